@@ -1,0 +1,1 @@
+"""Published constants with their source, and invented demo ingredients that say so."""

@@ -1,0 +1,74 @@
+"""One family of refusals. Each names the outcome and carries fields a page can use."""
+
+from __future__ import annotations
+
+from typing import Any
+
+
+class CoatingError(Exception):
+    """Root of every refusal of the core.
+
+    Parameters
+    ----------
+    message : what happened, in a maker's words.
+    fields : whatever a page or a script needs to act on it.
+    """
+
+    code = "refused"
+
+    def __init__(self, message: str, **fields: Any) -> None:
+        super().__init__(message)
+        self.message = message
+        self.fields = fields
+
+    def as_dict(self) -> dict[str, Any]:
+        """The refusal as a JSON-ready object: code, message and its fields."""
+        return {"code": self.code, "message": self.message, **self.fields}
+
+
+class OutOfBounds(CoatingError):
+    """A value lies outside what the models are good for."""
+
+    code = "out_of_bounds"
+
+
+class NotANumber(OutOfBounds):
+    """A value is NaN, infinite or no number at all."""
+
+    code = "not_a_number"
+
+
+class WrongShape(CoatingError):
+    """A value has the wrong type or the wrong length."""
+
+    code = "wrong_shape"
+
+
+class UnknownField(CoatingError):
+    """A field nobody asked for."""
+
+    code = "unknown_field"
+
+
+class MissingField(CoatingError):
+    """A field that is needed is not there."""
+
+    code = "missing_field"
+
+
+class UnknownName(CoatingError):
+    """An ingredient, a technique or an entry that does not exist."""
+
+    code = "unknown_name"
+
+
+class EmptyBowl(CoatingError):
+    """There is nothing in the bowl to mix."""
+
+    code = "empty_bowl"
+
+
+class WillNotFlow(CoatingError):
+    """So many solids for so little fat that nothing moves."""
+
+    code = "will_not_flow"

@@ -1,0 +1,108 @@
+"""bowl.state."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from coating.datasets.ingredients import demo_ingredient
+from coating.errors import MissingField, WrongShape
+from coating.facade.fields import LAB, Choice, Many, Number, Record, Vector
+from coating.facade.parts import INGREDIENT, PART, part_from, part_of, part_out
+from coating.facade.registry import Entry
+from coating.flow.trade_number import number_from_flow
+from coating.simulate.bowl import KINDS, BowlContext, Event, fold
+
+CONTEXT = Record(
+    {
+        "fat_fraction": Number("fat_fraction", None),
+        "number": Number("number", None),
+        "room_c": Number("room_c", 21.0),
+        "white": Choice(("coating", "tempered", "untempered"), default=None),
+        "k_per_s": Number("k_per_s", None),
+    }
+)
+EVENT = Record(
+    {
+        "seq": Number("at_s", whole=True),
+        "kind": Choice(KINDS),
+        "at_s": Number("at_s"),
+        "ingredient": Choice(INGREDIENT.choices, default=None),
+        "mass_g": Number("mass_g", None),
+        "drops": Number("drops", None, whole=True),
+        "to_c": Number("temperature_c", None),
+        "seconds": Number("duration_s", None),
+        "power_w": Number("power_w", None),
+        "power_fraction": Number("power_fraction", 0.5),
+        "test": Choice(("number", "spread", "drain", "spoon", "card"), default=""),
+        "value": Number("number", None),
+        "lab": Vector(LAB, None),
+        "parts": Many(PART, None),
+        "target_seq": Number("at_s", None, whole=True),
+    }
+)
+# What each kind must carry: one of these sets of fields.
+_NEEDS: dict[str, tuple[tuple[str, ...], ...]] = {
+    "added": (("ingredient",),),
+    "warmed": (("to_c",), ("seconds", "power_w")),
+    "cooled": (("to_c",),),
+    "stirred": ((),),
+    "tested": (("test", "value"),),
+    "read": (("lab",),),
+    "split": (("mass_g",),),
+    "used": (("mass_g",),),
+    "received": (("parts",),),
+    "struck": (("target_seq",),),
+}
+
+
+def _event(given: dict[str, Any], path: str) -> Event:
+    kind = given["kind"]
+    ways = _NEEDS[kind]
+    if not any(all(given[f] not in (None, "") for f in way) for way in ways):
+        wanted = " or ".join(" and ".join(way) for way in ways)
+        raise MissingField(f"{kind} needs {wanted}.", field=f"{path}.{ways[0][0]}")
+    parts = ()
+    if kind == "added":
+        ingredient = demo_ingredient(given["ingredient"])
+        parts = (part_of(ingredient, given["mass_g"], given["drops"], path),)
+    elif kind == "received":
+        parts = tuple(part_from(p, f"{path}.parts[{i}]") for i, p in enumerate(given["parts"]))
+    target = given["target_seq"]
+    return Event(
+        seq=int(given["seq"]), kind=kind, at_s=given["at_s"], parts=parts, to_c=given["to_c"],
+        seconds=given["seconds"], power_w=given["power_w"], power_fraction=given["power_fraction"],
+        mass_g=given["mass_g"], test=given["test"], value=given["value"], lab=given["lab"],
+        target_seq=None if target is None else int(target),
+    )  # fmt: skip
+
+
+def _state(given: dict[str, Any]) -> dict[str, Any]:
+    events = [_event(e, f"events[{i}]") for i, e in enumerate(given["events"])]
+    seen = [e.seq for e in events]
+    if len(set(seen)) != len(seen):
+        raise WrongShape("Two events have the same seq.", field="events")
+    state = fold(events, BowlContext(**given["context"]), at_s=given["at_s"])
+    low, high = state.flow_range()
+    stands = state.stands_at()
+    return {
+        "mass_g": state.mass_g,
+        "parts": [part_out(p) for p in state.parts],
+        "lab": None if state.empty else list(state.mixture().lab()),
+        "load": state.load,
+        "number": stands,
+        "low_number": number_from_flow(low) if low else None,
+        "high_number": number_from_flow(high) if high else None,
+        "temperature_c": state.temperature_c,
+        "word": state.word,
+        "set": state.is_set,
+        "overheated_minutes": state.overheated_minutes,
+        "water_g_per_100g": 100 * state.water_fraction / max(1 - state.water_fraction, 1e-9),
+        "usable_until_s": state.usable_until_s(),
+        "notes": list(state.notes),
+    }
+
+
+ENTRIES = (
+    Entry("bowl.state", "fold the events of a bowl into its state at a moment",
+          Record({"context": CONTEXT, "events": Many(EVENT, most=5000), "at_s": Number("at_s")}), _state),
+)  # fmt: skip

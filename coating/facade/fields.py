@@ -1,0 +1,150 @@
+"""Input fields: each reads a JSON value strictly and describes itself as JSON Schema."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any, Protocol
+
+from coating.errors import MissingField, UnknownField, UnknownName, WrongShape
+from coating.limits import BOUNDS
+
+REQUIRED = object()
+
+
+class Field(Protocol):
+    """Reads a value found at `path`; `default` is REQUIRED when it must be there."""
+
+    default: Any
+
+    def read(self, value: Any, path: str) -> Any: ...
+
+    def schema(self) -> dict[str, Any]: ...
+
+
+@dataclass(frozen=True)
+class Number:
+    """A number within a bound of coating.limits."""
+
+    bound: str
+    default: Any = REQUIRED
+    whole: bool = False
+
+    def read(self, value: Any, path: str) -> float:
+        number = BOUNDS[self.bound].check(value, path)
+        if self.whole and number != int(number):
+            raise WrongShape("It must be a whole number.", field=path)
+        return number
+
+    def schema(self) -> dict[str, Any]:
+        b = BOUNDS[self.bound]
+        kind = "integer" if self.whole else "number"
+        return {"type": kind, "minimum": b.low, "maximum": b.high, "unit": b.unit, "description": b.what}
+
+
+@dataclass(frozen=True)
+class Choice:
+    """One of some words."""
+
+    choices: tuple[str, ...]
+    default: Any = REQUIRED
+
+    def read(self, value: Any, path: str) -> str:
+        if not isinstance(value, str):
+            raise WrongShape("It must be a word.", field=path, choices=list(self.choices))
+        if value not in self.choices:
+            raise UnknownName(f"It must be one of: {', '.join(self.choices)}.", field=path, choices=list(self.choices))
+        return value
+
+    def schema(self) -> dict[str, Any]:
+        return {"type": "string", "enum": list(self.choices)}
+
+
+@dataclass(frozen=True)
+class Flag:
+    """true or false."""
+
+    default: Any = REQUIRED
+
+    def read(self, value: Any, path: str) -> bool:
+        if not isinstance(value, bool):
+            raise WrongShape("It must be true or false.", field=path)
+        return value
+
+    def schema(self) -> dict[str, Any]:
+        return {"type": "boolean"}
+
+
+@dataclass(frozen=True)
+class Vector:
+    """A list of numbers of fixed length, all within one bound, or each within its own."""
+
+    bounds: tuple[str, ...]
+    default: Any = REQUIRED
+
+    def read(self, value: Any, path: str) -> tuple[float, ...]:
+        if not isinstance(value, list) or len(value) != len(self.bounds):
+            raise WrongShape(f"It must be a list of {len(self.bounds)} numbers.", field=path)
+        return tuple(
+            BOUNDS[b].check(v, f"{path}[{i}]") for i, (b, v) in enumerate(zip(self.bounds, value, strict=True))
+        )
+
+    def schema(self) -> dict[str, Any]:
+        items = [Number(b).schema() for b in self.bounds]
+        return {"type": "array", "prefixItems": items, "minItems": len(items), "maxItems": len(items)}
+
+
+LAB = ("lab_lightness", "lab_chroma", "lab_chroma")
+
+
+@dataclass(frozen=True)
+class Record:
+    """An object with named fields; anything else in it is refused."""
+
+    fields: Mapping[str, Field]
+    default: Any = REQUIRED
+
+    def read(self, value: Any, path: str = "") -> dict[str, Any]:
+        if not isinstance(value, dict):
+            raise WrongShape("It must be an object.", field=path or "input")
+        prefix = f"{path}." if path else ""
+        for name in value:
+            if name not in self.fields:
+                raise UnknownField(
+                    f"Nobody asked for {name[:60]!r}.", field=prefix + name[:60], known=list(self.fields)
+                )
+        result = {}
+        for name, field in self.fields.items():
+            given = value.get(name)
+            if given is not None:
+                result[name] = field.read(given, prefix + name)
+            elif field.default is REQUIRED:
+                raise MissingField(f"{name} is missing.", field=prefix + name)
+            else:
+                result[name] = field.default
+        return result
+
+    def schema(self) -> dict[str, Any]:
+        return {
+            "type": "object",
+            "properties": {n: f.schema() for n, f in self.fields.items()},
+            "required": [n for n, f in self.fields.items() if f.default is REQUIRED],
+            "additionalProperties": False,
+        }
+
+
+@dataclass(frozen=True)
+class Many:
+    """A list of one kind of thing, at most `most` long."""
+
+    item: Field
+    default: Any = REQUIRED
+    most: int = 2000
+
+    def read(self, value: Any, path: str) -> list[Any]:
+        if not isinstance(value, list) or len(value) > self.most:
+            raise WrongShape(f"It must be a list of at most {self.most}.", field=path)
+        return [self.item.read(v, f"{path}[{i}]") for i, v in enumerate(value)]
+
+    def schema(self) -> dict[str, Any]:
+        return {"type": "array", "items": self.item.schema(), "maxItems": self.most}

@@ -1,0 +1,99 @@
+"""flow.from_number, flow.pipe, flow.state, flow.thin, flow.windows."""
+
+from __future__ import annotations
+
+from dataclasses import asdict
+from typing import Any
+
+from coating.errors import WillNotFlow
+from coating.facade.fields import Choice, Flag, Number, Record
+from coating.facade.registry import Entry
+from coating.flow.casson1959 import Flow, pipe_flow
+from coating.flow.ribbon import flow_word
+from coating.flow.state import Conditions, flow_now
+from coating.flow.thinning import THINNERS, thin
+from coating.flow.trade_number import flow_from_number, number_from_flow
+from coating.flow.windows import WINDOWS, window
+
+SPREAD = 0.2
+
+
+def _from_number(given: dict[str, Any]) -> dict[str, Any]:
+    flow = flow_from_number(given["number"], k_per_s=given["k_per_s"])
+    return {
+        "yield_stress_pa": flow.yield_stress_pa,
+        "viscosity_pa_s": flow.viscosity_pa_s,
+        "word": flow_word(flow),
+    }
+
+
+def _pipe(given: dict[str, Any]) -> dict[str, Any]:
+    flow = Flow(given.pop("yield_stress_pa"), given.pop("viscosity_pa_s"))
+    return {"flow_m3_s": pipe_flow(flow, **given)}
+
+
+def _state(given: dict[str, Any]) -> dict[str, Any]:
+    fat, added = given["fat_fraction"], given["added_fat_g_per_100g"] / 100
+    water = given["water_g_per_100g"] / 100
+    conditions = Conditions(
+        number=given["number"], fat_fraction=fat, kind=given["kind"], temperature_c=given["temperature_c"],
+        tempered=given["tempered"], water_fraction=water / (1 + added + water),
+        new_fat_fraction=(fat + added) / (1 + added), k_per_s=given["k_per_s"],
+    )  # fmt: skip
+    try:
+        flow = flow_now(conditions)
+    except WillNotFlow as refusal:
+        return {
+            "number": None,
+            "yield_stress_pa": None,
+            "viscosity_pa_s": None,
+            "word": "stiff",
+            "why": refusal.message,
+        }
+    number = number_from_flow(flow)
+    return {
+        "number": number, "low_number": number * (1 - SPREAD), "high_number": number * (1 + SPREAD),
+        "yield_stress_pa": flow.yield_stress_pa, "viscosity_pa_s": flow.viscosity_pa_s, "word": flow_word(flow),
+    }  # fmt: skip
+
+
+def _thin(given: dict[str, Any]) -> dict[str, Any]:
+    return asdict(thin(**given))
+
+
+def _windows(given: dict[str, Any]) -> dict[str, Any]:
+    chosen = [window(given["technique"])] if given["technique"] else list(WINDOWS)
+    return {
+        "windows": [
+            {
+                "technique": w.technique, "title": w.title, "yield_stress_pa": list(w.yield_stress_pa),
+                "viscosity_pa_s": list(w.viscosity_pa_s), "number": list(w.number), "reason": w.reason,
+            }
+            for w in chosen
+        ]
+    }  # fmt: skip
+
+
+_K = Number("k_per_s", 6.0)
+_KIND = Choice(("chocolate", "coating"), default="chocolate")
+
+ENTRIES = (
+    Entry("flow.from_number", "yield stress and viscosity of a trade number",
+          Record({"number": Number("number"), "k_per_s": _K}), _from_number),
+    Entry("flow.pipe", "volume flow of a Casson fluid through a nozzle",
+          Record({"yield_stress_pa": Number("yield_stress_pa"), "viscosity_pa_s": Number("viscosity_pa_s"),
+                  "radius_m": Number("radius_m"), "length_m": Number("length_m"),
+                  "pressure_pa": Number("pressure_pa")}), _pipe),
+    Entry("flow.state", "flow as it stands: warmth, temper, water and fat on top of the label number",
+          Record({"number": Number("number"), "kind": _KIND, "fat_fraction": Number("fat_fraction", 0.32),
+                  "temperature_c": Number("temperature_c", 40.0), "tempered": Flag(False),
+                  "water_g_per_100g": Number("water_g_per_100g", 0.0),
+                  "added_fat_g_per_100g": Number("added_fat_g_per_100g", 0.0), "k_per_s": _K}), _state),
+    Entry("flow.thin", "fat that brings one number to another, and how hard it then sets",
+          Record({"mass_g": Number("mass_g"), "number": Number("number"), "target_number": Number("number"),
+                  "fat_fraction": Number("fat_fraction", 0.32), "base": _KIND,
+                  "thinner": Choice(THINNERS, default="cocoa butter"), "room_c": Number("room_c", 22.0),
+                  "k_per_s": _K}), _thin),
+    Entry("flow.windows", "the window of flow each technique wants",
+          Record({"technique": Choice(tuple(w.technique for w in WINDOWS), default=None)}), _windows),
+)  # fmt: skip

@@ -1,0 +1,42 @@
+"""Too much heat: white goes thick and stays so. An assumption, in equivalent minutes at 50 degC."""
+
+from __future__ import annotations
+
+import math
+
+REFERENCE_C, SCALE_K, HALVING_MINUTES = 50.0, 4.0, 40.0
+
+
+def overheated_factor(minutes: float) -> float:
+    """Factor on yield stress and viscosity after equivalent minutes at 50 degC; does not come back."""
+    return 1.0 + minutes / HALVING_MINUTES
+
+
+def overheated_minutes(temperature_c: float, *, surround_c: float, time_constant_s: float, duration_s: float) -> float:
+    """Equivalent minutes at 50 degC collected while a bowl cools exponentially for `duration_s`.
+
+    The integral of exp((T - 50)/4) over the cooling curve, with the series of the exponential integral,
+    ln|x| + sum x^n/(n n!).
+    """
+    if duration_s <= 0:
+        return 0.0
+    excess = temperature_c - surround_c
+    level = math.exp((surround_c - REFERENCE_C) / SCALE_K)
+    if abs(excess) < 1e-6:
+        return level * duration_s / 60
+    later = excess * math.exp(-duration_s / time_constant_s)
+    if abs(later) < 1e-9:
+        later = math.copysign(1e-9, excess)
+    integral_s = time_constant_s * level * (_ei_series(excess / SCALE_K) - _ei_series(later / SCALE_K))
+    return max(0.0, integral_s / 60)
+
+
+def _ei_series(x: float) -> float:
+    """Ei(x) less Euler's constant, for -20 < x < 30."""
+    total, term = math.log(abs(x)), 1.0
+    for n in range(1, 200):
+        term *= x / n
+        total += term / n
+        if abs(term) < 1e-17 * abs(total):
+            break
+    return total

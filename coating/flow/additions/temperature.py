@@ -1,0 +1,24 @@
+"""Warmth: an Arrhenius factor from the 40 degC at which labels are read, without crystals."""
+
+from __future__ import annotations
+
+import math
+
+from coating.units import GAS_CONSTANT, kelvin
+
+LABEL_C = 40.0
+ACTIVATION_VISCOSITY_J = 30e3  # from memory, an assumption for any one coating
+ACTIVATION_YIELD_J = 12e3
+
+
+def temperature_factors(temperature_c: float) -> tuple[float, float]:
+    """Factors on (yield stress, viscosity) at a temperature in degC; 1 at 40 degC.
+
+    >>> [round(f, 2) for f in temperature_factors(29.5)]
+    [1.17, 1.49]
+    """
+    inverse = 1 / kelvin(temperature_c) - 1 / kelvin(LABEL_C)
+    return (
+        math.exp(ACTIVATION_YIELD_J / GAS_CONSTANT * inverse),
+        math.exp(ACTIVATION_VISCOSITY_J / GAS_CONSTANT * inverse),
+    )

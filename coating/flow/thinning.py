@@ -1,0 +1,143 @@
+"""Thinning: how much of which fat brings a number down, and how hard it then sets.
+
+Models of thick coatings are rough (-30 to +60 %), so half is prescribed, stirred in and tested again. A cold, wet or
+overheated bowl is never thinned first.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from coating.errors import OutOfBounds, UnknownName
+from coating.flow.additions.fat import fat_factors
+from coating.flow.casson1959 import Flow
+from coating.flow.firmness import SNAP, SOFT, cocoa_butter_solid_fraction, palm_solid_fraction
+from coating.flow.trade_number import flow_from_number, number_from_flow
+from coating.limits import check
+from coating.roots import crossing
+
+THINNERS = ("cocoa butter", "palm flakes", "coconut oil", "shortening", "liquid oil")
+LOW, HIGH = 0.7, 1.6
+MOST_SHARE = 0.6
+FAMILY_LIMIT = 0.05
+_SHORTENING_LIQUID = 0.8
+
+
+@dataclass(frozen=True)
+class Thinning:
+    """A dose in g with its range, the half to begin with, and how hard it sets."""
+
+    thinner: str
+    thinner_g: float
+    low_g: float
+    high_g: float
+    first_addition_g: float
+    solid_fat_fraction: float
+    verdict: str
+    reason: str
+
+
+def fat_share_for(fits: Callable[[Flow], bool], flow: Flow, fat_fraction: float) -> float:
+    """Least fat, in g per g of coating, after which `fits` holds; 0 when it does already.
+
+    Raises OutOfBounds when even .6 g per g is not enough.
+    """
+
+    def thinned(x: float) -> Flow:
+        yield_stress, viscosity = fat_factors(fat_fraction, (fat_fraction + x) / (1 + x))
+        return flow.scaled(yield_stress=yield_stress, viscosity=viscosity)
+
+    if fits(flow):
+        return 0.0
+    low, high = 0.0, MOST_SHARE
+    if not fits(thinned(high)):
+        raise OutOfBounds("No amount of fat makes it that thin and still a coating.", field="target_number")
+    while high - low > 1e-7:
+        middle = (low + high) / 2
+        low, high = (low, middle) if fits(thinned(middle)) else (middle, high)
+    return high
+
+
+def firmness(
+    mass_g: float, fat_fraction: float, *, base: str, thinner: str, thinner_g: float, room_c: float
+) -> tuple[float, str, str]:
+    """Solid fat fraction at `room_c`, the verdict "firm", "soft" or "refused", and why.
+
+    Families (limits from memory, common practice): foreign fat in cocoa butter up to 5 % of the fat; cocoa butter in
+    palm coating likewise; liquid oil in neither, because the piece never gets hard at room temperature.
+    """
+    fat_g = mass_g * fat_fraction
+    share = thinner_g / (fat_g + thinner_g) if thinner_g > 0 else 0.0
+    key = thinner.replace(" ", "_")
+    if base == "chocolate":
+        liquid = _SHORTENING_LIQUID if thinner == "shortening" else 1.0
+        foreign = 0.0 if thinner == "cocoa butter" else share * liquid
+        solid = cocoa_butter_solid_fraction(room_c, foreign_share=foreign)
+        stranger = thinner != "cocoa butter"
+    else:
+        solid = palm_solid_fraction(room_c, thinner=key, share=share)
+        stranger = thinner == "cocoa butter"
+    if thinner == "liquid oil" and thinner_g > 0:
+        return solid, "refused", "liquid oil keeps a piece soft for good at room temperature"
+    if solid < SOFT:
+        return solid, "refused", "it would not set hard in this room"
+    if stranger and share > FAMILY_LIMIT:
+        return solid, "soft", "more than 5 % of the fat is from the other family: softer, and it may bloom"
+    return (solid, "soft", "softer than a snap") if solid < SNAP else (solid, "firm", "it sets with a snap")
+
+
+def thin(
+    mass_g: float,
+    number: float,
+    target_number: float,
+    *,
+    fat_fraction: float,
+    base: str = "chocolate",
+    thinner: str = "cocoa butter",
+    room_c: float = 22.0,
+    k_per_s: float = 6.0,
+) -> Thinning:
+    """Fat that brings a coating from one trade number to another.
+
+    Parameters
+    ----------
+    mass_g : in the bowl, g. number, target_number : as they stand, at the same temperature.
+    fat_fraction : of the bowl. base : "chocolate" or "coating". thinner : one of THINNERS. room_c : degC.
+
+    Returns
+    -------
+    Thinning; nothing to add when it is thin enough already.
+
+    Raises
+    ------
+    OutOfBounds : no amount of fat reaches it. UnknownName : another thinner.
+    """
+    mass_g = check("mass_g", mass_g)
+    fat_fraction, room_c = check("fat_fraction", fat_fraction), check("room_c", room_c)
+    target_number = check("number", target_number, "target_number")
+    if thinner not in THINNERS:
+        raise UnknownName(f"There is no thinner called {thinner[:60]!r}.", field="thinner", choices=list(THINNERS))
+    flow = flow_from_number(number, k_per_s=k_per_s)
+
+    def shortfall(x: float) -> float:
+        yield_stress, viscosity = fat_factors(fat_fraction, (fat_fraction + x) / (1 + x))
+        return number_from_flow(flow.scaled(yield_stress=yield_stress, viscosity=viscosity)) - target_number
+
+    if target_number >= number:
+        share = 0.0
+    elif shortfall(MOST_SHARE) > 0:
+        raise OutOfBounds("No amount of fat makes it that thin and still a coating.", field="target_number")
+    else:
+        share = crossing(shortfall, 0.0, MOST_SHARE)
+    return dose(share * mass_g, mass_g, fat_fraction, base=base, thinner=thinner, room_c=room_c)
+
+
+def dose(thinner_g: float, mass_g: float, fat_fraction: float, *, base: str, thinner: str, room_c: float) -> Thinning:
+    """A Thinning of `thinner_g` with its range, its first half and its firmness."""
+    solid, verdict, reason = firmness(
+        mass_g, fat_fraction, base=base, thinner=thinner, thinner_g=thinner_g, room_c=room_c
+    )
+    return Thinning(
+        thinner, thinner_g, LOW * thinner_g, HIGH * thinner_g, thinner_g / 2, solid, verdict, reason
+    )  # fmt: skip

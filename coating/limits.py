@@ -1,0 +1,86 @@
+"""Every bound once. Forms, dataclasses, database constraints, sliders and the facade read them here."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from typing import Any
+
+from coating.errors import NotANumber, OutOfBounds
+
+
+@dataclass(frozen=True)
+class Bound:
+    """A closed interval with a unit and the maker's word for what it bounds."""
+
+    low: float
+    high: float
+    unit: str
+    what: str
+
+    def check(self, value: Any, name: str) -> float:
+        """Return `value` as a float.
+
+        Raises
+        ------
+        NotANumber : no number, NaN or infinite.
+        OutOfBounds : outside [low, high].
+        """
+        if isinstance(value, bool) or not isinstance(value, int | float):
+            raise NotANumber(f"{self.what} must be a number.", field=name)
+        try:
+            number = float(value)
+        except OverflowError:
+            number = math.inf
+        if not math.isfinite(number):
+            raise NotANumber(f"{self.what} must be an ordinary number.", field=name)
+        if not self.low <= number <= self.high:
+            unit = f" {self.unit}" if self.unit else ""
+            raise OutOfBounds(
+                f"{self.what} must be between {self.low:g} and {self.high:g}{unit}.",
+                field=name,
+                low=self.low,
+                high=self.high,
+                unit=self.unit,
+            )
+        return number
+
+
+BOUNDS: dict[str, Bound] = {
+    "lab_lightness": Bound(0, 100, "", "Lightness"),
+    "lab_chroma": Bound(-200, 200, "", "The colour coordinate"),
+    "reflectance": Bound(0, 1, "", "Reflectance"),
+    "optical_per_mm": Bound(0, 1e5, "1/mm", "Absorption and scattering"),
+    "thickness_mm": Bound(0, 100, "mm", "The thickness"),
+    "mass_g": Bound(0, 20000, "g", "The amount"),
+    "drops": Bound(0, 5000, "drops", "The number of drops"),
+    "number": Bound(1, 400, "", "The flow number"),
+    "k_per_s": Bound(0.5, 40, "1/s", "The ratio of yield stress to viscosity"),
+    "fat_fraction": Bound(0.2, 0.6, "", "The fat share"),
+    "temperature_c": Bound(-30, 120, "°C", "The temperature"),
+    "room_c": Bound(5, 38, "°C", "The room temperature"),
+    "water_g_per_100g": Bound(0, 60, "g", "Water"),
+    "added_fat_g_per_100g": Bound(0, 100, "g", "Added fat"),
+    "yield_stress_pa": Bound(0, 2000, "Pa", "The yield stress"),
+    "viscosity_pa_s": Bound(1e-4, 1000, "Pa s", "The viscosity"),
+    "radius_m": Bound(1e-5, 0.1, "m", "The radius"),
+    "length_m": Bound(1e-4, 10, "m", "The length"),
+    "pressure_pa": Bound(0, 1e7, "Pa", "The pressure"),
+    "duration_s": Bound(0, 86400, "s", "The time"),
+    "at_s": Bound(0, 31536000, "s", "The moment"),
+    "power_w": Bound(1, 3000, "W", "The power"),
+    "power_fraction": Bound(0.05, 1, "", "The power setting"),
+    "count": Bound(1, 2000, "", "The count"),
+    "spares": Bound(0, 500, "", "Spares"),
+    "diameter_mm": Bound(10, 300, "mm", "The size across"),
+    "piece_thickness_mm": Bound(1, 80, "mm", "The thickness"),
+    "depth_share": Bound(0.1, 1, "", "The depth of the dip"),
+    "strength": Bound(0.1, 10, "", "The strength"),
+    "drop_g": Bound(0.005, 0.5, "g", "The mass of a drop"),
+    "bag_g": Bound(50, 10000, "g", "The bag"),
+}
+
+
+def check(name: str, value: Any, field: str | None = None) -> float:
+    """Check `value` against the bound called `name`; see `Bound.check`."""
+    return BOUNDS[name].check(value, field or name)

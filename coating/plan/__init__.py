@@ -1,0 +1,1 @@
+"""How much, and what next? Grams per colour, what to add to a bowl, and the quick card."""

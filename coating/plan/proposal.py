@@ -1,0 +1,158 @@
+"""What to do next with a bowl: fill, tint, warm or cool, thin, or begin. Only ever adding.
+
+Water and overheating are recognised before thinning: fat does not mend them. Of the fat reckoned, half is proposed.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+from coating.colour.mixing import Ingredient, Part, merge
+from coating.colour.recipe import find_recipe
+from coating.errors import OutOfBounds
+from coating.flow.additions.overheating import overheated_factor
+from coating.flow.additions.water import TRACE
+from coating.flow.casson1959 import Flow
+from coating.flow.thinning import Thinning, dose, fat_share_for
+from coating.flow.windows import Window
+from coating.heat.melting import melt_to_c, working_temperature_c
+from coating.simulate.bowl import BowlState
+
+ENOUGH = 0.9
+OVERHEATED = 1.15
+TOO_COLD_K, TOO_HOT_K = 3.0, 4.0
+LEAST_THINNER_G = 0.4
+
+
+@dataclass(frozen=True)
+class Cupboard:
+    """What there is to work with."""
+
+    bases: tuple[Ingredient, ...] = ()
+    colourants: tuple[Ingredient, ...] = ()
+    thinner: Ingredient | None = None
+
+
+@dataclass(frozen=True)
+class Wish:
+    """What the bowl should become: colour (None for plain), technique window, white, g to melt."""
+
+    target_lab: tuple[float, float, float] | None
+    window: Window | None
+    white: str
+    melt_g: float
+
+
+@dataclass(frozen=True)
+class Proposal:
+    """One step. `kind`: fill, tint, thin, warm, cool, ready, or trouble (`trouble`: wet or overheated).
+
+    `additions` in g; `take_to_c` where the temperature should be; `thinning` the whole dose and its firmness.
+    """
+
+    kind: str
+    additions: tuple[Part, ...] = ()
+    take_to_c: float | None = None
+    thinning: Thinning | None = None
+    trouble: str = ""
+    de00: float | None = None
+
+
+def plain_base(cupboard: Cupboard, white: str) -> tuple[Ingredient, ...]:
+    """Bases that suit a white: palm fat for coating, cocoa butter for chocolate."""
+    family = "palm" if white == "coating" else "cocoa"
+    return tuple(b for b in cupboard.bases if b.family == family)
+
+
+def thinning_for(state: BowlState, window: Window, thinner: Ingredient, *, temperature_c: float) -> Thinning | None:
+    """Whole dose of thinner for a technique at a temperature; None when it is thin enough or beyond help."""
+    flow = state.flow(temperature_c=temperature_c)
+    if flow is None:
+        return None
+    aim = window.aim
+
+    def fits(thinned: Flow) -> bool:
+        return thinned.yield_stress_pa <= aim.yield_stress_pa and thinned.viscosity_pa_s <= aim.viscosity_pa_s
+
+    if window.verdict(flow) not in ("thick", "uneven"):
+        return None
+    try:
+        share = fat_share_for(fits, flow, state.fat_fraction)
+    except OutOfBounds:
+        return None
+    base = "coating" if state.white == "coating" else "chocolate"
+    name = thinner.name.replace("_", " ")
+    return dose(
+        share * state.mass_g, state.mass_g, state.fat_fraction, base=base, thinner=name, room_c=state.context.room_c
+    )  # fmt: skip
+
+
+def _half(thinning: Thinning | None, thinner: Ingredient | None) -> tuple[Part, ...]:
+    if thinning is None or thinner is None or thinning.verdict == "refused" or thinning.thinner_g < LEAST_THINNER_G:
+        return ()
+    half = max(thinning.first_addition_g, LEAST_THINNER_G)
+    return (Part(thinner, round(half * 2) / 2 if half >= 1 else round(half, 1)),)
+
+
+def _colour_additions(state: BowlState, wish: Wish, cupboard: Cupboard) -> tuple[tuple[Part, ...], float | None]:
+    bases = plain_base(cupboard, wish.white)
+    missing_g = wish.melt_g - state.base_g
+    if wish.target_lab is None:
+        if missing_g > (1 - ENOUGH) * wish.melt_g and bases:
+            main = next((p.ingredient for p in state.parts if p.ingredient.is_base), bases[0])
+            return (Part(main, float(round(missing_g))),), None
+        return (), None
+    if state.empty:
+        recipe = find_recipe(wish.target_lab, bases, cupboard.colourants, wish.melt_g)
+        return recipe.parts, recipe.de00
+    start = state.parts
+    top_up: tuple[Part, ...] = ()
+    if missing_g > (1 - ENOUGH) * wish.melt_g:
+        main = max((p for p in state.parts if p.ingredient.is_base), key=lambda p: p.mass_g, default=None)
+        filler = main.ingredient if main else (bases[0] if bases else None)
+        if filler:
+            top_up = (Part(filler, float(round(missing_g))),)
+    recipe = find_recipe(wish.target_lab, bases, cupboard.colourants, wish.melt_g, merge((*start, *top_up)))
+    return merge((*top_up, *recipe.parts)), recipe.de00
+
+
+def propose(state: BowlState, wish: Wish, cupboard: Cupboard) -> Proposal:
+    """The next step for a bowl.
+
+    Raises
+    ------
+    EmptyBowl : there is no base of that white in the cupboard.
+    """
+    working_c = working_temperature_c(wish.white)
+    if not state.empty:
+        trouble = "wet" if state.water_fraction > TRACE else ""
+        if overheated_factor(state.overheated_minutes) > OVERHEATED:
+            trouble = trouble or "overheated"
+        if trouble:
+            return Proposal("trouble", trouble=trouble)
+    additions, de00 = _colour_additions(state, wish, cupboard)
+    after = replace(state, parts=merge((*state.parts, *additions)), temperature_c=working_c, solid_fraction=0.0)
+    thinning = None
+    if wish.window and cupboard.thinner and not after.empty:
+        thinning = thinning_for(after, wish.window, cupboard.thinner, temperature_c=working_c)
+    half = _half(thinning, cupboard.thinner)
+    if state.empty:
+        take_to = working_c if wish.white == "tempered" else melt_to_c(wish.white)
+        return Proposal("fill", (*additions, *half), take_to, thinning, de00=de00)
+    if state.is_set or state.temperature_c < working_c - TOO_COLD_K:
+        return Proposal("warm", (*additions, *half), working_c, thinning, de00=de00)
+    if additions:
+        return Proposal("tint", (*additions, *half), None, thinning, de00=de00)
+    if half:
+        return Proposal("thin", half, None, thinning, de00=de00)
+    if state.temperature_c > working_c + TOO_HOT_K:
+        return Proposal("cool", (), working_c, thinning, de00=de00)
+    return Proposal("ready", de00=de00, thinning=thinning)
+
+
+def cupboard_of(ingredients: Sequence[Ingredient], *, thinner: Ingredient | None = None) -> Cupboard:
+    """Sort ingredients into a Cupboard."""
+    return Cupboard(
+        tuple(i for i in ingredients if i.is_base), tuple(i for i in ingredients if i.is_colourant), thinner
+    )
