@@ -27,7 +27,7 @@ BEAM, POLISHED = 24, 6
 _DOSES = np.array([1, 2, 3, 4, 5, 6, 8, 10, 13, 17, 22, 29, 38, 50, 65, 85, 110, 150, 200, 300], dtype=float)
 _SECOND_BASE = (0.05, 0.1, 0.2, 0.3, 0.4, 0.5, 0.6, 0.7, 0.8, 0.9)
 _TOP_UP = (0.05, 0.1, 0.2, 0.4, 0.7, 1.0, 1.5, 2.0)
-_PER_COLOURANT, _PER_BASE, _PER_LOAD, _PER_GRAM = 0.3, 0.2, 0.2, 0.01
+_PER_COLOURANT, _PER_BASE, _PER_LOAD, _PER_GRAM, _PER_TOP_UP = 0.3, 0.6, 0.2, 0.01, 0.6
 
 
 @dataclass(frozen=True)
@@ -80,7 +80,8 @@ class _Problem:
         bases = (present & self.is_base).sum(axis=1)
         cost = de00 + _PER_COLOURANT * colours + _PER_BASE * (bases - 1) + _PER_LOAD * load
         if not self.fixed_total:
-            cost = cost + _PER_GRAM * (units * self.unit_g)[:, self.is_base].sum(axis=1)
+            more = (units * self.unit_g)[:, self.is_base]
+            cost = cost + _PER_GRAM * more.sum(axis=1) + _PER_TOP_UP * (more > 0).sum(axis=1)
         start_load = float((self.start_g / self.cap).sum() / max(self.start_g[self.is_base].sum(), 1e-12))
         limit = max(1.0, start_load if not self.fixed_total else 1.0)
         over = (load > limit + 1e-9) | (colours > self.most)

@@ -16,7 +16,7 @@ LONGEST_BURST_S, SHORTEST_BURST_S = 30.0, 3.0
 # kind of white -> (take it to, work at, too stiff below), degC. Tempered: handbook values from memory; else [assumed].
 _TEMPERATURES = {
     "coating": (42.0, 38.0, 29.0),
-    "untempered": (42.0, 35.0, 26.0),
+    "untempered": (42.0, 37.0, 26.0),
     "tempered": (45.0, 28.5, 26.5),
 }
 

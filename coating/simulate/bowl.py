@@ -200,7 +200,8 @@ class BowlState:
         return BowlCooling(self.mass_g, self.context.room_c)
 
     def leaves_window_c(self) -> float:
-        """Temperature in degC at which it gets too thick for its technique, or too cold to work."""
+        """Temperature in degC at which it gets too thick for its technique, or too cold to work; its own when it
+        is too thick already."""
         floor = working_floor_c(self.white)
         window = self.context.window
         if window is None:
@@ -211,7 +212,9 @@ class BowlState:
             return flow is None or window.verdict(flow) in ("thick", "uneven")
 
         high = self.temperature_c
-        if thick(high) or not thick(floor):
+        if thick(high):
+            return high
+        if not thick(floor):
             return floor
         low = floor
         for _ in range(24):

@@ -25,18 +25,20 @@ def overheated_minutes(temperature_c: float, *, surround_c: float, time_constant
     if abs(excess) < 1e-6:
         return level * duration_s / 60
     later = excess * math.exp(-duration_s / time_constant_s)
-    if abs(later) < 1e-9:
-        later = math.copysign(1e-9, excess)
-    integral_s = time_constant_s * level * (_ei_series(excess / SCALE_K) - _ei_series(later / SCALE_K))
+    integral_s = (
+        time_constant_s
+        * level
+        * (duration_s / time_constant_s + _ei_series(excess / SCALE_K) - _ei_series(later / SCALE_K))
+    )
     return max(0.0, integral_s / 60)
 
 
 def _ei_series(x: float) -> float:
-    """Ei(x) less Euler's constant, for -20 < x < 30."""
-    total, term = math.log(abs(x)), 1.0
+    """sum x^n/(n n!), which is Ei(x) less ln|x| and Euler's constant, for -20 < x < 30."""
+    total, term = 0.0, 1.0
     for n in range(1, 200):
         term *= x / n
         total += term / n
-        if abs(term) < 1e-17 * abs(total):
+        if abs(term) <= 1e-17 * abs(total):
             break
     return total

@@ -1,0 +1,112 @@
+import unittest
+from dataclasses import replace
+
+from coating.colour.mixing import Part
+from coating.datasets.ingredients import DEMO_INGREDIENTS, demo_ingredient
+from coating.errors import EmptyBowl, OutOfBounds
+from coating.flow.windows import window
+from coating.plan.proposal import Wish, cupboard_of, propose
+from coating.plan.quantities import DipNeed, quantity
+from coating.plan.quick_card import quick_card
+from coating.quantities import bags_of_base, grams_text, spoons_of_fat
+from coating.shape.pieces import RoundBiscuit
+from coating.simulate.bowl import BowlContext, Event, fold
+
+ALL = tuple(DEMO_INGREDIENTS.values())
+BUTTER, IVORY = demo_ingredient("cocoa_butter"), demo_ingredient("ivory")
+DUSK = (66.0, -9.0, -17.0)
+WISH = Wish(DUSK, window("dip"), "untempered", 200.0)
+CONTEXT = BowlContext(room_c=21, white="untempered", window=window("dip"))
+
+
+class Quantities(unittest.TestCase):
+    def test_goes_on_and_melt_at_least(self) -> None:
+        need = DipNeed(5.0, 12, 2, RoundBiscuit(60, 8), 0.5)
+        q = quantity([need])
+        self.assertAlmostEqual(q.goes_on_g, 70)
+        self.assertGreaterEqual(q.melt_g, q.goes_on_g + q.depth_g + q.lost_g)
+        self.assertEqual(q.melt_g % 10, 0)
+        shared = quantity([need, replace(need, coat_g=3.0)])
+        self.assertAlmostEqual(shared.goes_on_g, 112)
+        self.assertEqual(shared.depth_g, q.depth_g)
+        self.assertEqual(quantity([]).melt_g, 0)
+
+    def test_kitchen_words(self) -> None:
+        """Common practice, no source: a teaspoon of melted fat 4.5 g, a cup of pieces 170 g."""
+        self.assertEqual(spoons_of_fat(9).kitchen, "2 teaspoons")
+        self.assertEqual(spoons_of_fat(0.3).kitchen, "a pinch")
+        self.assertEqual(spoons_of_fat(3.4).kitchen, "¾ teaspoon")
+        self.assertEqual(bags_of_base(340, bag_g=340).kitchen, "1 bag of 340 g")
+        self.assertEqual(bags_of_base(170, bag_g=340).kitchen, "half of a 340 g bag")
+        self.assertEqual([grams_text(v) for v in (240.4, 9.97, 2.06, 0)], ["240 g", "10 g", "2.1 g", "0 g"])
+
+
+class NextStep(unittest.TestCase):
+    def step(self, *events: Event, at_s: float = 300, wish: Wish = WISH):
+        return propose(fold(events, CONTEXT, at_s=at_s), wish, cupboard_of(ALL, thinner=BUTTER))
+
+    def melted(self, mass_g: float = 200.0, to_c: float = 36.0) -> list[Event]:
+        return [Event(1, "added", 0, (Part(IVORY, mass_g),)), Event(2, "warmed", 290, to_c=to_c)]
+
+    def test_from_nothing_to_ready(self) -> None:
+        fill = self.step()
+        self.assertEqual(fill.kind, "fill")
+        self.assertAlmostEqual(sum(p.mass_g for p in fill.additions if p.ingredient.is_base), 200)
+        self.assertLess(fill.de00, 2)
+        done = [Event(1, "added", 0, fill.additions), Event(2, "warmed", 290, to_c=36)]
+        self.assertEqual(self.step(*done).kind, "ready")
+
+    def test_colour_is_added_to_a_plain_bowl(self) -> None:
+        tint = self.step(*self.melted())
+        self.assertEqual(tint.kind, "tint")
+        self.assertTrue(all(p.ingredient.is_colourant or p.ingredient is BUTTER for p in tint.additions))
+
+    def test_a_cold_bowl_is_warmed_and_a_hot_one_left(self) -> None:
+        plain = replace(WISH, target_lab=None)
+        self.assertEqual(self.step(*self.melted(to_c=27), wish=plain).kind, "warm")
+        self.assertEqual(self.step(*self.melted(to_c=44), wish=plain).kind, "cool")
+
+    def test_wet_and_overheated_come_before_thinning(self) -> None:
+        wet = self.step(*self.melted(), Event(3, "added", 295, (Part(demo_ingredient("water"), 3.0),)))
+        self.assertEqual((wet.kind, wet.trouble), ("trouble", "wet"))
+        burnt = self.step(Event(1, "added", 0, (Part(IVORY, 200.0),)), Event(2, "warmed", 1, to_c=75), at_s=400)
+        self.assertEqual((burnt.kind, burnt.trouble), ("trouble", "overheated"))
+
+    def test_half_the_fat_first(self) -> None:
+        thick = replace(IVORY, number=70.0)
+        events = [Event(1, "added", 0, (Part(thick, 200.0),)), Event(2, "warmed", 290, to_c=36)]
+        step = self.step(*events, wish=replace(WISH, target_lab=None))
+        self.assertEqual(step.kind, "thin")
+        self.assertAlmostEqual(step.additions[0].mass_g, step.thinning.thinner_g / 2, delta=0.26)
+
+    def test_an_empty_cupboard_is_said(self) -> None:
+        with self.assertRaises(EmptyBowl):
+            propose(fold([], CONTEXT, at_s=0), WISH, cupboard_of([]))
+
+
+class Card(unittest.TestCase):
+    def card(self, **changes: object):
+        options = {
+            "piece": RoundBiscuit(60, 8), "count": 12, "spares": 1, "depth_share": 0.5, "target_lab": DUSK,
+            "white": "coating", "ingredients": ALL, "thinner": demo_ingredient("palm_flakes"),
+        }  # fmt: skip
+        return quick_card(**{**options, **changes})
+
+    def test_whole_card(self) -> None:
+        card = self.card()
+        self.assertLess(card.recipe.de00, 2)
+        self.assertGreaterEqual(card.quantity.melt_g, card.quantity.goes_on_g + 12)
+        self.assertTrue(card.colour_low <= card.recipe.de00 <= card.colour_high)
+        self.assertGreater(card.working_s, 300)
+        self.assertGreater(card.setting.release_min, card.chilled.release_min)
+
+    def test_a_hot_room_sends_it_to_the_fridge(self) -> None:
+        card = self.card(room_c=30.0)
+        self.assertIsNone(card.setting)
+        self.assertIsNotNone(card.chilled)
+
+    def test_out_of_bounds(self) -> None:
+        with self.assertRaises(OutOfBounds):
+            self.card(count=0)
+        with self.assertRaises(OutOfBounds):
+            self.card(depth_share=2.0)
