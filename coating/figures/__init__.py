@@ -1,0 +1,1 @@
+"""Numbers for pictures: where things hang on the ribbon, what the band shows over the next hour."""

@@ -1,0 +1,34 @@
+from django.contrib.auth import views as auth
+from django.urls import path, reverse_lazy
+
+from studio.accounts import views
+from studio.accounts.forms import LogInForm
+
+app_name = "accounts"
+_mail = {"email_template_name": "accounts/reset_mail.txt", "subject_template_name": "accounts/reset_subject.txt"}
+
+urlpatterns = [
+    path("sign-up/", views.sign_up_page, name="sign-up"),
+    path(
+        "log-in/",
+        auth.LoginView.as_view(template_name="accounts/log_in.html", authentication_form=LogInForm),
+        name="login",
+    ),
+    path("log-out/", auth.LogoutView.as_view(), name="logout"),
+    path("kitchen/", views.kitchen_page, name="kitchen"),
+    path(
+        "password/forgotten/",
+        auth.PasswordResetView.as_view(
+            template_name="accounts/forgotten.html", success_url=reverse_lazy("accounts:sent"), **_mail
+        ),
+        name="forgotten",
+    ),
+    path("password/sent/", auth.PasswordResetDoneView.as_view(template_name="accounts/sent.html"), name="sent"),
+    path(
+        "password/new/<uidb64>/<token>/",
+        auth.PasswordResetConfirmView.as_view(
+            template_name="accounts/new_password.html", success_url=reverse_lazy("accounts:login")
+        ),
+        name="new-password",
+    ),
+]

@@ -1,0 +1,98 @@
+"""Verbs of bowls: begin one, append to it, strike a line out, finish it. No line is ever changed or deleted."""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Iterable, Sequence
+from datetime import datetime
+from typing import TYPE_CHECKING, Any
+
+from django.db import transaction
+
+from studio.bowls.models import Bowl, BowlEvent, BowlUse
+from studio.common import clock
+
+if TYPE_CHECKING:
+    from studio.accounts.models import Kitchen
+    from studio.cupboard.models import Ingredient, Parameter
+    from studio.pieces.models import Colour, Job, Layer
+
+Line = tuple[str, dict[str, Any]]
+
+
+class BowlChanged(Exception):
+    """The bowl has events that the page did not know of."""
+
+
+@transaction.atomic
+def begin_bowl(
+    kitchen: Kitchen, *, name: str, white: str, colour: Colour | None, job: Job | None = None,
+    layers: Iterable[tuple[Layer, float]] = (), at: datetime | None = None,
+) -> Bowl:  # fmt: skip
+    """A new, empty bowl for some layers (with the grams that go on each)."""
+    bowl = Bowl.objects.create(
+        kitchen=kitchen, name=name, white=white, colour=colour, job=job, started_at=at or clock.now()
+    )
+    BowlUse.objects.bulk_create(BowlUse(kitchen=kitchen, bowl=bowl, layer=layer, grams=g) for layer, g in layers)
+    return bowl
+
+
+@transaction.atomic
+def append(
+    bowl: Bowl, lines: Sequence[Line], *, expected_seq: int, key: uuid.UUID, at: datetime | None = None
+) -> list[BowlEvent]:
+    """Append lines (kind, payload) to a bowl.
+
+    `expected_seq` is the last one the page knew; `key` names this send, so that a repeat is stored once.
+    Raises BowlChanged when somebody else appended meanwhile.
+    """
+    locked = Bowl.objects.select_for_update().get(pk=bowl.pk)
+    keys = [uuid.uuid5(key, str(i)) for i in range(len(lines))]
+    already = list(BowlEvent.objects.filter(bowl=locked, key__in=keys))
+    if already:
+        return already
+    if locked.last_seq != expected_seq:
+        raise BowlChanged
+    at = at or clock.now()
+    events = [
+        BowlEvent(
+            kitchen_id=locked.kitchen_id, bowl=locked, seq=expected_seq + i, key=keys[i - 1], kind=kind,
+            payload=payload, happened_at=at,
+        )
+        for i, (kind, payload) in enumerate(lines, start=1)
+    ]  # fmt: skip
+    BowlEvent.objects.bulk_create(events)
+    locked.last_seq = bowl.last_seq = expected_seq + len(events)
+    locked.save(update_fields=["last_seq"])
+    return events
+
+
+@transaction.atomic
+def strike_out(bowl: Bowl, seq: int, *, expected_seq: int, key: uuid.UUID) -> None:
+    """Strike a line out: it stays visible and counts for nothing. Raises BowlChanged."""
+    append(bowl, [("struck", {"target_seq": seq})], expected_seq=expected_seq, key=key)
+    striking = BowlEvent.objects.get(bowl=bowl, key=uuid.uuid5(key, "0"))
+    BowlEvent.objects.filter(bowl=bowl, seq=seq, struck_by=None).exclude(pk=striking.pk).update(struck_by=striking)
+
+
+@transaction.atomic
+def finish(bowl: Bowl, *, used_g: float, expected_seq: int, key: uuid.UUID) -> None:
+    """Everything is dipped: note what was used and take the bowl off the band. Raises BowlChanged."""
+    lines: list[Line] = [("used", {"mass_g": round(used_g, 2)})] if used_g > 0 else []
+    append(bowl, lines, expected_seq=expected_seq, key=key)
+    Bowl.objects.filter(pk=bowl.pk, finished_at=None).update(finished_at=clock.now())
+
+
+@transaction.atomic
+def follow_new_values(row: Ingredient, fresh: Sequence[Parameter], bowls: Iterable[Bowl]) -> list[Bowl]:
+    """Bowls in use follow newly measured values; each gets a line that says so. Returns those that changed."""
+    if not fresh:
+        return []
+    changed = []
+    pins = {p.name: p.pk for p in row.parameters.order_by("pk").all()}
+    for bowl in bowls:
+        locked = Bowl.objects.select_for_update().get(pk=bowl.pk)
+        payload = {"ingredient": row.pk, "pins": pins}
+        append(bowl, [("remeasured", payload)], expected_seq=locked.last_seq, key=uuid.uuid4())
+        changed.append(bowl)
+    return changed

@@ -1,0 +1,175 @@
+"""Bowls, their events and the cupboard become core values."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from datetime import datetime
+from functools import cached_property
+from typing import Any
+
+from coating.colour.mixing import Ingredient as CoreIngredient
+from coating.colour.mixing import Part
+from coating.errors import CoatingError
+from coating.flow.windows import Window, window
+from coating.plan.proposal import Cupboard, Proposal, Wish, cupboard_of, propose
+from coating.plan.quantities import Quantity
+from coating.simulate.bowl import BowlContext, BowlState, Event, fold
+from studio.accounts.models import Kitchen
+from studio.bowls.models import Bowl, BowlEvent
+from studio.common import clock
+from studio.cupboard.adapters import core_ingredient
+from studio.cupboard.models import Ingredient, Parameter
+from studio.pieces.adapters import needs_of
+from studio.pieces.models import Layer
+
+THINNER_FOR = {"coating": ("palm_flakes", "shortening", "coconut_oil"), "untempered": ("cocoa_butter",)}
+DEFAULT_MELT_G = 200.0
+
+
+@dataclass
+class Stock:
+    """The cupboard of a kitchen, read once a request."""
+
+    rows: list[Ingredient]
+
+    @classmethod
+    def of(cls, kitchen: Kitchen) -> Stock:
+        return cls(list(Ingredient.objects.for_kitchen(kitchen).with_parameters()))
+
+    @cached_property
+    def by_id(self) -> dict[int, Ingredient]:
+        return {r.pk: r for r in self.rows}
+
+    @cached_property
+    def parameters(self) -> dict[int, Parameter]:
+        return {p.pk: p for r in self.rows for p in r.parameters.all()}
+
+    @cached_property
+    def cores(self) -> dict[int, CoreIngredient]:
+        """Core ingredients with their newest parameters, by row id."""
+        return {r.pk: core_ingredient(r) for r in self.rows}
+
+    def pinned(self, ingredient_id: int, pins: dict[str, int]) -> CoreIngredient | None:
+        """An ingredient with the parameter versions an event used."""
+        row = self.by_id.get(ingredient_id)
+        if row is None:
+            return None
+        chosen = [self.parameters[pk] for pk in pins.values() if pk in self.parameters]
+        return core_ingredient(row, chosen or None)
+
+    def cupboard(self, white: str) -> Cupboard:
+        """What is stocked, with the thinner that suits a white."""
+        stocked = [self.cores[r.pk] for r in self.rows if r.stocked]
+        names = {c.name: c for c in stocked}
+        order = THINNER_FOR["coating" if white == "coating" else "untempered"]
+        return cupboard_of(stocked, thinner=next((names[n] for n in order if n in names), None))
+
+
+def pins_of(row: Ingredient) -> dict[str, int]:
+    """The parameter versions in force, for an event to keep."""
+    return {name: p.pk for name, p in row.current().items()}
+
+
+def _latest_pins(events: Iterable[BowlEvent]) -> dict[int, dict[str, int]]:
+    """For each ingredient the versions of the last event that named it: what is known best about this bowl."""
+    pins: dict[int, dict[str, int]] = {}
+    for event in sorted(events, key=lambda e: e.seq):
+        if event.kind in ("added", "remeasured") and event.struck_by_id is None:
+            pins[event.payload["ingredient"]] = event.payload.get("pins", {})
+    return pins
+
+
+def core_events(bowl: Bowl, stock: Stock) -> list[Event]:
+    """The events of a bowl (prefetched) for the core, with times in s since the bowl began."""
+    rows = list(bowl.events.all())
+    pins = _latest_pins(rows)
+    known = {i: stock.pinned(i, p) for i, p in pins.items()}
+    events = []
+    for row in rows:
+        data: dict[str, Any] = row.payload
+        parts: tuple[Part, ...] = ()
+        if row.kind == "added":
+            ingredient = known.get(data["ingredient"]) or stock.pinned(data["ingredient"], data.get("pins", {}))
+            if ingredient is None:
+                continue
+            mass_g = data["mass_g"] if "mass_g" in data else data["units"] * ingredient.unit_g
+            parts = (Part(ingredient, mass_g),)
+        elif row.kind == "remeasured":
+            continue
+        events.append(
+            Event(
+                seq=row.seq, kind=row.kind, at_s=(row.happened_at - bowl.started_at).total_seconds(), parts=parts,
+                to_c=data.get("to_c"), seconds=data.get("seconds"), power_w=data.get("power_w"),
+                mass_g=data.get("mass_g") if row.kind in ("used", "split") else None, test=data.get("test", ""),
+                value=data.get("value"), target_seq=data.get("target_seq"),
+            )
+        )  # fmt: skip
+    return events
+
+
+@dataclass
+class Desk:
+    """A bowl with everything a page about it needs, worked out once."""
+
+    bowl: Bowl
+    kitchen: Kitchen
+    stock: Stock
+    at: datetime
+
+    @classmethod
+    def of(cls, bowl: Bowl, kitchen: Kitchen, *, stock: Stock | None = None) -> Desk:
+        return cls(bowl, kitchen, stock or Stock.of(kitchen), clock.now())
+
+    @property
+    def at_s(self) -> float:
+        return max(0.0, (self.at - self.bowl.started_at).total_seconds())
+
+    @cached_property
+    def window(self) -> Window:
+        return window(self.bowl.technique)
+
+    @cached_property
+    def context(self) -> BowlContext:
+        return BowlContext(room_c=self.kitchen.room_c, white=self.bowl.white, window=self.window)
+
+    @cached_property
+    def events(self) -> list[Event]:
+        return core_events(self.bowl, self.stock)
+
+    @cached_property
+    def now(self) -> BowlState:
+        return fold(self.events, self.context, at_s=self.at_s)
+
+    def after(self, more: Iterable[Event]) -> BowlState:
+        """The state if these were done at this moment."""
+        return fold([*self.events, *more], self.context, at_s=self.at_s)
+
+    @cached_property
+    def layers(self) -> list[Layer]:
+        return [use.layer for use in self.bowl.uses.all()]
+
+    @cached_property
+    def quantity(self) -> Quantity:
+        return needs_of(self.layers)
+
+    @property
+    def melt_g(self) -> float:
+        return self.quantity.melt_g or DEFAULT_MELT_G
+
+    @property
+    def target_lab(self) -> tuple[float, float, float] | None:
+        return self.bowl.colour.lab if self.bowl.colour else None
+
+    @cached_property
+    def wish(self) -> Wish:
+        used = sum(e.mass_g or 0 for e in self.events if e.kind == "used")
+        return Wish(self.target_lab, self.window, self.bowl.white, max(0.0, self.melt_g - used))
+
+    @cached_property
+    def proposal(self) -> Proposal:
+        """The next step; `kind` "nothing" with the reason when the cupboard cannot."""
+        try:
+            return propose(self.now, self.wish, self.stock.cupboard(self.bowl.white))
+        except CoatingError:
+            return Proposal("no_base")

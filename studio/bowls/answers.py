@@ -1,0 +1,105 @@
+"""What the bowl page says: now, after, how far from what is wanted, and the pictures of it."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from coating.colour.ciede2000 import colour_difference, difference_word
+from coating.colour.recipe import REACHABLE, colour_range
+from coating.figures.ribbon import RibbonFigure, ribbon_figure
+from coating.flow.ribbon import flow_word
+from coating.flow.trade_number import number_from_flow
+from coating.heat.melting import working_temperature_c
+from coating.plan.proposal import thinning_for
+from coating.simulate.bowl import BowlState
+from studio.bowls.adapters import Desk
+from studio.bowls.forms import StepForm
+from studio.common.templatetags.kitchen import hexed
+from studio.cupboard.adapters import bag_g
+from studio.pieces.adapters import needs_of
+
+
+def _colour(state: BowlState, target: tuple[float, float, float] | None) -> dict[str, Any] | None:
+    """Distance to the wanted colour with its range."""
+    if target is None or state.empty:
+        return None
+    de00, low, high = colour_range(state.parts, target)
+    return {"de00": de00, "low": low, "high": high, "word": difference_word(de00), "reachable": de00 <= REACHABLE}
+
+
+def _words(state: BowlState) -> list[str]:
+    """The flow words its range covers, thinnest first."""
+    flows = [f for f in (state.flow_range()[0], state.flow(), state.flow_range()[1]) if f]
+    return list(dict.fromkeys(flow_word(f) for f in flows))
+
+
+def _ribbon(desk: Desk, now: BowlState, after: BowlState) -> RibbonFigure:
+    def hung(state: BowlState) -> Any:
+        if state.empty:
+            return None
+        low, high = state.flow_range()
+        return (None if state.is_set else state.flow()), low, high
+
+    return ribbon_figure(
+        now=hung(now), after=hung(after) if after != now else None,
+        now_fill="" if now.empty else hexed(now.mixture().lab()),
+        after_fill="" if after.empty else hexed(after.mixture().lab()), window=desk.window,
+    )  # fmt: skip
+
+
+def _verdict(desk: Desk, state: BowlState) -> str:
+    if state.empty:
+        return ""
+    flow = state.flow()
+    if flow is None or state.is_set:
+        return "set"
+    return desk.window.verdict(flow)
+
+
+def _result(after: BowlState, colour: dict[str, Any] | None, verdict: str) -> dict[str, Any]:
+    return {
+        "mass_g": after.mass_g,
+        "temperature_c": None if after.empty else after.temperature_c,
+        "number": None if after.empty else after.stands_at(),
+        "word": None if after.empty else after.word,
+        "de00": colour["de00"] if colour else None,
+        "verdict": verdict,
+    }
+
+
+def answer(desk: Desk, form: StepForm) -> dict[str, Any]:
+    """Context of the bowl page's parts for what the (valid) form says."""
+    now, proposal = desk.now, desk.proposal
+    after = desk.after(form.core_events())
+    additions = [(part, bag_g(row) if part.ingredient.is_base else None) for row, part, _ in form.additions()]
+    colour, verdict = _colour(after, desk.target_lab), _verdict(desk, after)
+    thinner = desk.stock.cupboard(desk.bowl.white).thinner
+    still = None
+    if thinner and not after.empty and proposal.kind != "trouble":
+        still = thinning_for(after, desk.window, thinner, temperature_c=working_temperature_c(desk.bowl.white))
+    until = after.usable_until_s()
+    flow = after.flow() if not after.empty and not after.is_set else None
+    reading = after.stands_at() if flow else None
+    return {
+        "bowl": desk.bowl, "kitchen": desk.kitchen, "now": now, "after": after, "proposal": proposal,
+        "additions": additions, "to_c": form.to_c(), "nothing_said": form.nothing_said(),
+        "bases": [a for a in additions if a[0].ingredient.is_base],
+        "stirred_in": [a for a in additions if not a[0].ingredient.is_base],
+        "colour": colour, "colour_now": _colour(now, desk.target_lab), "target_lab": desk.target_lab,
+        "now_lab": None if now.empty else now.mixture().lab(),
+        "after_lab": None if after.empty else after.mixture().lab(),
+        "step": None if now.empty or after.empty else float(
+            colour_difference(now.mixture().lab(), after.mixture().lab())),
+        "verdict": verdict, "words": [] if after.empty else _words(after), "window": desk.window,
+        "number_now": reading, "number_range": _number_range(after) if flow else None,
+        "left_s": None if until is None else until - after.at_s, "ribbon": _ribbon(desk, now, after),
+        "thinner": thinner, "thinning": proposal.thinning, "still_thinning": still,
+        "working_c": working_temperature_c(desk.bowl.white),
+        "quantity": needs_of(desk.layers, flow) if desk.layers and flow else None,
+        "result": _result(after, colour, verdict),
+    }  # fmt: skip
+
+
+def _number_range(state: BowlState) -> tuple[float, float] | None:
+    low, high = state.flow_range()
+    return (number_from_flow(low), number_from_flow(high)) if low and high else None

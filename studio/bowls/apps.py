@@ -1,0 +1,5 @@
+from django.apps import AppConfig
+
+
+class BowlsConfig(AppConfig):
+    name = "studio.bowls"

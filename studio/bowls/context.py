@@ -1,0 +1,53 @@
+"""The band under the header: the bowls in use."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import dataclass
+from typing import Any
+
+from django.http import HttpRequest
+
+from coating.figures.band import band_curve
+from studio.bowls.adapters import Desk, Stock
+from studio.bowls.models import Bowl
+
+
+@dataclass(frozen=True)
+class BandItem:
+    """One bowl on the band."""
+
+    bowl: Bowl
+    lab: tuple[float, float, float] | None
+    word: str
+    left_s: float | None
+    temperature_c: float | None
+    curve: str
+    empty: bool
+    current: bool
+
+
+def _item(desk: Desk, *, current: bool) -> BandItem:
+    state = desk.now
+    if state.empty:
+        return BandItem(desk.bowl, desk.target_lab, "", None, None, "", True, current)
+    until = state.usable_until_s()
+    curve = band_curve(state)
+    data = json.dumps({"step": curve.step_s, "t": curve.temperatures_c, "w": curve.words}, separators=(",", ":"))
+    word = "set" if state.is_set else state.word
+    left = None if until is None else until - state.at_s
+    return BandItem(desk.bowl, state.mixture().lab(), word, left, state.temperature_c, data, False, current)
+
+
+def band(request: HttpRequest) -> dict[str, Any]:
+    """Bowls in use, for every page of a maker: a fixed number of queries."""
+    kitchen = getattr(request, "kitchen", None)
+    if not kitchen:
+        return {"band": []}
+    bowls = list(Bowl.objects.for_kitchen(kitchen).in_use().with_events())
+    if not bowls:
+        return {"band": []}
+    stock = getattr(request, "stock", None) or Stock.of(kitchen)
+    here = request.resolver_match.kwargs.get("pk") if request.resolver_match else None
+    on_bowl = bool(request.resolver_match) and request.resolver_match.app_name == "bowls"
+    return {"band": [_item(Desk.of(b, kitchen, stock=stock), current=on_bowl and b.pk == here) for b in bowls]}

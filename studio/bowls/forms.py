@@ -1,0 +1,194 @@
+"""What a maker does to a bowl in one go, as a form. The page and its live answer read the same one."""
+
+from __future__ import annotations
+
+import uuid
+from dataclasses import dataclass
+from typing import Any
+
+from django import forms
+
+from coating.colour.mixing import Ingredient as CoreIngredient
+from coating.colour.mixing import Part
+from coating.heat.melting import MELTS_AT_C
+from coating.simulate.bowl import Event
+from studio.bowls.actions import Line
+from studio.bowls.adapters import Desk, pins_of
+from studio.common.forms import CountField, NumberField
+from studio.common.templatetags.kitchen import amount_text
+from studio.cupboard.models import Ingredient
+
+# What the lip says and about how warm that is, degC. Common practice, no source.
+TOUCHES = {"hot": (46.0, "hot on the lip"), "warm": (39.0, "warm on the lip"),
+           "neither": (33.0, "neither warm nor cold"), "cool": (28.5, "cool on the lip")}  # fmt: skip
+_NOTICEABLE_K = 0.75
+_COUNTED = ("liquid", "powder")
+_SOON = 1e7
+
+
+@dataclass(frozen=True)
+class Row:
+    """An ingredient on the bowl page: what is in, what goes in."""
+
+    ingredient: Ingredient
+    core: CoreIngredient
+    field: forms.BoundField
+    held: Part | None
+    unit: str
+
+    @property
+    def shown(self) -> bool:
+        return self.held is not None or bool(self.field.initial) or bool(self.field.errors) or _filled(self.field)
+
+
+def _filled(field: forms.BoundField) -> bool:
+    return str(field.value() or "").strip() not in ("", "0")
+
+
+class StepForm(forms.Form):
+    """Additions by ingredient (field `add-<id>`), temperature or touch word, label number."""
+
+    seq = forms.IntegerField(widget=forms.HiddenInput, min_value=0, max_value=2**31 - 1)
+    key = forms.UUIDField(widget=forms.HiddenInput)
+
+    def __init__(self, data: Any = None, *, desk: Desk, **kwargs: Any) -> None:
+        self.desk = desk
+        proposal = desk.proposal
+        proposed = {p.ingredient.name: p for p in proposal.additions}
+        super().__init__(data, **kwargs)
+        self.initial.setdefault("seq", desk.bowl.last_seq)
+        self.initial.setdefault("key", uuid.uuid4())
+        self.addable = [r for r in desk.stock.rows if self._suits(r)]
+        for row in self.addable:
+            part = proposed.get(row.code)
+            if row.kind in _COUNTED:
+                field: forms.Field = CountField("drops", label=row.name, required=False, initial=_count(part))
+            else:
+                field = NumberField("mass_g", label=row.name, required=False, initial=_grams(part))
+            field.widget.attrs["aria-label"] = f"{row.name} to add"
+            self.fields[f"add-{row.pk}"] = field
+        if desk.kitchen.has_thermometer:
+            self.fields["temperature_c"] = NumberField(
+                "temperature_c", label="It is at, °C", required=False, initial=self._temperature()
+            )
+        else:
+            choices = [("", "as reckoned"), *((k, v[1]) for k, v in TOUCHES.items())]
+            self.fields["touch"] = forms.ChoiceField(
+                label="A dab on the lip feels", choices=choices, required=False, initial=self._touch()
+            )
+        self.fields["number"] = NumberField(
+            "number", label="Flow number on its label", required=False, initial=self._number()
+        )
+
+    def _suits(self, row: Ingredient) -> bool:
+        held = {p.ingredient.name for p in self.desk.now.parts}
+        if row.code in held:
+            return True
+        if not row.stocked or row.kind == "water":
+            return False
+        if row.kind in ("base", "fat"):
+            return row.family == ("palm" if self.desk.bowl.white == "coating" else "cocoa")
+        return True
+
+    # -- what is proposed --------------------------------------------------------------------------------------
+    def _temperature(self) -> float | None:
+        proposal, now = self.desk.proposal, self.desk.now
+        if proposal.take_to_c is not None:
+            return round(proposal.take_to_c)
+        return None if now.empty else round(now.temperature_c)
+
+    def _touch(self) -> str:
+        return "warm" if self.desk.proposal.take_to_c is not None else ""
+
+    def _number(self) -> float | None:
+        now = self.desk.now
+        if now.empty:
+            base = next((p.ingredient for p in self.desk.proposal.additions if p.ingredient.is_base), None)
+            return base.number if base else None
+        return round(now.label_number, 1)
+
+    # -- what was said -----------------------------------------------------------------------------------------
+    def rows(self) -> list[Row]:
+        """Every ingredient of the page, bases first."""
+        held = {p.ingredient.name: p for p in self.desk.now.parts}
+        cores = self.desk.stock.cores
+        units = {"liquid": "drops", "powder": "pinches"}
+        return [
+            Row(r, cores[r.pk], self[f"add-{r.pk}"], held.get(r.code), units.get(r.kind, "g")) for r in self.addable
+        ]
+
+    def additions(self) -> list[tuple[Ingredient, Part, float]]:
+        """Row, part and the amount as counted, for everything above nothing."""
+        found = []
+        for row in self.addable:
+            value = self.cleaned_data.get(f"add-{row.pk}")
+            if value:
+                core = self.desk.stock.cores[row.pk]
+                units = float(value)
+                mass_g = units * core.unit_g if row.kind in _COUNTED else units
+                found.append((row, Part(core, mass_g), units))
+        return found
+
+    def to_c(self) -> float | None:
+        """The temperature said, when it differs from what was reckoned."""
+        if "touch" in self.fields:
+            touch = self.cleaned_data.get("touch")
+            said = TOUCHES[touch][0] if touch else None
+        else:
+            said = self.cleaned_data.get("temperature_c")
+        if said is None:
+            return None
+        now = self.desk.now
+        if now.empty or (now.is_set and said >= MELTS_AT_C):
+            return said
+        return said if abs(said - now.temperature_c) > _NOTICEABLE_K else None
+
+    def new_number(self) -> float | None:
+        """The label number, when it differs from what was assumed."""
+        value, assumed = self.cleaned_data.get("number"), self._number()
+        if value is None or assumed is None or abs(value - assumed) < 0.05:
+            return None
+        return float(value)
+
+    def nothing_said(self) -> bool:
+        return not self.additions() and self.to_c() is None and self.new_number() is None
+
+    def lines(self) -> list[Line]:
+        """Event lines (kind, payload), bases first, then warmth, then the rest, then a stir."""
+        lines: list[Line] = []
+        rest: list[Line] = []
+        for row, part, units in self.additions():
+            payload: dict[str, Any] = {"ingredient": row.pk, "pins": pins_of(row), "typed": amount_text(part)}
+            payload |= {"units": units} if row.kind in _COUNTED else {"mass_g": units}
+            (lines if row.kind == "base" else rest).append(("added", payload))
+        to_c = self.to_c()
+        if to_c is not None:
+            kind = "warmed" if self.desk.now.empty or to_c >= self.desk.now.temperature_c else "cooled"
+            lines.append((kind, {"to_c": to_c, "typed": self.cleaned_data.get("touch") or f"{to_c:g} °C"}))
+        number = self.new_number()
+        if number is not None:
+            lines.append(("tested", {"test": "number", "value": number}))
+        lines += rest
+        return [*lines, ("stirred", {})] if rest else lines
+
+    def core_events(self) -> list[Event]:
+        """The same as events for the core, at this moment, numbered after everything."""
+        parts = {row.pk: part for row, part, _ in self.additions()}
+        seq = int(_SOON)
+        events = []
+        for offset, (kind, data) in enumerate(self.lines()):
+            events.append(
+                Event(
+                    seq + offset, kind, self.desk.at_s, to_c=data.get("to_c"), test=data.get("test", ""),
+                    value=data.get("value"), parts=(parts[data["ingredient"]],) if kind == "added" else (),
+                )
+            )  # fmt: skip
+        return events
+
+
+def _count(part: Part | None) -> int | None:
+    return round(part.units) if part else None
+
+
+def _grams(part: Part | None) -> float | None:
+    return round(part.mass_g, 1) if part else None

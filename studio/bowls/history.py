@@ -1,0 +1,53 @@
+"""The history of a bowl as lines to read, the last one first."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any
+
+from studio.bowls.adapters import Desk
+from studio.bowls.models import BowlEvent
+
+
+@dataclass(frozen=True)
+class HistoryLine:
+    """One line: when, what, whether it was struck out, and whether it can be."""
+
+    seq: int
+    at: datetime
+    text: str
+    struck: bool
+    can_strike: bool
+
+
+def _text(event: BowlEvent, desk: Desk) -> str:
+    data: dict[str, Any] = event.payload
+    match event.kind:
+        case "added":
+            row = desk.stock.by_id.get(data["ingredient"])
+            return f"{data.get('typed', '')} {row.name if row else 'something'} added".strip()
+        case "warmed" | "cooled":
+            verb = "Warmed" if event.kind == "warmed" else "Cooled"
+            return f"{verb} to {data['to_c']:g} °C" if "to_c" in data else f"{verb} for {data.get('seconds', 0):g} s"
+        case "tested":
+            return f"Flow number set to {data['value']:g}"
+        case "used":
+            return f"{data['mass_g']:.0f} g used"
+        case "remeasured":
+            row = desk.stock.by_id.get(data["ingredient"])
+            return f"{row.name if row else 'An ingredient'} measured anew"
+        case "struck":
+            return f"Line {data['target_seq']} struck out"
+    return event.kind.capitalize()
+
+
+def history(desk: Desk) -> list[HistoryLine]:
+    """Lines of a bowl, newest first."""
+    lines = []
+    for event in sorted(desk.bowl.events.all(), key=lambda e: -e.seq):
+        struck = event.struck_by_id is not None
+        text = _text(event, desk)
+        can = not struck and event.kind not in ("struck", "stirred", "remeasured") and desk.bowl.finished_at is None
+        lines.append(HistoryLine(event.seq, event.happened_at, text, struck, can))
+    return lines

@@ -1,0 +1,88 @@
+"""Bowls. A bowl is its events, which are only ever appended."""
+
+from __future__ import annotations
+
+from typing import Self
+
+from django.db import models
+
+from coating.simulate.bowl import KINDS as CORE_KINDS
+from studio.common.models import KitchenOwned, KitchenQuerySet
+from studio.pieces.models import WHITES, Colour, Job, Layer
+
+
+class BowlQuerySet(KitchenQuerySet):
+    def in_use(self) -> Self:
+        return self.filter(finished_at=None)
+
+    def with_events(self) -> Self:
+        """With events, wanted colour and the layers it is for: a fixed number of queries."""
+        events = BowlEvent.objects.order_by("happened_at", "seq")
+        return (
+            self.select_related("colour", "job")
+            .prefetch_related(models.Prefetch("events", queryset=events), "uses__layer__piece")
+            .order_by("pk")
+        )
+
+
+class Bowl(KitchenOwned):
+    """A bowl of one colour of one white."""
+
+    name = models.CharField(max_length=80)
+    white = models.CharField(max_length=12, choices=WHITES)
+    colour = models.ForeignKey(Colour, on_delete=models.PROTECT, null=True, blank=True, related_name="bowls")
+    job = models.ForeignKey(Job, on_delete=models.SET_NULL, null=True, blank=True, related_name="bowls")
+    technique = models.CharField(max_length=20, default="dip")
+    last_seq = models.PositiveIntegerField(default=0)
+    started_at = models.DateTimeField()
+    finished_at = models.DateTimeField(null=True, blank=True)
+
+    objects = BowlQuerySet.as_manager()
+
+    class Meta:
+        indexes = [models.Index(fields=["kitchen", "finished_at"])]
+
+    def __str__(self) -> str:
+        return self.name
+
+    def contains(self, ingredient_id: int) -> bool:
+        """Whether an ingredient was put in and not struck out (from prefetched events)."""
+        return any(
+            e.kind == "added" and e.struck_by_id is None and e.payload.get("ingredient") == ingredient_id
+            for e in self.events.all()
+        )
+
+
+class BowlUse(KitchenOwned):
+    """A layer takes its coating from a bowl: grams that go on."""
+
+    bowl = models.ForeignKey(Bowl, on_delete=models.CASCADE, related_name="uses")
+    layer = models.ForeignKey(Layer, on_delete=models.CASCADE, related_name="uses")
+    grams = models.FloatField()
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["bowl", "layer"], name="a_layer_once_a_bowl")]
+
+    def __str__(self) -> str:
+        return f"{self.grams:.0f} g"
+
+
+class BowlEvent(KitchenOwned):
+    """One thing that was done. `payload` keeps what was typed and pins the parameters it was worked out with."""
+
+    KINDS = [(k, k) for k in (*CORE_KINDS, "remeasured")]
+    bowl = models.ForeignKey(Bowl, on_delete=models.CASCADE, related_name="events")
+    seq = models.PositiveIntegerField()
+    key = models.UUIDField(unique=True)
+    kind = models.CharField(max_length=12, choices=KINDS)
+    payload = models.JSONField(default=dict)
+    happened_at = models.DateTimeField()
+    recorded_at = models.DateTimeField(auto_now_add=True)
+    struck_by = models.ForeignKey("self", on_delete=models.PROTECT, null=True, blank=True, related_name="strikes")
+
+    class Meta:
+        ordering = ["happened_at", "seq"]
+        constraints = [models.UniqueConstraint(fields=["bowl", "seq"], name="one_event_a_place")]
+
+    def __str__(self) -> str:
+        return f"{self.seq} {self.kind}"

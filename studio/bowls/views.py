@@ -1,0 +1,168 @@
+"""Bowls: what goes in this bowl, and is it right now?"""
+
+from __future__ import annotations
+
+import uuid
+from typing import Any
+
+from django import forms
+from django.contrib import messages
+from django.contrib.auth.decorators import login_required
+from django.contrib.auth.mixins import LoginRequiredMixin
+from django.http import Http404, HttpRequest, HttpResponse
+from django.shortcuts import redirect, render
+from django.views.decorators.http import require_POST
+
+from studio.bowls.actions import BowlChanged, append, begin_bowl, finish, strike_out
+from studio.bowls.adapters import Desk
+from studio.bowls.answers import answer
+from studio.bowls.forms import StepForm
+from studio.bowls.history import history
+from studio.bowls.models import Bowl
+from studio.common.live import LiveView
+from studio.pieces.adapters import ColourNeed, colour_needs, dip_need
+from studio.pieces.models import Job
+
+CHANGED = (
+    "Somebody changed this bowl in another window. What you typed is still here: compare it with the bowl as it is now."
+)
+
+
+class SendForm(forms.Form):
+    """What every write to a bowl carries: the last event the page knew, and the name of this send."""
+
+    seq = forms.IntegerField(min_value=0, max_value=2**31 - 1)
+    key = forms.UUIDField()
+    used_g = forms.FloatField(required=False, min_value=0, max_value=20000)
+
+
+def _desk(request: HttpRequest, pk: int) -> Desk:
+    bowl = Bowl.objects.with_events().get_for(request.kitchen, pk=pk)
+    desk = Desk.of(bowl, request.kitchen)
+    request.stock = desk.stock  # type: ignore[attr-defined]
+    return desk
+
+
+def _waiting(request: HttpRequest) -> list[tuple[Job, ColourNeed]]:
+    """Colours that are wanted and have no bowl yet."""
+    jobs = Job.objects.for_kitchen(request.kitchen).with_pieces()
+    return [(j, n) for j in jobs for n in colour_needs(j) if n.bowl is None]
+
+
+@login_required
+def bowls(request: HttpRequest) -> HttpResponse:
+    """The bowls in use, what still wants one, and what is done."""
+    done = Bowl.objects.for_kitchen(request.kitchen).exclude(finished_at=None).select_related("colour")
+    return render(
+        request, "bowls/bowls.html", {"waiting": _waiting(request), "done": done.order_by("-finished_at")[:12]}
+    )
+
+
+@login_required
+@require_POST
+def begin(request: HttpRequest, job_pk: int) -> HttpResponse:
+    """A bowl for one colour of one white of a job."""
+    job = Job.objects.with_pieces().get_for(request.kitchen, pk=job_pk)
+    wanted = (request.POST.get("colour", ""), request.POST.get("white", ""))
+    for need in colour_needs(job):
+        if (str(need.colour.pk) if need.colour else "", need.white) == wanted:
+            bowl = need.bowl if need.bowl and need.bowl.finished_at is None else None
+            bowl = bowl or begin_bowl(
+                request.kitchen, name=need.name, white=need.white, colour=need.colour, job=job,
+                layers=[(layer, dip_need(layer).goes_on_g) for layer in need.layers],
+            )  # fmt: skip
+            return redirect("bowls:bowl", pk=bowl.pk)
+    raise Http404("no such colour in this job")
+
+
+@login_required
+def bowl_page(request: HttpRequest, pk: int) -> HttpResponse:
+    """One bowl: the sentence, the swatches, the ribbon, what goes in, what was done."""
+    return _page(request, _desk(request, pk))
+
+
+def _page(request: HttpRequest, desk: Desk, form: StepForm | None = None, status: int = 200) -> HttpResponse:
+    shown = StepForm(_filled(desk), desk=desk)
+    shown.is_valid()
+    reckoned = form if form is not None and form.is_bound and form.is_valid() else shown
+    context = {
+        **answer(desk, reckoned), "form": form or StepForm(desk=desk), "desk": desk,
+        "history": history(desk), "send_key": uuid.uuid4(),
+    }  # fmt: skip
+    return render(request, "bowls/bowl.html", context, status=status)
+
+
+def _filled(desk: Desk) -> dict[str, Any]:
+    """What an untouched page would send."""
+    empty = StepForm(desk=desk)
+    values = {name: empty.get_initial_for_field(field, name) for name, field in empty.fields.items()}
+    return {name: value for name, value in values.items() if value is not None}
+
+
+class BowlLive(LoginRequiredMixin, LiveView):
+    """The bowl as it would be with what is typed."""
+
+    part_templates = {
+        role: f"bowls/parts/{role}.html" for role in ("answer", "swatches", "ribbon", "vessel", "figures")
+    }
+
+    def make_form(self, request: HttpRequest, fields: dict[str, Any], **kwargs: Any) -> StepForm:
+        return StepForm(fields, desk=_desk(request, kwargs["pk"]))
+
+    def make_context(self, request: HttpRequest, form: StepForm, **kwargs: Any) -> dict[str, Any]:
+        return answer(form.desk, form)
+
+
+@login_required
+@require_POST
+def did_this(request: HttpRequest, pk: int) -> HttpResponse:
+    """ "I did this": append what the form says."""
+    desk = _desk(request, pk)
+    form = StepForm(request.POST, desk=desk)
+    if not form.is_valid():
+        return _page(request, desk, form, 422)
+    if form.nothing_said():
+        form.add_error(None, "Nothing was added, warmed or measured, so there is nothing to note.")
+        return _page(request, desk, form, 422)
+    try:
+        append(desk.bowl, form.lines(), expected_seq=form.cleaned_data["seq"], key=form.cleaned_data["key"])
+    except BowlChanged:
+        form.add_error(None, CHANGED)
+        form.data = {**form.data.dict(), "seq": desk.bowl.last_seq, "key": uuid.uuid4()}
+        return _page(request, desk, form, 409)
+    messages.success(request, "Noted.")
+    return redirect("bowls:bowl", pk=pk)
+
+
+@login_required
+@require_POST
+def strike(request: HttpRequest, pk: int, seq: int) -> HttpResponse:
+    """Strike a line of the history out; it stays visible."""
+    desk, form = _desk(request, pk), SendForm(request.POST)
+    target = next((e for e in desk.bowl.events.all() if e.seq == seq and e.struck_by_id is None), None)
+    if target is None or target.kind == "struck" or not form.is_valid():
+        raise Http404("no such line")
+    try:
+        strike_out(desk.bowl, seq, expected_seq=form.cleaned_data["seq"], key=form.cleaned_data["key"])
+    except BowlChanged:
+        messages.error(request, CHANGED)
+    else:
+        messages.success(request, "Struck out. The line stays visible and no longer counts.")
+    return redirect("bowls:bowl", pk=pk)
+
+
+@login_required
+@require_POST
+def all_dipped(request: HttpRequest, pk: int) -> HttpResponse:
+    """The bowl has done its work: note what was used and take it off the band."""
+    desk, form = _desk(request, pk), SendForm(request.POST)
+    if not form.is_valid():
+        raise Http404("unreadable")
+    used = min(form.cleaned_data["used_g"] or 0.0, desk.now.mass_g)
+    try:
+        finish(desk.bowl, used_g=used, expected_seq=form.cleaned_data["seq"], key=form.cleaned_data["key"])
+    except BowlChanged:
+        messages.error(request, CHANGED)
+        return redirect("bowls:bowl", pk=pk)
+    messages.success(request, f"{desk.bowl.name} is done and off the band. Its history is kept.")
+    return redirect("bowls:list")

@@ -1,0 +1,18 @@
+"""What every page knows."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.conf import settings
+from django.http import HttpRequest
+
+
+def house(request: HttpRequest) -> dict[str, Any]:
+    """Whether the demo is offered, whether this is development, and the rooms that exist."""
+    rooms = [("pieces:jobs", "Pieces"), ("bowls:list", "Bowls"), ("cupboard:shelf", "Cupboard")]
+    match = request.resolver_match
+    return {
+        "demo_offered": settings.DEMO_OFFERED,
+        "rooms": [(url, name, bool(match) and match.app_name == url.split(":")[0]) for url, name in rooms],
+    }

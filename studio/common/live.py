@@ -1,0 +1,62 @@
+"""The one live endpoint: JSON in, the page's own form, the core, pieces of the page out. It never writes."""
+
+from __future__ import annotations
+
+import json
+from typing import Any
+
+from django import forms
+from django.conf import settings
+from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.template.loader import render_to_string
+from django.views import View
+
+from coating.errors import CoatingError
+from studio.common.forms import coded_errors
+from studio.common.throttle import allowed
+
+
+def _refusal(status: int, message: str, **more: Any) -> JsonResponse:
+    return JsonResponse({"message": message, **more}, status=status)
+
+
+class LiveView(View):
+    """Subclasses say which form, what it means, and which templates draw it.
+
+    The request is {"request": n, "fields": {...}}; the answer repeats n so that a late one can be dropped. Parts are
+    rendered templates by role; `result` is the typed answer.
+    """
+
+    http_method_names = ["post"]
+    part_templates: dict[str, str] = {}
+
+    def make_form(self, request: HttpRequest, fields: dict[str, Any], **kwargs: Any) -> forms.BaseForm:
+        raise NotImplementedError
+
+    def make_context(self, request: HttpRequest, form: forms.BaseForm, **kwargs: Any) -> dict[str, Any]:
+        """What the templates need; `result` in it is sent as it is."""
+        raise NotImplementedError
+
+    def post(self, request: HttpRequest, **kwargs: Any) -> HttpResponse:
+        who = str(request.user.pk or request.META.get("REMOTE_ADDR", ""))
+        if not allowed(f"live:{who}", limit=settings.LIVE_PER_SECOND):
+            return _refusal(429, "One moment: too many changes at once.")
+        if len(request.body) > settings.LIVE_BYTES:
+            return _refusal(413, "That is too much at once.")
+        try:
+            sent = json.loads(request.body)
+            number, fields = int(sent["request"]), dict(sent["fields"])
+        except (ValueError, KeyError, TypeError, RecursionError):
+            return _refusal(400, "This page sent something unreadable. Load it again.")
+        fields = {str(k): v if isinstance(v, str) else "" for k, v in fields.items()}
+        form = self.make_form(request, fields, **kwargs)
+        if not form.is_valid():
+            return _refusal(422, "Look at the marked field.", request=number, errors=coded_errors(form))
+        try:
+            context = self.make_context(request, form, **kwargs)
+        except CoatingError as refusal:
+            return _refusal(422, refusal.message, request=number, errors={}, code=refusal.code)
+        parts = {
+            role: render_to_string(template, context, request=None) for role, template in self.part_templates.items()
+        }
+        return JsonResponse({"request": number, "result": context.get("result", {}), "parts": parts})

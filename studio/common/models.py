@@ -1,0 +1,54 @@
+"""What every row shares: a kitchen it belongs to, and a version that two tabs cannot both hold."""
+
+from __future__ import annotations
+
+from typing import Any, Self
+
+from django.db import models
+from django.http import Http404
+
+
+class ChangedMeanwhile(Exception):
+    """Somebody saved this row since the page was opened."""
+
+
+class KitchenQuerySet(models.QuerySet):
+    def for_kitchen(self, kitchen: Any) -> Self:
+        """Only rows of this kitchen: the one place where rows are scoped."""
+        return self.filter(kitchen=kitchen)
+
+    def get_for(self, kitchen: Any, **lookup: Any) -> Any:
+        """One row of this kitchen; somebody else's does not exist (404)."""
+        try:
+            return self.for_kitchen(kitchen).get(**lookup)
+        except (self.model.DoesNotExist, ValueError, OverflowError) as missing:
+            raise Http404(str(missing)) from missing
+
+
+class KitchenOwned(models.Model):
+    """Abstract: a row of one kitchen."""
+
+    kitchen = models.ForeignKey("accounts.Kitchen", on_delete=models.CASCADE, related_name="+")
+
+    objects = KitchenQuerySet.as_manager()
+
+    class Meta:
+        abstract = True
+
+
+class Versioned(models.Model):
+    """Abstract: saving needs the version that was read."""
+
+    version = models.PositiveIntegerField(default=1)
+
+    class Meta:
+        abstract = True
+
+    def save_over(self, expected: int) -> None:
+        """Save if the row still has the version `expected`. Raises ChangedMeanwhile."""
+        model = type(self)
+        taken = model._default_manager.filter(pk=self.pk, version=expected).update(version=expected + 1)
+        if not taken:
+            raise ChangedMeanwhile
+        self.version = expected + 1
+        self.save()

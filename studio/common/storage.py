@@ -1,0 +1,7 @@
+"""Static files with their hash in the name, module imports included."""
+
+from whitenoise.storage import CompressedManifestStaticFilesStorage
+
+
+class HashedModules(CompressedManifestStaticFilesStorage):
+    support_js_module_import_aggregation = True

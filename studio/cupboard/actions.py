@@ -1,0 +1,94 @@
+"""Verbs of the cupboard: fill it, measure something anew."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from typing import TYPE_CHECKING
+
+from django.db import transaction
+
+from coating.colour.mixing import Ingredient as CoreIngredient
+from coating.datasets.ingredients import DEMO_INGREDIENTS
+from studio.common.models import ChangedMeanwhile
+from studio.cupboard.adapters import curve_json
+from studio.cupboard.models import Ingredient, Parameter
+
+if TYPE_CHECKING:
+    from studio.accounts.models import Kitchen
+
+STARTER = (
+    *("ivory", "bright", "yellow_coating", "dark"),
+    *("yellow", "orange", "red", "pink", "purple", "blue", "teal", "green", "brown", "black"),
+    *("white_dispersion", "cocoa_butter", "palm_flakes", "shortening"),
+)
+NOT_STOCKED = ("white_dispersion",)  # often titanium dioxide: barred from food in the EU, limited in the US
+ALLERGENS = {"cocoa": ["milk", "soya"], "palm": ["milk", "soya"]}
+SPREADS = {
+    "number": 0.2,
+    "drop_g": 0.2,
+    "strength": 0.2,
+    "fat_fraction": 0.06,
+    "cap_share": 0.0,
+    "bag_g": 0.0,
+    "k_per_s": 0.3,
+}
+
+
+def _starting_values(core: CoreIngredient) -> dict[str, float]:
+    values: dict[str, float] = {"fat_fraction": core.fat_fraction} if core.fat_fraction else {}
+    if core.is_base:
+        values |= {"number": core.number or 45.0, "k_per_s": core.k_per_s, "bag_g": 340.0}
+    elif core.is_colourant:
+        values |= {"drop_g": core.unit_g, "strength": 1.0, "cap_share": core.cap_share}
+    elif core.unit_g != 1.0:
+        values |= {"drop_g": core.unit_g}
+    return values
+
+
+@transaction.atomic
+def fill_cupboard(kitchen: Kitchen, codes: Iterable[str] = STARTER) -> None:
+    """Copy demo ingredients into a kitchen, with default parameters and their ranges."""
+    cores = [DEMO_INGREDIENTS[c] for c in codes]
+    rows = Ingredient.objects.bulk_create(
+        Ingredient(
+            kitchen=kitchen, code=c.name, name=c.title, kind=c.kind, family=c.family,
+            optics={"v": 1, "k": curve_json(c.absorption), "s": curve_json(c.scattering)},
+            allergens=ALLERGENS.get(c.family, []) if c.is_base else [], stocked=c.name not in NOT_STOCKED,
+        )
+        for c in cores
+    )  # fmt: skip
+    if rows and rows[0].pk is None:
+        rows = list(Ingredient.objects.filter(kitchen=kitchen).order_by("pk"))
+    by_code = {r.code: r for r in rows}
+    Parameter.objects.bulk_create(
+        Parameter(
+            kitchen=kitchen, ingredient=by_code[c.name], name=name, value=value,
+            low=value * (1 - SPREADS[name]), high=value * (1 + SPREADS[name]),
+        )
+        for c in cores
+        for name, value in _starting_values(c).items()
+    )  # fmt: skip
+
+
+@transaction.atomic
+def change_ingredient(
+    row: Ingredient, *, expected: int, name: str, stocked: bool, values: dict[str, tuple[float, float, float, str]]
+) -> list[Parameter]:
+    """Save a row and add the parameters that changed (value, low, high, provenance).
+
+    Returns the new parameters. Raises ChangedMeanwhile.
+    """
+    now = row.current()
+    fresh = [
+        Parameter(kitchen_id=row.kitchen_id, ingredient=row, name=n, value=v, low=low, high=high, provenance=source)
+        for n, (v, low, high, source) in values.items()
+        if n not in now or (now[n].value, now[n].low, now[n].high, now[n].provenance) != (v, low, high, source)
+    ]
+    row.name, row.stocked = name, stocked
+    row.save_over(expected)
+    for parameter in fresh:
+        parameter.save()
+    return fresh
+
+
+__all__ = ["ChangedMeanwhile", "change_ingredient", "fill_cupboard"]

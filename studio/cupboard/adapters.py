@@ -1,0 +1,68 @@
+"""Rows of the cupboard become core ingredients."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from functools import lru_cache
+from typing import Any
+
+from coating.colour.mixing import Ingredient as CoreIngredient
+from coating.colour.spectra import Curve
+from studio.cupboard.models import Ingredient, Parameter
+
+# Which attribute of the core ingredient a parameter sets.
+ATTRIBUTES = {
+    "number": "number",
+    "fat_fraction": "fat_fraction",
+    "strength": "strength",
+    "drop_g": "unit_g",
+    "cap_share": "cap_share",
+    "k_per_s": "k_per_s",
+}
+
+
+@lru_cache(maxsize=1024)
+def _curve(constant: float, tails: tuple, bands: tuple, power: float) -> Curve:
+    return Curve(constant, tails, bands, power)
+
+
+def curve_from(stored: Mapping[str, Any]) -> Curve:
+    """A curve from its JSON."""
+    return _curve(
+        stored.get("constant", 0.0),
+        tuple(tuple(t) for t in stored.get("tails", ())),
+        tuple(tuple(b) for b in stored.get("bands", ())),
+        stored.get("power", 0.0),
+    )
+
+
+def curve_json(curve: Curve) -> dict[str, Any]:
+    """A curve as JSON."""
+    return {
+        "constant": curve.constant,
+        "tails": [list(t) for t in curve.tails],
+        "bands": [list(b) for b in curve.bands],
+        "power": curve.power,
+    }
+
+
+def core_ingredient(row: Ingredient, parameters: Iterable[Parameter] | None = None) -> CoreIngredient:
+    """The core's view of a row, with its newest parameters or with those given."""
+    chosen = row.current().values() if parameters is None else parameters
+    values = {ATTRIBUTES[p.name]: p.value for p in chosen if p.name in ATTRIBUTES}
+    return CoreIngredient(
+        name=row.code,
+        title=row.name,
+        kind=row.kind,
+        family=row.family,
+        absorption=curve_from(row.optics.get("k", {})),
+        scattering=curve_from(row.optics.get("s", {})),
+        water_fraction=1.0 if row.kind == "water" else 0.0,
+        **values,
+    )
+
+
+def bag_g(row: Ingredient) -> float:
+    """Mass of a bag of this base, g."""
+    found = row.current().get("bag_g")
+    return found.value if found else 340.0

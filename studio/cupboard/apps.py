@@ -1,0 +1,5 @@
+from django.apps import AppConfig
+
+
+class CupboardConfig(AppConfig):
+    name = "studio.cupboard"

@@ -1,0 +1,93 @@
+"""Ingredients of a kitchen and their parameters, each of which knows where it came from."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from typing import Self
+
+from django.db import models
+
+from studio.common.models import KitchenOwned, KitchenQuerySet, Versioned
+
+KINDS = [
+    ("base", "Base"),
+    ("liquid", "Oil colour"),
+    ("powder", "Powder colour"),
+    ("butter", "Coloured cocoa butter"),
+    ("white", "White"),
+    ("fat", "Thinner"),
+    ("water", "Water"),
+]
+FAMILIES = [("", "does not matter"), ("cocoa", "cocoa butter"), ("palm", "palm-type fat")]
+
+
+class IngredientQuerySet(KitchenQuerySet):
+    def with_parameters(self) -> Self:
+        """With every parameter, old ones too, oldest first: two queries whatever the cupboard holds."""
+        ordered = Parameter.objects.order_by("pk")
+        return self.prefetch_related(models.Prefetch("parameters", queryset=ordered)).order_by("pk")
+
+
+class Ingredient(KitchenOwned, Versioned):
+    """Something in the cupboard, copied into this kitchen.
+
+    `optics` is versioned JSON: {"v": 1, "k": {constant, tails, bands, power}, "s": {...}} in 1/mm.
+    """
+
+    code = models.CharField(max_length=40, db_collation="utf8mb4_bin")
+    name = models.CharField(max_length=80)
+    kind = models.CharField(max_length=10, choices=KINDS)
+    family = models.CharField(max_length=10, choices=FAMILIES, blank=True)
+    optics = models.JSONField(default=dict)
+    allergens = models.JSONField(default=list, blank=True)
+    invented = models.BooleanField(default=True)
+    stocked = models.BooleanField(default=True)
+
+    objects = IngredientQuerySet.as_manager()
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["kitchen", "code"], name="one_code_a_kitchen")]
+
+    def __str__(self) -> str:
+        return self.name
+
+    def current(self) -> dict[str, Parameter]:
+        """The newest parameter of each name (from the prefetched ones)."""
+        return {p.name: p for p in self.parameters.all()}
+
+    def history(self) -> dict[str, list[Parameter]]:
+        """Every value a parameter has had, oldest first."""
+        found: dict[str, list[Parameter]] = defaultdict(list)
+        for parameter in self.parameters.all():
+            found[parameter.name].append(parameter)
+        return dict(found)
+
+
+class Parameter(KitchenOwned):
+    """One value of one parameter. Rows are only added; the newest counts, events pin the one they used."""
+
+    PROVENANCE = [
+        ("default", "default"),
+        ("label", "from the label"),
+        ("measured", "measured by you"),
+        ("learned", "learned from your bowls"),
+    ]
+    ingredient = models.ForeignKey(Ingredient, on_delete=models.CASCADE, related_name="parameters")
+    name = models.CharField(max_length=20)
+    value = models.FloatField()
+    low = models.FloatField()
+    high = models.FloatField()
+    provenance = models.CharField(max_length=10, choices=PROVENANCE, default="default")
+    since = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        indexes = [models.Index(fields=["ingredient", "name"])]
+        constraints = [
+            models.CheckConstraint(
+                condition=models.Q(low__lte=models.F("value"), high__gte=models.F("value")),
+                name="parameter_in_its_range",
+            )
+        ]
+
+    def __str__(self) -> str:
+        return f"{self.name} {self.value:g}"

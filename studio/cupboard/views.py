@@ -1,0 +1,74 @@
+"""The cupboard: what there is, and what is known about each thing."""
+
+from __future__ import annotations
+
+from django.contrib import messages
+from django.contrib.auth.decorators import login_required
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import redirect, render
+
+from studio.bowls.actions import follow_new_values
+from studio.bowls.models import Bowl
+from studio.common.models import ChangedMeanwhile
+from studio.cupboard.actions import change_ingredient
+from studio.cupboard.adapters import core_ingredient
+from studio.cupboard.forms import IngredientForm
+from studio.cupboard.models import KINDS, Ingredient
+from studio.cupboard.pictures import tint_of
+
+
+@login_required
+def shelf(request: HttpRequest) -> HttpResponse:
+    """Everything in the cupboard, by kind."""
+    rows = list(Ingredient.objects.for_kitchen(request.kitchen).with_parameters())
+    shelves = [
+        (title, [{"row": r, "tint": tint_of(core_ingredient(r)), "now": r.current()} for r in rows if r.kind == kind])
+        for kind, title in KINDS
+    ]
+    measured = sum(1 for r in rows for p in r.current().values() if p.provenance != "default")
+    context = {"shelves": [s for s in shelves if s[1]], "measured": measured, "count": sum(r.stocked for r in rows)}
+    return render(request, "cupboard/shelf.html", context)
+
+
+@login_required
+def edit(request: HttpRequest, pk: int) -> HttpResponse:
+    """One ingredient; saving a measured value tells which bowls in use follow it."""
+    row = Ingredient.objects.with_parameters().get_for(request.kitchen, pk=pk)
+    initial = {"name": row.name, "stocked": row.stocked, "version": row.version}
+    form = IngredientForm(request.POST or None, ingredient=row, initial=initial)
+    bowls = [b for b in Bowl.objects.for_kitchen(request.kitchen).in_use().with_events() if b.contains(row.pk)]
+    status = 200
+    if request.method == "POST" and form.is_valid():
+        data = form.cleaned_data
+        try:
+            fresh = change_ingredient(
+                row, expected=data["version"], name=data["name"], stocked=data["stocked"], values=form.values()
+            )
+        except ChangedMeanwhile:
+            form.add_error(None, VersionMessage)
+            form.data = form.data.copy()
+            form.data["version"] = Ingredient.objects.get(pk=row.pk).version
+            status = 409
+        else:
+            changed = follow_new_values(row, fresh, bowls)
+            messages.success(request, f"{row.name} is saved. " + _said(changed))
+            return redirect("cupboard:shelf")
+    status = 422 if form.errors and status == 200 else status
+    context = {
+        "form": form,
+        "row": row,
+        "bowls": bowls,
+        "tint": tint_of(core_ingredient(row)),
+        "history": row.history(),
+    }
+    return render(request, "cupboard/edit.html", context, status=status)
+
+
+VersionMessage = IngredientForm.CHANGED
+
+
+def _said(bowls: list[Bowl]) -> str:
+    if not bowls:
+        return "No bowl in use changes."
+    names = ", ".join(b.name for b in bowls)
+    return f"Worked out anew: {names}."

@@ -1,0 +1,135 @@
+"""Comet night: an observatory's open evening on a hill. Invented, with times relative to now."""
+
+from __future__ import annotations
+
+import uuid
+from datetime import timedelta
+
+from django.db import transaction
+
+from studio.accounts.actions import make_kitchen
+from studio.accounts.models import Kitchen, User
+from studio.bowls.actions import Line, append, begin_bowl, finish, strike_out
+from studio.bowls.adapters import pins_of
+from studio.bowls.models import Bowl
+from studio.common import clock
+from studio.cupboard.actions import change_ingredient
+from studio.cupboard.models import Ingredient
+from studio.pieces.actions import save_piece
+from studio.pieces.adapters import needs_of
+from studio.pieces.models import Colour, Job, Layer
+
+KEPT_FOR = timedelta(days=7)
+
+# name, count, spares, diameter mm, thickness mm, depth, white, colour
+PIECES = (
+    ("Comet biscuits", 24, 2, 62, 8, "0.5", "coating", "Dusk blue"),
+    ("Crater plaques", 8, 1, 75, 6, "1.0", "coating", "Storm grey"),
+    ("Moon-phase discs", 14, 2, 45, 6, "0.5", "untempered", "First light"),
+    ("Red moons", 12, 1, 50, 8, "0.667", "coating", "Red moon"),
+    ("Midnight rims", 10, 1, 60, 8, "0.333", "coating", "Midnight"),
+)
+
+
+class _Maker:
+    """Writes the demo's bowls: what was put in, at which minute before now."""
+
+    def __init__(self, kitchen: Kitchen, job: Job) -> None:
+        self.kitchen, self.job = kitchen, job
+        self.now = clock.now()
+        self.stock = {r.code: r for r in Ingredient.objects.for_kitchen(kitchen).with_parameters()}
+        self.colours = {c.name: c for c in Colour.objects.for_kitchen(kitchen)}
+
+    def added(self, code: str, amount: float) -> Line:
+        row = self.stock[code]
+        counted = row.kind in ("liquid", "powder")
+        typed = f"{amount:g} {'drops' if amount != 1 else 'drop'}" if counted else f"{amount:g} g"
+        unit = {"units": amount} if counted else {"mass_g": amount}
+        return "added", {"ingredient": row.pk, "pins": pins_of(row), "typed": typed, **unit}
+
+    def bowl(self, colour: str, white: str, began_min: float, layer: Layer | None = None) -> Bowl:
+        layers = [(layer, needs_of([layer]).goes_on_g)] if layer else []
+        return begin_bowl(
+            self.kitchen, name=colour, white=white, colour=self.colours.get(colour), job=self.job, layers=layers,
+            at=self.now - timedelta(minutes=began_min),
+        )  # fmt: skip
+
+    def did(self, bowl: Bowl, minutes_ago: float, *lines: Line) -> None:
+        at = self.now - timedelta(minutes=minutes_ago)
+        append(bowl, lines, expected_seq=bowl.last_seq, key=uuid.uuid4(), at=at)
+
+
+def _melted(white: str) -> Line:
+    return "warmed", {"to_c": 43.0 if white == "coating" else 41.0, "typed": "read"}
+
+
+def _fill_bowls(maker: _Maker, layers: dict[str, Layer]) -> list[Bowl]:
+    blue = maker.bowl("Dusk blue", "coating", 16, layers["Comet biscuits"])
+    maker.did(blue, 15, maker.added("bright", 310), _melted("coating"))
+    maker.did(blue, 12, maker.added("blue", 21), maker.added("red", 3), ("stirred", {}))
+    maker.did(blue, 10, maker.added("green", 6), ("stirred", {}))
+    strike_out(blue, 6, expected_seq=blue.last_seq, key=uuid.uuid4())
+    blue.refresh_from_db()
+    plain = maker.bowl("Ivory, plain", "untempered", 20)
+    maker.did(plain, 18, maker.added("ivory", 260), _melted("untempered"))
+    red = maker.bowl("Red moon", "coating", 9, layers["Red moons"])
+    maker.did(red, 8, maker.added("bright", 180), _melted("coating"))
+    maker.did(red, 5, maker.added("red", 24), maker.added("orange", 12), maker.added("palm_flakes", 3), ("stirred", {}))
+    light = maker.bowl("First light", "untempered", 26 * 60, layers["Moon-phase discs"])
+    maker.did(light, 26 * 60, maker.added("ivory", 190), _melted("untempered"), maker.added("pink", 1), ("stirred", {}))
+    grey = maker.bowl("Storm grey", "coating", 30 * 60, layers["Crater plaques"])
+    maker.did(grey, 30 * 60, maker.added("bright", 260), ("warmed", {"to_c": 66.0, "typed": "read"}))
+    maker.did(grey, 29.6 * 60, maker.added("black", 9), maker.added("teal", 4), ("stirred", {}))
+    finish(grey, used_g=118, expected_seq=grey.last_seq, key=uuid.uuid4())
+    return [blue, plain, red, light]
+
+
+@transaction.atomic
+def open_demo_kitchen() -> Kitchen:
+    """A private throwaway kitchen with Comet night; `bowls_to_show` lists its bowls in use."""
+    clear_old_demos()
+    owner = User.objects.create_user(f"{uuid.uuid4().hex}@demo.invalid")
+    kitchen = make_kitchen(owner, name="Comet night kitchen", is_demo=True, goes_at=clock.now() + KEPT_FOR)
+    kitchen.has_thermometer = True
+    kitchen.save(update_fields=["has_thermometer"])
+    blue = Ingredient.objects.with_parameters().get_for(kitchen, code="blue")
+    measured = {"drop_g": (0.046, 0.044, 0.048, "measured")}
+    change_ingredient(blue, expected=blue.version, name=blue.name, stocked=True, values=measured)
+    job = Job.objects.create(
+        kitchen=kitchen, name="Comet night", due_on=(clock.now() + timedelta(days=2)).date(),
+        note="Open evening at the observatory on the hill. One maker, two days.",
+    )  # fmt: skip
+    colours = {c.name: c for c in Colour.objects.for_kitchen(kitchen)}
+    layers = {}
+    for name, count, spares, across, thick, depth, white, colour in PIECES:
+        piece = save_piece(
+            job,
+            {
+                "name": name, "count": count, "spares": spares, "diameter_mm": across, "thickness_mm": thick,
+                "depth": depth, "white": white, "colour": colours[colour],
+            },
+        )  # fmt: skip
+        layers[name] = piece.layers.get()
+        layers[name].piece = piece
+    kitchen.bowls_to_show = _fill_bowls(_Maker(kitchen, job), layers)  # type: ignore[attr-defined]
+    return kitchen
+
+
+def clear_old_demos() -> int:
+    """Delete demo kitchens whose week is over. Returns how many."""
+    old = User.objects.filter(kitchen__is_demo=True, kitchen__goes_at__lt=clock.now())
+    count = len(old)
+    for owner in old:
+        delete_kitchen(owner)
+    return count
+
+
+def delete_kitchen(owner: User) -> None:
+    """Delete a maker with everything of theirs, dependent rows first."""
+    kitchen = owner.kitchen
+    bowls = Bowl.objects.filter(kitchen=kitchen)
+    for bowl in bowls:
+        bowl.events.update(struck_by=None)
+    bowls.delete()
+    Job.objects.filter(kitchen=kitchen).delete()
+    owner.delete()

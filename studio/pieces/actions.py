@@ -1,0 +1,70 @@
+"""Verbs of pieces: colours to begin with, saving a piece with its layer."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Any
+
+from django.db import transaction
+
+from studio.pieces.models import Colour, Job, Layer, Piece
+
+if TYPE_CHECKING:
+    from studio.accounts.models import Kitchen
+
+# Names and shades are our own; CIELAB under D65.
+STARTER_COLOURS = {
+    "Dusk blue": (68, -8, -17),
+    "Sea glass": (82, -15, 3),
+    "Young olive": (66, -9, 30),
+    "Apricot": (80, 14, 32),
+    "Red moon": (64, 30, 22),
+    "Lemon ice": (92, -6, 36),
+    "Lilac hour": (76, 11, -13),
+    "First light": (88, 8, 12),
+    "Plum": (48, 24, 2),
+    "Storm grey": (66, -1, -3),
+    "Midnight": (27, 3, -18),
+}
+
+
+def lay_out_colours(kitchen: Kitchen) -> None:
+    """The colours a new kitchen begins with."""
+    Colour.objects.bulk_create(
+        Colour(kitchen=kitchen, name=name, lightness=lab[0], a=lab[1], b=lab[2])
+        for name, lab in STARTER_COLOURS.items()
+    )
+
+
+def colour_called(kitchen: Kitchen, name: str, lab: tuple[float, float, float]) -> Colour:
+    """The colour of that name in the kitchen, made if need be."""
+    colour, _ = Colour.objects.get_or_create(
+        kitchen=kitchen, name=name, defaults={"lightness": lab[0], "a": lab[1], "b": lab[2]}
+    )
+    return colour
+
+
+@transaction.atomic
+def save_piece(job: Job, data: dict[str, Any], *, piece: Piece | None = None, expected: int = 0) -> Piece:
+    """Make or change a piece and its dip. `data` is what PieceForm cleaned. Raises ChangedMeanwhile."""
+    colour = data["colour"]
+    if data.get("new_colour"):
+        colour = colour_called(job.kitchen, data["new_colour"], data["new_lab"])
+    fields = {
+        "name": data["name"], "count": data["count"], "spares": data["spares"],
+        "size": {"v": 1, "diameter_mm": data["diameter_mm"], "thickness_mm": data["thickness_mm"]},
+    }  # fmt: skip
+    if piece is None:
+        piece = Piece.objects.create(kitchen_id=job.kitchen_id, job=job, **fields)
+    else:
+        for name, value in fields.items():
+            setattr(piece, name, value)
+        piece.save_over(expected)
+    Layer.objects.update_or_create(
+        piece=piece,
+        order=1,
+        defaults={
+            "kitchen_id": job.kitchen_id, "technique": "dip", "white": data["white"], "colour": colour,
+            "parameters": {"v": 1, "depth_share": float(data["depth"])},
+        },
+    )  # fmt: skip
+    return piece

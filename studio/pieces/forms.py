@@ -1,0 +1,71 @@
+"""Jobs and pieces as forms."""
+
+from __future__ import annotations
+
+import re
+from typing import Any
+
+from django import forms
+from django.core.exceptions import ValidationError
+
+from coating.colour.cie import lab_from_srgb
+from studio.accounts.models import Kitchen
+from studio.common.forms import CountField, NumberField, VersionedForm
+from studio.pieces.models import WHITES, Colour
+
+DEPTHS = [("0.333", "a third"), ("0.5", "half"), ("0.667", "two thirds"), ("1.0", "all over")]
+SIZES = [("45", "Small, 45 mm"), ("60", "Ordinary, 60 mm"), ("80", "Large, 80 mm")]
+
+
+class JobForm(VersionedForm):
+    name = forms.CharField(label="What is the occasion?", max_length=80)
+    due_on = forms.DateField(
+        label="For when?", required=False, widget=forms.DateInput(attrs={"type": "date"}, format="%Y-%m-%d"),
+        error_messages={"invalid": "Write the date as 2026-11-28."},
+    )  # fmt: skip
+    note = forms.CharField(label="Note", max_length=400, required=False)
+
+    def __init__(self, *args: Any, fresh: bool = False, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        if fresh:
+            del self.fields["version"]
+
+
+class PieceForm(forms.Form):
+    name = forms.CharField(label="What is it?", max_length=80, initial="Half-dipped biscuits")
+    count = CountField("count", label="How many", initial=12)
+    spares = CountField("spares", label="Spares", initial=1)
+    diameter_mm = NumberField("diameter_mm", label="Across, mm", initial=60)
+    thickness_mm = NumberField("piece_thickness_mm", label="Thick, mm", initial=8)
+    depth = forms.ChoiceField(label="Dipped", choices=DEPTHS, initial="0.5", widget=forms.RadioSelect)
+    white = forms.ChoiceField(label="In", choices=WHITES, initial="coating", widget=forms.RadioSelect)
+    colour = forms.ModelChoiceField(
+        Colour.objects.none(), label="Colour", required=False, empty_label="Plain", widget=forms.RadioSelect,
+        error_messages={"invalid_choice": "That colour is not in this kitchen."},
+    )  # fmt: skip
+    new_colour = forms.CharField(label="A colour of your own: its name", max_length=60, required=False)
+    new_shade = forms.CharField(
+        label="and its shade", max_length=7, required=False, initial="#8fb0c8",
+        widget=forms.TextInput(attrs={"type": "color"}),
+    )  # fmt: skip
+    version = forms.IntegerField(widget=forms.HiddenInput, min_value=0, max_value=2**31 - 1, initial=0)
+
+    def __init__(self, *args: Any, kitchen: Kitchen, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        field = self.fields["colour"]
+        assert isinstance(field, forms.ModelChoiceField)
+        field.queryset = Colour.objects.for_kitchen(kitchen)
+
+    def clean_new_shade(self) -> str:
+        shade = self.cleaned_data["new_shade"]
+        if shade and not re.fullmatch(r"#[0-9a-fA-F]{6}", shade):
+            raise ValidationError("Pick the shade with the colour field.")
+        return shade
+
+    def clean(self) -> dict[str, Any]:
+        data = super().clean() or {}
+        if data.get("new_colour"):
+            shade = data.get("new_shade") or "#8fb0c8"
+            lab = lab_from_srgb([int(shade[i : i + 2], 16) / 255 for i in (1, 3, 5)])
+            data["new_lab"] = tuple(round(float(v), 2) for v in lab)
+        return data

@@ -1,0 +1,91 @@
+"""Jobs, the pieces in them, and the layers on a piece."""
+
+from __future__ import annotations
+
+from typing import Self
+
+from django.db import models
+
+from studio.common.models import KitchenOwned, KitchenQuerySet, Versioned
+
+WHITES = [
+    ("coating", "Coating"),
+    ("untempered", "White chocolate, untempered"),
+    ("tempered", "White chocolate, tempered"),
+]
+
+
+class Colour(KitchenOwned, Versioned):
+    """A colour by its name in this kitchen; wanted, not mixed. CIELAB under D65."""
+
+    name = models.CharField(max_length=60)
+    lightness = models.FloatField()
+    a = models.FloatField()
+    b = models.FloatField()
+
+    class Meta:
+        ordering = ["pk"]
+        constraints = [models.UniqueConstraint(fields=["kitchen", "name"], name="one_colour_name_a_kitchen")]
+
+    def __str__(self) -> str:
+        return self.name
+
+    @property
+    def lab(self) -> tuple[float, float, float]:
+        return self.lightness, self.a, self.b
+
+
+class JobQuerySet(KitchenQuerySet):
+    def with_pieces(self) -> Self:
+        """With pieces, their layers and the colours of those."""
+        return self.prefetch_related("pieces__layers__colour", "pieces__layers__uses__bowl").order_by("due_on", "pk")
+
+
+class Job(KitchenOwned, Versioned):
+    """An occasion: what is made, and for when."""
+
+    name = models.CharField(max_length=80)
+    due_on = models.DateField(null=True, blank=True)
+    note = models.CharField(max_length=400, blank=True)
+    created_at = models.DateTimeField(auto_now_add=True)
+
+    objects = JobQuerySet.as_manager()
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Piece(KitchenOwned, Versioned):
+    """A core and how many. `size` is versioned JSON: {"v": 1, "diameter_mm", "thickness_mm"}."""
+
+    job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="pieces")
+    name = models.CharField(max_length=80)
+    core = models.CharField(max_length=20, default="round_biscuit")
+    size = models.JSONField(default=dict)
+    count = models.PositiveIntegerField()
+    spares = models.PositiveIntegerField(default=0)
+
+    class Meta:
+        ordering = ["pk"]
+        constraints = [models.CheckConstraint(condition=models.Q(count__gte=1), name="piece_counts_at_least_one")]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Layer(KitchenOwned, Versioned):
+    """One layer on a piece. `parameters` is versioned JSON: a dip has {"v": 1, "depth_share"}."""
+
+    piece = models.ForeignKey(Piece, on_delete=models.CASCADE, related_name="layers")
+    order = models.PositiveSmallIntegerField(default=1)
+    technique = models.CharField(max_length=20, default="dip")
+    white = models.CharField(max_length=12, choices=WHITES, default="coating")
+    colour = models.ForeignKey(Colour, on_delete=models.PROTECT, null=True, blank=True, related_name="layers")
+    parameters = models.JSONField(default=dict)
+
+    class Meta:
+        ordering = ["order", "pk"]
+        constraints = [models.UniqueConstraint(fields=["piece", "order"], name="one_layer_a_place")]
+
+    def __str__(self) -> str:
+        return f"{self.technique} of {self.piece}"

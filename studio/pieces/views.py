@@ -1,0 +1,157 @@
+"""Pieces: what am I making, for when, how many?"""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.contrib import messages
+from django.contrib.auth.decorators import login_required
+from django.contrib.auth.mixins import LoginRequiredMixin
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import redirect, render
+from django.views.decorators.http import require_POST
+
+from studio.common.live import LiveView
+from studio.common.models import ChangedMeanwhile
+from studio.pieces.actions import save_piece
+from studio.pieces.adapters import coat_of, colour_needs, needs_of
+from studio.pieces.forms import JobForm, PieceForm
+from studio.pieces.models import Job, Layer, Piece
+
+
+@login_required
+def jobs(request: HttpRequest) -> HttpResponse:
+    """Every job, the next one first."""
+    rows = Job.objects.for_kitchen(request.kitchen).with_pieces()
+    return render(request, "pieces/jobs.html", {"jobs": [(j, colour_needs(j)) for j in rows]})
+
+
+@login_required
+def job_new(request: HttpRequest) -> HttpResponse:
+    """A new job."""
+    form = JobForm(request.POST or None, fresh=True)
+    if request.method == "POST" and form.is_valid():
+        job = Job.objects.create(kitchen=request.kitchen, **form.cleaned_data)
+        return redirect("pieces:job", pk=job.pk)
+    return render(request, "pieces/job_form.html", {"form": form}, status=422 if form.errors else 200)
+
+
+@login_required
+def job_edit(request: HttpRequest, pk: int) -> HttpResponse:
+    """Name, date and note of a job."""
+    job = Job.objects.get_for(request.kitchen, pk=pk)
+    names = ("name", "due_on", "note", "version")
+    form = JobForm(request.POST or None, initial={n: getattr(job, n) for n in names})
+    status = 200
+    if request.method == "POST" and form.is_valid():
+        data = dict(form.cleaned_data)
+        expected = data.pop("version")
+        for name, value in data.items():
+            setattr(job, name, value)
+        try:
+            job.save_over(expected)
+            return redirect("pieces:job", pk=job.pk)
+        except ChangedMeanwhile:
+            status = _changed(form, Job.objects.get(pk=pk).version)
+    return render(request, "pieces/job_form.html", {"form": form, "job": job}, status=_status(form, status))
+
+
+@login_required
+def job_page(request: HttpRequest, pk: int) -> HttpResponse:
+    """A job: its pieces and what each colour takes."""
+    job = Job.objects.with_pieces().get_for(request.kitchen, pk=pk)
+    needs = colour_needs(job)
+    pieces = [(p, [(layer, coat_of(layer)) for layer in p.layers.all()]) for p in job.pieces.all()]
+    total = sum(n.quantity.melt_g for n in needs)
+    return render(request, "pieces/job.html", {"job": job, "needs": needs, "pieces": pieces, "total_g": total})
+
+
+@login_required
+def piece_new(request: HttpRequest, pk: int) -> HttpResponse:
+    """A new piece in a job."""
+    job = Job.objects.get_for(request.kitchen, pk=pk)
+    form = PieceForm(request.POST or None, kitchen=request.kitchen)
+    if request.method == "POST" and form.is_valid():
+        save_piece(job, form.cleaned_data)
+        return redirect("pieces:job", pk=job.pk)
+    return _piece_page(request, form, job, None, _status(form))
+
+
+@login_required
+def piece_edit(request: HttpRequest, pk: int) -> HttpResponse:
+    """An existing piece."""
+    piece = Piece.objects.select_related("job").get_for(request.kitchen, pk=pk)
+    layer = piece.layers.first() or Layer(piece=piece, parameters={"depth_share": 0.5})
+    depth = f"{layer.parameters['depth_share']:g}" if layer.parameters["depth_share"] != 1 else "1.0"
+    initial = {
+        "name": piece.name, "count": piece.count, "spares": piece.spares, "version": piece.version, **piece.size,
+        "depth": depth, "white": layer.white, "colour": layer.colour_id,
+    }  # fmt: skip
+    form = PieceForm(request.POST or None, kitchen=request.kitchen, initial=initial)
+    status = 200
+    if request.method == "POST" and form.is_valid():
+        try:
+            save_piece(piece.job, form.cleaned_data, piece=piece, expected=form.cleaned_data["version"])
+            return redirect("pieces:job", pk=piece.job_id)
+        except ChangedMeanwhile:
+            status = _changed(form, Piece.objects.get(pk=pk).version)
+    return _piece_page(request, form, piece.job, piece, _status(form, status))
+
+
+@login_required
+@require_POST
+def piece_remove(request: HttpRequest, pk: int) -> HttpResponse:
+    """Take a piece off a job; its bowls stay."""
+    piece = Piece.objects.get_for(request.kitchen, pk=pk)
+    job_id = piece.job_id
+    piece.delete()
+    messages.success(request, f"{piece.name} is off the list.")
+    return redirect("pieces:job", pk=job_id)
+
+
+class PieceLive(LoginRequiredMixin, LiveView):
+    """What a piece takes while it is typed."""
+
+    part_templates = {"answer": "pieces/parts/answer.html", "picture": "pieces/parts/picture.html"}
+
+    def make_form(self, request: HttpRequest, fields: dict[str, Any], **kwargs: Any) -> PieceForm:
+        return PieceForm(fields, kitchen=request.kitchen)
+
+    def make_context(self, request: HttpRequest, form: PieceForm, **kwargs: Any) -> dict[str, Any]:
+        return _need_of(form.cleaned_data)
+
+
+def _need_of(data: dict[str, Any]) -> dict[str, Any]:
+    """What the piece on a form takes, for sentence and picture."""
+    size = {"diameter_mm": data["diameter_mm"], "thickness_mm": data["thickness_mm"]}
+    piece = Piece(name=data["name"], count=data["count"], spares=data["spares"], size=size)
+    layer = Layer(piece=piece, white=data["white"], parameters={"depth_share": float(data["depth"])})
+    coat, amounts = coat_of(layer), needs_of([layer])
+    lab = data.get("new_lab") or (data["colour"].lab if data.get("colour") else None)
+    return {
+        "piece": piece, "layer": layer, "coat": coat, "quantity": amounts, "lab": lab, "colour": data.get("colour"),
+        "colour_name": data.get("new_colour") or (data["colour"].name if data.get("colour") else ""),
+        "result": {"coat_g": coat.mass_g, "goes_on_g": amounts.goes_on_g, "melt_g": amounts.melt_g},
+    }  # fmt: skip
+
+
+def _piece_page(request: HttpRequest, form: PieceForm, job: Job, piece: Piece | None, status: int) -> HttpResponse:
+    shown = form
+    if not form.is_bound or not form.is_valid():
+        values = {n: form.get_initial_for_field(f, n) for n, f in form.fields.items()}
+        shown = PieceForm({k: v for k, v in values.items() if v is not None}, kitchen=request.kitchen)
+        shown.is_valid()
+    context = {"form": form, "job": job, "piece_row": piece, **_need_of(shown.cleaned_data)}
+    return render(request, "pieces/piece_form.html", context, status=status)
+
+
+def _status(form: Any, status: int = 200) -> int:
+    return 422 if form.errors and status == 200 else status
+
+
+def _changed(form: Any, version: int) -> int:
+    """Say so on the form, keep what was typed, and let the next save go over the new version."""
+    form.add_error(None, JobForm.CHANGED)
+    form.data = form.data.copy()
+    form.data["version"] = version
+    return 409

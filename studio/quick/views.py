@@ -1,0 +1,59 @@
+"""The quick card: one page, four taps, no account."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import redirect, render
+from django.views.decorators.http import require_POST
+
+from studio.common.live import LiveView
+from studio.quick.actions import job_from_card, put_by
+from studio.quick.adapters import card_context
+from studio.quick.forms import QuickForm
+
+
+def card(request: HttpRequest) -> HttpResponse:
+    """The card for the choices in the address; without any, for twelve."""
+    chosen = {**QuickForm.plain(), **{k: v for k, v in request.GET.items() if k in QuickForm.base_fields}}
+    form = QuickForm(chosen)
+    plain = QuickForm(QuickForm.plain())
+    shown = form if form.is_valid() else plain
+    shown.is_valid()
+    context = {"form": form, **card_context(shown.cleaned_data)}
+    return render(request, "quick/card.html", context, status=422 if form.errors else 200)
+
+
+class CardLive(LiveView):
+    """The card while it is tapped."""
+
+    part_templates = {"answer": "quick/parts/answer.html", "picture": "quick/parts/picture.html",
+                      "steps": "quick/parts/steps.html"}  # fmt: skip
+
+    def make_form(self, request: HttpRequest, fields: dict[str, Any], **kwargs: Any) -> QuickForm:
+        return QuickForm(fields)
+
+    def make_context(self, request: HttpRequest, form: QuickForm, **kwargs: Any) -> dict[str, Any]:
+        return card_context(form.cleaned_data)
+
+
+@require_POST
+def keep(request: HttpRequest) -> HttpResponse:
+    """ "Keep this": into the kitchen, or into the cookie and on to signing up."""
+    form = QuickForm(request.POST)
+    if not form.is_valid():
+        return render(
+            request, "quick/card.html", {"form": form, **card_context(_plain_data())}, status=422
+        )  # fmt: skip
+    if request.kitchen:
+        return redirect("bowls:bowl", pk=job_from_card(request.kitchen, form.cleaned_data).pk)
+    response = redirect("accounts:sign-up")
+    put_by(response, form.cleaned_data)
+    return response
+
+
+def _plain_data() -> dict[str, Any]:
+    form = QuickForm(QuickForm.plain())
+    form.is_valid()
+    return form.cleaned_data

@@ -1,0 +1,11 @@
+"""For tests: cheap hashes, plain static files, mail in memory."""
+
+from studio.settings.base import *  # noqa: F403
+from studio.settings.base import ROOT
+
+TEST_RUNNER = "tests.runner.HouseRunner"
+PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+EMAIL_BACKEND = "django.core.mail.backends.locmem.EmailBackend"
+STATIC_ROOT = ROOT / ".runtime" / "test-static"
+LIVE_PER_SECOND = 100000
+DEMO_OFFERED = True

@@ -1,0 +1,21 @@
+"""Where everything is."""
+
+from django.conf import settings
+from django.urls import include, path
+from django.views.generic import TemplateView
+
+from studio.common import views as common
+
+urlpatterns = [
+    path("", include("studio.quick.urls")),
+    path("pieces/", include("studio.pieces.urls")),
+    path("bowls/", include("studio.bowls.urls")),
+    path("cupboard/", include("studio.cupboard.urls")),
+    path("demo/", include("studio.demo.urls")),
+    path("", include("studio.accounts.urls")),
+    path("about/", TemplateView.as_view(template_name="about.html"), name="about"),
+    path("healthz", common.healthz, name="healthz"),
+    path("healthz/empty", common.empty, name="empty"),
+]
+if settings.DEBUG:
+    urlpatterns.append(path("parts/", common.parts, name="parts"))

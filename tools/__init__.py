@@ -1,0 +1,1 @@
+"""Setting up, serving, testing and measuring: what the three commands call."""

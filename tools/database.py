@@ -1,0 +1,232 @@
+"""A private MariaDB under .runtime: its own data, socket and free port on loopback. Never a system service's."""
+
+from __future__ import annotations
+
+import os
+import secrets
+import shutil
+import signal
+import socket
+import subprocess
+import tempfile
+import time
+from pathlib import Path
+
+ROOT = Path(__file__).resolve().parents[1]
+LONGEST_SOCKET = 100
+SMALL_SHM = 512 * 1024 * 1024
+
+COMMON = """
+bind-address = 127.0.0.1
+skip-name-resolve
+skip-log-bin
+local-infile = OFF
+performance-schema = OFF
+character-set-server = utf8mb4
+collation-server = utf8mb4_uca1400_as_ci
+sql-mode = STRICT_ALL_TABLES,NO_ENGINE_SUBSTITUTION,ERROR_FOR_DIVISION_BY_ZERO
+transaction-isolation = READ-COMMITTED
+max-connections = 60
+innodb-log-file-size = 64M
+"""
+DURABLE = "innodb-buffer-pool-size = 256M\ninnodb-flush-log-at-trx-commit = 1\n"
+IN_MEMORY = (
+    "innodb-buffer-pool-size = 128M\ninnodb-flush-log-at-trx-commit = 0\n"
+    "innodb-doublewrite = 0\ninnodb-flush-method = nosync\n"
+)
+
+
+class CannotStart(Exception):
+    """Set-up failed; the message is for the person at the terminal."""
+
+
+def free_port(preferred: int | None = None) -> int:
+    """`preferred` if nobody listens there, else any free port on loopback."""
+    for port in (preferred, 0):
+        if port is None:
+            continue
+        with socket.socket() as probe:
+            probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+            try:
+                probe.bind(("127.0.0.1", port))
+            except OSError:
+                continue
+            return int(probe.getsockname()[1])
+    raise CannotStart("No free port on this machine.")
+
+
+def memory_folder(name: str) -> Path:
+    """A folder in shared memory, or under .runtime where that is small."""
+    shm = Path("/dev/shm")
+    if shm.is_dir() and os.access(shm, os.W_OK):
+        room = os.statvfs(shm)
+        if room.f_bavail * room.f_frsize >= SMALL_SHM:
+            return Path(tempfile.mkdtemp(prefix=f"olive-{name}-", dir=shm))
+    folder = ROOT / ".runtime" / name
+    shutil.rmtree(folder, ignore_errors=True)
+    folder.mkdir(parents=True)
+    return folder
+
+
+class Database:
+    """One mariadbd with one folder. `start` makes what is missing; `stop` ends it."""
+
+    def __init__(self, folder: Path, *, durable: bool) -> None:
+        self.folder, self.durable = folder, durable
+        self.data, self.cnf = folder / "data", folder / "my.cnf"
+        path = folder / "sock"
+        self._socket_home: str | None = None
+        if len(str(path)) > LONGEST_SOCKET:
+            self._socket_home = tempfile.mkdtemp(prefix="olive-")
+            path = Path(self._socket_home) / "sock"
+        self.socket = path
+        self.port = 0
+        self.process: subprocess.Popen[bytes] | None = None
+
+    # -- starting -----------------------------------------------------------------------------------------------
+    def start(self) -> None:
+        """Start it, making data, user and time zones the first time. Raises CannotStart."""
+        self.folder.mkdir(parents=True, exist_ok=True)
+        (self.folder / "tmp").mkdir(exist_ok=True)
+        self._end_leftover()
+        remembered = self.folder / "port"
+        last = int(remembered.read_text()) if remembered.exists() else None
+        self.port = free_port(last)
+        remembered.write_text(str(self.port))
+        self._write_configuration()
+        fresh = not (self.folder / "ready").exists()
+        if fresh:
+            self._make_data()
+        self._run()
+        if fresh:
+            self._make_user()
+            self._load_zones()
+            (self.folder / "ready").write_text("made\n")
+
+    def _write_configuration(self) -> None:
+        user = "user = root\n" if os.geteuid() == 0 else ""
+        quoted = {
+            "datadir": self.data, "socket": self.socket, "pid-file": self.folder / "pid",
+            "log-error": self.folder / "error.log", "tmpdir": self.folder / "tmp",
+        }  # fmt: skip
+        lines = "".join(f'{k} = "{v}"\n' for k, v in quoted.items())
+        kind = DURABLE if self.durable else IN_MEMORY
+        self.cnf.write_text(f"[mariadbd]\nport = {self.port}\n{user}{lines}{COMMON}{kind}")
+
+    def _make_data(self) -> None:
+        shutil.rmtree(self.data, ignore_errors=True)
+        command = [
+            _program("mariadb-install-db"), f"--defaults-file={self.cnf}", f"--datadir={self.data}",
+            "--auth-root-authentication-method=socket", "--skip-test-db",
+        ]  # fmt: skip
+        if os.geteuid() == 0:
+            command.append("--user=root")
+        done = subprocess.run(command, capture_output=True, text=True, check=False)
+        if done.returncode:
+            raise CannotStart(f"The database could not be made:\n{done.stdout[-800:]}{done.stderr[-800:]}")
+
+    def _run(self) -> None:
+        self.process = subprocess.Popen(
+            [_program("mariadbd"), f"--defaults-file={self.cnf}"],
+            stdout=subprocess.DEVNULL,
+            stderr=subprocess.DEVNULL,
+            start_new_session=True,
+        )
+        for _ in range(600):
+            if self.answers():
+                return
+            if self.process.poll() is not None:
+                break
+            time.sleep(0.1)
+        tail = (self.folder / "error.log").read_text(errors="replace")[-1500:]
+        raise CannotStart(f"The database did not start. Its last words:\n{tail}")
+
+    def answers(self) -> bool:
+        """Whether it answers on its socket."""
+        try:
+            with socket.socket(socket.AF_UNIX) as line:
+                line.settimeout(2)
+                line.connect(str(self.socket))
+                return bool(line.recv(1))
+        except OSError:
+            return False
+
+    def sql(self, statement: str, *, database: str = "") -> str:
+        """Run statements as the administrator, over the socket."""
+        command = [_program("mariadb"), "--no-defaults", f"--socket={self.socket}", "-uroot", "-N", "-B"]
+        done = subprocess.run(
+            command + ([database] if database else []), input=statement, capture_output=True, text=True, check=False
+        )
+        if done.returncode:
+            raise CannotStart(f"The database refused: {done.stderr.strip()}")
+        return done.stdout
+
+    def _make_user(self) -> None:
+        password = secrets.token_urlsafe(24)
+        secret = self.folder / "password"
+        secret.touch(mode=0o600)
+        secret.write_text(password)
+        statements = ["CREATE DATABASE IF NOT EXISTS olive;"]
+        for host in ("localhost", "127.0.0.1"):
+            who = f"'olive'@'{host}'"
+            statements += [
+                f"CREATE OR REPLACE USER {who} IDENTIFIED BY '{password}';",
+                f"GRANT ALL ON olive.* TO {who};",
+                f"GRANT ALL ON `test\\_olive%`.* TO {who};",
+            ]
+        self.sql("\n".join(statements))
+
+    def _load_zones(self) -> None:
+        zones = subprocess.run(
+            [_program("mariadb-tzinfo-to-sql"), "/usr/share/zoneinfo"], capture_output=True, text=True, check=False
+        )
+        self.sql(zones.stdout, database="mysql")
+
+    # -- using and stopping -------------------------------------------------------------------------------------
+    def environment(self) -> dict[str, str]:
+        """What the site needs to reach it."""
+        return {
+            "OLIVE_DB_HOST": "127.0.0.1",
+            "OLIVE_DB_PORT": str(self.port),
+            "OLIVE_DB_PASSWORD": (self.folder / "password").read_text(),
+        }
+
+    def alive(self) -> bool:
+        return self.process is not None and self.process.poll() is None
+
+    def stop(self, *, wait_s: float = 8) -> None:
+        """End it and wait; kill it when it does not go."""
+        if self.process is not None and self.process.poll() is None:
+            self.process.terminate()
+            try:
+                self.process.wait(wait_s)
+            except subprocess.TimeoutExpired:
+                self.process.kill()
+                self.process.wait()
+        if self._socket_home:
+            shutil.rmtree(self._socket_home, ignore_errors=True)
+
+    def _end_leftover(self) -> None:
+        """End a mariadbd of this very folder that an earlier run left behind."""
+        for entry in Path("/proc").glob("[0-9]*"):
+            try:
+                words = (entry / "cmdline").read_bytes().split(b"\0")
+            except OSError:
+                continue
+            if f"--defaults-file={self.cnf}".encode() in words:
+                pid = int(entry.name)
+                os.kill(pid, signal.SIGTERM)
+                for _ in range(100):
+                    try:
+                        if not (entry / "cmdline").read_bytes():
+                            break
+                    except OSError:
+                        break
+                    time.sleep(0.1)
+
+
+def _program(name: str) -> str:
+    found = shutil.which(name) or shutil.which(name, path="/usr/sbin:/usr/bin:/usr/local/sbin")
+    if not found:
+        raise CannotStart(f"{name} is not on this machine.")
+    return found
