@@ -53,6 +53,7 @@ BOUNDS: dict[str, Bound] = {
     "optical_per_mm": Bound(0, 1e5, "1/mm", "Absorption and scattering"),
     "thickness_mm": Bound(0, 100, "mm", "The thickness"),
     "mass_g": Bound(0, 20000, "g", "The amount"),
+    "total_g": Bound(0, 1e9, "g", "The amount"),
     "drops": Bound(0, 5000, "drops", "The number of drops"),
     "number": Bound(1, 400, "", "The flow number"),
     "k_per_s": Bound(0.5, 40, "1/s", "The ratio of yield stress to viscosity"),

@@ -12,6 +12,7 @@ FAT_TEASPOON_G = 4.5
 MELTED_TABLESPOON_G = 19.0
 CUP_OF_PIECES_G = 170.0
 
+_EXACT = 0.03
 _QUARTERS = {0.25: "a quarter", 0.5: "half", 0.75: "three quarters"}
 _FRACTIONS = {0.0: "", 0.25: "¼", 0.5: "½", 0.75: "¾"}
 
@@ -66,15 +67,18 @@ def bags_of_base(mass_g: float, *, bag_g: float) -> Amount:
     share = mass_g / bag_g
     quarters = round(share * 4)
     if mass_g <= 0:
-        words = "none"
-    elif share < 0.1:
+        return Amount(mass_g, grams_text(mass_g), "none")
+    if share < 0.1:
         spoons = max(1, round(mass_g / CUP_OF_PIECES_G * 16))
         words = f"{spoons} tablespoon{'s' if spoons > 1 else ''} of pieces"
     elif quarters == 0:
         cups = max(1, round(mass_g / CUP_OF_PIECES_G * 4))
         words = f"{_mixed(cups)} cup{'s' if cups > 4 else ''} of pieces"
-    elif quarters < 4:
-        words = f"{_QUARTERS[quarters / 4]} of a {bag_g:.0f} g bag"
     else:
-        words = f"{_mixed(quarters)} bag{'s' if quarters > 4 else ''} of {bag_g:.0f} g"
+        off = share - quarters / 4
+        nearly = "a little over " if off > _EXACT else "a little under " if off < -_EXACT else ""
+        if quarters < 4:
+            words = f"{nearly}{_QUARTERS[quarters / 4]} of a {bag_g:.0f} g bag"
+        else:
+            words = f"{nearly}{_mixed(quarters)} bag{'s' if quarters > 4 else ''} of {bag_g:.0f} g"
     return Amount(mass_g, grams_text(mass_g), words)

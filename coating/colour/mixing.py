@@ -82,7 +82,7 @@ class Part:
     mass_g: float
 
     def __post_init__(self) -> None:
-        check("mass_g", self.mass_g)
+        check("total_g", self.mass_g, "mass_g")
 
     @property
     def units(self) -> float:

@@ -9,18 +9,21 @@ from typing import Any
 from django.http import HttpRequest
 
 from coating.figures.band import band_curve
+from coating.heat.melting import working_temperature_c
+from coating.plan.proposal import TOO_COLD_K
 from studio.bowls.adapters import Desk, Stock
 from studio.bowls.models import Bowl
 
 
 @dataclass(frozen=True)
 class BandItem:
-    """One bowl on the band."""
+    """One bowl on the band; `needs` says what helps when no minutes are left."""
 
     bowl: Bowl
     lab: tuple[float, float, float] | None
     word: str
     left_s: float | None
+    needs: str
     temperature_c: float | None
     curve: str
     empty: bool
@@ -30,13 +33,16 @@ class BandItem:
 def _item(desk: Desk, *, current: bool) -> BandItem:
     state = desk.now
     if state.empty:
-        return BandItem(desk.bowl, desk.target_lab, "", None, None, "", True, current)
+        return BandItem(desk.bowl, desk.target_lab, "", None, "", None, "", True, current)
     until = state.usable_until_s()
     curve = band_curve(state)
     data = json.dumps({"step": curve.step_s, "t": curve.temperatures_c, "w": curve.words}, separators=(",", ":"))
     word = "set" if state.is_set else state.word
     left = None if until is None else until - state.at_s
-    return BandItem(desk.bowl, state.mixture().lab(), word, left, state.temperature_c, data, False, current)
+    cool = state.temperature_c < working_temperature_c(state.white) - TOO_COLD_K
+    needs = "rewarm it" if cool else "thin it"
+    lab = state.mixture().lab()
+    return BandItem(desk.bowl, lab, word, left, needs, state.temperature_c, data, False, current)
 
 
 def band(request: HttpRequest) -> dict[str, Any]:

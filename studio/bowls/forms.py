@@ -69,7 +69,7 @@ class StepForm(forms.Form):
             self.fields[f"add-{row.pk}"] = field
         if desk.kitchen.has_thermometer:
             self.fields["temperature_c"] = NumberField(
-                "temperature_c", label="It is at, °C", required=False, initial=self._temperature()
+                "temperature_c", label="Its temperature, °C", required=False, initial=self._temperature()
             )
         else:
             choices = [("", "as reckoned"), *((k, v[1]) for k, v in TOUCHES.items())]
@@ -104,8 +104,8 @@ class StepForm(forms.Form):
         now = self.desk.now
         if now.empty:
             base = next((p.ingredient for p in self.desk.proposal.additions if p.ingredient.is_base), None)
-            return base.number if base else None
-        return round(now.label_number, 1)
+            return _plain(base.number) if base and base.number else None
+        return _plain(now.label_number)
 
     # -- what was said -----------------------------------------------------------------------------------------
     def rows(self) -> list[Row]:
@@ -190,5 +190,10 @@ def _count(part: Part | None) -> int | None:
     return round(part.units) if part else None
 
 
-def _grams(part: Part | None) -> float | None:
-    return round(part.mass_g, 1) if part else None
+def _grams(part: Part | None) -> float | int | None:
+    return _plain(part.mass_g) if part else None
+
+
+def _plain(value: float) -> float | int:
+    """One decimal, and none where it is whole."""
+    return round(value) if abs(value - round(value)) < 0.05 else round(value, 1)

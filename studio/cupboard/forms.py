@@ -37,7 +37,7 @@ class IngredientForm(VersionedForm):
             bound, label, help_text = PARAMETERS[name]
             if name == "drop_g" and ingredient.kind == "powder":
                 label, help_text = "One pinch weighs, g", ""
-            self.fields[name] = NumberField(bound, label=label, help_text=help_text, initial=round(parameter.value, 4))
+            self.fields[name] = NumberField(bound, label=label, help_text=help_text, initial=f"{parameter.value:.4g}")
             self.fields[f"{name}_from"] = forms.ChoiceField(
                 label="Where this came from", choices=Parameter.PROVENANCE[:3], initial=parameter.provenance
             )
@@ -46,11 +46,16 @@ class IngredientForm(VersionedForm):
         """Value field, source field and the parameter as it is, for the template."""
         return [{"value": self[n], "source": self[f"{n}_from"], "now": p} for n, p in self.now.items()]
 
+    def past(self) -> list[Parameter]:
+        """Every value there was of what is shown, by parameter, oldest first."""
+        kept = self.ingredient.history()
+        return [p for name in self.now for p in kept[name]]
+
     def clean(self) -> dict[str, Any]:
         data = super().clean() or {}
         for name, parameter in self.now.items():
             value, source = data.get(name), data.get(f"{name}_from")
-            if value is not None and source == "default" and abs(value - parameter.value) > 1e-9:
+            if value is not None and source == "default" and abs(value - float(f"{parameter.value:.4g}")) > 1e-9:
                 self.add_error(
                     f"{name}_from", ValidationError("You changed the value: say whether you read or measured it.")
                 )
@@ -62,7 +67,7 @@ class IngredientForm(VersionedForm):
         result = {}
         for name, parameter in self.now.items():
             value, source = self.cleaned_data[name], self.cleaned_data[f"{name}_from"]
-            unchanged = abs(value - round(parameter.value, 4)) < 1e-9 and source == parameter.provenance
+            unchanged = abs(value - float(f"{parameter.value:.4g}")) < 1e-9 and source == parameter.provenance
             if unchanged:
                 result[name] = (parameter.value, parameter.low, parameter.high, parameter.provenance)
             else:

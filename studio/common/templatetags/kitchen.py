@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+from datetime import datetime
 from typing import Any
 
 from django import template
 
-from coating.colour.cie import hex_from_lab
+from coating.colour.cie import hex_from_lab, srgb_from_lab
 from coating.colour.ciede2000 import difference_word
 from coating.colour.mixing import Part
+from coating.figures.biscuit import dip_path
 from coating.quantities import bags_of_base, grams_text, spoons_of_fat
 
 register = template.Library()
@@ -126,11 +128,6 @@ def lower_first(text: str) -> str:
 
 
 @register.filter
-def times(value: float, factor: float) -> float:
-    return value * factor
-
-
-@register.filter
 def percent(share: float | None) -> str:
     return "" if share is None else f"{share * 100:.0f} %"
 
@@ -142,3 +139,109 @@ def get(mapping: Any, key: Any) -> Any:
         return mapping[key]
     except (KeyError, TypeError):
         return None
+
+
+@register.filter
+def words(text: str) -> list[str]:
+    """A list of words for a loop."""
+    return text.split()
+
+
+@register.filter
+def at(items: Any, index: int) -> Any:
+    """The item at a place."""
+    return items[index]
+
+
+@register.filter
+def bags(mass_g: float, bag_g: float = 340.0) -> str:
+    """A mass of base as a share of a bag."""
+    return bags_of_base(mass_g, bag_g=bag_g).kitchen
+
+
+@register.filter
+def fat_spoons(mass_g: float) -> str:
+    """A mass of fat in teaspoons."""
+    return spoons_of_fat(mass_g).kitchen
+
+
+@register.filter
+def colour_word(title: str) -> str:
+    """A colour inside a sentence: "Blue oil colour" reads "blue"."""
+    return lower_first(title.removesuffix(" oil colour"))
+
+
+@register.filter
+def seconds_in_all(duration_s: float) -> str:
+    """Seconds rounded to five, or minutes."""
+    return f"about {round(duration_s / 5) * 5:.0f} s" if duration_s < 115 else f"about {duration_s / 60:.1f} min"
+
+
+@register.filter
+def depth_word(share: float) -> str:
+    """How deep a dip is, as said."""
+    return {0.333: "a third", 0.5: "half", 0.667: "two thirds", 1.0: "all over"}.get(share, f"{share * 100:.0f} %")
+
+
+@register.filter
+def dip(share: float) -> str:
+    """The outline of the dipped part of a biscuit."""
+    return dip_path(share)
+
+
+@register.filter
+def square_cm(area_mm2: float) -> str:
+    return f"{area_mm2 / 100:.0f}"
+
+
+@register.filter
+def plus(value: float, more: float) -> float:
+    return value + more
+
+
+@register.filter
+def minus(value: float, less: float) -> float:
+    return value - less
+
+
+@register.filter
+def unlocalised(value: float | None) -> str:
+    """A number as SVG and hidden fields want it."""
+    return "" if value is None else f"{value:.2f}"
+
+
+@register.filter
+def on_screen(lab: Any) -> bool:
+    """Whether a screen can show this colour."""
+    return bool(srgb_from_lab(lab)[1])
+
+
+@register.filter
+def when(moment: datetime, now: datetime) -> str:
+    """How long ago, as said: just now, 12 min ago, 3 h ago, or the date."""
+    minutes_ago = (now - moment).total_seconds() / 60
+    if minutes_ago < 1:
+        return "just now"
+    if minutes_ago < 90:
+        return f"{minutes_ago:.0f} min ago"
+    return f"{minutes_ago / 60:.0f} h ago" if minutes_ago < 36 * 60 else f"{moment:%-d %b}"
+
+
+PARAMETER_TITLES = {
+    "number": "Flow number",
+    "fat_fraction": "Fat share",
+    "bag_g": "Bag, g",
+    "drop_g": "Drop, g",
+    "strength": "Strength",
+}
+
+
+@register.filter
+def parameter_title(name: str) -> str:
+    return PARAMETER_TITLES.get(name, name)
+
+
+@register.filter
+def short(value: float) -> str:
+    """Four figures, no trailing zeros."""
+    return f"{value:.4g}"

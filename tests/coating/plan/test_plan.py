@@ -38,6 +38,8 @@ class Quantities(unittest.TestCase):
         self.assertEqual(spoons_of_fat(3.4).kitchen, "¾ teaspoon")
         self.assertEqual(bags_of_base(340, bag_g=340).kitchen, "1 bag of 340 g")
         self.assertEqual(bags_of_base(170, bag_g=340).kitchen, "half of a 340 g bag")
+        self.assertEqual(bags_of_base(190, bag_g=340).kitchen, "a little over half of a 340 g bag")
+        self.assertEqual(bags_of_base(20, bag_g=340).kitchen, "2 tablespoons of pieces")
         self.assertEqual([grams_text(v) for v in (240.4, 9.97, 2.06, 0)], ["240 g", "10 g", "2.1 g", "0 g"])
 
 

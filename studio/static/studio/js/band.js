@@ -1,0 +1,38 @@
+// Lets the band tick: reads the curve the server sent and interpolates. Binds by data-band and data-curve.
+
+const TICK_MS = 5000;
+
+/** @returns {() => void} stops ticking */
+export function startBand(root) {
+  const begun = performance.now();
+  const bowls = [...root.querySelectorAll("[data-band] [data-curve]")].map((home) => ({
+    home,
+    curve: JSON.parse(home.dataset.curve),
+    left: home.dataset.left === "" ? null : Number(home.dataset.left),
+  }));
+  const tick = () => bowls.forEach((bowl) => show(bowl, (performance.now() - begun) / 1000));
+  const timer = bowls.length ? setInterval(tick, TICK_MS) : 0;
+  return () => clearInterval(timer);
+}
+
+function show({ home, curve, left }, elapsed) {
+  const put = (name, text) => {
+    const part = home.querySelector(`[data-band-${name}]`);
+    if (part && text !== null && part.textContent !== text) part.textContent = text;
+  };
+  put("word", curve.w.filter(([from]) => from <= elapsed).at(-1)[1]);
+  if (left !== null) put("left", minutes(left - elapsed));
+  if (home.querySelector("[data-degrees]")) put("warmth", `${Math.round(temperature(curve, elapsed))} °C`);
+}
+
+function temperature({ t, step }, elapsed) {
+  const place = Math.min(elapsed / step, t.length - 1);
+  const low = Math.floor(place);
+  const high = Math.min(low + 1, t.length - 1);
+  return t[low] + (t[high] - t[low]) * (place - low);
+}
+
+function minutes(seconds) {
+  if (seconds <= 0) return "rewarm it";
+  return seconds < 60 ? "under a minute" : `${Math.round(seconds / 60)} min`;
+}

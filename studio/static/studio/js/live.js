@@ -1,0 +1,114 @@
+// Sends a form's fields while they change and puts the rendered parts of the answer in place.
+// Binds by data-live (address), data-live-part (where parts go), data-live-message, data-address.
+
+const WAIT_MS = 60;
+
+/** @returns {() => void} stops all of it */
+export function startLive(root) {
+  const stops = [...root.querySelectorAll("form[data-live]")].map((form) => bind(root, form));
+  return () => stops.forEach((stop) => stop());
+}
+
+function bind(root, form) {
+  let number = 0;
+  let shown = 0;
+  let timer = 0;
+
+  const send = async () => {
+    const request = (number += 1);
+    const fields = Object.fromEntries([...new FormData(form)].filter(([name]) => name !== "csrfmiddlewaretoken"));
+    let response;
+    try {
+      response = await fetch(form.dataset.live, {
+        method: "POST",
+        headers: { "Content-Type": "application/json", "X-CSRFToken": form.elements.csrfmiddlewaretoken.value },
+        body: JSON.stringify({ request, fields }),
+      });
+    } catch {
+      say("No connection: this is the last answer. What you typed stays.");
+      return;
+    }
+    const answer = await response.json().catch(() => ({ message: "That was not understood. Load the page again." }));
+    if (request < shown) return;
+    shown = request;
+    if (response.ok) {
+      mark({});
+      say("");
+      place(root, answer.parts);
+      remember(form, fields);
+    } else if (response.status !== 429) {
+      mark(answer.errors ?? {});
+      say(answer.message ?? "");
+    }
+  };
+
+  const say = (text) => {
+    const line = root.querySelector("[data-live-message]");
+    if (line) {
+      line.textContent = text;
+      line.hidden = text === "";
+    }
+  };
+
+  // Marks fields with what is wrong, beside the field, and takes old marks away.
+  const mark = (errors) => {
+    form.querySelectorAll("[data-live-error]").forEach((note) => note.remove());
+    form.querySelectorAll("[aria-invalid]").forEach((field) => field.removeAttribute("aria-invalid"));
+    for (const [name, list] of Object.entries(errors)) {
+      const field = form.elements[name];
+      const home = (field instanceof Element ? field : field?.[0])?.closest(".field, .add, .tap");
+      if (!home) continue;
+      if (field instanceof Element) field.setAttribute("aria-invalid", "true");
+      const note = document.createElement("p");
+      note.className = "errorlist";
+      note.dataset.liveError = "";
+      note.textContent = list.map((error) => error.message).join(" ");
+      home.append(note);
+    }
+  };
+
+  const onInput = () => {
+    clearTimeout(timer);
+    timer = setTimeout(send, WAIT_MS);
+  };
+  form.addEventListener("input", onInput);
+  return () => {
+    clearTimeout(timer);
+    form.removeEventListener("input", onInput);
+  };
+}
+
+function place(root, parts) {
+  for (const [role, html] of Object.entries(parts)) {
+    const home = root.querySelector(`[data-live-part="${role}"]`);
+    if (!home) continue;
+    const before = pins(home);
+    home.innerHTML = html;
+    slide(home, before);
+  }
+}
+
+const pins = (home) =>
+  new Map([...home.querySelectorAll("[data-pin]")].map((pin) => [pin.dataset.pin, centre(pin)]));
+
+const centre = (pin) => {
+  const box = pin.querySelector("circle").getBoundingClientRect();
+  return box.left + box.width / 2;
+};
+
+// A pin slides from where it hung before.
+function slide(home, before) {
+  if (matchMedia("(prefers-reduced-motion: reduce)").matches) return;
+  for (const pin of home.querySelectorAll("[data-pin]")) {
+    const old = before.get(pin.dataset.pin);
+    const moved = old === undefined ? 0 : old - centre(pin);
+    if (Math.abs(moved) > 1) {
+      pin.animate([{ transform: `translateX(${moved}px)` }, { transform: "none" }], { duration: 220, easing: "ease-out" });
+    }
+  }
+}
+
+// The quick card keeps its choices in the address, so that it can be reloaded and passed on.
+function remember(form, fields) {
+  if (form.dataset.address) history.replaceState(null, "", `${form.dataset.address}?${new URLSearchParams(fields)}`);
+}

@@ -1,0 +1,8 @@
+// Starts every module on what the page holds.
+import { startBand } from "./band.js";
+import { startLive } from "./live.js";
+import { startSteppers } from "./steppers.js";
+
+startSteppers(document);
+startLive(document);
+startBand(document);

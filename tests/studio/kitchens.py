@@ -1,0 +1,65 @@
+"""Makers and their kitchens for tests."""
+
+from __future__ import annotations
+
+import json
+import uuid
+from typing import Any
+
+from django.test import Client
+
+from studio.accounts.actions import sign_up
+from studio.accounts.models import Kitchen, User
+from studio.bowls.actions import begin_bowl
+from studio.bowls.models import Bowl
+from studio.cupboard.models import Ingredient
+from studio.pieces.actions import save_piece
+from studio.pieces.adapters import dip_need
+from studio.pieces.models import Colour, Job, Piece
+
+PASSWORD = "a long enough password"
+
+
+def maker(email: str = "maker@example.org") -> tuple[User, Kitchen, Client]:
+    """A signed-up maker with a kitchen and a logged-in client."""
+    user = sign_up(email, PASSWORD)
+    client = Client()
+    client.force_login(user, backend="django.contrib.auth.backends.ModelBackend")
+    return user, user.kitchen, client
+
+
+def half_dip(kitchen: Kitchen, *, colour: str = "Dusk blue", white: str = "coating", count: int = 24) -> Piece:
+    """A job with one piece, half dipped."""
+    job = Job.objects.create(kitchen=kitchen, name="Comet night")
+    data = {
+        "name": "Comet biscuits", "count": count, "spares": 2, "diameter_mm": 60.0, "thickness_mm": 8.0,
+        "depth": "0.5", "white": white, "colour": Colour.objects.get(kitchen=kitchen, name=colour),
+    }  # fmt: skip
+    return save_piece(job, data)
+
+
+def bowl_for(piece: Piece) -> Bowl:
+    """An empty bowl for the piece's dip."""
+    layer = piece.layers.get()
+    return begin_bowl(
+        piece.kitchen, name=layer.colour.name, white=layer.white, colour=layer.colour, job=piece.job,
+        layers=[(layer, dip_need(layer).goes_on_g)],
+    )  # fmt: skip
+
+
+def add(kitchen: Kitchen, **amounts: float) -> dict[str, str]:
+    """Form fields that add ingredients by code."""
+    rows = {r.code: r.pk for r in Ingredient.objects.filter(kitchen=kitchen)}
+    return {f"add-{rows[code]}": str(value) for code, value in amounts.items()}
+
+
+def step(bowl: Bowl, **fields: Any) -> dict[str, Any]:
+    """What "I did this" sends."""
+    bowl.refresh_from_db()
+    return {"seq": bowl.last_seq, "key": str(uuid.uuid4()), **fields}
+
+
+def live(client: Client, url: str, fields: dict[str, Any], number: int = 1) -> Any:
+    """A live question."""
+    body = json.dumps({"request": number, "fields": {k: str(v) for k, v in fields.items()}})
+    return client.post(url, body, content_type="application/json")

@@ -1,0 +1,250 @@
+import uuid
+from datetime import timedelta
+from unittest import mock
+
+from django.db import IntegrityError, connection, transaction
+from django.test import TestCase
+from django.test.utils import CaptureQueriesContext
+from django.utils import timezone
+
+from coating.colour.mixing import Part, mix
+from coating.datasets.ingredients import demo_ingredient
+from studio.bowls.actions import BowlChanged, append
+from studio.bowls.adapters import Desk
+from studio.bowls.models import Bowl, BowlEvent
+from studio.cupboard.models import Ingredient
+from tests.studio.kitchens import add, bowl_for, half_dip, live, maker, step
+
+
+class BowlTests(TestCase):
+    def setUp(self) -> None:
+        _, self.kitchen, self.client = maker()
+        self.kitchen.has_thermometer = True
+        self.kitchen.save()
+        self.bowl = bowl_for(half_dip(self.kitchen))
+        self.address = f"/bowls/{self.bowl.pk}/"
+
+    def did(self, **fields: object) -> object:
+        return self.client.post(f"{self.address}did/", step(self.bowl, **fields))
+
+    def melt(self) -> None:
+        self.did(**add(self.kitchen, bright=290, blue=15, red=4), temperature_c="39")
+
+    def desk(self) -> Desk:
+        return Desk.of(Bowl.objects.with_events().get(pk=self.bowl.pk), self.kitchen)
+
+
+class Doing(BowlTests):
+    def test_the_first_page_proposes_a_whole_recipe(self) -> None:
+        page = self.client.get(self.address)
+        self.assertContains(page, "Melt")
+        self.assertEqual(page.context["proposal"].kind, "fill")
+        self.assertLessEqual(page.context["colour"]["de00"], 2)
+
+    def test_events_fold_to_what_was_said(self) -> None:
+        self.melt()
+        events = list(BowlEvent.objects.filter(bowl=self.bowl).order_by("seq"))
+        self.assertEqual([e.kind for e in events], ["added", "warmed", "added", "added", "stirred"])
+        self.assertEqual([e.seq for e in events], [1, 2, 3, 4, 5])
+        self.assertTrue(events[0].payload["pins"])
+        parts = [
+            Part(demo_ingredient("bright"), 290.0),
+            Part(demo_ingredient("blue"), 0.6),
+            Part(demo_ingredient("red"), 0.16),
+        ]
+        for ours, core in zip(self.desk().now.mixture().lab(), mix(parts).lab(), strict=True):
+            self.assertAlmostEqual(ours, core, places=6)
+        self.assertAlmostEqual(self.desk().now.temperature_c, 39, delta=0.2)
+
+    def test_a_repeated_send_is_stored_once(self) -> None:
+        sent = step(self.bowl, **add(self.kitchen, bright=200))
+        for _ in range(3):
+            self.assertEqual(self.client.post(f"{self.address}did/", sent).status_code, 302)
+        self.assertEqual(BowlEvent.objects.filter(bowl=self.bowl).count(), 1)
+
+    def test_two_windows_never_overwrite(self) -> None:
+        old = step(self.bowl, **add(self.kitchen, bright=120))
+        self.melt()
+        response = self.client.post(f"{self.address}did/", old)
+        self.assertEqual(response.status_code, 409)
+        self.assertContains(response, "another window", status_code=409)
+        self.assertContains(response, 'value="120"', status_code=409)
+        self.assertEqual(BowlEvent.objects.filter(bowl=self.bowl).count(), 5)
+        with self.assertRaises(BowlChanged):
+            append(self.bowl, [("stirred", {})], expected_seq=1, key=uuid.uuid4())
+
+    def test_the_database_refuses_a_second_event_in_one_place(self) -> None:
+        self.melt()
+        first = BowlEvent.objects.filter(bowl=self.bowl).first()
+        with self.assertRaises(IntegrityError), transaction.atomic():
+            BowlEvent.objects.create(
+                kitchen=self.kitchen,
+                bowl=self.bowl,
+                seq=first.seq,
+                key=uuid.uuid4(),
+                kind="stirred",
+                happened_at=timezone.now(),
+            )
+
+    def test_a_mistake_is_struck_out_and_stays(self) -> None:
+        self.melt()
+        before = self.desk().now.mixture().lab()
+        self.did(**add(self.kitchen, green=9))
+        self.assertNotEqual(self.desk().now.mixture().lab(), before)
+        self.client.post(f"{self.address}strike/6/", step(self.bowl))
+        self.assertEqual(self.desk().now.mixture().lab(), before)
+        self.assertContains(self.client.get(self.address), "<s>9 drops Green oil colour added</s>", html=True)
+        self.assertEqual(self.client.post(f"{self.address}strike/6/", step(self.bowl)).status_code, 404)
+
+    def test_it_cools_and_comes_back_tomorrow(self) -> None:
+        self.melt()
+        tomorrow = timezone.now() + timedelta(days=1)
+        with mock.patch("studio.common.clock.now", return_value=tomorrow):
+            page = self.client.get(self.address)
+        self.assertContains(page, "set · remelt to use")
+        self.assertEqual(page.context["proposal"].kind, "warm")
+        self.assertAlmostEqual(page.context["now"].mass_g, 290.76)
+
+    def test_all_dipped_takes_it_off_the_band(self) -> None:
+        self.melt()
+        self.client.post(f"{self.address}done/", step(self.bowl, used_g="118"))
+        self.bowl.refresh_from_db()
+        self.assertIsNotNone(self.bowl.finished_at)
+        page = self.client.get("/bowls/")
+        self.assertEqual(page.context["band"], [])
+        self.assertAlmostEqual(self.desk().now.mass_g, 172.76, places=2)
+
+    def test_without_a_thermometer_the_lip_tells(self) -> None:
+        self.kitchen.has_thermometer = False
+        self.kitchen.save()
+        self.did(**add(self.kitchen, bright=290), touch="warm")
+        self.assertAlmostEqual(self.desk().now.temperature_c, 39, delta=0.2)
+        self.assertContains(self.client.get(self.address), "warm on the lip")
+
+
+class Live(BowlTests):
+    def ask(self, request: int = 1, /, **fields: object):
+        return live(self.client, f"{self.address}live/", step(self.bowl, **fields), request)
+
+    def test_everything_moves_at_once_and_nothing_is_written(self) -> None:
+        self.melt()
+        base = self.ask(temperature_c="39").json()
+        for change in (
+            {**add(self.kitchen, blue=5)},
+            {"temperature_c": "32"},
+            {"number": "40"},
+            {**add(self.kitchen, palm_flakes=9)},
+        ):
+            moved = self.ask(**{"temperature_c": "39", **change}).json()
+            self.assertNotEqual(moved["result"], base["result"], change)
+            self.assertNotEqual(
+                moved["parts"]["answer"] + moved["parts"]["ribbon"], base["parts"]["answer"] + base["parts"]["ribbon"]
+            )
+        self.assertEqual(set(base["parts"]), {"answer", "swatches", "ribbon", "vessel", "figures"})
+        self.assertEqual(BowlEvent.objects.filter(bowl=self.bowl).count(), 5)
+
+    def test_bad_input_has_a_code_and_a_field(self) -> None:
+        blue = next(iter(add(self.kitchen, blue=1)))
+        for name, bad in ((blue, "-1"), (blue, "2.5"), (blue, "many"), (blue, "9" * 30), ("temperature_c", "400"),
+                          ("temperature_c", "NaN"), ("number", "0"), ("number", "-inf"),
+                          ("seq", "x"), ("key", "no")):  # fmt: skip
+            answer = self.ask(5, **{name: bad})
+            self.assertEqual(answer.status_code, 422, (name, bad))
+            self.assertTrue(answer.json()["errors"][name][0]["code"])
+        posted = self.did(**{blue: "-1"}, temperature_c="38")
+        self.assertEqual(posted.status_code, 422)
+        self.assertContains(posted, 'value="-1"', status_code=422)
+
+    def test_throttled(self) -> None:
+        with self.settings(LIVE_PER_SECOND=3):
+            codes = [self.ask().status_code for _ in range(12)]
+        self.assertIn(429, codes)
+
+    def test_extreme_amounts_are_answered(self) -> None:
+        self.melt()
+        for amounts in ({"bright": 20000}, {"black": 5000}, {"palm_flakes": 20000}, {"blue": 0}):
+            self.assertEqual(self.ask(**add(self.kitchen, **amounts)).status_code, 200)
+
+
+class Measuring(BowlTests):
+    def post(self, row, **values: object):
+        sent = {"name": row.name, "stocked": "on", "version": row.version, **values}
+        return self.client.post(f"/cupboard/{row.pk}/", sent)
+
+    def row(self, code: str):
+        return Ingredient.objects.with_parameters().get(kitchen=self.kitchen, code=code)
+
+    def test_a_measured_value_says_which_bowls_change(self) -> None:
+        self.melt()
+        before = self.desk().now.mixture().lab()
+        blue = self.row("blue")
+        self.assertContains(self.client.get(f"/cupboard/{blue.pk}/"), "Dusk blue")
+        sent = {"drop_g": "0.06", "drop_g_from": "measured", "strength": "1", "strength_from": "default"}
+        page = self.post(blue, **sent)
+        self.assertEqual(page.status_code, 302)
+        self.assertContains(self.client.get("/cupboard/"), "Worked out anew: Dusk blue.")
+        after = self.desk().now
+        self.assertNotEqual(after.mixture().lab(), before)
+        self.assertEqual(BowlEvent.objects.filter(bowl=self.bowl).last().kind, "remeasured")
+        self.assertEqual(self.row("blue").history()["drop_g"][0].value, 0.04)
+
+    def test_a_finished_bowl_keeps_the_value_it_was_made_with(self) -> None:
+        self.melt()
+        self.client.post(f"{self.address}done/", step(self.bowl, used_g="10"))
+        before = self.desk().now.mixture().lab()
+        self.post(self.row("blue"), drop_g="0.06", drop_g_from="measured", strength="1", strength_from="default")
+        self.assertEqual(self.desk().now.mixture().lab(), before)
+
+    def test_bad_values_and_two_windows(self) -> None:
+        ivory = self.row("ivory")
+        good = {"number": "40", "number_from": "label", "fat_fraction": "0.33", "fat_fraction_from": "default",
+                "bag_g": "200", "bag_g_from": "label"}  # fmt: skip
+        for name, bad in (
+            ("number", "0"),
+            ("fat_fraction", "33"),
+            ("bag_g", "nan"),
+            ("number", ""),
+            ("number_from", "guess"),
+        ):
+            response = self.post(ivory, **{**good, name: bad})
+            self.assertEqual(response.status_code, 422, (name, bad))
+            self.assertIn(name, response.context["form"].errors)
+        unsaid = self.post(ivory, **{**good, "number_from": "default"})
+        self.assertIn("number_from", unsaid.context["form"].errors)
+        self.assertEqual(self.post(ivory, **good).status_code, 302)
+        self.assertEqual(self.post(ivory, **{**good, "number": "35"}).status_code, 409)
+        self.assertEqual(self.row("ivory").current()["number"].value, 40)
+
+
+class Pages(BowlTests):
+    def test_queries_do_not_grow_with_bowls_or_events(self) -> None:
+        self.melt()
+        counts = []
+        for _ in range(2):
+            with CaptureQueriesContext(
+                connection,
+            ) as seen:
+                self.client.get(self.address)
+            counts.append(len(seen))
+            for _ in range(3):
+                other = bowl_for(half_dip(self.kitchen, colour="Apricot"))
+                append(other, [("stirred", {})] * 4, expected_seq=0, key=uuid.uuid4())
+            self.did(**add(self.kitchen, blue=1))
+        self.assertEqual(counts[0], counts[1])
+        self.assertLess(counts[0], 20)
+
+    def test_begin_from_a_job_once(self) -> None:
+        piece = half_dip(self.kitchen, colour="Plum")
+        sent = {"colour": piece.layers.get().colour_id, "white": "coating"}
+        first = self.client.post(f"/bowls/begin/{piece.job_id}/", sent)
+        second = self.client.post(f"/bowls/begin/{piece.job_id}/", sent)
+        self.assertEqual(first.url, second.url)
+        self.assertEqual(self.client.post(f"/bowls/begin/{piece.job_id}/", {"colour": "1e5"}).status_code, 404)
+
+    def test_an_empty_cupboard_is_said(self) -> None:
+        Ingredient.objects.filter(kitchen=self.kitchen, kind="base").update(stocked=False)
+        self.assertContains(self.client.get(self.address), "There is no coating in the cupboard")
+
+    def test_a_colour_out_of_reach_says_what_to_buy(self) -> None:
+        bowl = bowl_for(half_dip(self.kitchen, colour="Midnight"))
+        self.assertContains(self.client.get(f"/bowls/{bowl.pk}/"), "ready-coloured")

@@ -1,0 +1,86 @@
+"""Rules of the house that a test can read, and the pages for what goes wrong."""
+
+import re
+import xml.etree.ElementTree as ET
+from pathlib import Path
+from unittest import mock
+
+from django.conf import settings
+from django.db import OperationalError
+from django.test import Client, TestCase, override_settings
+
+from tests.studio.kitchens import maker
+
+STUDIO = Path(settings.ROOT) / "studio"
+
+
+class House(TestCase):
+    def test_no_inline_script_or_style_in_markup(self) -> None:
+        for path in [*STUDIO.rglob("*.html"), *STUDIO.rglob("*.svg")]:
+            if "vendor" in path.parts:
+                continue
+            text = path.read_text()
+            self.assertIsNone(re.search(r"<style|\sstyle=|\son[a-z]+=|\|safe|<script(?![^>]*\ssrc=)", text), path)
+
+    def test_modules_are_short(self) -> None:
+        for path in (STUDIO / "static").rglob("*.js"):
+            self.assertLess(len(path.read_text().splitlines()), 200, path)
+        for path in [*STUDIO.rglob("*.py"), *(Path(settings.ROOT) / "coating").rglob("*.py")]:
+            self.assertLess(len(path.read_text().splitlines()), 400, path)
+
+    def test_every_drawing_on_a_page_is_well_formed_and_named(self) -> None:
+        self.client.post("/demo/open/")
+        bowl = self.client.get("/bowls/").context["band"][0].bowl
+        drawings = 0
+        for address in ("/", "/bowls/", "/pieces/", "/cupboard/", f"/bowls/{bowl.pk}/"):
+            for text in outermost_drawings(self.client.get(address).content.decode()):
+                root = ET.fromstring(text)
+                named = root.get("aria-hidden") == "true" or root.find("title") is not None
+                self.assertTrue(named, text[:200])
+                self.assertIsNone(re.search(r"\b(nan|inf)\b", text, re.IGNORECASE))
+                drawings += 1
+        self.assertGreater(drawings, 40)
+
+
+def outermost_drawings(page: str) -> list[str]:
+    """The svg elements of a page that lie in no other."""
+    found, depth, begun = [], 0, 0
+    for tag in re.finditer(r"<svg\b|</svg>", page):
+        if tag.group() == "</svg>":
+            depth -= 1
+            if depth == 0:
+                found.append(page[begun : tag.end()])
+        else:
+            begun = tag.start() if depth == 0 else begun
+            depth += 1
+    return found
+
+
+class Faults(TestCase):
+    def test_health(self) -> None:
+        self.assertEqual(self.client.get("/healthz").json(), {"status": "up"})
+
+    def test_database_away_says_not_saved(self) -> None:
+        with mock.patch("studio.common.views.connection.cursor", side_effect=OperationalError("gone")):
+            response = self.client.get("/healthz")
+        self.assertEqual(response.status_code, 503)
+        self.assertContains(response, "Not saved", status_code=503)
+
+    def test_expired_form_gives_back_what_was_typed(self) -> None:
+        _, _, _ = maker()
+        client = Client(enforce_csrf_checks=True)
+        response = client.post("/sign-up/", {"email": "typed@example.org", "password": "secret words here"})
+        self.assertEqual(response.status_code, 403)
+        self.assertContains(response, "typed@example.org", status_code=403)
+        self.assertNotContains(response, "secret words", status_code=403)
+
+    def test_nothing_here(self) -> None:
+        response = self.client.get("/nowhere/")
+        self.assertContains(response, "no such page", status_code=404)
+
+    @override_settings(DEBUG=False)
+    def test_security_headers(self) -> None:
+        headers = self.client.get("/").headers
+        self.assertIn("default-src 'none'", headers["Content-Security-Policy"])
+        self.assertEqual(headers["X-Frame-Options"], "DENY")
+        self.assertEqual(headers["X-Content-Type-Options"], "nosniff")

@@ -1,0 +1,83 @@
+from django.db import connection
+from django.test import TestCase
+from django.test.utils import CaptureQueriesContext
+from django.urls import reverse
+
+from coating.flow.windows import window
+from coating.shape import RoundBiscuit, dip_coat
+from studio.pieces.actions import save_piece
+from studio.pieces.models import Colour, Job, Piece
+from tests.studio.kitchens import half_dip, live, maker
+
+DATA = {
+    "name": "Comets", "count": "24", "spares": "2", "diameter_mm": "60", "thickness_mm": "8", "depth": "0.5",
+    "white": "coating", "colour": "", "new_colour": "", "new_shade": "#8fb0c8", "version": "0",
+}  # fmt: skip
+
+
+class Pieces(TestCase):
+    def setUp(self) -> None:
+        _, self.kitchen, self.client = maker()
+
+    def test_a_job_with_a_piece_and_a_colour_of_ones_own(self) -> None:
+        self.client.post(reverse("pieces:job-new"), {"name": "Comet night", "due_on": "2031-05-04", "note": ""})
+        job = Job.objects.get()
+        sent = {**DATA, "new_colour": "Tail white 🌠", "new_shade": "#f2efe4"}
+        self.assertRedirects(
+            self.client.post(reverse("pieces:piece-new", args=[job.pk]), sent), f"/pieces/jobs/{job.pk}/"
+        )
+        layer = Piece.objects.get().layers.get()
+        self.assertEqual((layer.colour.name, layer.parameters), ("Tail white 🌠", {"v": 1, "depth_share": 0.5}))
+        page = self.client.get(f"/pieces/jobs/{job.pk}/")
+        self.assertContains(page, "Goes on")
+        self.assertContains(page, "Melt at least")
+
+    def test_live_numbers_are_those_of_the_core(self) -> None:
+        result = live(self.client, reverse("pieces:live"), DATA).json()["result"]
+        coat = dip_coat(RoundBiscuit(60, 8), 0.5, window("dip").aim).mass_g
+        self.assertAlmostEqual(result["coat_g"], coat)
+        self.assertAlmostEqual(result["goes_on_g"], 26 * coat)
+        self.assertGreater(result["melt_g"], result["goes_on_g"])
+
+    def test_bad_input_stays_on_the_page(self) -> None:
+        job = half_dip(self.kitchen).job
+        wrong = {
+            "count": ("0", "2.5", "99999"), "spares": ("-1",), "diameter_mm": ("nan", "3 in"), "thickness_mm": ("inf",),
+            "depth": ("0.9",), "white": ("milk",), "colour": ("999999",), "name": ("x" * 81, ""), "new_shade": ("red",),
+        }  # fmt: skip
+        for name, bad in ((n, b) for n, values in wrong.items() for b in values):
+            response = self.client.post(reverse("pieces:piece-new", args=[job.pk]), {**DATA, "name": "Kept", name: bad})
+            self.assertEqual(response.status_code, 422, (name, bad))
+            self.assertIn(name, response.context["form"].errors)
+            if name != "name":
+                self.assertContains(response, 'value="Kept"', status_code=422)
+        self.assertEqual(Piece.objects.count(), 1)
+
+    def test_two_windows_on_one_piece(self) -> None:
+        piece = half_dip(self.kitchen)
+        address = reverse("pieces:piece-edit", args=[piece.pk])
+        self.assertEqual(self.client.post(address, {**DATA, "version": "1", "name": "First"}).status_code, 302)
+        late = self.client.post(address, {**DATA, "version": "1", "name": "Second"})
+        self.assertEqual(late.status_code, 409)
+        self.assertContains(late, 'value="Second"', status_code=409)
+        piece.refresh_from_db()
+        self.assertEqual(piece.name, "First")
+        again = {**DATA, "name": "Second", "version": late.context["form"].data["version"]}
+        self.assertEqual(self.client.post(address, again).status_code, 302)
+
+    def test_dates_in_words(self) -> None:
+        response = self.client.post(reverse("pieces:job-new"), {"name": "x", "due_on": "next week"})
+        self.assertContains(response, "Write the date as", status_code=422)
+
+    def test_queries_do_not_grow_with_pieces(self) -> None:
+        job = half_dip(self.kitchen).job
+        counts = []
+        for _ in range(2):
+            with CaptureQueriesContext(connection) as seen:
+                self.client.get(f"/pieces/jobs/{job.pk}/")
+            counts.append(len(seen))
+            for colour in Colour.objects.for_kitchen(self.kitchen)[2:6]:
+                data = {"name": colour.name, "count": 3, "spares": 0, "diameter_mm": 50.0, "thickness_mm": 6.0,
+                        "depth": "0.5", "white": "coating", "colour": colour}  # fmt: skip
+                save_piece(job, data)
+        self.assertEqual(counts[0], counts[1])

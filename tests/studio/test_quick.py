@@ -1,0 +1,58 @@
+from django.test import Client, TestCase
+
+from studio.accounts.models import Kitchen
+from studio.bowls.models import Bowl
+from tests.studio.kitchens import PASSWORD, live, maker
+
+TAPS = {"count": "24", "size": "large", "depth": "half", "colour": "apricot", "white": "untempered"}
+
+
+class QuickCard(TestCase):
+    def test_six_steps_with_grams_spoons_and_bags(self) -> None:
+        page = self.client.get("/", TAPS)
+        for word in ("Melt", "Tint", "Thin", "Dip", "Wait", "Finish", "ivory white chocolate", "bag", "drops"):
+            self.assertContains(page, word)
+        self.assertIn("Content-Security-Policy", page.headers)
+        self.assertNotIn("unsafe", page.headers["Content-Security-Policy"])
+
+    def test_more_biscuits_take_more(self) -> None:
+        melts = [live(self.client, "/quick/live/", {**TAPS, "count": n}).json()["result"]["melt_g"] for n in (6, 36)]
+        self.assertGreater(melts[1], melts[0])
+
+    def test_bad_taps_are_answered_at_the_field(self) -> None:
+        for name, bad in (("count", "0"), ("count", "-3"), ("count", "1e9"), ("count", "nan"), ("count", ""),
+                          ("count", "9" * 3000), ("colour", "mud"), ("white", "<b>"), ("depth", "9")):  # fmt: skip
+            page = self.client.get("/", {**TAPS, name: bad})
+            self.assertEqual(page.status_code, 422, bad)
+            self.assertIn(name, page.context["form"].errors)
+            answer = live(self.client, "/quick/live/", {**TAPS, name: bad}, 7)
+            self.assertEqual((answer.status_code, answer.json()["request"]), (422, 7))
+            self.assertIn(name, answer.json()["errors"])
+
+    def test_unreadable_live_questions(self) -> None:
+        for body in ("", "[]", '{"request": "x", "fields": {}}', '{"request": 1, "fields": 3}', "{" * 50, "[" * 9000):
+            response = self.client.post("/quick/live/", body, content_type="application/json")
+            self.assertEqual(response.status_code, 400, body[:20])
+        huge = self.client.post("/quick/live/", "x" * 20000, content_type="application/json")
+        self.assertEqual(huge.status_code, 413)
+        self.assertEqual(self.client.get("/quick/live/").status_code, 405)
+
+    def test_keeping_it_signs_up_and_makes_the_bowl(self) -> None:
+        response = self.client.post("/quick/keep/", TAPS)
+        self.assertRedirects(response, "/sign-up/")
+        self.assertEqual(Kitchen.objects.count(), 0)
+        self.assertContains(self.client.get("/sign-up/"), "24 biscuits in apricot")
+        page = self.client.post("/sign-up/", {"email": "a@example.org", "password": PASSWORD}, follow=True)
+        bowl = Bowl.objects.get()
+        self.assertEqual((bowl.name, bowl.white, bowl.kitchen.owner.email), ("Apricot", "untempered", "a@example.org"))
+        self.assertContains(page, "24 dipped biscuits")
+
+    def test_a_forged_cookie_is_nothing(self) -> None:
+        client = Client()
+        client.cookies["quick_card"] = "36|large|half|apricot|coating:forged:signature"
+        self.assertNotContains(client.get("/sign-up/"), "36 biscuits")
+
+    def test_with_a_kitchen_it_goes_straight_in(self) -> None:
+        _, kitchen, client = maker()
+        response = client.post("/quick/keep/", TAPS)
+        self.assertRedirects(response, f"/bowls/{Bowl.objects.get(kitchen=kitchen).pk}/")

@@ -1,0 +1,90 @@
+"""Every address as nobody and as another maker; what anybody may see is listed here by name."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from django.test import Client, TestCase
+from django.urls import URLPattern, URLResolver, get_resolver, reverse
+
+from studio.cupboard.models import Ingredient
+from tests.studio.kitchens import bowl_for, half_dip, maker
+
+OPEN = {
+    "quick:card", "quick:live", "quick:keep", "accounts:sign-up", "accounts:login", "accounts:logout",
+    "accounts:forgotten", "accounts:sent", "accounts:new-password", "demo:open", "about", "healthz", "empty",
+}  # fmt: skip
+# Addresses that name no row show a maker's own rows only.
+OWN = {"pieces:jobs", "pieces:job-new", "pieces:live", "bowls:list", "cupboard:shelf", "accounts:kitchen", "demo:reset"}
+
+
+def names(patterns: list[URLPattern | URLResolver], space: str = "") -> Iterator[tuple[str, list[str]]]:
+    for pattern in patterns:
+        if isinstance(pattern, URLResolver):
+            yield from names(pattern.url_patterns, f"{pattern.app_name}:" if pattern.app_name else space)
+        elif pattern.name:
+            yield f"{space}{pattern.name}", list(pattern.pattern.converters)
+
+
+class Scoping(TestCase):
+    def setUp(self) -> None:
+        _, self.kitchen, self.owner = maker()
+        _, self.other_kitchen, self.stranger = maker("stranger@example.org")
+        self.piece = half_dip(self.kitchen)
+        self.bowl = bowl_for(self.piece)
+        self.ids = {
+            "pieces:job": self.piece.job_id, "pieces:job-edit": self.piece.job_id,
+            "pieces:piece-new": self.piece.job_id,
+            "pieces:piece-edit": self.piece.pk, "pieces:piece-remove": self.piece.pk,
+            "cupboard:edit": Ingredient.objects.filter(kitchen=self.kitchen).first().pk,
+        }  # fmt: skip
+
+    def addresses(self) -> Iterator[tuple[str, str]]:
+        for name, arguments in names(get_resolver().url_patterns):
+            if name in OPEN:
+                continue
+            values = {"pk": self.ids.get(name, self.bowl.pk), "job_pk": self.piece.job_id, "seq": 1}
+            yield name, reverse(name, kwargs={a: values[a] for a in arguments})
+
+    def test_nobody_sees_nothing(self) -> None:
+        seen = 0
+        for name, address in self.addresses():
+            for response in (Client().get(address), Client().post(address, {})):
+                self.assertIn(response.status_code, (302, 405), name)
+                if response.status_code == 302:
+                    self.assertIn("/log-in/", response.url, name)
+            seen += 1
+        self.assertGreater(seen, 15)
+
+    def test_another_maker_gets_nothing_there(self) -> None:
+        before = self.snapshot()
+        for name, address in self.addresses():
+            if name in OWN:
+                continue
+            for method in (self.stranger.get, self.stranger.post):
+                response = (
+                    method(address, {}, content_type="application/json")
+                    if name.endswith("live")
+                    else method(address, {})
+                )
+                self.assertIn(response.status_code, (404, 405, 400), name)
+        self.assertEqual(self.snapshot(), before)
+
+    def snapshot(self) -> tuple[object, ...]:
+        self.bowl.refresh_from_db()
+        return self.bowl.last_seq, self.bowl.finished_at, self.kitchen.pk, type(self.piece).objects.count()
+
+    def test_other_makers_rows_are_not_listed_or_accepted(self) -> None:
+        for address in ("/pieces/", "/bowls/", "/cupboard/"):
+            self.assertNotContains(self.stranger.get(address), "Comet")
+        foreign_colour = self.piece.layers.get().colour_id
+        job = half_dip(self.other_kitchen).job
+        data = {"name": "x", "count": 1, "spares": 0, "diameter_mm": 60, "thickness_mm": 8, "depth": "0.5",
+                "white": "coating", "colour": foreign_colour, "version": 0}  # fmt: skip
+        response = self.stranger.post(reverse("pieces:piece-new", args=[job.pk]), data)
+        self.assertEqual(response.status_code, 422)
+        self.assertIn("colour", response.context["form"].errors)
+
+    def test_odd_ids(self) -> None:
+        self.assertEqual(self.owner.get(f"/bowls/{10**30}/").status_code, 404)
+        self.assertEqual(self.owner.get("/bowls/0/").status_code, 404)
