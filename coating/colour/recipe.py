@@ -124,7 +124,7 @@ class _Problem:
                 blocks.append(block)
         return np.concatenate(blocks)
 
-    def moves(self, active: Array) -> Array:
+    def moves(self, active: NDArray[np.bool_]) -> Array:
         """Changes tried by the descent (M, n), among active ingredients: steps, pairs, base transfers, removals."""
         n = len(self.ingredients)
         colours = [j for j in range(self.n_bases, self.n_bases + self.n_colourants) if active[j]]

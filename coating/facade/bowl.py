@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from coating.colour.mixing import Part
 from coating.datasets.ingredients import demo_ingredient
 from coating.errors import MissingField, WrongShape
 from coating.facade.fields import LAB, Choice, Many, Number, Record, Vector
@@ -61,7 +62,7 @@ def _event(given: dict[str, Any], path: str) -> Event:
     if not any(all(given[f] not in (None, "") for f in way) for way in ways):
         wanted = " or ".join(" and ".join(way) for way in ways)
         raise MissingField(f"{kind} needs {wanted}.", field=f"{path}.{ways[0][0]}")
-    parts = ()
+    parts: tuple[Part, ...] = ()
     if kind == "added":
         ingredient = demo_ingredient(given["ingredient"])
         parts = (part_of(ingredient, given["mass_g"], given["drops"], path),)

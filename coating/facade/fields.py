@@ -15,7 +15,8 @@ REQUIRED = object()
 class Field(Protocol):
     """Reads a value found at `path`; `default` is REQUIRED when it must be there."""
 
-    default: Any
+    @property
+    def default(self) -> Any: ...
 
     def read(self, value: Any, path: str) -> Any: ...
 

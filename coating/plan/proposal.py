@@ -109,8 +109,8 @@ def _colour_additions(state: BowlState, wish: Wish, cupboard: Cupboard) -> tuple
     start = state.parts
     top_up: tuple[Part, ...] = ()
     if missing_g > (1 - ENOUGH) * wish.melt_g:
-        main = max((p for p in state.parts if p.ingredient.is_base), key=lambda p: p.mass_g, default=None)
-        filler = main.ingredient if main else (bases[0] if bases else None)
+        present = max((p for p in state.parts if p.ingredient.is_base), key=lambda p: p.mass_g, default=None)
+        filler = present.ingredient if present else (bases[0] if bases else None)
         if filler:
             top_up = (Part(filler, float(round(missing_g))),)
     recipe = find_recipe(wish.target_lab, bases, cupboard.colourants, wish.melt_g, merge((*start, *top_up)))

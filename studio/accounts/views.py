@@ -6,18 +6,19 @@ from django.conf import settings
 from django.contrib import messages
 from django.contrib.auth import login
 from django.contrib.auth.decorators import login_required
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpResponse
 from django.shortcuts import redirect, render
 
 from studio.accounts.actions import sign_up
 from studio.accounts.forms import KitchenForm, SignUpForm
+from studio.common.requests import KitchenRequest
 from studio.common.throttle import allowed
 from studio.quick.actions import keep_card, kept_card
 
 SIGN_UPS_AN_HOUR = 60
 
 
-def sign_up_page(request: HttpRequest) -> HttpResponse:
+def sign_up_page(request: KitchenRequest) -> HttpResponse:
     """A new kitchen; a quick card waiting in the signed cookie is kept in it."""
     form = SignUpForm(request.POST or None)
     card = kept_card(request)
@@ -34,7 +35,7 @@ def sign_up_page(request: HttpRequest) -> HttpResponse:
 
 
 @login_required
-def kitchen_page(request: HttpRequest) -> HttpResponse:
+def kitchen_page(request: KitchenRequest) -> HttpResponse:
     """What this kitchen has."""
     kitchen = request.kitchen
     names = list(KitchenForm.base_fields)

@@ -54,6 +54,6 @@ def band(request: HttpRequest) -> dict[str, Any]:
     if not bowls:
         return {"band": []}
     stock = getattr(request, "stock", None) or Stock.of(kitchen)
-    here = request.resolver_match.kwargs.get("pk") if request.resolver_match else None
-    on_bowl = bool(request.resolver_match) and request.resolver_match.app_name == "bowls"
-    return {"band": [_item(Desk.of(b, kitchen, stock=stock), current=on_bowl and b.pk == here) for b in bowls]}
+    match = request.resolver_match
+    here = match.kwargs.get("pk") if match and match.app_name == "bowls" else None
+    return {"band": [_item(Desk.of(b, kitchen, stock=stock), current=b.pk == here) for b in bowls]}

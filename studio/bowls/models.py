@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Self
+from typing import Any, ClassVar, Self
 
 from django.db import models
 
@@ -37,7 +37,7 @@ class Bowl(KitchenOwned):
     started_at = models.DateTimeField()
     finished_at = models.DateTimeField(null=True, blank=True)
 
-    objects = BowlQuerySet.as_manager()
+    objects: ClassVar[Any] = BowlQuerySet.as_manager()
 
     class Meta:
         indexes = [models.Index(fields=["kitchen", "finished_at"])]

@@ -9,7 +9,7 @@ from django import forms
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
 from django.contrib.auth.mixins import LoginRequiredMixin
-from django.http import Http404, HttpRequest, HttpResponse
+from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_POST
 
@@ -19,7 +19,9 @@ from studio.bowls.answers import answer
 from studio.bowls.forms import StepForm
 from studio.bowls.history import history
 from studio.bowls.models import Bowl
+from studio.common.forms import sent_again
 from studio.common.live import LiveView
+from studio.common.requests import KitchenRequest
 from studio.pieces.adapters import ColourNeed, colour_needs, dip_need
 from studio.pieces.models import Job
 
@@ -36,21 +38,21 @@ class SendForm(forms.Form):
     used_g = forms.FloatField(required=False, min_value=0, max_value=20000)
 
 
-def _desk(request: HttpRequest, pk: int) -> Desk:
+def _desk(request: KitchenRequest, pk: int) -> Desk:
     bowl = Bowl.objects.with_events().get_for(request.kitchen, pk=pk)
     desk = Desk.of(bowl, request.kitchen)
-    request.stock = desk.stock  # type: ignore[attr-defined]
+    request.stock = desk.stock
     return desk
 
 
-def _waiting(request: HttpRequest) -> list[tuple[Job, ColourNeed]]:
+def _waiting(request: KitchenRequest) -> list[tuple[Job, ColourNeed]]:
     """Colours that are wanted and have no bowl yet."""
     jobs = Job.objects.for_kitchen(request.kitchen).with_pieces()
     return [(j, n) for j in jobs for n in colour_needs(j) if n.bowl is None]
 
 
 @login_required
-def bowls(request: HttpRequest) -> HttpResponse:
+def bowls(request: KitchenRequest) -> HttpResponse:
     """The bowls in use, what still wants one, and what is done."""
     done = Bowl.objects.for_kitchen(request.kitchen).exclude(finished_at=None).select_related("colour")
     return render(
@@ -60,7 +62,7 @@ def bowls(request: HttpRequest) -> HttpResponse:
 
 @login_required
 @require_POST
-def begin(request: HttpRequest, job_pk: int) -> HttpResponse:
+def begin(request: KitchenRequest, job_pk: int) -> HttpResponse:
     """A bowl for one colour of one white of a job."""
     job = Job.objects.with_pieces().get_for(request.kitchen, pk=job_pk)
     wanted = (request.POST.get("colour", ""), request.POST.get("white", ""))
@@ -76,12 +78,12 @@ def begin(request: HttpRequest, job_pk: int) -> HttpResponse:
 
 
 @login_required
-def bowl_page(request: HttpRequest, pk: int) -> HttpResponse:
+def bowl_page(request: KitchenRequest, pk: int) -> HttpResponse:
     """One bowl: the sentence, the swatches, the ribbon, what goes in, what was done."""
     return _page(request, _desk(request, pk))
 
 
-def _page(request: HttpRequest, desk: Desk, form: StepForm | None = None, status: int = 200) -> HttpResponse:
+def _page(request: KitchenRequest, desk: Desk, form: StepForm | None = None, status: int = 200) -> HttpResponse:
     shown = StepForm(_filled(desk), desk=desk)
     shown.is_valid()
     reckoned = form if form is not None and form.is_bound and form.is_valid() else shown
@@ -106,16 +108,16 @@ class BowlLive(LoginRequiredMixin, LiveView):
         role: f"bowls/parts/{role}.html" for role in ("answer", "swatches", "ribbon", "vessel", "figures")
     }
 
-    def make_form(self, request: HttpRequest, fields: dict[str, Any], **kwargs: Any) -> StepForm:
+    def make_form(self, request: KitchenRequest, fields: dict[str, Any], **kwargs: Any) -> StepForm:
         return StepForm(fields, desk=_desk(request, kwargs["pk"]))
 
-    def make_context(self, request: HttpRequest, form: StepForm, **kwargs: Any) -> dict[str, Any]:
+    def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> dict[str, Any]:
         return answer(form.desk, form)
 
 
 @login_required
 @require_POST
-def did_this(request: HttpRequest, pk: int) -> HttpResponse:
+def did_this(request: KitchenRequest, pk: int) -> HttpResponse:
     """ "I did this": append what the form says."""
     desk = _desk(request, pk)
     form = StepForm(request.POST, desk=desk)
@@ -128,7 +130,7 @@ def did_this(request: HttpRequest, pk: int) -> HttpResponse:
         append(desk.bowl, form.lines(), expected_seq=form.cleaned_data["seq"], key=form.cleaned_data["key"])
     except BowlChanged:
         form.add_error(None, CHANGED)
-        form.data = {**form.data.dict(), "seq": desk.bowl.last_seq, "key": uuid.uuid4()}
+        sent_again(form, seq=desk.bowl.last_seq, key=uuid.uuid4())
         return _page(request, desk, form, 409)
     messages.success(request, "Noted.")
     return redirect("bowls:bowl", pk=pk)
@@ -136,7 +138,7 @@ def did_this(request: HttpRequest, pk: int) -> HttpResponse:
 
 @login_required
 @require_POST
-def strike(request: HttpRequest, pk: int, seq: int) -> HttpResponse:
+def strike(request: KitchenRequest, pk: int, seq: int) -> HttpResponse:
     """Strike a line of the history out; it stays visible."""
     desk, form = _desk(request, pk), SendForm(request.POST)
     target = next((e for e in desk.bowl.events.all() if e.seq == seq and e.struck_by_id is None), None)
@@ -153,7 +155,7 @@ def strike(request: HttpRequest, pk: int, seq: int) -> HttpResponse:
 
 @login_required
 @require_POST
-def all_dipped(request: HttpRequest, pk: int) -> HttpResponse:
+def all_dipped(request: KitchenRequest, pk: int) -> HttpResponse:
     """The bowl has done its work: note what was used and take it off the band."""
     desk, form = _desk(request, pk), SendForm(request.POST)
     if not form.is_valid():

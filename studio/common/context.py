@@ -11,8 +11,8 @@ from django.http import HttpRequest
 def house(request: HttpRequest) -> dict[str, Any]:
     """Whether the demo is offered, whether this is development, and the rooms that exist."""
     rooms = [("pieces:jobs", "Pieces"), ("bowls:list", "Bowls"), ("cupboard:shelf", "Cupboard")]
-    match = request.resolver_match
+    here = request.resolver_match.app_name if request.resolver_match else ""
     return {
         "demo_offered": settings.DEMO_OFFERED,
-        "rooms": [(url, name, bool(match) and match.app_name == url.split(":")[0]) for url, name in rooms],
+        "rooms": [(url, name, here == url.split(":")[0]) for url, name in rooms],
     }

@@ -7,6 +7,7 @@ from typing import Any
 from django import forms
 from django.core.validators import MaxValueValidator, MinValueValidator
 from django.forms.renderers import TemplatesSetting
+from django.http import QueryDict
 
 from coating.limits import BOUNDS, Bound
 
@@ -46,7 +47,7 @@ class NumberField(_Bounded, forms.FloatField):
         super().__init__(**kwargs)
         self._finish(self)
 
-    def to_python(self, value: Any) -> float | None:
+    def to_python(self, value: Any) -> Any:
         if isinstance(value, str):
             value = value.strip().replace(",", ".")
         return super().to_python(value)
@@ -73,6 +74,12 @@ class VersionedForm(forms.Form):
     CHANGED = (
         "Somebody changed this in another window. What you typed is still here: look at the other, then save again."
     )
+
+
+def sent_again(form: forms.BaseForm, **changed: Any) -> None:
+    """Keep what was typed on a bound form, but with other hidden values for the next send."""
+    typed = form.data.dict() if isinstance(form.data, QueryDict) else dict(form.data)
+    form.data = {**typed, **changed}
 
 
 def coded_errors(form: forms.BaseForm) -> dict[str, list[dict[str, str]]]:

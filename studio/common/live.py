@@ -5,14 +5,14 @@ from __future__ import annotations
 import json
 from typing import Any
 
-from django import forms
 from django.conf import settings
-from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.http import HttpResponse, JsonResponse
 from django.template.loader import render_to_string
 from django.views import View
 
 from coating.errors import CoatingError
 from studio.common.forms import coded_errors
+from studio.common.requests import KitchenRequest
 from studio.common.throttle import allowed
 
 
@@ -30,14 +30,14 @@ class LiveView(View):
     http_method_names = ["post"]
     part_templates: dict[str, str] = {}
 
-    def make_form(self, request: HttpRequest, fields: dict[str, Any], **kwargs: Any) -> forms.BaseForm:
+    def make_form(self, request: KitchenRequest, fields: dict[str, Any], **kwargs: Any) -> Any:
         raise NotImplementedError
 
-    def make_context(self, request: HttpRequest, form: forms.BaseForm, **kwargs: Any) -> dict[str, Any]:
+    def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> dict[str, Any]:
         """What the templates need; `result` in it is sent as it is."""
         raise NotImplementedError
 
-    def post(self, request: HttpRequest, **kwargs: Any) -> HttpResponse:
+    def post(self, request: KitchenRequest, **kwargs: Any) -> HttpResponse:
         who = str(request.user.pk or request.META.get("REMOTE_ADDR", ""))
         if not allowed(f"live:{who}", limit=settings.LIVE_PER_SECOND):
             return _refusal(429, "One moment: too many changes at once.")

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from typing import Any, Self
+from typing import Any, ClassVar, Self
 
+from django.core.exceptions import ObjectDoesNotExist
 from django.db import models
 from django.http import Http404
 
@@ -21,7 +22,7 @@ class KitchenQuerySet(models.QuerySet):
         """One row of this kitchen; somebody else's does not exist (404)."""
         try:
             return self.for_kitchen(kitchen).get(**lookup)
-        except (self.model.DoesNotExist, ValueError, OverflowError) as missing:
+        except (ObjectDoesNotExist, ValueError, OverflowError) as missing:
             raise Http404(str(missing)) from missing
 
 
@@ -30,7 +31,7 @@ class KitchenOwned(models.Model):
 
     kitchen = models.ForeignKey("accounts.Kitchen", on_delete=models.CASCADE, related_name="+")
 
-    objects = KitchenQuerySet.as_manager()
+    objects: ClassVar[Any] = KitchenQuerySet.as_manager()
 
     class Meta:
         abstract = True

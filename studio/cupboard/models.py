@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from typing import Self
+from typing import Any, ClassVar, Self
 
 from django.db import models
 
@@ -43,7 +43,7 @@ class Ingredient(KitchenOwned, Versioned):
     invented = models.BooleanField(default=True)
     stocked = models.BooleanField(default=True)
 
-    objects = IngredientQuerySet.as_manager()
+    objects: ClassVar[Any] = IngredientQuerySet.as_manager()
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["kitchen", "code"], name="one_code_a_kitchen")]

@@ -4,12 +4,14 @@ from __future__ import annotations
 
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpResponse
 from django.shortcuts import redirect, render
 
 from studio.bowls.actions import follow_new_values
 from studio.bowls.models import Bowl
+from studio.common.forms import sent_again
 from studio.common.models import ChangedMeanwhile
+from studio.common.requests import KitchenRequest
 from studio.cupboard.actions import change_ingredient
 from studio.cupboard.adapters import core_ingredient
 from studio.cupboard.forms import IngredientForm
@@ -18,7 +20,7 @@ from studio.cupboard.pictures import tint_of
 
 
 @login_required
-def shelf(request: HttpRequest) -> HttpResponse:
+def shelf(request: KitchenRequest) -> HttpResponse:
     """Everything in the cupboard, by kind."""
     rows = list(Ingredient.objects.for_kitchen(request.kitchen).with_parameters())
     shelves = [
@@ -31,7 +33,7 @@ def shelf(request: HttpRequest) -> HttpResponse:
 
 
 @login_required
-def edit(request: HttpRequest, pk: int) -> HttpResponse:
+def edit(request: KitchenRequest, pk: int) -> HttpResponse:
     """One ingredient; saving a measured value tells which bowls in use follow it."""
     row = Ingredient.objects.with_parameters().get_for(request.kitchen, pk=pk)
     initial = {"name": row.name, "stocked": row.stocked, "version": row.version}
@@ -45,9 +47,8 @@ def edit(request: HttpRequest, pk: int) -> HttpResponse:
                 row, expected=data["version"], name=data["name"], stocked=data["stocked"], values=form.values()
             )
         except ChangedMeanwhile:
-            form.add_error(None, VersionMessage)
-            form.data = form.data.copy()
-            form.data["version"] = Ingredient.objects.get(pk=row.pk).version
+            form.add_error(None, IngredientForm.CHANGED)
+            sent_again(form, version=Ingredient.objects.get(pk=row.pk).version)
             status = 409
         else:
             changed = follow_new_values(row, fresh, bowls)
@@ -62,9 +63,6 @@ def edit(request: HttpRequest, pk: int) -> HttpResponse:
         "history": row.history(),
     }
     return render(request, "cupboard/edit.html", context, status=status)
-
-
-VersionMessage = IngredientForm.CHANGED
 
 
 def _said(bowls: list[Bowl]) -> str:

@@ -6,17 +6,18 @@ from django.conf import settings
 from django.contrib import messages
 from django.contrib.auth import login
 from django.contrib.auth.decorators import login_required
-from django.http import Http404, HttpRequest, HttpResponse
+from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_POST
 
+from studio.common.requests import KitchenRequest
 from studio.common.throttle import allowed
 from studio.demo.load_demo import delete_kitchen, open_demo_kitchen
 
 DEMOS_A_MINUTE = 30
 
 
-def _enter(request: HttpRequest) -> HttpResponse:
+def _enter(request: KitchenRequest) -> HttpResponse:
     if not allowed(f"demo:{request.META.get('REMOTE_ADDR')}", limit=DEMOS_A_MINUTE, window_s=60):
         return render(request, "429.html", status=429)
     kitchen = open_demo_kitchen()
@@ -26,7 +27,7 @@ def _enter(request: HttpRequest) -> HttpResponse:
 
 
 @require_POST
-def open_demo(request: HttpRequest) -> HttpResponse:
+def open_demo(request: KitchenRequest) -> HttpResponse:
     """A private kitchen with Comet night in it, gone after a week."""
     if not settings.DEMO_OFFERED:
         raise Http404("no demo here")
@@ -35,7 +36,7 @@ def open_demo(request: HttpRequest) -> HttpResponse:
 
 @login_required
 @require_POST
-def reset_demo(request: HttpRequest) -> HttpResponse:
+def reset_demo(request: KitchenRequest) -> HttpResponse:
     """A fresh demo kitchen in place of this one; a maker's own kitchen is never touched."""
     if not request.kitchen.is_demo:
         raise Http404("not a demo kitchen")

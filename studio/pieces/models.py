@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Self
+from typing import Any, ClassVar, Self
 
 from django.db import models
 
@@ -49,7 +49,7 @@ class Job(KitchenOwned, Versioned):
     note = models.CharField(max_length=400, blank=True)
     created_at = models.DateTimeField(auto_now_add=True)
 
-    objects = JobQuerySet.as_manager()
+    objects: ClassVar[Any] = JobQuerySet.as_manager()
 
     def __str__(self) -> str:
         return self.name

@@ -7,12 +7,14 @@ from typing import Any
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
 from django.contrib.auth.mixins import LoginRequiredMixin
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpResponse
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_POST
 
+from studio.common.forms import sent_again
 from studio.common.live import LiveView
 from studio.common.models import ChangedMeanwhile
+from studio.common.requests import KitchenRequest
 from studio.pieces.actions import save_piece
 from studio.pieces.adapters import coat_of, colour_needs, needs_of
 from studio.pieces.forms import JobForm, PieceForm
@@ -20,14 +22,14 @@ from studio.pieces.models import Job, Layer, Piece
 
 
 @login_required
-def jobs(request: HttpRequest) -> HttpResponse:
+def jobs(request: KitchenRequest) -> HttpResponse:
     """Every job, the next one first."""
     rows = Job.objects.for_kitchen(request.kitchen).with_pieces()
     return render(request, "pieces/jobs.html", {"jobs": [(j, colour_needs(j)) for j in rows]})
 
 
 @login_required
-def job_new(request: HttpRequest) -> HttpResponse:
+def job_new(request: KitchenRequest) -> HttpResponse:
     """A new job."""
     form = JobForm(request.POST or None, fresh=True)
     if request.method == "POST" and form.is_valid():
@@ -37,7 +39,7 @@ def job_new(request: HttpRequest) -> HttpResponse:
 
 
 @login_required
-def job_edit(request: HttpRequest, pk: int) -> HttpResponse:
+def job_edit(request: KitchenRequest, pk: int) -> HttpResponse:
     """Name, date and note of a job."""
     job = Job.objects.get_for(request.kitchen, pk=pk)
     names = ("name", "due_on", "note", "version")
@@ -57,7 +59,7 @@ def job_edit(request: HttpRequest, pk: int) -> HttpResponse:
 
 
 @login_required
-def job_page(request: HttpRequest, pk: int) -> HttpResponse:
+def job_page(request: KitchenRequest, pk: int) -> HttpResponse:
     """A job: its pieces and what each colour takes."""
     job = Job.objects.with_pieces().get_for(request.kitchen, pk=pk)
     needs = colour_needs(job)
@@ -67,7 +69,7 @@ def job_page(request: HttpRequest, pk: int) -> HttpResponse:
 
 
 @login_required
-def piece_new(request: HttpRequest, pk: int) -> HttpResponse:
+def piece_new(request: KitchenRequest, pk: int) -> HttpResponse:
     """A new piece in a job."""
     job = Job.objects.get_for(request.kitchen, pk=pk)
     form = PieceForm(request.POST or None, kitchen=request.kitchen)
@@ -78,7 +80,7 @@ def piece_new(request: HttpRequest, pk: int) -> HttpResponse:
 
 
 @login_required
-def piece_edit(request: HttpRequest, pk: int) -> HttpResponse:
+def piece_edit(request: KitchenRequest, pk: int) -> HttpResponse:
     """An existing piece."""
     piece = Piece.objects.select_related("job").get_for(request.kitchen, pk=pk)
     layer = piece.layers.first() or Layer(piece=piece, parameters={"depth_share": 0.5})
@@ -100,7 +102,7 @@ def piece_edit(request: HttpRequest, pk: int) -> HttpResponse:
 
 @login_required
 @require_POST
-def piece_remove(request: HttpRequest, pk: int) -> HttpResponse:
+def piece_remove(request: KitchenRequest, pk: int) -> HttpResponse:
     """Take a piece off a job; its bowls stay."""
     piece = Piece.objects.get_for(request.kitchen, pk=pk)
     job_id = piece.job_id
@@ -114,10 +116,10 @@ class PieceLive(LoginRequiredMixin, LiveView):
 
     part_templates = {"answer": "pieces/parts/answer.html", "picture": "pieces/parts/picture.html"}
 
-    def make_form(self, request: HttpRequest, fields: dict[str, Any], **kwargs: Any) -> PieceForm:
+    def make_form(self, request: KitchenRequest, fields: dict[str, Any], **kwargs: Any) -> PieceForm:
         return PieceForm(fields, kitchen=request.kitchen)
 
-    def make_context(self, request: HttpRequest, form: PieceForm, **kwargs: Any) -> dict[str, Any]:
+    def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> dict[str, Any]:
         return _need_of(form.cleaned_data)
 
 
@@ -135,7 +137,7 @@ def _need_of(data: dict[str, Any]) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def _piece_page(request: HttpRequest, form: PieceForm, job: Job, piece: Piece | None, status: int) -> HttpResponse:
+def _piece_page(request: KitchenRequest, form: PieceForm, job: Job, piece: Piece | None, status: int) -> HttpResponse:
     shown = form
     if not form.is_bound or not form.is_valid():
         values = {n: form.get_initial_for_field(f, n) for n, f in form.fields.items()}
@@ -152,6 +154,5 @@ def _status(form: Any, status: int = 200) -> int:
 def _changed(form: Any, version: int) -> int:
     """Say so on the form, keep what was typed, and let the next save go over the new version."""
     form.add_error(None, JobForm.CHANGED)
-    form.data = form.data.copy()
-    form.data["version"] = version
+    sent_again(form, version=version)
     return 409

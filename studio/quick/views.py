@@ -4,17 +4,18 @@ from __future__ import annotations
 
 from typing import Any
 
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpResponse
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_POST
 
 from studio.common.live import LiveView
+from studio.common.requests import KitchenRequest
 from studio.quick.actions import job_from_card, put_by
 from studio.quick.adapters import card_context
 from studio.quick.forms import QuickForm
 
 
-def card(request: HttpRequest) -> HttpResponse:
+def card(request: KitchenRequest) -> HttpResponse:
     """The card for the choices in the address; without any, for twelve."""
     chosen = {**QuickForm.plain(), **{k: v for k, v in request.GET.items() if k in QuickForm.base_fields}}
     form = QuickForm(chosen)
@@ -31,15 +32,15 @@ class CardLive(LiveView):
     part_templates = {"answer": "quick/parts/answer.html", "picture": "quick/parts/picture.html",
                       "steps": "quick/parts/steps.html"}  # fmt: skip
 
-    def make_form(self, request: HttpRequest, fields: dict[str, Any], **kwargs: Any) -> QuickForm:
+    def make_form(self, request: KitchenRequest, fields: dict[str, Any], **kwargs: Any) -> QuickForm:
         return QuickForm(fields)
 
-    def make_context(self, request: HttpRequest, form: QuickForm, **kwargs: Any) -> dict[str, Any]:
+    def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> dict[str, Any]:
         return card_context(form.cleaned_data)
 
 
 @require_POST
-def keep(request: HttpRequest) -> HttpResponse:
+def keep(request: KitchenRequest) -> HttpResponse:
     """ "Keep this": into the kitchen, or into the cookie and on to signing up."""
     form = QuickForm(request.POST)
     if not form.is_valid():

@@ -1,0 +1,168 @@
+"""From an empty machine to half-dipped biscuits: what a maker does, end to end."""
+
+from __future__ import annotations
+
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+
+from studio.bowls.models import Bowl, BowlEvent
+from tests.browser.browsing import BrowserTest
+from tests.studio.kitchens import PASSWORD, maker
+
+TOO_SMALL = """
+return [...document.querySelectorAll("main p, main span, main small, main label, main dt, main li")]
+  .filter((e) => e.innerText && e.offsetParent && parseFloat(getComputedStyle(e).fontSize) < 13.5)
+  .map((e) => e.innerText.slice(0, 40));
+"""
+
+
+class FirstBowl(BrowserTest):
+    def test_from_quick_card_to_dipped(self) -> None:
+        self.taps_a_card()
+        self.signs_up_and_keeps_it()
+        self.fills_the_bowl()
+        self.sees_everything_move()
+        self.slips_and_strikes_out()
+        self.reaches_the_bowl_from_the_band_and_finishes()
+        self.comes_back_tomorrow()
+        self.is_alone_in_the_kitchen()
+
+    def taps_a_card(self) -> None:
+        self.visit("/")
+        before = self.role("answer").get_attribute("innerHTML") or ""
+        self.tap("[data-set='24']")
+        for name, value in (("depth", "half"), ("colour", "apricot"), ("white", "untempered")):
+            self.tap(f"[name={name}][value={value}]")
+        self.until(lambda: "apricot" in self.role("answer").text and "ivory" in self.role("answer").text)
+        self.assertNotEqual(self.role("answer").get_attribute("innerHTML"), before)
+        steps = [h.text.split()[-1] for h in self.all(".step-row h2")]
+        self.assertEqual(steps, ["Melt", "Tint", "Thin", "Dip", "Wait", "Finish"])
+        self.until(lambda: "colour=apricot" in self.browser.current_url)
+        self.press("Keep this")
+
+    def signs_up_and_keeps_it(self) -> None:
+        self.assertIn("24 biscuits in apricot", self.find(".answer").text)
+        self.type("#id_email", "comet@example.org")
+        self.type("#id_password", PASSWORD)
+        self.press("Keep this and begin")
+        self.assertIn("Apricot, for 24 dipped biscuits", self.find("h1").text)
+
+    def fills_the_bowl(self) -> None:
+        for name in ("answer", "swatches", "ribbon", "band", "did-this"):
+            self.assertTrue(self.role(name).is_displayed(), name)
+        self.assertIn("Melt", self.role("answer").text)
+        self.press("I did this")
+        self.assertIn("Noted.", self.browser.page_source)
+        kinds = list(BowlEvent.objects.values_list("kind", flat=True))
+        self.assertEqual(sorted(set(kinds)), ["added", "stirred", "warmed"])
+
+    def sees_everything_move(self) -> None:
+        answer = self.role("answer").get_attribute("innerHTML") or ""
+        ribbon = self.role("ribbon").get_attribute("innerHTML") or ""
+        if not self.find("[aria-label='More Red oil colour']").is_displayed():
+            self.click(self.find("details.more summary"))
+        for _ in range(6):
+            self.click(self.find("[aria-label='More Red oil colour']"))
+        self.until_changes("[data-role=answer]", answer)
+        self.until(lambda: len(self.all("[data-role=swatches] rect")) == 3)
+        self.assertIn("ΔE", self.role("swatches").text)
+        self.type("#id_number", "60")
+        self.until_changes("[data-role=ribbon]", ribbon)
+        self.until(lambda: len(self.all("[data-role=ribbon] [data-pin]")) == 2)
+
+    def slips_and_strikes_out(self) -> None:
+        field = f"#{self.find('input[aria-label^=Red]').get_attribute('id')}"
+        self.type(field, "lots")
+        self.until(lambda: self.all("[data-live-error]"))
+        self.assertEqual(self.find(field).get_attribute("value"), "lots")
+        self.type(field, "40")
+        self.until(lambda: not self.all("[data-live-error]"))
+        self.press("I did this")
+        self.assertIn("40 drops Red oil colour added", self.find(".history").text)
+        self.click(self.find("[aria-label='Strike out: 40 drops Red oil colour added']"))
+        self.assertIn("40 drops Red oil colour added", self.find(".history s").text)
+
+    def reaches_the_bowl_from_the_band_and_finishes(self) -> None:
+        self.press("Cupboard")
+        self.assertIn("Apricot", self.role("band").text)
+        self.click(self.find("[data-role=band] a"))
+        self.assertIn("Apricot, for 24", self.find("h1").text)
+        self.press("All dipped: take it off the band")
+        self.assertNotIn("Apricot", self.role("band").text)
+
+    def logs_in(self, email: str) -> None:
+        self.browser.delete_all_cookies()
+        self.visit("/log-in/")
+        self.type("#id_username", email)
+        self.type("#id_password", PASSWORD + Keys.ENTER)
+        self.until(lambda: "/bowls/" in self.browser.current_url)
+
+    def comes_back_tomorrow(self) -> None:
+        self.press("Log out")
+        self.logs_in("Comet@example.org")
+        self.assertIn("Apricot", self.find("main").text)
+
+    def is_alone_in_the_kitchen(self) -> None:
+        maker("stranger@example.org")
+        self.logs_in("stranger@example.org")
+        self.assertNotIn("Apricot", self.browser.page_source)
+        self.visit(f"/bowls/{Bowl.objects.get().pk}/")
+        self.assertIn("no such page", self.find("main").text)
+
+    def unexpected(self, complaints: list[str]) -> list[str]:
+        return [c for c in super().unexpected(complaints) if "404" not in c]
+
+
+class Rooms(BrowserTest):
+    def test_demo_job_piece_and_bowl(self) -> None:
+        self.visit("/")
+        self.press("Open the demo kitchen")
+        self.assertGreaterEqual(len(self.all("[data-role=band] [data-curve]")), 3)
+        self.press("Pieces")
+        self.click(self.find(".line-link"))
+        self.assertIn("Melt", self.role("answer").text)
+        self.press("Add a piece")
+        self.type("#id_name", "Ring plaques")
+        answer = self.role("answer").get_attribute("innerHTML") or ""
+        self.type("#id_count", "40")
+        self.until_changes("[data-role=answer]", answer)
+        self.assertIn("40 pieces", self.role("answer").text)
+        self.type("#id_new_colour", "Ring gold")
+        self.browser.execute_script("document.getElementById('id_new_shade').value = '#d9b45c'")
+        self.press("Add this piece")
+        row = self.browser.find_element(By.XPATH, "//tr[contains(., 'Ring gold')]")
+        self.click(row.find_element(By.TAG_NAME, "button"))
+        self.assertIn("Ring gold, for 40 ring plaques", self.find("h1").text)
+        self.assertIn("Ring gold", self.role("band").text)
+
+    def test_the_band_ticks_without_asking(self) -> None:
+        self.visit("/")
+        self.press("Open the demo kitchen")
+        shown = self.find("[data-band-warmth]").text
+        self.browser.execute_script(
+            "const now = performance.now.bind(performance); performance.now = () => now() + 9e5"
+        )
+        self.until(lambda: self.find("[data-band-warmth]").text != shown)
+
+    def test_fits_every_size(self) -> None:
+        self.visit("/")
+        self.press("Open the demo kitchen")
+        bowl = self.browser.current_url.removeprefix(self.live_server_url)
+        for size in ("desk", "tablet", "phone"):
+            self.browser.resize(size)
+            for address in ("/", bowl, "/bowls/", "/pieces/", "/cupboard/", "/kitchen/", "/about/"):
+                self.visit(address)
+                self.no_sideways_scroll()
+                self.assertEqual(self.browser.execute_script(TOO_SMALL), [], f"{address} at {size}")
+
+    def test_works_without_script(self) -> None:
+        self.browser.execute_cdp_cmd("Emulation.setScriptExecutionDisabled", {"value": True})
+        try:
+            self.visit("/?count=6&size=small&depth=all&colour=plum&white=coating")
+            self.assertIn("plum", self.find(".answer").text)
+            self.press("Open the demo kitchen")
+            self.find("input[aria-label^=Blue]").send_keys("1")
+            self.press("I did this")
+            self.assertIn("1 drop Blue oil colour added", self.find(".history").text)
+        finally:
+            self.browser.execute_cdp_cmd("Emulation.setScriptExecutionDisabled", {"value": False})
