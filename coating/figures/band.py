@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
 from coating.errors import WillNotFlow
@@ -23,10 +23,10 @@ class BandCurve:
     words: tuple[tuple[int, str], ...]
 
 
-@lru_cache(maxsize=4096)
-def _word(conditions: Conditions) -> str:
+@lru_cache(maxsize=8192)
+def _word(conditions: Conditions, temperature_c: float) -> str:
     try:
-        return flow_word(flow_now(conditions))
+        return flow_word(flow_now(replace(conditions, temperature_c=temperature_c)))
     except WillNotFlow:
         return "stiff"
 
@@ -35,13 +35,15 @@ def band_curve(state: BowlState, *, step_s: int = STEP_S, horizon_s: int = HORIZ
     """The next hour of a bowl left alone. Words are taken on a half-degree grid."""
     cooling = state.cooling
     temperatures = [round(cooling.temperature_c(state.temperature_c, t), 1) for t in range(0, horizon_s + 1, step_s)]
-    words: list[tuple[int, str]] = []
-    now = state.word
-    words.append((0, now))
-    if now != "stiff" or not state.is_set:
+    words = [(0, state.word)]
+    if not state.is_set:
+        conditions = replace(state.conditions(temperature_c=0.0), overheated_minutes=round(state.overheated_minutes))
+        last = None
         for i, temperature in enumerate(temperatures[1:], start=1):
             snapped = round(temperature / _GRID_C) * _GRID_C
-            word = _word(state.conditions(temperature_c=snapped))
-            if word != words[-1][1]:
-                words.append((i * step_s, word))
+            if snapped != last:
+                word = _word(conditions, snapped)
+                if word != words[-1][1]:
+                    words.append((i * step_s, word))
+            last = snapped
     return BandCurve(step_s, tuple(temperatures), tuple(words))

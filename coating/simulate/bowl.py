@@ -8,6 +8,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from functools import cached_property
 
 from coating.colour.mixing import Mixture, Part, colour_load, merge, mix
 from coating.errors import WillNotFlow
@@ -82,11 +83,11 @@ class BowlState:
     reading: tuple[float, float, float] | None = None
     notes: tuple[str, ...] = ()
 
-    @property
+    @cached_property
     def mass_g(self) -> float:
         return sum(p.mass_g for p in self.parts)
 
-    @property
+    @cached_property
     def base_g(self) -> float:
         return sum(p.mass_g for p in self.parts if p.ingredient.is_base)
 
@@ -102,7 +103,7 @@ class BowlState:
         """Raises EmptyBowl."""
         return mix(self.parts)
 
-    @property
+    @cached_property
     def white(self) -> str:
         """coating, tempered or untempered."""
         if self.context.white:
@@ -110,12 +111,12 @@ class BowlState:
         palm = sum(p.mass_g for p in self.parts if p.ingredient.is_base and p.ingredient.family == "palm")
         return "coating" if palm * 2 > self.base_g else "untempered"
 
-    @property
+    @cached_property
     def water_fraction(self) -> float:
         water = sum(p.mass_g * p.ingredient.water_fraction for p in self.parts)
         return water / self.mass_g if self.mass_g else 0.0
 
-    @property
+    @cached_property
     def base_fat_fraction(self) -> float:
         """Fat fraction of the bases alone."""
         if self.context.fat_fraction is not None:
@@ -125,7 +126,7 @@ class BowlState:
             return DEFAULT_FAT
         return sum(p.mass_g * p.ingredient.fat_fraction for p in bases) / self.base_g
 
-    @property
+    @cached_property
     def fat_fraction(self) -> float:
         """Fat fraction of everything dry in the bowl."""
         dry = sum(p.mass_g * (1 - p.ingredient.water_fraction) for p in self.parts)
@@ -134,7 +135,7 @@ class BowlState:
         added = sum(p.mass_g * p.ingredient.fat_fraction for p in self.parts if not p.ingredient.is_base)
         return (self.base_g * self.base_fat_fraction + added) / dry
 
-    @property
+    @cached_property
     def label_number(self) -> float:
         """Number of its bases at 40 degC untempered: tested, given, or the geometric mean of the labels."""
         if self.number is not None:
@@ -145,7 +146,7 @@ class BowlState:
             return DEFAULT_NUMBER
         return math.exp(sum(p.mass_g * math.log(p.ingredient.number or 1) for p in known) / total)
 
-    @property
+    @cached_property
     def k_per_s(self) -> float:
         if self.context.k_per_s is not None:
             return self.context.k_per_s

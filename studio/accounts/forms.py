@@ -12,8 +12,7 @@ from django.core.exceptions import ValidationError
 from studio.accounts.models import User
 from studio.common.forms import NumberField
 
-_REGIONS = sorted(z for z in available_timezones() if "/" in z and not z.startswith(("Etc/", "posix/", "right/")))
-ZONES = [*_REGIONS, "UTC"]
+ZONES = frozenset(available_timezones())
 
 
 class SignUpForm(forms.Form):
@@ -50,4 +49,13 @@ class KitchenForm(forms.Form):
     room_c = NumberField("room_c", label="Room temperature, °C", help_text="Cool 18, ordinary 21, warm 25.")
     has_thermometer = forms.BooleanField(label="I have a thermometer for chocolate", required=False)
     has_scale = forms.BooleanField(label="I have a kitchen scale", required=False)
-    zone = forms.ChoiceField(label="Time zone", choices=[(z, z.replace("_", " ")) for z in ZONES])
+    zone = forms.CharField(
+        label="Time zone", max_length=64, help_text="Region and city, such as Europe/Lisbon; UTC if you do not mind.",
+        widget=forms.TextInput(attrs={"list": "zones", "autocomplete": "off"}),
+    )  # fmt: skip
+
+    def clean_zone(self) -> str:
+        zone = self.cleaned_data["zone"].replace(" ", "_")
+        if zone not in ZONES:
+            raise ValidationError("We do not know that time zone. Write it as Region/City.", code="unknown")
+        return zone

@@ -1,10 +1,11 @@
-"""Puts the kitchen of the maker on the request, read once and only when asked for."""
+"""Puts the kitchen of the maker on the request, read once and only when asked for; its time zone holds from then on."""
 
 from __future__ import annotations
 
 from collections.abc import Callable
 
 from django.http import HttpRequest, HttpResponse
+from django.utils import timezone
 from django.utils.functional import SimpleLazyObject
 
 from studio.accounts.models import Kitchen
@@ -13,7 +14,10 @@ from studio.accounts.models import Kitchen
 def _kitchen(request: HttpRequest) -> Kitchen | None:
     if not request.user.is_authenticated:
         return None
-    return Kitchen.objects.filter(owner=request.user.pk).first()
+    kitchen = Kitchen.objects.filter(owner=request.user.pk).first()
+    if kitchen:
+        timezone.activate(kitchen.zone)
+    return kitchen
 
 
 class KitchenOfTheMaker:
@@ -22,4 +26,7 @@ class KitchenOfTheMaker:
 
     def __call__(self, request: HttpRequest) -> HttpResponse:
         request.kitchen = SimpleLazyObject(lambda: _kitchen(request))  # type: ignore[attr-defined]
-        return self.get_response(request)
+        try:
+            return self.get_response(request)
+        finally:
+            timezone.deactivate()

@@ -16,13 +16,17 @@ class BowlQuerySet(KitchenQuerySet):
         return self.filter(finished_at=None)
 
     def with_events(self) -> Self:
-        """With events, wanted colour and the layers it is for: a fixed number of queries."""
+        """With events and the wanted colour: two queries whatever the kitchen holds."""
         events = BowlEvent.objects.order_by("happened_at", "seq")
         return (
             self.select_related("colour", "job")
-            .prefetch_related(models.Prefetch("events", queryset=events), "uses__layer__piece")
+            .prefetch_related(models.Prefetch("events", queryset=events))
             .order_by("pk")
         )
+
+    def with_layers(self) -> Self:
+        """With the layers it is for and their pieces."""
+        return self.prefetch_related("uses__layer__piece")
 
 
 class Bowl(KitchenOwned):

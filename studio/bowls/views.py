@@ -39,7 +39,7 @@ class SendForm(forms.Form):
 
 
 def _desk(request: KitchenRequest, pk: int) -> Desk:
-    bowl = Bowl.objects.with_events().get_for(request.kitchen, pk=pk)
+    bowl = Bowl.objects.with_events().with_layers().get_for(request.kitchen, pk=pk)
     desk = Desk.of(bowl, request.kitchen)
     request.stock = desk.stock
     return desk

@@ -65,6 +65,8 @@ class SigningUp(TestCase):
         self.assertEqual(client.post("/kitchen/", sent).status_code, 302)
         kitchen.refresh_from_db()
         self.assertEqual((kitchen.room_c, kitchen.has_thermometer, kitchen.has_scale), (24.5, True, False))
+        unknown = client.post("/kitchen/", {**sent, "zone": "Moon/Crater"})
+        self.assertIn("zone", unknown.context["form"].errors)
         for bad in ("", "nan", "inf", "90", "-5", "warm", "1e999", "9" * 400):
             response = client.post("/kitchen/", {**sent, "room_c": bad})
             self.assertEqual(response.status_code, 422, bad)

@@ -2,7 +2,9 @@
 import { startBand } from "./band.js";
 import { startLive } from "./live.js";
 import { startSteppers } from "./steppers.js";
+import { startZones } from "./zones.js";
 
 startSteppers(document);
 startLive(document);
 startBand(document);
+startZones(document);

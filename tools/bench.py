@@ -1,0 +1,179 @@
+"""./bench: how quick it is, beside an empty view on the same server. Lines `name value unit target pass|miss`."""
+
+from __future__ import annotations
+
+import http.client
+import json
+import re
+import shutil
+import statistics
+import subprocess
+import sys
+import time
+from collections.abc import Callable
+from http.cookies import SimpleCookie
+from pathlib import Path
+from urllib.parse import urlencode
+
+from tools.database import ROOT, CannotStart, Database, free_port
+from tools.serve import RUNTIME, answers, end_group, environment, manage, start_web
+
+LIVE_MS, PAGE_MS, MEMORY_MB, RECIPE_MS, CALL_S = 100.0, 200.0, 350.0, 150.0, 0.6
+LIVE_RATIO, PAGE_RATIO = 60.0, 120.0
+PAUSE_S = 0.055  # live endpoints allow so many a second
+
+
+class Maker:
+    """A signed-in visitor on one kept-open connection."""
+
+    def __init__(self, port: int) -> None:
+        self.line = http.client.HTTPConnection("127.0.0.1", port, timeout=30)
+        self.cookies: SimpleCookie = SimpleCookie()
+
+    def ask(self, method: str, address: str, body: str = "", kind: str = "") -> tuple[int, str, str]:
+        """Status, text and where it leads."""
+        headers = {"Cookie": "; ".join(f"{k}={m.value}" for k, m in self.cookies.items())}
+        if kind:
+            headers |= {"Content-Type": kind, "X-CSRFToken": self.cookies["csrftoken"].value}
+        self.line.request(method, address, body or None, headers)
+        response = self.line.getresponse()
+        text = response.read().decode()
+        for value in response.headers.get_all("Set-Cookie") or []:
+            self.cookies.load(value)
+        return response.status, text, response.headers.get("Location", "")
+
+    def open_demo(self) -> str:
+        """The address of the demo's first bowl."""
+        self.ask("GET", "/")
+        return self.ask("POST", "/demo/open/", urlencode({"x": 1}), "application/x-www-form-urlencoded")[2]
+
+
+def timed(times: int, act: Callable[[int], object], *, pause_s: float = 0.0) -> list[float]:
+    """Milliseconds of each call, with a pause between calls."""
+    taken = []
+    for i in range(times):
+        begun = time.perf_counter()
+        act(i)
+        taken.append((time.perf_counter() - begun) * 1000)
+        time.sleep(pause_s)
+    return taken
+
+
+def p95(values: list[float]) -> float:
+    return statistics.quantiles(values, n=20)[-1]
+
+
+class Report:
+    """Prints lines and remembers a miss."""
+
+    def __init__(self) -> None:
+        self.missed = False
+
+    def line(self, name: str, value: float, unit: str, target: float) -> None:
+        good = value <= target
+        self.missed |= not good
+        print(f"{name} {value:.3g} {unit} {target:g} {'pass' if good else 'miss'}", flush=True)
+
+
+def _good(status: int, wanted: int = 200) -> None:
+    if status != wanted:
+        raise CannotStart(f"a page answered {status} instead of {wanted}")
+
+
+def measure_pages(report: Report, port: int) -> None:
+    """Live answers and pages over the wire, one maker."""
+    maker = Maker(port)
+    bowl = maker.open_demo()
+    page = maker.ask("GET", bowl)[1]
+    fields = dict(re.findall(r'name="(seq|key|add-\d+|temperature_c|number)" value="([^"]*)"', page))
+    drops: list[str] = re.findall(r'name="(add-\d+)"', page)
+
+    def live(i: int) -> None:
+        amounts = {**fields, drops[i % len(drops)]: str(1 + i % 9), "temperature_c": str(30 + i % 12)}
+        body = json.dumps({"request": i, "fields": amounts})
+        _good(maker.ask("POST", f"{bowl}live/", body, "application/json")[0])
+
+    def quick(i: int) -> None:
+        card = {"count": str(6 + i), "size": "small", "depth": "half", "colour": "lilac-hour", "white": "coating"}
+        body = json.dumps({"request": i, "fields": card})
+        _good(maker.ask("POST", "/quick/live/", body, "application/json")[0])
+
+    addresses = [bowl, "/", "/bowls/", "/pieces/", "/cupboard/", "/kitchen/"]
+    job = re.search(r'href="(/pieces/jobs/\d+/)"', maker.ask("GET", "/pieces/")[1])
+    addresses.append(job.group(1) if job else "/pieces/")
+
+    timed(40, lambda _: maker.ask("GET", "/healthz/empty"))
+    empty = p95(timed(400, lambda _: maker.ask("GET", "/healthz/empty")))
+    timed(8, live, pause_s=PAUSE_S)
+    lives = timed(150, live, pause_s=PAUSE_S)
+    cards = timed(60, quick, pause_s=PAUSE_S)
+    pages: list[float] = []
+    for address in addresses:
+        pages += timed(30, lambda _, a=address: _good(maker.ask("GET", a)[0]))
+    print(f"empty_view_p95 {empty:.3g} ms - -")
+    report.line("live_bowl_p95", p95(lives), "ms", LIVE_MS)
+    report.line("live_card_p95", p95(cards), "ms", LIVE_MS)
+    report.line("page_p95", p95(pages), "ms", PAGE_MS)
+    report.line("live_bowl_over_empty", p95(lives) / empty, "x", LIVE_RATIO)
+    report.line("page_over_empty", p95(pages) / empty, "x", PAGE_RATIO)
+
+
+def measure_memory(report: Report, parent: int) -> None:
+    """Resident memory of the biggest worker."""
+    sizes = []
+    for task in Path("/proc").glob("[0-9]*/status"):
+        text = task.read_text() if task.exists() else ""
+        if f"\nPPid:\t{parent}\n" in text:
+            sizes.append(int(re.search(r"VmRSS:\s+(\d+)", text).group(1)) / 1024)  # type: ignore[union-attr]
+    report.line("worker_memory", max(sizes), "MB", MEMORY_MB)
+
+
+def measure_core(report: Report) -> None:
+    """The recipe search, and one call of the scriptable core."""
+    from coating.colour.recipe import find_recipe
+    from coating.datasets.ingredients import DEMO_INGREDIENTS, demo_ingredient
+
+    colours = tuple(i for i in DEMO_INGREDIENTS.values() if i.is_colourant)
+    bases = (demo_ingredient("ivory"), demo_ingredient("dark"))
+    search = timed(20, lambda i: find_recipe((60.0 + i, -8.0, 20.0 - 2 * i), bases, colours, 250.0))
+    report.line("recipe_search_median", statistics.median(search), "ms", RECIPE_MS)
+    command = [sys.executable, "-m", "coating", "flow.from_number"]
+
+    def call(_: int) -> None:
+        subprocess.run(command, input=b'{"number": 37}', capture_output=True, cwd=ROOT, check=True)
+
+    report.line("facade_call_median", statistics.median(timed(5, call)) / 1000, "s", CALL_S)
+
+
+def main() -> int:
+    report = Report()
+    folder = RUNTIME / "bench"
+    shutil.rmtree(folder, ignore_errors=True)
+    RUNTIME.mkdir(exist_ok=True)
+    database, web = Database(folder, durable=True), None
+    try:
+        database.start()
+        port = free_port()
+        env = environment(database, port=port)
+        manage(env, "migrate", "--noinput", "-v0")
+        manage(env, "collectstatic", "--noinput", "-v0")
+        web = start_web("127.0.0.1", port, env)
+        for _ in range(200):
+            if answers(port):
+                break
+            time.sleep(0.1)
+        measure_pages(report, port)
+        measure_memory(report, web.pid)
+        measure_core(report)
+    except CannotStart as problem:
+        print(problem, file=sys.stderr)
+        return 1
+    finally:
+        end_group(web)
+        database.stop()
+        shutil.rmtree(folder, ignore_errors=True)
+    return 1 if report.missed else 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())
