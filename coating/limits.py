@@ -57,6 +57,7 @@ BOUNDS: dict[str, Bound] = {
     "drops": Bound(0, 5000, "drops", "The number of drops"),
     "number": Bound(1, 400, "", "The flow number"),
     "k_per_s": Bound(0.5, 40, "1/s", "The ratio of yield stress to viscosity"),
+    "test_value": Bound(-1e6, 1e6, "", "The result of the test"),
     "fat_fraction": Bound(0.2, 0.6, "", "The fat share"),
     "temperature_c": Bound(-30, 120, "°C", "The temperature"),
     "room_c": Bound(5, 38, "°C", "The room temperature"),

@@ -7,7 +7,7 @@ from typing import Any
 from coating.colour.mixing import Part
 from coating.datasets.ingredients import demo_ingredient
 from coating.errors import MissingField, WrongShape
-from coating.facade.fields import LAB, Choice, Many, Number, Record, Vector
+from coating.facade.fields import LAB, Choice, Many, Number, Record, Text, Vector
 from coating.facade.parts import INGREDIENT, PART, part_from, part_of, part_out
 from coating.facade.registry import Entry
 from coating.flow.trade_number import number_from_flow
@@ -34,8 +34,8 @@ EVENT = Record(
         "seconds": Number("duration_s", None),
         "power_w": Number("power_w", None),
         "power_fraction": Number("power_fraction", 0.5),
-        "test": Choice(("number", "spread", "drain", "spoon", "card"), default=""),
-        "value": Number("number", None),
+        "test": Text(default=""),
+        "value": Number("test_value", None),
         "lab": Vector(LAB, None),
         "parts": Many(PART, None),
         "target_seq": Number("at_s", None, whole=True),

@@ -62,6 +62,21 @@ class Choice:
 
 
 @dataclass(frozen=True)
+class Text:
+    """Free words, at most 60 characters."""
+
+    default: Any = REQUIRED
+
+    def read(self, value: Any, path: str) -> str:
+        if not isinstance(value, str) or len(value) > 60:
+            raise WrongShape("It must be a short text.", field=path)
+        return value
+
+    def schema(self) -> dict[str, Any]:
+        return {"type": "string", "maxLength": 60}
+
+
+@dataclass(frozen=True)
 class Flag:
     """true or false."""
 

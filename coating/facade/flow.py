@@ -6,7 +6,7 @@ from dataclasses import asdict
 from typing import Any
 
 from coating.errors import WillNotFlow
-from coating.facade.fields import Choice, Flag, Number, Record
+from coating.facade.fields import Choice, Flag, Number, Record, Text
 from coating.facade.registry import Entry
 from coating.flow.casson1959 import Flow, pipe_flow
 from coating.flow.ribbon import flow_word
@@ -95,5 +95,5 @@ ENTRIES = (
                   "thinner": Choice(THINNERS, default="cocoa butter"), "room_c": Number("room_c", 22.0),
                   "k_per_s": _K}), _thin),
     Entry("flow.windows", "the window of flow each technique wants",
-          Record({"technique": Choice(tuple(w.technique for w in WINDOWS), default=None)}), _windows),
+          Record({"technique": Text(default=None)}), _windows),
 )  # fmt: skip

@@ -34,5 +34,6 @@ def part_from(given: dict[str, Any], path: str) -> Part:
 def part_out(part: Part) -> dict[str, Any]:
     """A part as JSON: liquids carry drops, everything else grams."""
     if part.ingredient.counted_in_drops:
-        return {"ingredient": part.ingredient.name, "drops": round(part.units, 6)}
+        drops = round(part.units, 6)
+        return {"ingredient": part.ingredient.name, "drops": int(drops) if drops == int(drops) else drops}
     return {"ingredient": part.ingredient.name, "mass_g": part.mass_g}

@@ -69,9 +69,16 @@ _BY_NAME = {w.technique: w for w in WINDOWS}
 
 
 def window(technique: str) -> Window:
-    """The window of a technique. Raises UnknownName."""
-    if technique not in _BY_NAME:
+    """The window of a technique, by its key or the beginning of its title ("dip", "thread drizzle").
+
+    Raises UnknownName.
+    """
+    asked = " ".join(technique.lower().replace("_", " ").split())
+    if asked.replace(" ", "_") in _BY_NAME:
+        return _BY_NAME[asked.replace(" ", "_")]
+    found = [w for w in WINDOWS if asked and w.title.lower().startswith(asked)]
+    if len(found) != 1:
         raise UnknownName(
             f"There is no technique called {technique[:60]!r}.", field="technique", choices=list(_BY_NAME)
         )
-    return _BY_NAME[technique]
+    return found[0]

@@ -9,7 +9,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from coating.colour.mixing import Ingredient, Part, merge
-from coating.colour.recipe import find_recipe
+from coating.colour.recipe import REACHABLE, find_recipe
 from coating.errors import OutOfBounds
 from coating.flow.additions.overheating import overheated_factor
 from coating.flow.additions.water import TRACE
@@ -22,7 +22,8 @@ from coating.simulate.bowl import BowlState
 ENOUGH = 0.9
 OVERHEATED = 1.15
 TOO_COLD_K, TOO_HOT_K = 3.0, 4.0
-LEAST_THINNER_G = 0.4
+LEAST_THINNER_G, LEAST_THINNER_SHARE = 0.4, 0.01
+FAR_TOO_HOT_C = 50.0
 
 
 @dataclass(frozen=True)
@@ -46,7 +47,8 @@ class Wish:
 
 @dataclass(frozen=True)
 class Proposal:
-    """One step. `kind`: fill, tint, thin, warm, cool, ready, or trouble (`trouble`: wet or overheated).
+    """One step. `kind`: fill, tint, thin, warm, cool, ready, or trouble (`trouble`: wet, overheated or astray, which
+    is a colour that adding does not bring back while a fresh bowl would reach it).
 
     `additions` in g; `take_to_c` where the temperature should be; `thinning` the whole dose and its firmness.
     """
@@ -80,6 +82,8 @@ def thinning_for(state: BowlState, window: Window, thinner: Ingredient, *, tempe
     try:
         share = fat_share_for(fits, flow, state.fat_fraction)
     except OutOfBounds:
+        return None
+    if share < LEAST_THINNER_SHARE:  # less than the label number is uncertain by
         return None
     base = "coating" if state.white == "coating" else "chocolate"
     name = thinner.name.replace("_", " ")
@@ -117,6 +121,14 @@ def _colour_additions(state: BowlState, wish: Wish, cupboard: Cupboard) -> tuple
     return merge((*top_up, *recipe.parts)), recipe.de00
 
 
+def _astray(state: BowlState, wish: Wish, cupboard: Cupboard, de00: float | None) -> bool:
+    """Whether adding cannot bring the colour back, while a fresh bowl would come much nearer."""
+    if state.empty or wish.target_lab is None or de00 is None or de00 <= REACHABLE or wish.melt_g < 1:
+        return False
+    fresh = find_recipe(wish.target_lab, plain_base(cupboard, wish.white), cupboard.colourants, wish.melt_g)
+    return fresh.de00 + REACHABLE < de00
+
+
 def propose(state: BowlState, wish: Wish, cupboard: Cupboard) -> Proposal:
     """The next step for a bowl.
 
@@ -131,15 +143,18 @@ def propose(state: BowlState, wish: Wish, cupboard: Cupboard) -> Proposal:
             trouble = trouble or "overheated"
         if trouble:
             return Proposal("trouble", trouble=trouble)
+        if state.temperature_c > FAR_TOO_HOT_C:
+            return Proposal("cool", take_to_c=working_c)
     additions, de00 = _colour_additions(state, wish, cupboard)
+    if _astray(state, wish, cupboard, de00):
+        return Proposal("trouble", trouble="astray", de00=de00)
     after = replace(state, parts=merge((*state.parts, *additions)), temperature_c=working_c, solid_fraction=0.0)
     thinning = None
     if wish.window and cupboard.thinner and not after.empty:
         thinning = thinning_for(after, wish.window, cupboard.thinner, temperature_c=working_c)
     half = _half(thinning, cupboard.thinner)
     if state.empty:
-        take_to = working_c if wish.white == "tempered" else melt_to_c(wish.white)
-        return Proposal("fill", (*additions, *half), take_to, thinning, de00=de00)
+        return Proposal("fill", (*additions, *half), melt_to_c(wish.white), thinning, de00=de00)
     if state.is_set or state.temperature_c < working_c - TOO_COLD_K:
         return Proposal("warm", (*additions, *half), working_c, thinning, de00=de00)
     if additions:

@@ -28,6 +28,7 @@ KINDS = (
 DEFAULT_NUMBER, DEFAULT_FAT = 45.0, 0.32
 LABEL_SPREAD = 0.2
 _SOLID_MARGIN_K = 1.0
+TEMPER_LOST_C = 33.0  # above it no crystals are left; handbook, from memory
 
 
 @dataclass(frozen=True)
@@ -161,12 +162,13 @@ class BowlState:
 
     def conditions(self, *, temperature_c: float | None = None, number_factor: float = 1.0) -> Conditions:
         """What decides its flow, at another temperature (degC) or with another label number if asked."""
+        warmth = self.temperature_c if temperature_c is None else temperature_c
         return Conditions(
             number=min(400.0, max(1.0, self.label_number * number_factor)),
             fat_fraction=self.base_fat_fraction,
             kind="coating" if self.white == "coating" else "chocolate",
-            temperature_c=self.temperature_c if temperature_c is None else temperature_c,
-            tempered=self.white == "tempered",
+            temperature_c=warmth,
+            tempered=self.white == "tempered" and warmth <= TEMPER_LOST_C,
             water_fraction=self.water_fraction,
             new_fat_fraction=self.fat_fraction,
             overheated_minutes=self.overheated_minutes,
@@ -291,7 +293,7 @@ def _apply(state: BowlState, event: Event) -> BowlState:
         return replace(state, temperature_c=min(temperature, 120.0), solid_fraction=solid)
     if kind in ("used", "split") and event.mass_g is not None:
         return _take(state, event.mass_g, kind)
-    if kind == "tested" and event.test == "number" and event.value is not None:
+    if kind == "tested" and event.test == "number" and event.value is not None and event.value >= 1:
         return replace(state, number=event.value, context=replace(state.context, number_spread=0.1))
     if kind == "read" and event.lab is not None:
         return replace(state, reading=event.lab)

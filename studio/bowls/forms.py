@@ -94,7 +94,7 @@ class StepForm(forms.Form):
     def _temperature(self) -> float | None:
         proposal, now = self.desk.proposal, self.desk.now
         if proposal.take_to_c is not None:
-            return round(proposal.take_to_c)
+            return _plain(proposal.take_to_c)
         return None if now.empty else round(now.temperature_c)
 
     def _touch(self) -> str:

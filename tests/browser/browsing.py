@@ -56,9 +56,16 @@ class BrowserTest(StaticLiveServerTestCase):
         return self.find(f'[data-role="{name}"]')
 
     def press(self, text: str) -> None:
-        """Click the button or link that says `text`, and wait for the next page if one comes."""
+        """Follow the button or link that says `text`."""
         xpath = f"//button[normalize-space()='{text}'] | //a[normalize-space()='{text}']"
-        self.click(self.browser.find_element(By.XPATH, xpath))
+        self.follow(self.browser.find_element(By.XPATH, xpath))
+
+    def follow(self, element: WebElement) -> None:
+        """Click what leads to another page, and wait until that one is there."""
+        self.browser.execute_script("window.leaving = true")
+        self.click(element)
+        arrived = "return !window.leaving && document.readyState === 'complete'"
+        self.until(lambda: self.browser.execute_script(arrived), "no other page came")
 
     def click(self, element: WebElement) -> None:
         """Bring it into view and click it."""

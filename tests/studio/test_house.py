@@ -7,8 +7,9 @@ from unittest import mock
 
 from django.conf import settings
 from django.db import OperationalError
-from django.test import Client, TestCase, override_settings
+from django.test import Client, RequestFactory, TestCase, override_settings
 
+from studio.common.views import parts
 from tests.studio.kitchens import maker
 
 STUDIO = Path(settings.ROOT) / "studio"
@@ -54,6 +55,16 @@ def outermost_drawings(page: str) -> list[str]:
             begun = tag.start() if depth == 0 else begun
             depth += 1
     return found
+
+
+class PartsPage(TestCase):
+    def test_every_part_is_drawn_for_developers_only(self) -> None:
+        request = RequestFactory().get("/parts/")
+        request.kitchen, request.resolver_match = None, None
+        page = parts(request)
+        for part in ("btn-primary", "swatches", "ribbon-figure", "stepper", "vessel", "caution", "errorlist"):
+            self.assertContains(page, part)
+        self.assertEqual(self.client.get("/parts/").status_code, 404)
 
 
 class Faults(TestCase):

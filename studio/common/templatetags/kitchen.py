@@ -57,8 +57,11 @@ def about_minutes(value_min: float | None) -> str:
 
 @register.filter
 def celsius(temperature_c: float | None) -> str:
-    """38 °C."""
-    return "" if temperature_c is None else f"{temperature_c:.0f} °C"
+    """38 °C; halves where they matter, below 33."""
+    if temperature_c is None:
+        return ""
+    halves = round(temperature_c * 2) / 2
+    return f"{halves:g} °C" if temperature_c < 33 else f"{temperature_c:.0f} °C"
 
 
 def touch_word(temperature_c: float) -> str:

@@ -148,8 +148,10 @@ class Windows(unittest.TestCase):
         self.assertEqual(dip.verdict(Flow(12, 3)), "thick")
         self.assertEqual(dip.verdict(Flow(9, 2)), "thin")
         self.assertEqual(dip.verdict(Flow(9, 3)), "uneven")
-        with self.assertRaises(UnknownName):
-            window("spoon")
+        self.assertIs(window("Thread drizzle"), window("drizzle"))
+        for unknown in ("spoon", "", "fish", "  "):
+            with self.assertRaises(UnknownName):
+                window(unknown)
 
 
 class Thinning(unittest.TestCase):

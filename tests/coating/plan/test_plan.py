@@ -74,6 +74,27 @@ class NextStep(unittest.TestCase):
         burnt = self.step(Event(1, "added", 0, (Part(IVORY, 200.0),)), Event(2, "warmed", 1, to_c=75), at_s=400)
         self.assertEqual((burnt.kind, burnt.trouble), ("trouble", "overheated"))
 
+    def test_a_colour_gone_astray_and_a_bowl_far_too_hot(self) -> None:
+        astray = self.step(*self.melted(), Event(3, "added", 295, (Part(demo_ingredient("black"), 2.0),)))
+        self.assertEqual((astray.kind, astray.trouble, astray.additions), ("trouble", "astray", ()))
+        hot = self.step(*self.melted(to_c=54))
+        self.assertEqual((hot.kind, hot.additions), ("cool", ()))
+
+    def test_tempered_is_melted_first_and_then_brought_down(self) -> None:
+        context = replace(CONTEXT, white="tempered")
+        wish = replace(WISH, white="tempered", target_lab=None)
+        cupboard = cupboard_of(ALL, thinner=BUTTER)
+        fill = propose(fold([], context, at_s=0), wish, cupboard)
+        self.assertEqual(fill.take_to_c, 45)
+        fluid = Part(replace(IVORY, number=22.0), 200.0)
+        events = [Event(1, "added", 0, (fluid,)), Event(2, "warmed", 60, to_c=45)]
+        hot = fold(events, context, at_s=60)
+        self.assertLess(hot.stands_at(), hot.label_number)
+        self.assertEqual(propose(hot, wish, cupboard).take_to_c, 28.5)
+        ready = fold([*events, Event(3, "cooled", 400, to_c=28.5)], context, at_s=400)
+        self.assertFalse(ready.is_set)
+        self.assertGreater(ready.stands_at(), hot.stands_at() * 1.5)
+
     def test_half_the_fat_first(self) -> None:
         thick = replace(IVORY, number=70.0)
         events = [Event(1, "added", 0, (Part(thick, 200.0),)), Event(2, "warmed", 290, to_c=36)]
