@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import hashlib
 import os
+import re
 import secrets
 import shutil
 import signal
@@ -13,7 +15,7 @@ import time
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parents[1]
-LONGEST_SOCKET = 100
+LONGEST_PATH = 90
 SMALL_SHM = 512 * 1024 * 1024
 
 COMMON = """
@@ -73,13 +75,8 @@ class Database:
 
     def __init__(self, folder: Path, *, durable: bool) -> None:
         self.folder, self.durable = folder, durable
-        self.data, self.cnf = folder / "data", folder / "my.cnf"
-        path = folder / "sock"
-        self._socket_home: str | None = None
-        if len(str(path)) > LONGEST_SOCKET:
-            self._socket_home = tempfile.mkdtemp(prefix="olive-")
-            path = Path(self._socket_home) / "sock"
-        self.socket = path
+        self.home = _plain_path(folder)
+        self.data, self.cnf, self.socket = self.home / "data", self.home / "my.cnf", self.home / "sock"
         self.port = 0
         self.process: subprocess.Popen[bytes] | None = None
 
@@ -106,8 +103,8 @@ class Database:
     def _write_configuration(self) -> None:
         user = "user = root\n" if os.geteuid() == 0 else ""
         quoted = {
-            "datadir": self.data, "socket": self.socket, "pid-file": self.folder / "pid",
-            "log-error": self.folder / "error.log", "tmpdir": self.folder / "tmp",
+            "datadir": self.data, "socket": self.socket, "pid-file": self.home / "pid",
+            "log-error": self.home / "error.log", "tmpdir": self.home / "tmp",
         }  # fmt: skip
         lines = "".join(f'{k} = "{v}"\n' for k, v in quoted.items())
         kind = DURABLE if self.durable else IN_MEMORY
@@ -203,8 +200,6 @@ class Database:
             except subprocess.TimeoutExpired:
                 self.process.kill()
                 self.process.wait()
-        if self._socket_home:
-            shutil.rmtree(self._socket_home, ignore_errors=True)
 
     def _end_leftover(self) -> None:
         """End a mariadbd of this very folder that an earlier run left behind."""
@@ -223,6 +218,23 @@ class Database:
                     except OSError:
                         break
                     time.sleep(0.1)
+
+
+def _plain_path(folder: Path) -> Path:
+    """`folder`, or a link to it where its own path is too long for a socket or has characters that the database's
+    set-up script cannot take (a space is one)."""
+    if len(str(folder)) <= LONGEST_PATH and re.fullmatch(r"[\w./-]+", str(folder), re.ASCII):
+        return folder
+    digest = hashlib.sha256(str(folder).encode()).hexdigest()[:12]
+    link = Path(tempfile.gettempdir()) / f"olive-{os.geteuid()}-{digest}"
+    if link.is_symlink() and link.lstat().st_uid == os.geteuid():
+        link.unlink()
+    try:
+        link.symlink_to(folder)
+    except FileExistsError:
+        link = Path(tempfile.mkdtemp(prefix="olive-")) / "database"
+        link.symlink_to(folder)
+    return link
 
 
 def _program(name: str) -> str:
