@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import ctypes
 import hashlib
 import os
 import re
@@ -16,6 +17,7 @@ from pathlib import Path
 
 ROOT = Path(__file__).resolve().parents[1]
 LONGEST_PATH = 90
+PR_SET_PDEATHSIG = 1
 SMALL_SHM = 512 * 1024 * 1024
 
 COMMON = """
@@ -128,6 +130,7 @@ class Database:
             stdout=subprocess.DEVNULL,
             stderr=subprocess.DEVNULL,
             start_new_session=True,
+            preexec_fn=end_with_parent,
         )
         for _ in range(600):
             if self.answers():
@@ -218,6 +221,11 @@ class Database:
                     except OSError:
                         break
                     time.sleep(0.1)
+
+
+def end_with_parent() -> None:
+    """For a child to run before it begins: ask Linux to end it when its parent is gone, however that came."""
+    ctypes.CDLL(None).prctl(PR_SET_PDEATHSIG, signal.SIGTERM)
 
 
 def _plain_path(folder: Path) -> Path:

@@ -16,7 +16,7 @@ import threading
 import time
 from pathlib import Path
 
-from tools.database import ROOT, CannotStart, Database, free_port
+from tools.database import ROOT, CannotStart, Database, end_with_parent, free_port
 
 RUNTIME = ROOT / ".runtime"
 WORKERS, THREADS = 2, 4
@@ -75,7 +75,9 @@ def web_command(host: str, port: int) -> list[str]:
 
 
 def start_web(host: str, port: int, env: dict[str, str]) -> subprocess.Popen[bytes]:
-    return subprocess.Popen(web_command(host, port), cwd=ROOT, env=env, start_new_session=True)
+    return subprocess.Popen(
+        web_command(host, port), cwd=ROOT, env=env, start_new_session=True, preexec_fn=end_with_parent
+    )
 
 
 def end_group(process: subprocess.Popen[bytes] | None, *, wait_s: float = 6) -> None:
@@ -157,6 +159,9 @@ def serve(asked: argparse.Namespace) -> None:
                 print("The database went away: starting it again", flush=True)
                 with contextlib.suppress(CannotStart):
                     database.start()
+                if env["OLIVE_DB_PORT"] != str(database.port):
+                    env |= database.environment()
+                    end_group(web)
             if web.poll() is not None:
                 print("The web server went away: starting it again", flush=True)
                 web = start_web(asked.host, asked.port, env)
