@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import ctypes
 import hashlib
 import os
 import re
@@ -17,7 +16,6 @@ from pathlib import Path
 
 ROOT = Path(__file__).resolve().parents[1]
 LONGEST_PATH = 90
-PR_SET_PDEATHSIG = 1
 SMALL_SHM = 512 * 1024 * 1024
 
 COMMON = """
@@ -126,11 +124,10 @@ class Database:
 
     def _run(self) -> None:
         self.process = subprocess.Popen(
-            [_program("mariadbd"), f"--defaults-file={self.cnf}"],
+            tied_to_us([_program("mariadbd"), f"--defaults-file={self.cnf}"]),
             stdout=subprocess.DEVNULL,
             stderr=subprocess.DEVNULL,
             start_new_session=True,
-            preexec_fn=end_with_parent,
         )
         for _ in range(600):
             if self.answers():
@@ -223,9 +220,10 @@ class Database:
                     time.sleep(0.1)
 
 
-def end_with_parent() -> None:
-    """For a child to run before it begins: ask Linux to end it when its parent is gone, however that came."""
-    ctypes.CDLL(None).prctl(PR_SET_PDEATHSIG, signal.SIGTERM)
+def tied_to_us(command: list[str]) -> list[str]:
+    """The command as a child that Linux ends when its parent is gone, however that came (util-linux's setpriv)."""
+    setpriv = shutil.which("setpriv")
+    return [setpriv, "--pdeathsig", "TERM", "--", *command] if setpriv else command
 
 
 def _plain_path(folder: Path) -> Path:

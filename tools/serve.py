@@ -16,7 +16,7 @@ import threading
 import time
 from pathlib import Path
 
-from tools.database import ROOT, CannotStart, Database, end_with_parent, free_port
+from tools.database import ROOT, CannotStart, Database, free_port, tied_to_us
 
 RUNTIME = ROOT / ".runtime"
 WORKERS, THREADS = 2, 4
@@ -75,9 +75,7 @@ def web_command(host: str, port: int) -> list[str]:
 
 
 def start_web(host: str, port: int, env: dict[str, str]) -> subprocess.Popen[bytes]:
-    return subprocess.Popen(
-        web_command(host, port), cwd=ROOT, env=env, start_new_session=True, preexec_fn=end_with_parent
-    )
+    return subprocess.Popen(tied_to_us(web_command(host, port)), cwd=ROOT, env=env, start_new_session=True)
 
 
 def end_group(process: subprocess.Popen[bytes] | None, *, wait_s: float = 6) -> None:
