@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any, ClassVar, Self
+from typing import Self
 
 from django.db import models
 
@@ -41,7 +41,7 @@ class Bowl(KitchenOwned):
     started_at = models.DateTimeField()
     finished_at = models.DateTimeField(null=True, blank=True)
 
-    objects: ClassVar[Any] = BowlQuerySet.as_manager()
+    objects = BowlQuerySet.as_manager()
 
     class Meta:
         indexes = [models.Index(fields=["kitchen", "finished_at"])]
@@ -64,6 +64,8 @@ class BowlUse(KitchenOwned):
     layer = models.ForeignKey(Layer, on_delete=models.CASCADE, related_name="uses")
     grams = models.FloatField()
 
+    objects = KitchenQuerySet.as_manager()
+
     class Meta:
         constraints = [models.UniqueConstraint(fields=["bowl", "layer"], name="a_layer_once_a_bowl")]
 
@@ -83,6 +85,8 @@ class BowlEvent(KitchenOwned):
     happened_at = models.DateTimeField()
     recorded_at = models.DateTimeField(auto_now_add=True)
     struck_by = models.ForeignKey("self", on_delete=models.PROTECT, null=True, blank=True, related_name="strikes")
+
+    objects = KitchenQuerySet.as_manager()
 
     class Meta:
         ordering = ["happened_at", "seq"]

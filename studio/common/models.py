@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any, ClassVar, Self
+from typing import Any, Self
 
 from django.core.exceptions import ObjectDoesNotExist
 from django.db import models
@@ -27,11 +27,9 @@ class KitchenQuerySet(models.QuerySet):
 
 
 class KitchenOwned(models.Model):
-    """Abstract: a row of one kitchen."""
+    """Abstract: a row of one kitchen. Every model sets `objects` from KitchenQuerySet or a child of it."""
 
     kitchen = models.ForeignKey("accounts.Kitchen", on_delete=models.CASCADE, related_name="+")
-
-    objects: ClassVar[Any] = KitchenQuerySet.as_manager()
 
     class Meta:
         abstract = True

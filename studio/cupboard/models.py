@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from typing import Any, ClassVar, Self
+from typing import Self
 
 from django.db import models
 
@@ -43,7 +43,7 @@ class Ingredient(KitchenOwned, Versioned):
     invented = models.BooleanField(default=True)
     stocked = models.BooleanField(default=True)
 
-    objects: ClassVar[Any] = IngredientQuerySet.as_manager()
+    objects = IngredientQuerySet.as_manager()
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["kitchen", "code"], name="one_code_a_kitchen")]
@@ -79,6 +79,8 @@ class Parameter(KitchenOwned):
     high = models.FloatField()
     provenance = models.CharField(max_length=10, choices=PROVENANCE, default="default")
     since = models.DateTimeField(auto_now_add=True)
+
+    objects = KitchenQuerySet.as_manager()
 
     class Meta:
         indexes = [models.Index(fields=["ingredient", "name"])]

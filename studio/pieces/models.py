@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any, ClassVar, Self
+from typing import Self
 
 from django.db import models
 
@@ -22,6 +22,8 @@ class Colour(KitchenOwned, Versioned):
     lightness = models.FloatField()
     a = models.FloatField()
     b = models.FloatField()
+
+    objects = KitchenQuerySet.as_manager()
 
     class Meta:
         ordering = ["pk"]
@@ -49,7 +51,7 @@ class Job(KitchenOwned, Versioned):
     note = models.CharField(max_length=400, blank=True)
     created_at = models.DateTimeField(auto_now_add=True)
 
-    objects: ClassVar[Any] = JobQuerySet.as_manager()
+    objects = JobQuerySet.as_manager()
 
     def __str__(self) -> str:
         return self.name
@@ -64,6 +66,8 @@ class Piece(KitchenOwned, Versioned):
     size = models.JSONField(default=dict)
     count = models.PositiveIntegerField()
     spares = models.PositiveIntegerField(default=0)
+
+    objects = KitchenQuerySet.as_manager()
 
     class Meta:
         ordering = ["pk"]
@@ -82,6 +86,8 @@ class Layer(KitchenOwned, Versioned):
     white = models.CharField(max_length=12, choices=WHITES, default="coating")
     colour = models.ForeignKey(Colour, on_delete=models.PROTECT, null=True, blank=True, related_name="layers")
     parameters = models.JSONField(default=dict)
+
+    objects = KitchenQuerySet.as_manager()
 
     class Meta:
         ordering = ["order", "pk"]
