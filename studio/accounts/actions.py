@@ -12,17 +12,19 @@ from studio.pieces.actions import lay_out_colours
 
 
 @transaction.atomic
-def make_kitchen(owner: User, *, name: str, is_demo: bool = False, goes_at: datetime | None = None) -> Kitchen:
+def make_kitchen(
+    owner: User, *, name: str, zone: str = "UTC", is_demo: bool = False, goes_at: datetime | None = None
+) -> Kitchen:
     """A kitchen with a starter cupboard and a few colours to begin with."""
-    kitchen = Kitchen.objects.create(owner=owner, name=name, is_demo=is_demo, goes_at=goes_at)
+    kitchen = Kitchen.objects.create(owner=owner, name=name, zone=zone, is_demo=is_demo, goes_at=goes_at)
     fill_cupboard(kitchen)
     lay_out_colours(kitchen)
     return kitchen
 
 
 @transaction.atomic
-def sign_up(email: str, password: str, *, kitchen_name: str = "") -> User:
+def sign_up(email: str, password: str, *, kitchen_name: str = "", zone: str = "UTC") -> User:
     """A new maker with a kitchen of their own."""
     user = User.objects.create_user(email, password)
-    make_kitchen(user, name=kitchen_name or "My kitchen")
+    make_kitchen(user, name=kitchen_name or "My kitchen", zone=zone)
     return user

@@ -25,6 +25,11 @@ class SignUpForm(forms.Form):
         help_text="Ten characters or more.",
     )
     kitchen_name = forms.CharField(label="What shall we call your kitchen?", max_length=80, required=False)
+    zone = forms.CharField(max_length=64, required=False, widget=forms.HiddenInput(attrs={"data-zone-here": ""}))
+
+    def clean_zone(self) -> str:
+        """What the browser says, if we know it."""
+        return self.cleaned_data["zone"] if self.cleaned_data["zone"] in ZONES else "UTC"
 
     def clean_email(self) -> str:
         email = User.objects.normal(self.cleaned_data["email"])

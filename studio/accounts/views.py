@@ -26,7 +26,7 @@ def sign_up_page(request: KitchenRequest) -> HttpResponse:
         if not allowed(f"sign-up:{request.META.get('REMOTE_ADDR')}", limit=SIGN_UPS_AN_HOUR, window_s=3600):
             return render(request, "429.html", status=429)
         data = form.cleaned_data
-        user = sign_up(data["email"], data["password"], kitchen_name=data["kitchen_name"])
+        user = sign_up(data["email"], data["password"], kitchen_name=data["kitchen_name"], zone=data["zone"])
         login(request, user, backend=settings.AUTHENTICATION_BACKENDS[1])
         return keep_card(request, user.kitchen)
     return render(

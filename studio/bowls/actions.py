@@ -44,14 +44,14 @@ def append(
     """Append lines (kind, payload) to a bowl.
 
     `expected_seq` is the last one the page knew; `key` names this send, so that a repeat is stored once.
-    Raises BowlChanged when somebody else appended meanwhile.
+    Raises BowlChanged when somebody else appended meanwhile, or the bowl is done.
     """
     locked = Bowl.objects.select_for_update().get(pk=bowl.pk)
     keys = [uuid.uuid5(key, str(i)) for i in range(len(lines))]
     already = list(BowlEvent.objects.filter(bowl=locked, key__in=keys))
     if already:
         return already
-    if locked.last_seq != expected_seq:
+    if locked.last_seq != expected_seq or locked.finished_at:
         raise BowlChanged
     at = at or clock.now()
     events = [

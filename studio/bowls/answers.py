@@ -16,6 +16,7 @@ from studio.bowls.adapters import Desk
 from studio.bowls.forms import StepForm
 from studio.common.templatetags.kitchen import hexed
 from studio.cupboard.adapters import bag_g
+from studio.cupboard.models import Ingredient, Parameter
 from studio.pieces.adapters import needs_of
 
 
@@ -96,8 +97,22 @@ def answer(desk: Desk, form: StepForm) -> dict[str, Any]:
         "thinner": thinner, "thinning": proposal.thinning, "still_thinning": still,
         "working_c": working_temperature_c(desk.bowl.white),
         "quantity": needs_of(desk.layers, flow) if desk.layers and flow else None,
-        "result": _result(after, colour, verdict),
+        "sources": _sources(desk, after), "result": _result(after, colour, verdict),
     }  # fmt: skip
+
+
+def _sources(desk: Desk, state: BowlState) -> list[tuple[Ingredient, Parameter]]:
+    """Where the values that count most came from: label numbers of bases, drop masses of colours."""
+    rows = {r.code: r for r in desk.stock.rows}
+    pairs = []
+    for part in state.parts:
+        row = rows.get(part.ingredient.name)
+        known = row.current() if row else {}
+        if row and part.ingredient.is_base and "number" in known:
+            pairs.append((row, known["number"]))
+        elif row and row.kind in ("liquid", "powder") and "drop_g" in known:
+            pairs.append((row, known["drop_g"]))
+    return pairs
 
 
 def _number_range(state: BowlState) -> tuple[float, float] | None:

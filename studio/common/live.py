@@ -29,6 +29,7 @@ class LiveView(View):
 
     http_method_names = ["post"]
     part_templates: dict[str, str] = {}
+    needs_kitchen = True
 
     def make_form(self, request: KitchenRequest, fields: dict[str, Any], **kwargs: Any) -> Any:
         raise NotImplementedError
@@ -38,6 +39,8 @@ class LiveView(View):
         raise NotImplementedError
 
     def post(self, request: KitchenRequest, **kwargs: Any) -> HttpResponse:
+        if self.needs_kitchen and not request.kitchen:
+            return _refusal(401, "You were logged out. Log in in another window; what you typed stays here.")
         who = str(request.user.pk or request.META.get("REMOTE_ADDR", ""))
         if not allowed(f"live:{who}", limit=settings.LIVE_PER_SECOND):
             return _refusal(429, "One moment: too many changes at once.")

@@ -17,7 +17,10 @@ COLOURS = {name.lower().replace(" ", "-"): (name, lab) for name, lab in STARTER_
 
 
 class QuickForm(forms.Form):
-    count = CountField("count", label="How many", initial=12, high=500)
+    count = CountField(
+        "count", label="How many", initial=12, high=500,
+        widget=forms.TextInput(attrs={"aria-label": "How many biscuits"}),
+    )  # fmt: skip
     size = forms.ChoiceField(
         label="Size", choices=[(k, v[2]) for k, v in SIZES.items()], initial="ordinary", widget=forms.RadioSelect
     )

@@ -29,6 +29,7 @@ def card(request: KitchenRequest) -> HttpResponse:
 class CardLive(LiveView):
     """The card while it is tapped."""
 
+    needs_kitchen = False
     part_templates = {"answer": "quick/parts/answer.html", "picture": "quick/parts/picture.html",
                       "steps": "quick/parts/steps.html"}  # fmt: skip
 

@@ -113,6 +113,18 @@ class Doing(BowlTests):
         page = self.client.get("/bowls/")
         self.assertEqual(page.context["band"], [])
         self.assertAlmostEqual(self.desk().now.mass_g, 172.76, places=2)
+        self.assertEqual(self.did(**add(self.kitchen, bright=50)).status_code, 409)
+        self.assertAlmostEqual(self.desk().now.mass_g, 172.76, places=2)
+
+    def test_without_a_scale_spoons_and_bags_come_first(self) -> None:
+        self.kitchen.has_scale = False
+        self.kitchen.save()
+        answer = self.ask_page()
+        self.assertLess(answer.index("340 g bag"), answer.index(f"({self.desk().melt_g:.0f} g)"))
+
+    def ask_page(self) -> str:
+        page = self.client.get(self.address).content.decode()
+        return page.split('data-role="answer"')[1].split("</div>")[0]
 
     def test_without_a_thermometer_the_lip_tells(self) -> None:
         self.kitchen.has_thermometer = False

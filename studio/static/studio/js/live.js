@@ -31,7 +31,7 @@ function bind(root, form) {
     const answer = await response.json().catch(() => ({ message: "That was not understood. Load the page again." }));
     if (request < shown) return;
     shown = request;
-    if (response.ok) {
+    if (response.ok && answer.parts) {
       mark({});
       say("");
       place(root, answer.parts);
