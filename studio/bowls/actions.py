@@ -76,11 +76,11 @@ def strike_out(bowl: Bowl, seq: int, *, expected_seq: int, key: uuid.UUID) -> No
 
 
 @transaction.atomic
-def finish(bowl: Bowl, *, used_g: float, expected_seq: int, key: uuid.UUID) -> None:
+def finish(bowl: Bowl, *, used_g: float, expected_seq: int, key: uuid.UUID, at: datetime | None = None) -> None:
     """Everything is dipped: note what was used and take the bowl off the band. Raises BowlChanged."""
     lines: list[Line] = [("used", {"mass_g": round(used_g, 2)})] if used_g > 0 else []
-    append(bowl, lines, expected_seq=expected_seq, key=key)
-    Bowl.objects.filter(pk=bowl.pk, finished_at=None).update(finished_at=clock.now())
+    append(bowl, lines, expected_seq=expected_seq, key=key, at=at)
+    Bowl.objects.filter(pk=bowl.pk, finished_at=None).update(finished_at=at or clock.now())
 
 
 @transaction.atomic

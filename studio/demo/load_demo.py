@@ -80,7 +80,8 @@ def _fill_bowls(maker: _Maker, layers: dict[str, Layer]) -> list[Bowl]:
     grey = maker.bowl("Storm grey", "coating", 30 * 60, layers["Crater plaques"])
     maker.did(grey, 30 * 60, maker.added("bright", 260), ("warmed", {"to_c": 66.0, "typed": "read"}))
     maker.did(grey, 29.6 * 60, maker.added("black", 9), maker.added("teal", 4), ("stirred", {}))
-    finish(grey, used_g=118, expected_seq=grey.last_seq, key=uuid.uuid4())
+    over = maker.now - timedelta(hours=29)
+    finish(grey, used_g=118, expected_seq=grey.last_seq, key=uuid.uuid4(), at=over)
     return [blue, plain, red, light]
 
 

@@ -15,6 +15,7 @@ from coating.quantities import bags_of_base, grams_text, spoons_of_fat
 
 register = template.Library()
 
+WEIGHED_FROM = 40
 UNIT_WORDS = {"liquid": ("drop", "drops"), "powder": ("pinch", "pinches")}
 TOUCH = (
     (43.0, "hot on the lip"),
@@ -101,12 +102,13 @@ def falls(word: str) -> str:
 
 
 def amount_text(part: Part) -> str:
-    """An amount in the ingredient's own unit: 5 drops, 2 pinches, 9 g."""
+    """An amount in the ingredient's own unit: 5 drops, 2 pinches, 9 g; with its weight when nobody would count it."""
     units = UNIT_WORDS.get(part.ingredient.kind)
     if units is None:
         return grams_text(part.mass_g)
     count = round(part.units)
-    return f"{count} {units[0] if count == 1 else units[1]}"
+    weight = f" ({grams_text(part.mass_g)})" if count > WEIGHED_FROM else ""
+    return f"{count} {units[0] if count == 1 else units[1]}{weight}"
 
 
 @register.filter
@@ -177,7 +179,9 @@ def colour_word(title: str) -> str:
 @register.filter
 def seconds_in_all(duration_s: float) -> str:
     """Seconds rounded to five, or minutes."""
-    return f"about {round(duration_s / 5) * 5:.0f} s" if duration_s < 115 else f"about {duration_s / 60:.1f} min"
+    return (
+        f"about {round(duration_s / 5) * 5:.0f} s" if duration_s < 115 else f"about {round(duration_s / 30) / 2:g} min"
+    )
 
 
 @register.filter
