@@ -10,7 +10,7 @@ from django.contrib.auth.password_validation import validate_password
 from django.core.exceptions import ValidationError
 
 from studio.accounts.models import User
-from studio.common.forms import NumberField
+from studio.common.forms import NumberField, VersionedForm
 
 ZONES = frozenset(available_timezones())
 
@@ -49,7 +49,7 @@ class LogInForm(AuthenticationForm):
     }
 
 
-class KitchenForm(forms.Form):
+class KitchenForm(VersionedForm):
     name = forms.CharField(label="Name of the kitchen", max_length=80)
     room_c = NumberField("room_c", label="Room temperature, °C", help_text="Cool 18, ordinary 21, warm 25.")
     has_thermometer = forms.BooleanField(label="I have a thermometer for chocolate", required=False)

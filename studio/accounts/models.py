@@ -8,6 +8,7 @@ from django.contrib.auth.base_user import AbstractBaseUser, BaseUserManager
 from django.db import models
 
 from coating.limits import BOUNDS
+from studio.common.models import Versioned
 
 
 class UserManager(BaseUserManager["User"]):
@@ -40,7 +41,7 @@ class User(AbstractBaseUser):
         return self.email
 
 
-class Kitchen(models.Model):
+class Kitchen(Versioned):
     """What a kitchen has, said once; everything a maker owns hangs on it."""
 
     owner = models.OneToOneField(User, on_delete=models.CASCADE, related_name="kitchen")

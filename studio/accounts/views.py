@@ -11,6 +11,9 @@ from django.shortcuts import redirect, render
 
 from studio.accounts.actions import sign_up
 from studio.accounts.forms import KitchenForm, SignUpForm
+from studio.accounts.models import Kitchen
+from studio.common.forms import changed_meanwhile
+from studio.common.models import ChangedMeanwhile
 from studio.common.requests import KitchenRequest
 from studio.common.throttle import allowed
 from studio.quick.actions import keep_card, kept_card
@@ -37,13 +40,17 @@ def sign_up_page(request: KitchenRequest) -> HttpResponse:
 @login_required
 def kitchen_page(request: KitchenRequest) -> HttpResponse:
     """What this kitchen has."""
-    kitchen = request.kitchen
-    names = list(KitchenForm.base_fields)
-    form = KitchenForm(request.POST or None, initial={n: getattr(kitchen, n) for n in names})
+    kitchen, status = request.kitchen, 200
+    names = [n for n in KitchenForm.base_fields if n != "version"]
+    form = KitchenForm(request.POST or None, initial={n: getattr(kitchen, n) for n in (*names, "version")})
     if request.method == "POST" and form.is_valid():
         for name in names:
             setattr(kitchen, name, form.cleaned_data[name])
-        kitchen.save(update_fields=names)
-        messages.success(request, "Saved. Amounts, tests and times follow it from now on.")
-        return redirect("accounts:kitchen")
-    return render(request, "accounts/kitchen.html", {"form": form}, status=422 if form.errors else 200)
+        try:
+            kitchen.save_over(form.cleaned_data["version"])
+            messages.success(request, "Saved. Amounts, tests and times follow it from now on.")
+            return redirect("accounts:kitchen")
+        except ChangedMeanwhile:
+            status = changed_meanwhile(form, Kitchen.objects.get(pk=kitchen.pk).version)
+    status = 422 if form.errors and status == 200 else status
+    return render(request, "accounts/kitchen.html", {"form": form}, status=status)

@@ -82,6 +82,13 @@ def sent_again(form: forms.BaseForm, **changed: Any) -> None:
     form.data = {**typed, **changed}
 
 
+def changed_meanwhile(form: forms.BaseForm, version: int) -> int:
+    """Say on the form that its row changed, and let the next send go over the new version. Returns 409."""
+    form.add_error(None, VersionedForm.CHANGED)
+    sent_again(form, version=version)
+    return 409
+
+
 def coded_errors(form: forms.BaseForm) -> dict[str, list[dict[str, str]]]:
     """Errors by field as message and code, for a live answer."""
     return form.errors.get_json_data()

@@ -9,7 +9,7 @@ from django.shortcuts import redirect, render
 
 from studio.bowls.actions import follow_new_values
 from studio.bowls.models import Bowl
-from studio.common.forms import sent_again
+from studio.common.forms import changed_meanwhile
 from studio.common.models import ChangedMeanwhile
 from studio.common.requests import KitchenRequest
 from studio.cupboard.actions import change_ingredient
@@ -47,9 +47,7 @@ def edit(request: KitchenRequest, pk: int) -> HttpResponse:
                 row, expected=data["version"], name=data["name"], stocked=data["stocked"], values=form.values()
             )
         except ChangedMeanwhile:
-            form.add_error(None, IngredientForm.CHANGED)
-            sent_again(form, version=Ingredient.objects.get(pk=row.pk).version)
-            status = 409
+            status = changed_meanwhile(form, Ingredient.objects.get(pk=row.pk).version)
         else:
             changed = follow_new_values(row, fresh, bowls)
             messages.success(request, f"{row.name} is saved. " + _said(changed))

@@ -10,7 +10,7 @@ from django.http import HttpResponse
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_POST
 
-from studio.common.forms import sent_again
+from studio.common.forms import changed_meanwhile
 from studio.common.live import LiveView
 from studio.common.models import ChangedMeanwhile
 from studio.common.requests import KitchenRequest
@@ -53,7 +53,7 @@ def job_edit(request: KitchenRequest, pk: int) -> HttpResponse:
             job.save_over(expected)
             return redirect("pieces:job", pk=job.pk)
         except ChangedMeanwhile:
-            status = _changed(form, Job.objects.get(pk=pk).version)
+            status = changed_meanwhile(form, Job.objects.get(pk=pk).version)
     return render(request, "pieces/job_form.html", {"form": form, "job": job}, status=_status(form, status))
 
 
@@ -95,7 +95,7 @@ def piece_edit(request: KitchenRequest, pk: int) -> HttpResponse:
             save_piece(piece.job, form.cleaned_data, piece=piece, expected=form.cleaned_data["version"])
             return redirect("pieces:job", pk=piece.job_id)
         except ChangedMeanwhile:
-            status = _changed(form, Piece.objects.get(pk=pk).version)
+            status = changed_meanwhile(form, Piece.objects.get(pk=pk).version)
     return _piece_page(request, form, piece.job, piece, _status(form, status))
 
 
@@ -148,10 +148,3 @@ def _piece_page(request: KitchenRequest, form: PieceForm, job: Job, piece: Piece
 
 def _status(form: Any, status: int = 200) -> int:
     return 422 if form.errors and status == 200 else status
-
-
-def _changed(form: Any, version: int) -> int:
-    """Say so on the form, keep what was typed, and let the next save go over the new version."""
-    form.add_error(None, JobForm.CHANGED)
-    sent_again(form, version=version)
-    return 409

@@ -166,3 +166,43 @@ class Rooms(BrowserTest):
             self.assertIn("1 drop Blue oil colour added", self.find(".history").text)
         finally:
             self.browser.execute_cdp_cmd("Emulation.setScriptExecutionDisabled", {"value": False})
+
+
+class TwoWindows(BrowserTest):
+    def unexpected(self, complaints: list[str]) -> list[str]:
+        return [c for c in super().unexpected(complaints) if "409" not in c]
+
+    def test_a_second_window_is_told_and_keeps_what_was_typed(self) -> None:
+        self.visit("/")
+        self.press("Open the demo kitchen")
+        first = self.browser.current_window_handle
+        address = self.browser.current_url
+        self.browser.switch_to.new_window("tab")
+        self.browser.resize("desk")
+        self.browser.get(address)
+        self.press("I did this")
+        self.browser.close()
+        self.browser.switch_to.window(first)
+        field = f"#{self.find('input[aria-label^=Blue]').get_attribute('id')}"
+        self.type(field, "7")
+        self.press("I did this")
+        self.assertIn("another window", self.find(".form-wrong").text)
+        self.assertEqual(self.find(field).get_attribute("value"), "7")
+        self.press("I did this")
+        self.assertIn("7 drops Blue oil colour added", self.find(".history").text)
+
+    def test_keyboard_alone_reaches_and_does_it(self) -> None:
+        self.visit("/")
+        self.press("Open the demo kitchen")
+        before = BowlEvent.objects.count()
+        body = self.find("body")
+        for _ in range(60):
+            body = self.browser.switch_to.active_element
+            if body.get_attribute("data-role") == "did-this":
+                break
+            body.send_keys(Keys.TAB)
+        self.assertEqual(body.get_attribute("data-role"), "did-this")
+        outline = self.browser.execute_script("return getComputedStyle(arguments[0]).outlineStyle", body)
+        self.assertNotEqual(outline, "none", "focus is to be seen")
+        body.send_keys(Keys.ENTER)
+        self.until(lambda: BowlEvent.objects.count() > before)

@@ -61,8 +61,9 @@ class SigningUp(TestCase):
 
     def test_the_kitchen_page(self) -> None:
         _, kitchen, client = maker()
-        sent = {"name": "Hill", "room_c": "24,5", "has_thermometer": "on", "zone": "Europe/Lisbon"}
+        sent = {"name": "Hill", "room_c": "24,5", "has_thermometer": "on", "zone": "Europe/Lisbon", "version": "1"}
         self.assertEqual(client.post("/kitchen/", sent).status_code, 302)
+        self.assertEqual(client.post("/kitchen/", {**sent, "room_c": "18"}).status_code, 409)
         kitchen.refresh_from_db()
         self.assertEqual((kitchen.room_c, kitchen.has_thermometer, kitchen.has_scale), (24.5, True, False))
         unknown = client.post("/kitchen/", {**sent, "zone": "Moon/Crater"})

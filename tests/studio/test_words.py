@@ -1,0 +1,138 @@
+"""Numbers as a kitchen says them, and what the band and the history say."""
+
+from datetime import timedelta
+from unittest import mock
+from zoneinfo import ZoneInfo
+
+from django.template import Context, Template
+from django.test import SimpleTestCase, TestCase
+from django.utils import timezone
+
+from coating.colour.mixing import Part
+from coating.datasets.ingredients import DEMO_INGREDIENTS, demo_ingredient
+from studio.bowls.adapters import Desk, Stock
+from studio.bowls.history import history
+from studio.bowls.models import Bowl
+from studio.common.templatetags import kitchen as words
+from studio.cupboard.actions import STARTER
+from studio.cupboard.adapters import bag_g, core_ingredient, curve_from, curve_json
+from studio.cupboard.models import Ingredient
+from tests.studio.kitchens import add, bowl_for, half_dip, maker, step
+
+
+class Filters(SimpleTestCase):
+    def test_minutes(self) -> None:
+        said = {20: "under a minute", 60: "about 1 min", 95: "about 1.5 min", 170: "about 3 min", 1500: "about 25 min"}
+        for seconds, text in said.items():
+            self.assertEqual(words.minutes(seconds), text)
+        self.assertEqual(words.minutes(None), "")
+        self.assertEqual(words.minutes(-5), "under a minute")
+
+    def test_warmth_by_what_the_kitchen_has(self) -> None:
+        self.assertEqual(words.warmth(38.2, True), "38 °C")
+        self.assertEqual(words.warmth(28.5, True), "28.5 °C")
+        spoken = [words.warmth(t, False) for t in (46, 39, 33, 28.5, 20)]
+        self.assertEqual(len(set(spoken)), 5)
+        self.assertEqual(spoken[2], "neither warm nor cold")
+
+    def test_amounts(self) -> None:
+        blue, red = demo_ingredient("blue"), demo_ingredient("red_powder")
+        self.assertEqual(words.amount(Part(blue, 0.04)), "1 drop")
+        self.assertEqual(words.amount(Part(blue, 0.2)), "5 drops")
+        self.assertEqual(words.amount(Part(blue, 4.0)), "100 drops (4 g)")
+        self.assertEqual(words.amount(Part(red, 0.1)), "2 pinches")
+        self.assertEqual(words.amount(Part(demo_ingredient("ivory"), 240.3)), "240 g")
+        self.assertEqual(words.kitchen_amount(Part(demo_ingredient("cocoa_butter"), 9.0)), "2 teaspoons")
+        self.assertEqual(words.kitchen_amount(Part(demo_ingredient("ivory"), 100.0), 200.0), "half of a 200 g bag")
+        self.assertEqual(words.kitchen_amount(Part(blue, 1.0)), "")
+
+    def test_in_a_sentence(self) -> None:
+        self.assertEqual(words.colour_word("Blue oil colour"), "blue")
+        self.assertEqual(words.colour_word("Palm flakes"), "palm flakes")
+        self.assertEqual(words.depth_word(0.5), "half")
+        self.assertEqual(words.depth_word(0.4), "40 %")
+        self.assertEqual({words.falls(w) for w in words.FLOW_VERBS}, set(words.FLOW_VERBS.values()))
+
+    def test_when(self) -> None:
+        now = timezone.now()
+        for ago, text in ((10, "just now"), (600, "10 min ago"), (3 * 3600, "3 h ago")):
+            self.assertEqual(words.when(now - timedelta(seconds=ago), now), text)
+        self.assertNotIn("ago", words.when(now - timedelta(days=9), now))
+
+    def test_what_a_maker_typed_is_escaped(self) -> None:
+        page = Template("{{ name|lower_first }}").render(Context({"name": "<b>Comet</b>"}))
+        self.assertEqual(page, "&lt;b&gt;Comet&lt;/b&gt;")
+
+    def test_shades(self) -> None:
+        self.assertEqual(words.hexed((100, 0, 0)), "#ffffff")
+        self.assertEqual(words.hexed(None), "#dcdcdb")
+        self.assertFalse(words.on_screen((60, -120, 20)))
+
+
+class Adapters(TestCase):
+    def test_a_copied_ingredient_is_the_ingredient(self) -> None:
+        _, kitchen, _ = maker()
+        rows = Ingredient.objects.for_kitchen(kitchen).with_parameters()
+        self.assertEqual({r.code for r in rows}, set(STARTER))
+        for row in rows:
+            self.assertEqual(core_ingredient(row), DEMO_INGREDIENTS[row.code])
+            self.assertTrue(row.invented)
+        self.assertEqual(bag_g(rows.get(code="ivory")), 340)
+
+    def test_curves_survive_json(self) -> None:
+        for ingredient in DEMO_INGREDIENTS.values():
+            self.assertEqual(curve_from(curve_json(ingredient.absorption)), ingredient.absorption)
+
+    def test_what_is_not_stocked_is_not_proposed(self) -> None:
+        _, kitchen, _ = maker()
+        names = {c.name for c in Stock.of(kitchen).cupboard("coating").colourants}
+        self.assertNotIn("white_dispersion", names)
+        self.assertEqual(Stock.of(kitchen).cupboard("coating").thinner.name, "palm_flakes")
+        self.assertEqual(Stock.of(kitchen).cupboard("tempered").thinner.name, "cocoa_butter")
+        Ingredient.objects.filter(kitchen=kitchen, code="palm_flakes").update(stocked=False)
+        self.assertEqual(Stock.of(kitchen).cupboard("coating").thinner.name, "shortening")
+
+
+class BandAndHistory(TestCase):
+    def setUp(self) -> None:
+        _, self.kitchen, self.client = maker()
+        self.bowl = bowl_for(half_dip(self.kitchen))
+        self.address = f"/bowls/{self.bowl.pk}/"
+
+    def did(self, **fields: object) -> None:
+        self.client.post(f"{self.address}did/", step(self.bowl, **fields))
+
+    def test_the_band_says_empty_ready_cool_and_set(self) -> None:
+        self.assertContains(self.client.get("/cupboard/"), "empty · not begun")
+        self.did(**add(self.kitchen, bright=290, palm_flakes=12), touch="warm")
+        item = self.client.get("/cupboard/").context["band"][0]
+        self.assertEqual((item.word, item.needs), ("folds", "thin it"))
+        self.assertGreater(item.left_s, 300)
+        for minutes, expected in ((25, "rewarm it"), (600, "set · remelt to use")):
+            later = timezone.now() + timedelta(minutes=minutes)
+            with mock.patch("studio.common.clock.now", return_value=later):
+                self.assertContains(self.client.get("/cupboard/"), expected)
+
+    def test_nobody_has_a_band_of_bowls(self) -> None:
+        self.client.logout()
+        self.assertEqual(self.client.get("/").context["band"], [])
+
+    def test_history_reads_as_it_happened_last_first(self) -> None:
+        self.did(**add(self.kitchen, bright=290, blue=5), touch="warm")
+        self.did(number="40")
+        desk = Desk.of(Bowl.objects.with_events().get(pk=self.bowl.pk), self.kitchen)
+        lines = [line.text for line in history(desk)]
+        self.assertEqual(lines[0], "Flow number set to 40")
+        self.assertEqual(lines[-1], "290 g Bright white coating added")
+        self.assertIn("Warmed to 39 °C", lines)
+        strikeable = {line.text for line in history(desk) if line.can_strike}
+        self.assertNotIn("Stirred", strikeable)
+
+    def test_times_follow_the_kitchens_zone(self) -> None:
+        self.did(**add(self.kitchen, bright=290), touch="warm")
+        self.kitchen.zone = "Pacific/Auckland"
+        self.kitchen.save()
+        self.client.post(f"{self.address}done/", step(self.bowl, used_g="10"))
+        done = Bowl.objects.get(pk=self.bowl.pk).finished_at
+        local = timezone.localtime(done, ZoneInfo("Pacific/Auckland"))
+        self.assertContains(self.client.get("/bowls/"), f"{local:%H:%M}")
