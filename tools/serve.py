@@ -119,7 +119,7 @@ def set_aside(folder: Path) -> None:
     if folder.exists():
         kept = folder.with_name(f"{folder.name}.before-{time.strftime('%Y%m%d-%H%M%S')}")
         shutil.move(str(folder), str(kept))
-        print(f"The database so far is kept in {kept.relative_to(ROOT)}")
+        print(f"The database so far is kept in {kept}")
 
 
 def serve(asked: argparse.Namespace) -> None:

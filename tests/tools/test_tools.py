@@ -10,7 +10,7 @@ from pathlib import Path
 from unittest import mock
 
 from tools import serve
-from tools.database import ROOT, CannotStart, Database, _plain_path, free_port, memory_folder, tied_to_us
+from tools.database import CannotStart, Database, _plain_path, free_port, memory_folder, tied_to_us
 
 
 class Paths(unittest.TestCase):
@@ -93,7 +93,7 @@ class Starting(unittest.TestCase):
                 serve.serve(serve.options(["--port", port]))
 
     def test_fresh_sets_the_old_database_aside(self) -> None:
-        with tempfile.TemporaryDirectory(dir=ROOT / ".runtime") as home:
+        with tempfile.TemporaryDirectory() as home:
             old = Path(home) / "mariadb"
             old.mkdir()
             (old / "kept").write_text("yes")
