@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from coating.flow.casson1959 import Flow
 from coating.flow.ribbon import WORDS, ribbon_position
@@ -12,11 +12,13 @@ from coating.flow.windows import Window
 WIDTH, LEFT, RIGHT = 720.0, 0.0, 720.0
 MIDDLE, HEIGHT = 46.0, 80.0
 _STEPS = 180
+_CLOSE = 16.0
 
 
 @dataclass(frozen=True)
 class Pin:
-    """A bowl above the ribbon: where, what it is called, its colour; `low`, `high` the range of where it may be."""
+    """A bowl above the ribbon: where, what it is called, its colour; `low`, `high` the range of where it may be;
+    `anchor` which end of its label hangs on it."""
 
     x: float
     label: str
@@ -24,6 +26,7 @@ class Pin:
     fill: str
     low: float
     high: float
+    anchor: str = "middle"
 
 
 @dataclass(frozen=True)
@@ -80,6 +83,15 @@ def _pin(flow: Flow, low: Flow | None, high: Flow | None, label: str, role: str,
     return Pin(x, label, role, fill, min(ends[0], x), max(ends[1], x))
 
 
+def _kept_apart(pins: list[Pin]) -> list[Pin]:
+    """Labels of close pins lean away from each other, and none leaves the drawing."""
+    ordered = sorted(pins, key=lambda p: p.x)
+    close = len(ordered) == 2 and ordered[1].x - ordered[0].x < _CLOSE
+    leaning = {id(p): ("end", "start")[i] for i, p in enumerate(ordered)} if close else {}
+    edge = {id(p): "end" for p in pins if p.x > 94} | {id(p): "start" for p in pins if p.x < 6}
+    return [replace(p, anchor={**leaning, **edge}.get(id(p), "middle")) for p in pins]
+
+
 def ribbon_figure(
     *,
     now: tuple[Flow | None, Flow | None, Flow | None] | None,
@@ -108,6 +120,7 @@ def ribbon_figure(
     if len(pins) == 2 and abs(pins[0].x - pins[1].x) > 4:
         a, b = (WIDTH * p.x / 100 for p in pins)
         arc = f"M{a:.1f} 34 Q{(a + b) / 2:.1f} 2 {b:.1f} 34"
+    pins = _kept_apart(pins)
     tag = None
     if window:
         x0, x1 = x_of(ribbon_position(window.thin_end)), x_of(ribbon_position(window.thick_end))

@@ -47,6 +47,10 @@ class NumberField(_Bounded, forms.FloatField):
         super().__init__(**kwargs)
         self._finish(self)
 
+    def prepare_value(self, value: Any) -> Any:
+        """21.0 is shown as 21."""
+        return f"{value:g}" if isinstance(value, float) else value
+
     def to_python(self, value: Any) -> Any:
         if isinstance(value, str):
             value = value.strip().replace(",", ".")

@@ -11,6 +11,14 @@ from django.http import HttpRequest, HttpResponse, JsonResponse
 _PAGE = Path(__file__).parent / "templates" / "503.html"
 
 
+# Cannot connect, gone, lost, shutting down, too many connections, disk full, lock not had: it may work in a moment.
+_PASSING = {2002, 2003, 2005, 2006, 2013, 2055, 1040, 1053, 1927, 1021, 1114, 1205, 1213}
+
+
+def _away(exception: Exception) -> bool:
+    return isinstance(exception, InterfaceError) or (bool(exception.args) and exception.args[0] in _PASSING)
+
+
 class DatabaseAway:
     """Turns lost database connections into a 503 that needs no database itself."""
 
@@ -21,7 +29,7 @@ class DatabaseAway:
         return self.get_response(request)
 
     def process_exception(self, request: HttpRequest, exception: Exception) -> HttpResponse | None:
-        if not isinstance(exception, OperationalError | InterfaceError):
+        if not isinstance(exception, OperationalError | InterfaceError) or not _away(exception):
             return None
         if request.content_type == "application/json":
             return JsonResponse({"message": "The kitchen book is away for a moment. Nothing was saved."}, status=503)

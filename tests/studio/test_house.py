@@ -72,10 +72,16 @@ class Faults(TestCase):
         self.assertEqual(self.client.get("/healthz").json(), {"status": "up"})
 
     def test_database_away_says_not_saved(self) -> None:
-        with mock.patch("studio.common.views.connection.cursor", side_effect=OperationalError("gone")):
+        with mock.patch("studio.common.views.connection.cursor", side_effect=OperationalError(2006, "gone")):
             response = self.client.get("/healthz")
         self.assertEqual(response.status_code, 503)
         self.assertContains(response, "Not saved", status_code=503)
+        broken = OperationalError(1054, "Unknown column")
+        with (
+            mock.patch("studio.common.views.connection.cursor", side_effect=broken),
+            self.assertRaises(OperationalError),
+        ):
+            self.client.get("/healthz")
 
     def test_expired_form_gives_back_what_was_typed(self) -> None:
         _, _, _ = maker()

@@ -30,6 +30,13 @@ class Ribbon(unittest.TestCase):
         assert figure.tag is not None
         self.assertTrue(figure.tag.x < after.x < figure.tag.x + figure.tag.width, "42 is in the window of a dip")
 
+    def test_labels_of_close_pins_lean_apart(self) -> None:
+        close = ribbon_figure(now=hung(46), after=hung(42)).pins
+        self.assertEqual([(p.label, p.anchor) for p in close], [("now", "start"), ("after", "end")])
+        far = ribbon_figure(now=hung(110), after=hung(20)).pins
+        self.assertEqual([p.anchor for p in far], ["middle", "middle"])
+        self.assertEqual(ribbon_figure(now=(None, None, None), after=None).pins[0].anchor, "end")
+
     def test_each_word_has_a_sixth(self) -> None:
         figure = ribbon_figure(now=None, after=None)
         self.assertEqual([w for w, _ in figure.words], list(WORDS))
