@@ -23,8 +23,8 @@ from coating.limits import check
 Array = NDArray[np.float64]
 
 REACHABLE = 3.0
-BEAM, POLISHED = 24, 6
-_DOSES = np.array([1, 2, 3, 4, 5, 6, 8, 10, 13, 17, 22, 29, 38, 50, 65, 85, 110, 150, 200, 300], dtype=float)
+BEAM, POLISHED = 24, 8
+_DOSES = np.array([1, 2, 3, 5, 8, 12, 18, 27, 40, 60, 90, 135, 200, 300], dtype=float)
 _SECOND_BASE = (0.05, 0.1, 0.2, 0.3, 0.4, 0.5, 0.6, 0.7, 0.8, 0.9)
 _TOP_UP = (0.05, 0.1, 0.2, 0.4, 0.7, 1.0, 1.5, 2.0)
 _PER_COLOURANT, _PER_BASE, _PER_LOAD, _PER_GRAM, _PER_TOP_UP = 0.3, 0.6, 0.2, 0.01, 0.6
@@ -49,7 +49,7 @@ class _Problem:
 
     def __init__(
         self, target_lab: Sequence[float], bases: Sequence[Ingredient], colourants: Sequence[Ingredient],
-        start: Sequence[Part], most: int,
+        start: Sequence[Part], most: int, base_mass_g: float,
     ) -> None:  # fmt: skip
         names = {i.name for i in (*bases, *colourants)}
         others = [p.ingredient for p in start if p.ingredient.name not in names]
@@ -66,6 +66,8 @@ class _Problem:
         self.cap = np.array([i.cap_share if i.is_colourant else np.inf for i in self.ingredients])
         self.families = [i.family if i.is_base else "" for i in self.ingredients]
         self.fixed_total = not start
+        heaviest_g = base_mass_g if self.fixed_total else self.start_g[self.is_base].sum() * (1 + _TOP_UP[-1])
+        self.most_units = np.where(np.isfinite(self.cap), self.cap, 0.0) * heaviest_g / self.unit_g
 
     def score(self, units: Array) -> tuple[Array, Array, Array]:
         """Cost, dE00 and load of candidates (B, n)."""
@@ -118,9 +120,10 @@ class _Problem:
         blocks = [beam]
         for j in range(self.n_bases, self.n_bases + self.n_colourants):
             without = beam[beam[:, j] == 0]
-            if len(without):
-                block = np.repeat(without, len(_DOSES), axis=0)
-                block[:, j] = np.tile(_DOSES, len(without))
+            doses = _DOSES[self.most_units[j] >= _DOSES]
+            if len(without) and len(doses):
+                block = np.repeat(without, len(doses), axis=0)
+                block[:, j] = np.tile(doses, len(without))
                 blocks.append(block)
         return np.concatenate(blocks)
 
@@ -210,7 +213,7 @@ def find_recipe(
     if not start and (not bases or base_mass_g < 1):
         raise EmptyBowl("There is no base to make this colour from.", field="bases")
     coloured = {p.ingredient.name for p in start if p.ingredient.is_colourant}
-    problem = _Problem(target_lab, bases, colourants, start, max(max_colourants, len(coloured)))
+    problem = _Problem(target_lab, bases, colourants, start, max(max_colourants, len(coloured)), base_mass_g)
     beam = problem.seeds(base_mass_g)
     pools = [beam]
     for _ in range(max_colourants):

@@ -53,6 +53,7 @@ class Kitchen(Versioned):
     is_demo = models.BooleanField(default=False)
     goes_at = models.DateTimeField(null=True, blank=True, db_index=True)
     created_at = models.DateTimeField(auto_now_add=True)
+    cupboard_version = models.PositiveIntegerField(default=1)
 
     class Meta:
         constraints = [

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import datetime
-from functools import cached_property
+from functools import cached_property, lru_cache
 from typing import Any
 
 from coating.colour.mixing import Ingredient as CoreIngredient
@@ -29,13 +29,13 @@ DEFAULT_MELT_G = 200.0
 
 @dataclass
 class Stock:
-    """The cupboard of a kitchen, read once a request."""
+    """The cupboard of a kitchen, to read only: it is kept between requests until the kitchen's cupboard changes."""
 
     rows: list[Ingredient]
 
     @classmethod
     def of(cls, kitchen: Kitchen) -> Stock:
-        return cls(list(Ingredient.objects.for_kitchen(kitchen).with_parameters()))
+        return _stock(kitchen.pk, kitchen.created_at, kitchen.cupboard_version)
 
     @cached_property
     def by_id(self) -> dict[int, Ingredient]:
@@ -64,6 +64,11 @@ class Stock:
         names = {c.name: c for c in stocked}
         order = THINNER_FOR["coating" if white == "coating" else "untempered"]
         return cupboard_of(stocked, thinner=next((names[n] for n in order if n in names), None))
+
+
+@lru_cache(maxsize=64)
+def _stock(kitchen_pk: int, _created_at: datetime, _version: int) -> Stock:
+    return Stock(list(Ingredient.objects.filter(kitchen=kitchen_pk).with_parameters()))
 
 
 def pins_of(row: Ingredient) -> dict[str, int]:

@@ -26,7 +26,8 @@ class BowlQuerySet(KitchenQuerySet):
 
     def with_layers(self) -> Self:
         """With the layers it is for and their pieces."""
-        return self.prefetch_related("uses__layer__piece")
+        uses = BowlUse.objects.select_related("layer__piece").order_by("pk")
+        return self.prefetch_related(models.Prefetch("uses", queryset=uses))
 
 
 class Bowl(KitchenOwned):

@@ -6,6 +6,7 @@ from collections.abc import Iterable
 from typing import TYPE_CHECKING
 
 from django.db import transaction
+from django.db.models import F
 
 from coating.colour.mixing import Ingredient as CoreIngredient
 from coating.datasets.ingredients import DEMO_INGREDIENTS
@@ -88,6 +89,7 @@ def change_ingredient(
     row.save_over(expected)
     for parameter in fresh:
         parameter.save()
+    type(row.kitchen).objects.filter(pk=row.kitchen_id).update(cupboard_version=F("cupboard_version") + 1)
     return fresh
 
 

@@ -96,6 +96,7 @@ def open_demo_kitchen() -> Kitchen:
     blue = Ingredient.objects.with_parameters().get_for(kitchen, code="blue")
     measured = {"drop_g": (0.046, 0.044, 0.048, "measured")}
     change_ingredient(blue, expected=blue.version, name=blue.name, stocked=True, values=measured)
+    kitchen.refresh_from_db()
     job = Job.objects.create(
         kitchen=kitchen, name="Comet night", due_on=(clock.now() + timedelta(days=2)).date(),
         note="Open evening at the observatory on the hill. One maker, two days.",

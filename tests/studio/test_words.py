@@ -14,7 +14,7 @@ from studio.bowls.adapters import Desk, Stock
 from studio.bowls.history import history
 from studio.bowls.models import Bowl
 from studio.common.templatetags import kitchen as words
-from studio.cupboard.actions import STARTER
+from studio.cupboard.actions import STARTER, change_ingredient
 from studio.cupboard.adapters import bag_g, core_ingredient, curve_from, curve_json
 from studio.cupboard.models import Ingredient
 from tests.studio.kitchens import add, bowl_for, half_dip, maker, step
@@ -89,7 +89,9 @@ class Adapters(TestCase):
         self.assertNotIn("white_dispersion", names)
         self.assertEqual(Stock.of(kitchen).cupboard("coating").thinner.name, "palm_flakes")
         self.assertEqual(Stock.of(kitchen).cupboard("tempered").thinner.name, "cocoa_butter")
-        Ingredient.objects.filter(kitchen=kitchen, code="palm_flakes").update(stocked=False)
+        flakes = Ingredient.objects.with_parameters().get(kitchen=kitchen, code="palm_flakes")
+        change_ingredient(flakes, expected=1, name="Palm flakes", stocked=False, values={})
+        kitchen.refresh_from_db()
         self.assertEqual(Stock.of(kitchen).cupboard("coating").thinner.name, "shortening")
 
 
