@@ -27,7 +27,8 @@ BEAM, POLISHED = 24, 8
 _DOSES = np.array([1, 2, 3, 5, 8, 12, 18, 27, 40, 60, 90, 135, 200, 300], dtype=float)
 _SECOND_BASE = (0.05, 0.1, 0.2, 0.3, 0.4, 0.5, 0.6, 0.7, 0.8, 0.9)
 _TOP_UP = (0.05, 0.1, 0.2, 0.4, 0.7, 1.0, 1.5, 2.0)
-_PER_COLOURANT, _PER_BASE, _PER_LOAD, _PER_GRAM, _PER_TOP_UP = 0.3, 0.6, 0.2, 0.01, 0.6
+_PER_COLOURANT, _PER_BASE, _PER_LOAD, _PER_GRAM, _PER_TOP_UP = 0.3, 1.0, 0.2, 0.01, 0.6
+_PER_OFF_WHITE = 0.006  # a colour is made from white where white will do
 
 
 @dataclass(frozen=True)
@@ -65,6 +66,9 @@ class _Problem:
         self.is_base = np.array([i.is_base for i in self.ingredients])
         self.cap = np.array([i.cap_share if i.is_colourant else np.inf for i in self.ingredients])
         self.families = [i.family if i.is_base else "" for i in self.ingredients]
+        labs = lab_from_reflectance(reflectance_from_ratio(self.k / np.maximum(self.s, 1e-12)))
+        dull = 100 - labs[:, 0] + np.hypot(labs[:, 1], labs[:, 2])
+        self.off_white = np.where(self.is_base, _PER_OFF_WHITE * dull, 0.0)
         self.fixed_total = not start
         heaviest_g = base_mass_g if self.fixed_total else self.start_g[self.is_base].sum() * (1 + _TOP_UP[-1])
         self.most_units = np.where(np.isfinite(self.cap), self.cap, 0.0) * heaviest_g / self.unit_g
@@ -80,7 +84,8 @@ class _Problem:
         present = grams > 0
         colours = (present & ~self.is_base & np.isfinite(self.cap)).sum(axis=1)
         bases = (present & self.is_base).sum(axis=1)
-        cost = de00 + _PER_COLOURANT * colours + _PER_BASE * (bases - 1) + _PER_LOAD * load
+        off_white = grams @ self.off_white / base_g
+        cost = de00 + _PER_COLOURANT * colours + _PER_BASE * (bases - 1) + _PER_LOAD * load + off_white
         if not self.fixed_total:
             more = (units * self.unit_g)[:, self.is_base]
             cost = cost + _PER_GRAM * more.sum(axis=1) + _PER_TOP_UP * (more > 0).sum(axis=1)
