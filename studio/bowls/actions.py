@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import uuid
 from collections.abc import Iterable, Sequence
 from datetime import datetime
@@ -44,13 +45,16 @@ def append(
     """Append lines (kind, payload) to a bowl.
 
     `expected_seq` is the last one the page knew; `key` names this send, so that a repeat is stored once.
-    Raises BowlChanged when somebody else appended meanwhile, or the bowl is done.
+    Raises BowlChanged when somebody else appended meanwhile, when the same name comes with something else (a page
+    gone back to and changed), or when the bowl is done.
     """
     locked = Bowl.objects.select_for_update().get(pk=bowl.pk)
     keys = [uuid.uuid5(key, str(i)) for i in range(len(lines))]
-    already = list(BowlEvent.objects.filter(bowl=locked, key__in=keys))
+    already = list(BowlEvent.objects.filter(bowl=locked, key__in=keys).order_by("seq"))
     if already:
-        return already
+        if _same([(e.kind, e.payload) for e in already], lines):
+            return already
+        raise BowlChanged
     if locked.last_seq != expected_seq or locked.finished_at:
         raise BowlChanged
     at = at or clock.now()
@@ -65,6 +69,11 @@ def append(
     locked.last_seq = bowl.last_seq = expected_seq + len(events)
     locked.save(update_fields=["last_seq"])
     return events
+
+
+def _same(stored: Sequence[Line], sent: Sequence[Line]) -> bool:
+    """Whether a send repeats what is stored, as JSON keeps it."""
+    return json.dumps([*stored], sort_keys=True) == json.dumps([*sent], sort_keys=True)
 
 
 @transaction.atomic

@@ -50,6 +50,7 @@ class StepForm(forms.Form):
 
     seq = forms.IntegerField(widget=forms.HiddenInput, min_value=0, max_value=2**31 - 1)
     key = forms.UUIDField(widget=forms.HiddenInput)
+    reckoned_c = forms.FloatField(widget=forms.HiddenInput, required=False)
 
     def __init__(self, data: Any = None, *, desk: Desk, **kwargs: Any) -> None:
         self.desk = desk
@@ -71,6 +72,8 @@ class StepForm(forms.Form):
             self.fields["temperature_c"] = NumberField(
                 "temperature_c", label="Its temperature, °C", required=False, initial=self._temperature()
             )
+            if proposal.take_to_c is None:
+                self.initial.setdefault("reckoned_c", self._temperature())
         else:
             choices = [("", "as reckoned"), *((k, v[1]) for k, v in TOUCHES.items())]
             self.fields["touch"] = forms.ChoiceField(
@@ -136,8 +139,8 @@ class StepForm(forms.Form):
             said = TOUCHES[touch][0] if touch else None
         else:
             said = self.cleaned_data.get("temperature_c")
-        if said is None:
-            return None
+        if said is None or said == self.cleaned_data.get("reckoned_c"):
+            return None  # left as the page had it, however long ago that was
         now = self.desk.now
         if now.empty or (now.is_set and said >= MELTS_AT_C):
             return said

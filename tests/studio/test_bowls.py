@@ -62,6 +62,23 @@ class Doing(BowlTests):
             self.assertEqual(self.client.post(f"{self.address}did/", sent).status_code, 302)
         self.assertEqual(BowlEvent.objects.filter(bowl=self.bowl).count(), 1)
 
+    def test_a_page_gone_back_to_and_changed_is_no_repeat(self) -> None:
+        sent = step(self.bowl, **add(self.kitchen, bright=200))
+        self.client.post(f"{self.address}did/", sent)
+        changed = self.client.post(f"{self.address}did/", {**sent, **add(self.kitchen, bright=220)})
+        self.assertEqual(changed.status_code, 409)
+        self.assertContains(changed, 'value="220"', status_code=409)
+
+    def test_a_page_left_open_does_not_warm_the_bowl(self) -> None:
+        self.melt()
+        form = self.client.get(self.address).context["form"]
+        reckoned = form.get_initial_for_field(form.fields["reckoned_c"], "reckoned_c")
+        sent = step(self.bowl, temperature_c=reckoned, reckoned_c=reckoned, **add(self.kitchen, blue=1))
+        with mock.patch("studio.common.clock.now", return_value=timezone.now() + timedelta(minutes=12)):
+            self.client.post(f"{self.address}did/", sent)
+        kinds = list(BowlEvent.objects.filter(bowl=self.bowl, seq__gt=5).values_list("kind", flat=True))
+        self.assertEqual(kinds, ["added", "stirred"])
+
     def test_two_windows_never_overwrite(self) -> None:
         old = step(self.bowl, **add(self.kitchen, bright=120))
         self.melt()
