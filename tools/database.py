@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import hashlib
 import os
+import pwd
 import re
 import secrets
 import shutil
@@ -77,6 +78,7 @@ class Database:
         self.folder, self.durable = folder, durable
         self.home = _plain_path(folder)
         self.data, self.cnf, self.socket = self.home / "data", self.home / "my.cnf", self.home / "sock"
+        self.administrator = pwd.getpwuid(os.geteuid()).pw_name
         self.port = 0
         self.process: subprocess.Popen[bytes] | None = None
 
@@ -114,7 +116,7 @@ class Database:
         shutil.rmtree(self.data, ignore_errors=True)
         command = [
             _program("mariadb-install-db"), f"--defaults-file={self.cnf}", f"--datadir={self.data}",
-            "--auth-root-authentication-method=socket", "--skip-test-db",
+            "--auth-root-authentication-method=socket", f"--auth-root-socket-user={self.administrator}", "--skip-test-db",
         ]  # fmt: skip
         if os.geteuid() == 0:
             command.append("--user=root")
@@ -150,7 +152,14 @@ class Database:
 
     def sql(self, statement: str, *, database: str = "") -> str:
         """Run statements as the administrator, over the socket."""
-        command = [_program("mariadb"), "--no-defaults", f"--socket={self.socket}", "-uroot", "-N", "-B"]
+        command = [
+            _program("mariadb"),
+            "--no-defaults",
+            f"--socket={self.socket}",
+            f"-u{self.administrator}",
+            "-N",
+            "-B",
+        ]
         done = subprocess.run(
             command + ([database] if database else []), input=statement, capture_output=True, text=True, check=False
         )
