@@ -116,7 +116,8 @@ class Database:
         shutil.rmtree(self.data, ignore_errors=True)
         command = [
             _program("mariadb-install-db"), f"--defaults-file={self.cnf}", f"--datadir={self.data}",
-            "--auth-root-authentication-method=socket", f"--auth-root-socket-user={self.administrator}", "--skip-test-db",
+            "--auth-root-authentication-method=socket", f"--auth-root-socket-user={self.administrator}",
+            "--skip-test-db",
         ]  # fmt: skip
         if os.geteuid() == 0:
             command.append("--user=root")
