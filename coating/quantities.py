@@ -1,7 +1,7 @@
 """Amounts as a kitchen says them: grams, spoons, bags.
 
 The densities in spoons are common practice, no source: a level teaspoon of melted fat weighs
-4.5 g (0.9 g/ml), of melted chocolate 6.3 g, a cup of wafers or chopped chocolate 170 g.
+4.5 g (0.9 g/ml), a cup of wafers or chopped chocolate 170 g.
 """
 
 from __future__ import annotations
@@ -9,7 +9,6 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 FAT_TEASPOON_G = 4.5
-MELTED_TABLESPOON_G = 19.0
 CUP_OF_PIECES_G = 170.0
 
 _EXACT = 0.03

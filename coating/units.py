@@ -10,8 +10,6 @@ GAS_CONSTANT = 8.314462618  # J/(mol K), CODATA 2018
 GRAVITY = 9.81  # m/s2
 GRAMS_PER_OUNCE = 28.349523125
 MILLIMETRES_PER_INCH = 25.4
-TEASPOON_ML = 5.0
-TABLESPOON_ML = 15.0
 
 
 def kelvin(temperature_c: float) -> float:

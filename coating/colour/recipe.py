@@ -6,7 +6,7 @@ change helps. Deterministic; every amount is a whole unit, so nothing is lost by
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
@@ -23,6 +23,7 @@ from coating.limits import check
 Array = NDArray[np.float64]
 
 REACHABLE = 3.0
+DROP_SPREAD = 0.2
 BEAM, POLISHED = 24, 8
 _DOSES = np.array([1, 2, 3, 5, 8, 12, 18, 27, 40, 60, 90, 135, 200, 300], dtype=float)
 _SECOND_BASE = (0.05, 0.1, 0.2, 0.3, 0.4, 0.5, 0.6, 0.7, 0.8, 0.9)
@@ -235,14 +236,22 @@ def find_recipe(
 
 
 def colour_range(
-    parts: Sequence[Part], target_lab: Sequence[float], *, spread: float = 0.2
+    parts: Sequence[Part], target_lab: Sequence[float], *, spreads: Mapping[str, float] | None = None
 ) -> tuple[float, float, float]:
-    """dE00 to the target: as reckoned, least and most when a drop weighs up to `spread` more or less.
+    """dE00 to the target: as reckoned, least and most when a drop weighs more or less than it should.
+
+    Parameters
+    ----------
+    spreads : relative range of a drop by name of the colourant; a fifth where it is not given.
 
     Raises EmptyBowl.
     """
+    known = spreads or {}
     values = []
-    for factor in (1.0, 1 - spread, 1 - spread / 2, 1 + spread / 2, 1 + spread):
-        scaled = [Part(p.ingredient, p.mass_g * (factor if p.ingredient.is_colourant else 1.0)) for p in parts]
+    for share in (0.0, -1.0, -0.5, 0.5, 1.0):
+        scaled = []
+        for p in parts:
+            by = known.get(p.ingredient.name, DROP_SPREAD) if p.ingredient.is_colourant else 0.0
+            scaled.append(Part(p.ingredient, p.mass_g * (1 + share * by)))
         values.append(float(colour_difference(mix(scaled).lab(), target_lab)))
     return values[0], min(values), max(values)

@@ -95,7 +95,7 @@ def quick_card(
         melt_s=melting_time_s(amounts.melt_g, start_c=room_c, target_c=hot_c, power_w=TYPICAL_POWER_W),
         burst_s=first_burst_s(amounts.melt_g, power_w=TYPICAL_POWER_W),
         working_c=working_c,
-        working_s=_working_s(replace(bowl, temperature_c=max(working_c, 0.0))),
+        working_s=_working_s(bowl),
         setting=_setting(aimed, working_c, room_c, "room", white),
         chilled=_setting(aimed, working_c, 5.0, "fridge", white),
     )

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 import uuid
 from collections.abc import Iterable, Sequence
 from datetime import datetime
@@ -40,11 +39,12 @@ def begin_bowl(
 
 @transaction.atomic
 def append(
-    bowl: Bowl, lines: Sequence[Line], *, expected_seq: int, key: uuid.UUID, at: datetime | None = None
+    bowl: Bowl, lines: Sequence[Line], *, expected_seq: int, key: uuid.UUID, sent: str = "", at: datetime | None = None
 ) -> list[BowlEvent]:
     """Append lines (kind, payload) to a bowl.
 
-    `expected_seq` is the last one the page knew; `key` names this send, so that a repeat is stored once.
+    `expected_seq` is the last one the page knew; `key` names this send, so that a repeat is stored once; `sent` says
+    what was sent, since what it means changes with the bowl.
     Raises BowlChanged when somebody else appended meanwhile, when the same name comes with something else (a page
     gone back to and changed), or when the bowl is done.
     """
@@ -52,16 +52,16 @@ def append(
     keys = [uuid.uuid5(key, str(i)) for i in range(len(lines))]
     already = list(BowlEvent.objects.filter(bowl=locked, key__in=keys).order_by("seq"))
     if already:
-        if _same([(e.kind, e.payload) for e in already], lines):
-            return already
-        raise BowlChanged
+        if already[0].payload.get("sent", "") != sent:
+            raise BowlChanged
+        return already
     if locked.last_seq != expected_seq or locked.finished_at:
         raise BowlChanged
     at = at or clock.now()
     events = [
         BowlEvent(
             kitchen_id=locked.kitchen_id, bowl=locked, seq=expected_seq + i, key=keys[i - 1], kind=kind,
-            payload=payload, happened_at=at,
+            payload={**payload, "sent": sent} if sent and i == 1 else payload, happened_at=at,
         )
         for i, (kind, payload) in enumerate(lines, start=1)
     ]  # fmt: skip
@@ -71,15 +71,16 @@ def append(
     return events
 
 
-def _same(stored: Sequence[Line], sent: Sequence[Line]) -> bool:
-    """Whether a send repeats what is stored, as JSON keeps it."""
-    return json.dumps([*stored], sort_keys=True) == json.dumps([*sent], sort_keys=True)
+def was_sent(bowl: Bowl, *, key: uuid.UUID, sent: str) -> bool:
+    """Whether this very send is stored already."""
+    first = BowlEvent.objects.filter(bowl=bowl, key=uuid.uuid5(key, "0")).first()
+    return first is not None and first.payload.get("sent", "") == sent
 
 
 @transaction.atomic
 def strike_out(bowl: Bowl, seq: int, *, expected_seq: int, key: uuid.UUID) -> None:
     """Strike a line out: it stays visible and counts for nothing. Raises BowlChanged."""
-    append(bowl, [("struck", {"target_seq": seq})], expected_seq=expected_seq, key=key)
+    append(bowl, [("struck", {"target_seq": seq})], expected_seq=expected_seq, key=key, sent=f"strike {seq}")
     striking = BowlEvent.objects.get(bowl=bowl, key=uuid.uuid5(key, "0"))
     BowlEvent.objects.filter(bowl=bowl, seq=seq, struck_by=None).exclude(pk=striking.pk).update(struck_by=striking)
 
@@ -88,7 +89,7 @@ def strike_out(bowl: Bowl, seq: int, *, expected_seq: int, key: uuid.UUID) -> No
 def finish(bowl: Bowl, *, used_g: float, expected_seq: int, key: uuid.UUID, at: datetime | None = None) -> None:
     """Everything is dipped: note what was used and take the bowl off the band. Raises BowlChanged."""
     lines: list[Line] = [("used", {"mass_g": round(used_g, 2)})] if used_g > 0 else []
-    append(bowl, lines, expected_seq=expected_seq, key=key, at=at)
+    append(bowl, lines, expected_seq=expected_seq, key=key, sent="done", at=at)
     Bowl.objects.filter(pk=bowl.pk, finished_at=None).update(finished_at=at or clock.now())
 
 

@@ -14,7 +14,7 @@ from coating.errors import CoatingError
 from coating.flow.windows import Window, window
 from coating.plan.proposal import Cupboard, Proposal, Wish, cupboard_of, propose
 from coating.plan.quantities import Quantity
-from coating.simulate.bowl import BowlContext, BowlState, Event, fold
+from coating.simulate.bowl import LABEL_SPREAD, BowlContext, BowlState, Event, fold
 from studio.accounts.models import Kitchen
 from studio.bowls.models import Bowl, BowlEvent
 from studio.common import clock
@@ -57,6 +57,11 @@ class Stock:
             return None
         chosen = [self.parameters[pk] for pk in pins.values() if pk in self.parameters]
         return core_ingredient(row, chosen or None)
+
+    def spreads(self, parameter: str) -> dict[str, float]:
+        """Relative range of a parameter by ingredient, from its newest low and high."""
+        known = {r.code: r.current().get(parameter) for r in self.rows}
+        return {code: (p.high - p.low) / 2 / p.value for code, p in known.items() if p and p.value}
 
     def cupboard(self, white: str) -> Cupboard:
         """What is stocked, with the thinner that suits a white."""
@@ -136,7 +141,15 @@ class Desk:
 
     @cached_property
     def context(self) -> BowlContext:
-        return BowlContext(room_c=self.kitchen.room_c, white=self.bowl.white, window=self.window)
+        room_c, white = self.kitchen.room_c, self.bowl.white
+        return BowlContext(room_c=room_c, white=white, window=self.window, number_spread=self.number_spread)
+
+    @property
+    def number_spread(self) -> float:
+        """Relative range of the label number of what the bowl is mostly of; a fifth until it is known better."""
+        bases = [p for e in self.events for p in e.parts if p.ingredient.is_base]
+        main = max(bases, key=lambda p: p.mass_g, default=None)
+        return self.stock.spreads("number").get(main.ingredient.name, LABEL_SPREAD) if main else LABEL_SPREAD
 
     @cached_property
     def events(self) -> list[Event]:

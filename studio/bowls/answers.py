@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from coating.colour.ciede2000 import colour_difference, difference_word
+from coating.colour.ciede2000 import difference_word
 from coating.colour.recipe import REACHABLE, colour_range
 from coating.figures.ribbon import RibbonFigure, ribbon_figure
 from coating.flow.ribbon import flow_word
@@ -20,11 +20,11 @@ from studio.cupboard.models import Ingredient, Parameter
 from studio.pieces.adapters import needs_of
 
 
-def _colour(state: BowlState, target: tuple[float, float, float] | None) -> dict[str, Any] | None:
+def _colour(desk: Desk, state: BowlState) -> dict[str, Any] | None:
     """Distance to the wanted colour with its range."""
-    if target is None or state.empty:
+    if desk.target_lab is None or state.empty:
         return None
-    de00, low, high = colour_range(state.parts, target)
+    de00, low, high = colour_range(state.parts, desk.target_lab, spreads=desk.stock.spreads("drop_g"))
     return {"de00": de00, "low": low, "high": high, "word": difference_word(de00), "reachable": de00 <= REACHABLE}
 
 
@@ -73,7 +73,7 @@ def answer(desk: Desk, form: StepForm) -> dict[str, Any]:
     now, proposal = desk.now, desk.proposal
     after = desk.after(form.core_events())
     additions = [(part, bag_g(row) if part.ingredient.is_base else None) for row, part, _ in form.additions()]
-    colour, verdict = _colour(after, desk.target_lab), _verdict(desk, after)
+    colour, verdict = _colour(desk, after), _verdict(desk, after)
     thinner = desk.stock.cupboard(desk.bowl.white).thinner
     still = None
     if thinner and not after.empty and proposal.kind != "trouble":
@@ -86,15 +86,13 @@ def answer(desk: Desk, form: StepForm) -> dict[str, Any]:
         "additions": additions, "to_c": form.to_c(), "nothing_said": form.nothing_said(),
         "bases": [a for a in additions if a[0].ingredient.is_base],
         "stirred_in": [a for a in additions if not a[0].ingredient.is_base],
-        "colour": colour, "colour_now": _colour(now, desk.target_lab), "target_lab": desk.target_lab,
+        "colour": colour, "colour_now": _colour(desk, now), "target_lab": desk.target_lab,
         "now_lab": None if now.empty else now.mixture().lab(),
         "after_lab": None if after.empty else after.mixture().lab(),
-        "step": None if now.empty or after.empty else float(
-            colour_difference(now.mixture().lab(), after.mixture().lab())),
         "verdict": verdict, "words": [] if after.empty else _words(after), "window": desk.window,
         "number_now": reading, "number_range": _number_range(after) if flow else None,
         "left_s": None if until is None else until - after.at_s, "ribbon": _ribbon(desk, now, after),
-        "thinner": thinner, "thinning": proposal.thinning, "still_thinning": still,
+        "thinner": thinner, "still_thinning": still,
         "working_c": working_temperature_c(desk.bowl.white),
         "quantity": needs_of(desk.layers, flow) if desk.layers and flow else None,
         "sources": _sources(desk, after), "result": _result(after, colour, verdict),

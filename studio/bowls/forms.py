@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import hashlib
+import json
 import uuid
 from dataclasses import dataclass
 from typing import Any
@@ -152,6 +154,11 @@ class StepForm(forms.Form):
         if value is None or assumed is None or abs(value - assumed) < 0.05:
             return None
         return float(value)
+
+    def sent(self) -> str:
+        """What was sent, in short: the same for a repeat, whatever the bowl has become meanwhile."""
+        told = {n: str(v) for n, v in self.cleaned_data.items() if n not in ("seq", "key") and v not in (None, "")}
+        return hashlib.sha256(json.dumps(told, sort_keys=True).encode()).hexdigest()[:24]
 
     def nothing_said(self) -> bool:
         return not self.additions() and self.to_c() is None and self.new_number() is None

@@ -12,7 +12,7 @@ from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_POST
 
-from studio.bowls.actions import BowlChanged, append, begin_bowl, finish, strike_out
+from studio.bowls.actions import BowlChanged, append, begin_bowl, finish, strike_out, was_sent
 from studio.bowls.adapters import Desk
 from studio.bowls.answers import answer
 from studio.bowls.forms import StepForm
@@ -122,11 +122,14 @@ def did_this(request: KitchenRequest, pk: int) -> HttpResponse:
     form = StepForm(request.POST, desk=desk)
     if not form.is_valid():
         return _page(request, desk, form, 422)
+    send = {"key": form.cleaned_data["key"], "sent": form.sent()}
+    if was_sent(desk.bowl, **send):
+        return redirect("bowls:bowl", pk=pk)
     if form.nothing_said():
         form.add_error(None, "Nothing was added, warmed or measured, so there is nothing to note.")
         return _page(request, desk, form, 422)
     try:
-        append(desk.bowl, form.lines(), expected_seq=form.cleaned_data["seq"], key=form.cleaned_data["key"])
+        append(desk.bowl, form.lines(), expected_seq=form.cleaned_data["seq"], **send)
     except BowlChanged:
         form.add_error(None, CHANGED)
         sent_again(form, seq=desk.bowl.last_seq, key=uuid.uuid4())

@@ -10,7 +10,6 @@ from django.db.models import F
 
 from coating.colour.mixing import Ingredient as CoreIngredient
 from coating.datasets.ingredients import DEMO_INGREDIENTS
-from studio.common.models import ChangedMeanwhile
 from studio.cupboard.adapters import curve_json
 from studio.cupboard.models import Ingredient, Parameter
 
@@ -91,6 +90,3 @@ def change_ingredient(
         parameter.save()
     type(row.kitchen).objects.filter(pk=row.kitchen_id).update(cupboard_version=F("cupboard_version") + 1)
     return fresh
-
-
-__all__ = ["ChangedMeanwhile", "change_ingredient", "fill_cupboard"]

@@ -7,7 +7,6 @@ from django import forms
 from studio.common.forms import CountField
 from studio.pieces.actions import STARTER_COLOURS
 
-COUNTS = (6, 12, 24, 36)
 SIZES = {"small": (45.0, 6.0, "small"), "ordinary": (60.0, 8.0, "ordinary"), "large": (80.0, 9.0, "large")}
 DEPTHS = [("third", "a third"), ("half", "half"), ("all", "all over")]
 DEPTH_SHARES = {"third": 1 / 3, "half": 0.5, "all": 1.0}

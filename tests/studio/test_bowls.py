@@ -57,10 +57,13 @@ class Doing(BowlTests):
         self.assertAlmostEqual(self.desk().now.temperature_c, 39, delta=0.2)
 
     def test_a_repeated_send_is_stored_once(self) -> None:
-        sent = step(self.bowl, **add(self.kitchen, bright=200))
-        for _ in range(3):
-            self.assertEqual(self.client.post(f"{self.address}did/", sent).status_code, 302)
-        self.assertEqual(BowlEvent.objects.filter(bowl=self.bowl).count(), 1)
+        for fields in (add(self.kitchen, bright=200, blue=4), {}):  # a fill, then a reading alone
+            sent = step(self.bowl, **fields, temperature_c="39" if fields else "35", number="58" if fields else "50")
+            counts = []
+            for _ in range(3):
+                self.assertEqual(self.client.post(f"{self.address}did/", sent).status_code, 302)
+                counts.append(BowlEvent.objects.filter(bowl=self.bowl).count())
+            self.assertEqual(len(set(counts)), 1)
 
     def test_a_page_gone_back_to_and_changed_is_no_repeat(self) -> None:
         sent = step(self.bowl, **add(self.kitchen, bright=200))
@@ -216,6 +219,19 @@ class Measuring(BowlTests):
         self.assertNotEqual(after.mixture().lab(), before)
         self.assertEqual(BowlEvent.objects.filter(bowl=self.bowl).last().kind, "remeasured")
         self.assertEqual(self.row("blue").history()["drop_g"][0].value, 0.04)
+
+    def test_a_measured_value_narrows_the_range(self) -> None:
+        self.melt()
+        page = self.client.get(self.address)
+        wide = page.context["colour_now"]["high"] - page.context["colour_now"]["low"], page.context["number_range"]
+        self.post(self.row("blue"), drop_g="0.04", drop_g_from="measured", strength="1", strength_from="default")
+        self.post(self.row("red"), drop_g="0.04", drop_g_from="measured", strength="1", strength_from="default")
+        bright = {"number": "58", "number_from": "measured", "fat_fraction": "0.32", "fat_fraction_from": "default"}
+        self.post(self.row("bright"), **bright, bag_g="340", bag_g_from="default")
+        page = self.client.get(self.address)
+        self.assertLess(page.context["colour_now"]["high"] - page.context["colour_now"]["low"], wide[0] / 2)
+        low, high = page.context["number_range"]
+        self.assertLess(high - low, (wide[1][1] - wide[1][0]) / 2)
 
     def test_a_finished_bowl_keeps_the_value_it_was_made_with(self) -> None:
         self.melt()

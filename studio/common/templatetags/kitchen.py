@@ -8,7 +8,6 @@ from typing import Any
 from django import template
 
 from coating.colour.cie import hex_from_lab, srgb_from_lab
-from coating.colour.ciede2000 import difference_word
 from coating.colour.mixing import Part
 from coating.figures.biscuit import dip_path
 from coating.quantities import bags_of_base, grams_text, spoons_of_fat
@@ -82,11 +81,6 @@ def warmth(temperature_c: float | None, has_thermometer: bool) -> str:
 def hexed(lab: Any) -> str:
     """Lab as #rrggbb; grey when there is none."""
     return hex_from_lab(lab) if lab is not None else "#dcdcdb"
-
-
-@register.filter
-def word_for(de00: float) -> str:
-    return difference_word(de00)
 
 
 @register.filter
