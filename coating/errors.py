@@ -38,6 +38,12 @@ class NotANumber(OutOfBounds):
     code = "not_a_number"
 
 
+class Unreadable(CoatingError):
+    """An amount was typed in a way that says no amount."""
+
+    code = "unreadable"
+
+
 class WrongShape(CoatingError):
     """A value has the wrong type or the wrong length."""
 

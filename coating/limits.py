@@ -71,6 +71,7 @@ BOUNDS: dict[str, Bound] = {
     "duration_s": Bound(0, 86400, "s", "The time"),
     "at_s": Bound(0, 31536000, "s", "The moment"),
     "power_w": Bound(1, 3000, "W", "The power"),
+    "oven_w": Bound(300, 2000, "W", "The power of the microwave"),
     "power_fraction": Bound(0.05, 1, "", "The power setting"),
     "count": Bound(1, 2000, "", "The count"),
     "spares": Bound(0, 500, "", "Spares"),

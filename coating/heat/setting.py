@@ -15,6 +15,7 @@ from coating.heat.melting import LATENT_HEAT, SPECIFIC_HEAT_LIQUID
 from coating.limits import check
 
 TRANSFER_W_M2K = {"room": 9.0, "fridge": 10.0, "freezer": 12.0}
+PLACES_C = {"fridge": 5.0, "freezer": -18.0}  # common practice, no source
 CONDUCTIVITY = 0.25
 DENSITY_KG_M3 = 1259.0
 SETS_AT_C = {"coating": 28.0, "tempered": 25.0, "untempered": 24.0}

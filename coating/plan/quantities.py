@@ -47,16 +47,20 @@ class DipNeed:
 
 @dataclass(frozen=True)
 class Quantity:
-    """Masses in g: what goes on, what must be left for depth, what sticks, what to melt (rounded up to 10 g)."""
+    """Masses in g: what goes on, what must be left for depth, what sticks, what to melt (rounded up to 10 g).
+
+    `up_to_g` is a larger mass to melt, where a kitchen cannot measure the smaller.
+    """
 
     goes_on_g: float
     depth_g: float
     lost_g: float
+    up_to_g: float = 0.0
 
     @property
     def melt_g(self) -> float:
         total = self.goes_on_g + self.depth_g + self.lost_g
-        return math.ceil(total / ROUND_UP_G - 1e-9) * ROUND_UP_G
+        return max(self.up_to_g, math.ceil(total / ROUND_UP_G - 1e-9) * ROUND_UP_G)
 
     @property
     def left_over_g(self) -> float:

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Mapping, Sequence
+from contextlib import suppress
 from dataclasses import dataclass, replace
 
 from coating.colour.mixing import Ingredient
@@ -11,8 +12,9 @@ from coating.errors import OutOfBounds
 from coating.flow.casson1959 import Flow
 from coating.flow.thinning import Thinning
 from coating.flow.windows import window
-from coating.heat.melting import first_burst_s, melt_to_c, melting_time_s, working_temperature_c
-from coating.heat.setting import Setting, setting_time
+from coating.heat.melting import melt_to_c, working_temperature_c
+from coating.heat.schools import ORDINARY_W, MeltingWay, melting_way
+from coating.heat.setting import PLACES_C, Setting, setting_time
 from coating.limits import check
 from coating.plan.proposal import cupboard_of, plain_base, thinning_for
 from coating.plan.quantities import DipNeed, Quantity, quantity
@@ -21,12 +23,11 @@ from coating.shape.pieces import RoundBiscuit
 from coating.simulate.bowl import BowlContext, BowlState
 
 DIP = "dip"
-TYPICAL_POWER_W = 800.0
 
 
 @dataclass(frozen=True)
 class QuickCard:
-    """Everything the card says; masses in g, times in s or min, temperatures in degC."""
+    """Everything the card says; masses in g, times in s or min, temperatures in degC; `settings` where it sets."""
 
     coat: Coat
     quantity: Quantity
@@ -37,12 +38,10 @@ class QuickCard:
     flow: Flow | None
     state: BowlState
     melt_to_c: float
-    melt_s: float
-    burst_s: float
+    melting: MeltingWay
     working_c: float
     working_s: float | None
-    setting: Setting | None
-    chilled: Setting | None
+    settings: Mapping[str, Setting]
 
 
 def quick_card(
@@ -56,6 +55,9 @@ def quick_card(
     ingredients: Sequence[Ingredient],
     thinner: Ingredient,
     room_c: float = 21.0,
+    school: str = "half_power",
+    power_w: float = ORDINARY_W,
+    melt_up: Callable[[float], float] = float,
 ) -> QuickCard:
     """Work out one colour of half-dipped biscuits from an empty bowl.
 
@@ -63,6 +65,7 @@ def quick_card(
     ----------
     piece : biscuit, mm. count, spares : how many. depth_share : 0.1 to 1. target_lab : wanted colour.
     white : coating, untempered or tempered. ingredients, thinner : what there is. room_c : degC.
+    school, power_w : how it is melted. melt_up : the mass in g that can be measured, from the one that is needed.
 
     Raises
     ------
@@ -75,6 +78,7 @@ def quick_card(
     aimed = dip_coat(piece, depth_share, tip.aim)
     need = DipNeed(aimed.mass_g, count, spares, piece, depth_share)
     amounts = quantity([need])
+    amounts = replace(amounts, up_to_g=melt_up(amounts.melt_g))
     bases = plain_base(cupboard, white)
     recipe = find_recipe(target_lab, bases, cupboard.colourants, amounts.melt_g)
     context = BowlContext(room_c=check("room_c", room_c), white=white, window=tip)
@@ -92,12 +96,10 @@ def quick_card(
         flow=bowl.flow(),
         state=bowl,
         melt_to_c=hot_c,
-        melt_s=melting_time_s(amounts.melt_g, start_c=room_c, target_c=hot_c, power_w=TYPICAL_POWER_W),
-        burst_s=first_burst_s(amounts.melt_g, power_w=TYPICAL_POWER_W),
+        melting=melting_way(school, amounts.melt_g, start_c=min(room_c, 30.0), target_c=hot_c, power_w=power_w),
         working_c=working_c,
         working_s=_working_s(bowl),
-        setting=_setting(aimed, working_c, room_c, "room", white),
-        chilled=_setting(aimed, working_c, 5.0, "fridge", white),
+        settings=_settings(aimed, working_c, {**PLACES_C, "room": room_c}, white),
     )
 
 
@@ -106,8 +108,12 @@ def _working_s(bowl: BowlState) -> float | None:
     return None if until is None else until - bowl.at_s
 
 
-def _setting(coat: Coat, pour_c: float, surround_c: float, place: str, white: str) -> Setting | None:
-    try:
-        return setting_time(coat.thickness_mm, pour_c=pour_c, surround_c=surround_c, place=place, white=white)
-    except OutOfBounds:
-        return None
+def _settings(coat: Coat, pour_c: float, places_c: Mapping[str, float], white: str) -> dict[str, Setting]:
+    """Setting by place, without the places that are too warm for it."""
+    found = {}
+    for place, surround_c in places_c.items():
+        with suppress(OutOfBounds):
+            found[place] = setting_time(
+                coat.thickness_mm, pour_c=pour_c, surround_c=surround_c, place=place, white=white
+            )
+    return found

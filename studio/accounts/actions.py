@@ -1,13 +1,15 @@
-"""Verbs that touch several rows: sign up, make a kitchen."""
+"""Verbs that touch several rows: sign up, make a kitchen, say what it has."""
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from datetime import datetime
+from typing import Any
 
 from django.db import transaction
 
 from studio.accounts.models import Kitchen, User
-from studio.cupboard.actions import fill_cupboard
+from studio.cupboard.actions import fill_cupboard, have_in_stock
 from studio.pieces.actions import lay_out_colours
 
 
@@ -28,3 +30,14 @@ def sign_up(email: str, password: str, *, kitchen_name: str = "", zone: str = "U
     user = User.objects.create_user(email, password)
     make_kitchen(user, name=kitchen_name or "My kitchen", zone=zone)
     return user
+
+
+@transaction.atomic
+def say_profile(kitchen: Kitchen, values: Mapping[str, Any], *, expected: int) -> None:
+    """Set columns of a kitchen; the thinner that is named is in the cupboard from then on. Raises ChangedMeanwhile."""
+    for name, value in values.items():
+        setattr(kitchen, name, value)
+    kitchen.profile_said = True
+    kitchen.save_over(expected)
+    if "thinner_school" in values:
+        have_in_stock(kitchen, values["thinner_school"])

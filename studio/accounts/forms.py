@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from typing import Any
 from zoneinfo import available_timezones
 
 from django import forms
@@ -9,10 +10,13 @@ from django.contrib.auth.forms import AuthenticationForm
 from django.contrib.auth.password_validation import validate_password
 from django.core.exceptions import ValidationError
 
-from studio.accounts.models import User
-from studio.common.forms import NumberField, VersionedForm
+from coating.care import REGIONS
+from coating.heat.schools import SCHOOLS
+from studio.accounts.models import Kitchen, User
+from studio.common.forms import KeepsMeasures, NumberField, TemperatureField, VersionedForm
 
 ZONES = frozenset(available_timezones())
+ROOMS_C = {"cool": 18.0, "ordinary": 21.0, "warm": 25.0, "hot": 29.0}  # common practice, no source
 
 
 class SignUpForm(forms.Form):
@@ -49,11 +53,41 @@ class LogInForm(AuthenticationForm):
     }
 
 
-class KitchenForm(VersionedForm):
+def _yes_no(label: str, yes: str, no: str) -> forms.TypedChoiceField:
+    return forms.TypedChoiceField(
+        label=label, choices=[("yes", yes), ("no", no)], coerce=lambda v: v == "yes", widget=forms.RadioSelect
+    )
+
+
+def _pick(label: str, choices: Any, help_text: str = "") -> forms.ChoiceField:
+    return forms.ChoiceField(label=label, choices=choices, help_text=help_text, widget=forms.RadioSelect)
+
+
+class KitchenForm(KeepsMeasures, VersionedForm):
+    """Everything a kitchen says once; every field has the name of its column."""
+
+    has_scale = _yes_no("You measure with", "a scale", "spoons and bags")
+    has_thermometer = _yes_no("You tell warmth by", "a thermometer", "a dab on the lip")
+    heat = _pick("You melt with", [("microwave", "a microwave"), ("hob", "the hob")])
+    power_w = NumberField(
+        "oven_w",
+        label="Watts of the microwave",
+        required=False,
+        help_text="Inside its door. Empty: an ordinary one.",
+    )
+    room_c = TemperatureField(
+        "room_c", label="Your kitchen is at", spoken=ROOMS_C, help_text="A temperature, or cool, ordinary, warm or hot."
+    )
+    has_fridge = _yes_no("A fridge", "there is room in one", "none")
+    has_freezer = _yes_no("A freezer", "there is room in one", "none")
+    mass_unit = _pick("Weights in", Kitchen.MASSES)
+    temperature_unit = _pick("Warmth in", Kitchen.TEMPERATURES)
+    length_unit = _pick("Sizes in", Kitchen.LENGTHS)
+    melting_school = _pick("You melt", Kitchen.MELTING)
+    thinner_school = _pick("You thin a coating with", Kitchen.THINNERS, "Real chocolate takes cocoa butter only.")
+    setting_school = _pick("Pieces set", Kitchen.SETTING)
+    region = _pick("Rules on colours of", list(REGIONS.items()))
     name = forms.CharField(label="Name of the kitchen", max_length=80)
-    room_c = NumberField("room_c", label="Room temperature, °C", help_text="Cool 18, ordinary 21, warm 25.")
-    has_thermometer = forms.BooleanField(label="I have a thermometer for chocolate", required=False)
-    has_scale = forms.BooleanField(label="I have a kitchen scale", required=False)
     zone = forms.CharField(
         label="Time zone", max_length=64, help_text="Region and city, such as Europe/Lisbon; UTC if you do not mind.",
         widget=forms.TextInput(attrs={"list": "zones", "autocomplete": "off"}),
@@ -64,3 +98,24 @@ class KitchenForm(VersionedForm):
         if zone not in ZONES:
             raise ValidationError("We do not know that time zone. Write it as Region/City.", code="unknown")
         return zone
+
+    def clean(self) -> dict[str, Any]:
+        data = super().clean() or {}
+        school, heat = data.get("melting_school"), data.get("heat")
+        if school and heat and SCHOOLS[school].heat != heat:
+            where = "a microwave" if SCHOOLS[school].heat == "microwave" else "a hob"
+            self.add_error("melting_school", ValidationError(f"That way needs {where}.", code="needs_other_heat"))
+        setting = data.get("setting_school")
+        if setting in ("fridge", "freezer") and data.get(f"has_{setting}") is False:
+            self.add_error("setting_school", ValidationError(f"You said there is no {setting}.", code="no_such_place"))
+        return data
+
+    def kitchen(self) -> Kitchen:
+        """An unsaved kitchen as the (valid) form says."""
+        return Kitchen(**{n: v for n, v in self.cleaned_data.items() if n != "version"})
+
+    @staticmethod
+    def initial_of(kitchen: Kitchen) -> dict[str, Any]:
+        """What the form shows for a kitchen."""
+        values = {n: getattr(kitchen, n) for n in KitchenForm.base_fields}
+        return {n: ("yes" if v else "no") if isinstance(v, bool) else v for n, v in values.items()}

@@ -1,4 +1,5 @@
-"""Puts the kitchen of the maker on the request, read once and only when asked for; its time zone holds from then on."""
+"""Puts the kitchen of the maker on the request, read once and only when asked for; its time zone holds from then on,
+and amounts read in its measures."""
 
 from __future__ import annotations
 
@@ -8,7 +9,9 @@ from django.http import HttpRequest, HttpResponse
 from django.utils import timezone
 from django.utils.functional import SimpleLazyObject
 
+from coating.quantities import Measures
 from studio.accounts.models import Kitchen
+from studio.common.measures import read_in
 
 
 def _kitchen(request: HttpRequest) -> Kitchen | None:
@@ -25,8 +28,19 @@ class KitchenOfTheMaker:
         self.get_response = get_response
 
     def __call__(self, request: HttpRequest) -> HttpResponse:
-        request.kitchen = SimpleLazyObject(lambda: _kitchen(request))  # type: ignore[attr-defined]
+        looked: list[bool] = []
+
+        def find() -> Kitchen | None:
+            looked.append(True)
+            return _kitchen(request)
+
+        kitchen = SimpleLazyObject(find)
+        request.kitchen = kitchen  # type: ignore[attr-defined]
         try:
-            return self.get_response(request)
+            with read_in(lambda: kitchen.measures if kitchen else Measures()):
+                response = self.get_response(request)
         finally:
             timezone.deactivate()
+        if looked and kitchen:
+            response.headers.setdefault("Cache-Control", "private, no-cache")
+        return response

@@ -7,7 +7,10 @@ from typing import Any, ClassVar
 from django.contrib.auth.base_user import AbstractBaseUser, BaseUserManager
 from django.db import models
 
+from coating.care import REGIONS
+from coating.heat.schools import ORDINARY_W, SCHOOLS
 from coating.limits import BOUNDS
+from coating.quantities import Measures
 from studio.common.models import Versioned
 
 
@@ -42,7 +45,15 @@ class User(AbstractBaseUser):
 
 
 class Kitchen(Versioned):
-    """What a kitchen has, said once; everything a maker owns hangs on it."""
+    """What a kitchen has and how things are done in it, said once; everything a maker owns hangs on it."""
+
+    HEATS = [("microwave", "Microwave"), ("hob", "Hob")]
+    MASSES = [("g", "grams"), ("oz", "ounces")]
+    TEMPERATURES = [("C", "°C"), ("F", "°F")]
+    LENGTHS = [("mm", "mm and cm"), ("in", "inches")]
+    THINNERS = [("palm_flakes", "palm flakes"), ("shortening", "shortening"), ("coconut_oil", "coconut oil")]
+    MELTING = [(s.name, s.title) for s in SCHOOLS.values()]
+    SETTING = [("room", "in the room"), ("fridge", "in the fridge"), ("freezer", "in the freezer")]
 
     owner = models.OneToOneField(User, on_delete=models.CASCADE, related_name="kitchen")
     name = models.CharField(max_length=80, default="My kitchen")
@@ -50,6 +61,18 @@ class Kitchen(Versioned):
     room_c = models.FloatField(default=21.0)
     has_thermometer = models.BooleanField(default=False)
     has_scale = models.BooleanField(default=True)
+    heat = models.CharField(max_length=10, choices=HEATS, default="microwave")
+    power_w = models.FloatField(null=True, blank=True)
+    has_fridge = models.BooleanField(default=True)
+    has_freezer = models.BooleanField(default=True)
+    mass_unit = models.CharField(max_length=2, choices=MASSES, default="g")
+    temperature_unit = models.CharField(max_length=2, choices=TEMPERATURES, default="C")
+    length_unit = models.CharField(max_length=2, choices=LENGTHS, default="mm")
+    thinner_school = models.CharField(max_length=12, choices=THINNERS, default="palm_flakes")
+    melting_school = models.CharField(max_length=14, choices=MELTING, default="half_power")
+    setting_school = models.CharField(max_length=8, choices=SETTING, default="room")
+    region = models.CharField(max_length=10, choices=list(REGIONS.items()), default="elsewhere")
+    profile_said = models.BooleanField(default=False)
     is_demo = models.BooleanField(default=False)
     goes_at = models.DateTimeField(null=True, blank=True, db_index=True)
     created_at = models.DateTimeField(auto_now_add=True)
@@ -60,8 +83,26 @@ class Kitchen(Versioned):
             models.CheckConstraint(
                 condition=models.Q(room_c__gte=BOUNDS["room_c"].low, room_c__lte=BOUNDS["room_c"].high),
                 name="kitchen_room_c_in_bounds",
-            )
+            ),
+            models.CheckConstraint(
+                condition=models.Q(power_w=None)
+                | models.Q(power_w__gte=BOUNDS["oven_w"].low, power_w__lte=BOUNDS["oven_w"].high),
+                name="kitchen_power_w_in_bounds",
+            ),
         ]
 
     def __str__(self) -> str:
         return self.name
+
+    @property
+    def measures(self) -> Measures:
+        """How amounts read in this kitchen."""
+        return Measures(
+            self.mass_unit, self.temperature_unit, self.length_unit, has_scale=self.has_scale,
+            has_thermometer=self.has_thermometer,
+        )  # fmt: skip
+
+    @property
+    def oven_w(self) -> float:
+        """Rated power of the microwave in W; an ordinary one when it was not said."""
+        return self.power_w or ORDINARY_W

@@ -16,6 +16,8 @@ urlpatterns = [
     ),
     path("log-out/", auth.LogoutView.as_view(), name="logout"),
     path("kitchen/", views.kitchen_page, name="kitchen"),
+    path("kitchen/live/", views.KitchenLive.as_view(), name="live"),
+    path("kitchen/five-taps/", views.five_taps, name="five-taps"),
     path(
         "password/forgotten/",
         auth.PasswordResetView.as_view(

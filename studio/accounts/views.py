@@ -1,24 +1,34 @@
-"""Signing up and the kitchen page. Log-in, log-out and password reset are Django's own."""
+"""Signing up, the five taps and the kitchen page. Log-in, log-out and password reset are Django's own."""
 
 from __future__ import annotations
+
+from copy import copy
+from typing import Any
+from urllib.parse import urlencode
 
 from django.conf import settings
 from django.contrib import messages
 from django.contrib.auth import login
 from django.contrib.auth.decorators import login_required
-from django.http import HttpResponse
+from django.http import HttpResponse, HttpResponseRedirect
 from django.shortcuts import redirect, render
+from django.urls import reverse
+from django.utils.http import url_has_allowed_host_and_scheme
 
-from studio.accounts.actions import sign_up
+from studio.accounts.actions import say_profile, sign_up
 from studio.accounts.forms import KitchenForm, SignUpForm
 from studio.accounts.models import Kitchen
+from studio.accounts.profile import QUESTIONS, answers_of, next_question, settings_of
 from studio.common.forms import changed_meanwhile
+from studio.common.live import LiveView
 from studio.common.models import ChangedMeanwhile
 from studio.common.requests import KitchenRequest
 from studio.common.throttle import allowed
 from studio.quick.actions import keep_card, kept_card
+from studio.quick.adapters import card_context
 
 SIGN_UPS_AN_HOUR = 60
+_SAMPLE = {"count": 12, "size": "ordinary", "depth": "half", "colour": "dusk-blue", "white": "coating"}
 
 
 def sign_up_page(request: KitchenRequest) -> HttpResponse:
@@ -31,26 +41,77 @@ def sign_up_page(request: KitchenRequest) -> HttpResponse:
         data = form.cleaned_data
         user = sign_up(data["email"], data["password"], kitchen_name=data["kitchen_name"], zone=data["zone"])
         login(request, user, backend=settings.AUTHENTICATION_BACKENDS[1])
-        return keep_card(request, user.kitchen)
+        return _asked_first(keep_card(request, user.kitchen))
     return render(
         request, "accounts/sign_up.html", {"form": form, "card": card}, status=200 if not form.errors else 422
     )
 
 
+def _asked_first(kept: HttpResponseRedirect) -> HttpResponse:
+    """The five taps, and then where the maker was going; cookies stay as they were set."""
+    kept["Location"] = f"{reverse('accounts:five-taps')}?{urlencode({'onward': kept.url})}"
+    return kept
+
+
+@login_required
+def five_taps(request: KitchenRequest) -> HttpResponse:
+    """What the kitchen has, a question a tap; the fifth saves, "later" keeps it ordinary."""
+    onward = _onward(request)
+    answers = answers_of(request.POST if request.method == "POST" else request.GET)
+    ahead = next_question(answers)
+    if request.method == "POST" and (ahead is None or "later" in request.POST):
+        say_profile(request.kitchen, settings_of(answers) if ahead is None else {}, expected=request.kitchen.version)
+        if ahead is None:
+            messages.success(request, "That is your kitchen. Every amount follows it; change it under its name above.")
+        return redirect(onward)
+    number, question = ahead or (len(QUESTIONS), QUESTIONS[-1])
+    context = {
+        "number": number, "question": question, "of": len(QUESTIONS), "answers": answers, "onward": onward,
+        "last": number == len(QUESTIONS), "carried": urlencode({**answers, "onward": onward}),
+    }  # fmt: skip
+    return render(request, "accounts/five_taps.html", context)
+
+
+def _onward(request: KitchenRequest) -> str:
+    """Where to go after the five taps: an address of ours that was asked for, or the bowls."""
+    asked = request.POST.get("onward") or request.GET.get("onward") or ""
+    ours = url_has_allowed_host_and_scheme(asked, allowed_hosts=None) and asked.startswith("/")
+    return asked if ours else reverse("bowls:list")
+
+
+def _kitchen_context(kitchen: Kitchen) -> dict[str, Any]:
+    """A card for this kitchen: how everything reads in it."""
+    return {"kitchen": kitchen, "measures": kitchen.measures, **card_context(_SAMPLE, kitchen)}
+
+
 @login_required
 def kitchen_page(request: KitchenRequest) -> HttpResponse:
-    """What this kitchen has."""
+    """What this kitchen has and how things are done in it."""
     kitchen, status = request.kitchen, 200
-    names = [n for n in KitchenForm.base_fields if n != "version"]
-    form = KitchenForm(request.POST or None, initial={n: getattr(kitchen, n) for n in (*names, "version")})
+    form = KitchenForm(request.POST or None, initial=KitchenForm.initial_of(kitchen))
     if request.method == "POST" and form.is_valid():
-        for name in names:
-            setattr(kitchen, name, form.cleaned_data[name])
+        data = dict(form.cleaned_data)
         try:
-            kitchen.save_over(form.cleaned_data["version"])
+            say_profile(kitchen, data, expected=data.pop("version"))
             messages.success(request, "Saved. Amounts, tests and times follow it from now on.")
             return redirect("accounts:kitchen")
         except ChangedMeanwhile:
-            status = changed_meanwhile(form, Kitchen.objects.get(pk=kitchen.pk).version)
+            kitchen = Kitchen.objects.get(pk=kitchen.pk)
+            status = changed_meanwhile(form, kitchen.version)
     status = 422 if form.errors and status == 200 else status
-    return render(request, "accounts/kitchen.html", {"form": form}, status=status)
+    return render(request, "accounts/kitchen.html", {"form": form, **_kitchen_context(kitchen)}, status=status)
+
+
+class KitchenLive(LiveView):
+    """How things would read with what is ticked."""
+
+    part_templates = {"answer": "accounts/parts/answer.html", "follows": "accounts/parts/follows.html"}
+
+    def make_form(self, request: KitchenRequest, fields: dict[str, Any], **kwargs: Any) -> KitchenForm:
+        return KitchenForm(fields, initial=KitchenForm.initial_of(request.kitchen))
+
+    def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> dict[str, Any]:
+        draft = copy(request.kitchen)
+        for name, value in form.cleaned_data.items():
+            setattr(draft, name, value)
+        return _kitchen_context(draft)

@@ -8,22 +8,25 @@ from datetime import datetime
 from functools import cached_property, lru_cache
 from typing import Any
 
+from coating.care import may_propose
 from coating.colour.mixing import Ingredient as CoreIngredient
 from coating.colour.mixing import Part
 from coating.errors import CoatingError
 from coating.flow.windows import Window, window
-from coating.plan.proposal import Cupboard, Proposal, Wish, cupboard_of, propose
+from coating.plan.proposal import Cupboard, Proposal, Wish, cupboard_of, plain_base, propose
 from coating.plan.quantities import Quantity
+from coating.quantities import TYPICAL_BAG_G, measurable_g
 from coating.simulate.bowl import LABEL_SPREAD, BowlContext, BowlState, Event, fold
 from studio.accounts.models import Kitchen
 from studio.bowls.models import Bowl, BowlEvent
 from studio.common import clock
-from studio.cupboard.adapters import core_ingredient
+from studio.cupboard.adapters import bag_g, core_ingredient
 from studio.cupboard.models import Ingredient, Parameter
 from studio.pieces.adapters import needs_of
 from studio.pieces.models import Layer
 
-THINNER_FOR = {"coating": ("palm_flakes", "shortening", "coconut_oil"), "untempered": ("cocoa_butter",)}
+OF_PALM = ("palm_flakes", "shortening", "coconut_oil")
+OF_COCOA = ("cocoa_butter",)  # other fats do not go with real chocolate
 DEFAULT_MELT_G = 200.0
 
 
@@ -63,12 +66,13 @@ class Stock:
         known = {r.code: r.current().get(parameter) for r in self.rows}
         return {code: (p.high - p.low) / 2 / p.value for code, p in known.items() if p and p.value}
 
-    def cupboard(self, white: str) -> Cupboard:
-        """What is stocked, with the thinner that suits a white."""
+    def cupboard(self, white: str, kitchen: Kitchen) -> Cupboard:
+        """What is stocked and may be proposed in this region, with the kitchen's thinner for a white."""
         stocked = [self.cores[r.pk] for r in self.rows if r.stocked]
         names = {c.name: c for c in stocked}
-        order = THINNER_FOR["coating" if white == "coating" else "untempered"]
-        return cupboard_of(stocked, thinner=next((names[n] for n in order if n in names), None))
+        order = (kitchen.thinner_school, *OF_PALM) if white == "coating" else OF_COCOA
+        thinner = next((names[n] for n in order if n in names), None)
+        return cupboard_of([c for c in stocked if may_propose(c, kitchen.region)], thinner=thinner)
 
 
 @lru_cache(maxsize=64)
@@ -171,9 +175,17 @@ class Desk:
     def quantity(self) -> Quantity:
         return needs_of(self.layers)
 
-    @property
+    @cached_property
+    def cupboard(self) -> Cupboard:
+        return self.stock.cupboard(self.bowl.white, self.kitchen)
+
+    @cached_property
     def melt_g(self) -> float:
-        return self.quantity.melt_g or DEFAULT_MELT_G
+        """What to melt, g; without a scale, up to the next amount that can be measured."""
+        suiting = plain_base(self.cupboard, self.bowl.white)
+        row = next((r for r in self.stock.rows if suiting and r.code == suiting[0].name), None)
+        bag = bag_g(row) if row else TYPICAL_BAG_G
+        return measurable_g(self.quantity.melt_g or DEFAULT_MELT_G, self.kitchen.measures, bag_g=bag)
 
     @property
     def target_lab(self) -> tuple[float, float, float] | None:
@@ -188,6 +200,6 @@ class Desk:
     def proposal(self) -> Proposal:
         """The next step; `kind` "nothing" with the reason when the cupboard cannot."""
         try:
-            return propose(self.now, self.wish, self.stock.cupboard(self.bowl.white))
+            return propose(self.now, self.wish, self.cupboard)
         except CoatingError:
             return Proposal("no_base")

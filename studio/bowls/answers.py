@@ -74,7 +74,7 @@ def answer(desk: Desk, form: StepForm) -> dict[str, Any]:
     after = desk.after(form.core_events())
     additions = [(part, bag_g(row) if part.ingredient.is_base else None) for row, part, _ in form.additions()]
     colour, verdict = _colour(desk, after), _verdict(desk, after)
-    thinner = desk.stock.cupboard(desk.bowl.white).thinner
+    thinner = desk.cupboard.thinner
     still = None
     if thinner and not after.empty and proposal.kind != "trouble":
         still = thinning_for(after, desk.window, thinner, temperature_c=working_temperature_c(desk.bowl.white))

@@ -11,8 +11,10 @@ from django.http import HttpRequest
 from coating.figures.band import band_curve
 from coating.heat.melting import working_temperature_c
 from coating.plan.proposal import TOO_COLD_K
+from coating.units import fahrenheit
 from studio.bowls.adapters import Desk, Stock
 from studio.bowls.models import Bowl
+from studio.common import measures
 
 
 @dataclass(frozen=True)
@@ -36,7 +38,9 @@ def _item(desk: Desk, *, current: bool) -> BandItem:
         return BandItem(desk.bowl, desk.target_lab, "", None, "", None, "", True, current)
     until = state.usable_until_s()
     curve = band_curve(state)
-    data = json.dumps({"step": curve.step_s, "t": curve.temperatures_c, "w": curve.words}, separators=(",", ":"))
+    fahrenheits = measures.current().temperature == "F"
+    shown = [round(fahrenheit(t), 1) for t in curve.temperatures_c] if fahrenheits else curve.temperatures_c
+    data = json.dumps({"step": curve.step_s, "t": shown, "w": curve.words}, separators=(",", ":"))
     word = "set" if state.is_set else state.word
     left = None if until is None else until - state.at_s
     cool = state.temperature_c < working_temperature_c(state.white) - TOO_COLD_K

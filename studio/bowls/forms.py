@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import hashlib
 import json
+import re
 import uuid
 from dataclasses import dataclass
 from typing import Any
@@ -16,27 +17,34 @@ from coating.heat.melting import MELTS_AT_C
 from coating.simulate.bowl import Event
 from studio.bowls.actions import Line
 from studio.bowls.adapters import Desk, pins_of
-from studio.common.forms import CountField, NumberField
+from studio.common.forms import CountField, MassField, NumberField, TemperatureField
 from studio.common.templatetags.kitchen import amount_text
+from studio.cupboard.adapters import bag_g
 from studio.cupboard.models import Ingredient
 
 # What the lip says and about how warm that is, degC. Common practice, no source.
 TOUCHES = {"hot": (46.0, "hot on the lip"), "warm": (39.0, "warm on the lip"),
            "neither": (33.0, "neither warm nor cold"), "cool": (28.5, "cool on the lip")}  # fmt: skip
 _NOTICEABLE_K = 0.75
-_COUNTED = ("liquid", "powder")
+_READ_TO_K = 0.4
+_COUNTED = {"liquid": "drops", "powder": "pinches"}
 _SOON = 1e7
 
 
 @dataclass(frozen=True)
 class Row:
-    """An ingredient on the bowl page: what is in, what goes in."""
+    """An ingredient on the bowl page: what is in, what goes in.
+
+    `counted` is the word for what is counted, else ""; `unit` what a stepper counts in, `step` by how much.
+    """
 
     ingredient: Ingredient
     core: CoreIngredient
     field: forms.BoundField
     held: Part | None
+    counted: str
     unit: str
+    step: str
 
     @property
     def shown(self) -> bool:
@@ -67,12 +75,15 @@ class StepForm(forms.Form):
             if row.kind in _COUNTED:
                 field: forms.Field = CountField("drops", label=row.name, required=False, initial=_count(part))
             else:
-                field = NumberField("mass_g", label=row.name, required=False, initial=_grams(part))
+                field = MassField(
+                    "mass_g", label=row.name, required=False, initial=_grams(part), as_measured=True,
+                    of="pieces" if row.kind == "base" else "fat", bag_g=bag_g(row) if row.kind == "base" else None,
+                )  # fmt: skip
             field.widget.attrs["aria-label"] = f"{row.name} to add"
             self.fields[f"add-{row.pk}"] = field
         if desk.kitchen.has_thermometer:
-            self.fields["temperature_c"] = NumberField(
-                "temperature_c", label="Its temperature, °C", required=False, initial=self._temperature()
+            self.fields["temperature_c"] = TemperatureField(
+                "temperature_c", label="Its temperature", required=False, initial=self._temperature()
             )
             if proposal.take_to_c is None:
                 self.initial.setdefault("reckoned_c", self._temperature())
@@ -117,10 +128,21 @@ class StepForm(forms.Form):
         """Every ingredient of the page, bases first."""
         held = {p.ingredient.name: p for p in self.desk.now.parts}
         cores = self.desk.stock.cores
-        units = {"liquid": "drops", "powder": "pinches"}
         return [
-            Row(r, cores[r.pk], self[f"add-{r.pk}"], held.get(r.code), units.get(r.kind, "g")) for r in self.addable
+            Row(r, cores[r.pk], self[f"add-{r.pk}"], held.get(r.code), _COUNTED.get(r.kind, ""), *self._stepping(r))
+            for r in self.addable
         ]
+
+    def _stepping(self, row: Ingredient) -> tuple[str, str]:
+        """Unit and step of the buttons beside a field."""
+        measures, is_base = self.desk.kitchen.measures, row.kind == "base"
+        if row.kind in _COUNTED:
+            return "", "1"
+        if not measures.has_scale:
+            return ("bag" if is_base else "tsp"), "0.25"
+        if measures.mass == "oz":
+            return "oz", "0.5" if is_base else "0.1"
+        return "g", "10" if is_base else "1"
 
     def additions(self) -> list[tuple[Ingredient, Part, float]]:
         """Row, part and the amount as counted, for everything above nothing."""
@@ -141,7 +163,8 @@ class StepForm(forms.Form):
             said = TOUCHES[touch][0] if touch else None
         else:
             said = self.cleaned_data.get("temperature_c")
-        if said is None or said == self.cleaned_data.get("reckoned_c"):
+        reckoned = self.cleaned_data.get("reckoned_c")
+        if said is None or (reckoned is not None and abs(said - reckoned) < _READ_TO_K):
             return None  # left as the page had it, however long ago that was
         now = self.desk.now
         if now.empty or (now.is_set and said >= MELTS_AT_C):
@@ -157,7 +180,8 @@ class StepForm(forms.Form):
 
     def sent(self) -> str:
         """What was sent, in short: the same for a repeat, whatever the bowl has become meanwhile."""
-        told = {n: str(v) for n, v in self.cleaned_data.items() if n not in ("seq", "key") and v not in (None, "")}
+        typed = ((name, str(self.data.get(name) or "").strip()) for name in self.fields)
+        told = {name: text for name, text in typed if text and name not in ("seq", "key")}
         return hashlib.sha256(json.dumps(told, sort_keys=True).encode()).hexdigest()[:24]
 
     def nothing_said(self) -> bool:
@@ -168,18 +192,24 @@ class StepForm(forms.Form):
         lines: list[Line] = []
         rest: list[Line] = []
         for row, part, units in self.additions():
-            payload: dict[str, Any] = {"ingredient": row.pk, "pins": pins_of(row), "typed": amount_text(part)}
+            payload: dict[str, Any] = {"ingredient": row.pk, "pins": pins_of(row), "typed": self._typed(row, part)}
             payload |= {"units": units} if row.kind in _COUNTED else {"mass_g": units}
             (lines if row.kind == "base" else rest).append(("added", payload))
         to_c = self.to_c()
         if to_c is not None:
             kind = "warmed" if self.desk.now.empty or to_c >= self.desk.now.temperature_c else "cooled"
-            lines.append((kind, {"to_c": to_c, "typed": self.cleaned_data.get("touch") or f"{to_c:g} °C"}))
+            typed = self.cleaned_data.get("touch") or str(self.data.get("temperature_c", "")).strip()
+            lines.append((kind, {"to_c": round(to_c, 2), "typed": typed}))
         number = self.new_number()
         if number is not None:
             lines.append(("tested", {"test": "number", "value": number}))
         lines += rest
         return [*lines, ("stirred", {})] if rest else lines
+
+    def _typed(self, row: Ingredient, part: Part) -> str:
+        """An amount as it was typed, with its unit."""
+        text = str(self.data.get(f"add-{row.pk}", "")).strip()
+        return text if re.search(r"[a-z]", text, re.IGNORECASE) else amount_text(part)
 
     def core_events(self) -> list[Event]:
         """The same as events for the core, at this moment, numbered after everything."""

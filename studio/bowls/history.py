@@ -8,6 +8,7 @@ from typing import Any
 
 from studio.bowls.adapters import Desk
 from studio.bowls.models import BowlEvent
+from studio.common.templatetags.kitchen import mass, until
 
 
 @dataclass(frozen=True)
@@ -29,11 +30,11 @@ def _text(event: BowlEvent, desk: Desk) -> str:
             return f"{data.get('typed', '')} {row.name if row else 'something'} added".strip()
         case "warmed" | "cooled":
             verb = "Warmed" if event.kind == "warmed" else "Cooled"
-            return f"{verb} to {data['to_c']:g} °C" if "to_c" in data else f"{verb} for {data.get('seconds', 0):g} s"
+            return f"{verb} until {until(data['to_c'])}" if "to_c" in data else f"{verb} for {data['seconds']:g} s"
         case "tested":
             return f"Flow number set to {data['value']:g}"
         case "used":
-            return f"{data['mass_g']:.0f} g used"
+            return f"{mass(data['mass_g'])} used"
         case "remeasured":
             row = desk.stock.by_id.get(data["ingredient"])
             return f"{row.name if row else 'An ingredient'} measured anew"

@@ -96,7 +96,7 @@ def _page(request: KitchenRequest, desk: Desk, form: StepForm | None = None, sta
 def _filled(desk: Desk) -> dict[str, Any]:
     """What an untouched page would send."""
     empty = StepForm(desk=desk)
-    values = {name: empty.get_initial_for_field(field, name) for name, field in empty.fields.items()}
+    values = {name: empty[name].value() for name in empty.fields}
     return {name: value for name, value in values.items() if value is not None}
 
 

@@ -7,12 +7,15 @@ from typing import Any
 from django.conf import settings
 from django.http import HttpRequest
 
+from studio.common.measures import current
+
 
 def house(request: HttpRequest) -> dict[str, Any]:
-    """Whether the demo is offered, whether this is development, and the rooms that exist."""
+    """Whether the demo is offered, how amounts read, and the rooms that exist."""
     rooms = [("pieces:jobs", "Pieces"), ("bowls:list", "Bowls"), ("cupboard:shelf", "Cupboard")]
     here = request.resolver_match.app_name if request.resolver_match else ""
     return {
         "demo_offered": settings.DEMO_OFFERED,
+        "measures": current(),
         "rooms": [(url, name, here == url.split(":")[0]) for url, name in rooms],
     }

@@ -1,15 +1,25 @@
-"""Fields that read their bounds from coating.limits, and a renderer with our own markup."""
+"""Fields that read their bounds from coating.limits, and a renderer with our own markup.
+
+A measured field takes an amount as a maker types it ("6 oz", "3/4 in", "half") and holds it in g, mm or degC.
+"""
 
 from __future__ import annotations
 
-from typing import Any
+import re
+from dataclasses import replace
+from typing import Any, ClassVar
 
 from django import forms
+from django.core.exceptions import ValidationError
 from django.core.validators import MaxValueValidator, MinValueValidator
 from django.forms.renderers import TemplatesSetting
 from django.http import QueryDict
 
+from coating.errors import Unreadable
 from coating.limits import BOUNDS, Bound
+from coating.quantities import Measures, length_text, mass_text, temperature_text, typed_mass
+from coating.typed import read_length, read_mass, read_temperature
+from studio.common.measures import current
 
 
 class HouseRenderer(TemplatesSetting):
@@ -68,6 +78,136 @@ class CountField(_Bounded, forms.IntegerField):
         super().__init__(**kwargs)
         self._finish(self)
         self.widget.attrs["inputmode"] = "numeric"
+
+    def to_python(self, value: Any) -> Any:
+        """5, or "5 drops"."""
+        if isinstance(value, str):
+            value = re.sub(r"(?<=\d)\s*(drops?|pinch|pinches|pieces?)$", "", value.strip(), flags=re.IGNORECASE)
+        return super().to_python(value)
+
+
+class MeasuredField(forms.Field):
+    """Abstract: an amount typed with its unit, or without and then in the kitchen's.
+
+    `stored` is what is kept so far: a field that still shows it keeps it to the last digit, whatever unit it reads in.
+    """
+
+    widget = forms.TextInput
+    units: ClassVar[tuple[Measures, ...]] = (Measures(),)
+    stored: float | None = None
+
+    def __init__(self, bound: str, *, low: float | None = None, high: float | None = None, **kwargs: Any) -> None:
+        base = BOUNDS[bound]
+        self.bound = Bound(base.low if low is None else low, base.high if high is None else high, base.unit, base.what)
+        kwargs.setdefault("error_messages", {}).setdefault("required", f"{self.bound.what} is missing.")
+        super().__init__(**kwargs)
+        self.widget.attrs.update({"autocomplete": "off", "autocapitalize": "off"})
+
+    def read(self, text: str, measures: Measures) -> float:
+        raise NotImplementedError
+
+    def text(self, value: float, measures: Measures) -> str:
+        raise NotImplementedError
+
+    def prepare_value(self, value: Any) -> Any:
+        return self.text(float(value), current()) if isinstance(value, int | float) else value
+
+    def to_python(self, value: Any) -> float | None:
+        if value in self.empty_values:
+            return None
+        if isinstance(value, int | float):
+            return float(value)
+        text = str(value).strip()
+        if self.stored is not None and text in {self.text(self.stored, m) for m in (current(), *self.units)}:
+            return self.stored
+        try:
+            return self.read(text, current())
+        except Unreadable as problem:
+            raise ValidationError(problem.message, code="invalid") from problem
+
+    def validate(self, value: Any) -> None:
+        super().validate(value)
+        if value is not None and not self.bound.low <= value <= self.bound.high:
+            low, high = (self.text(v, replace(current(), has_scale=True)) for v in (self.bound.low, self.bound.high))
+            code = "min_value" if value < self.bound.low else "max_value"
+            raise ValidationError(f"{self.bound.what} must be between {low} and {high}.", code=code)
+
+
+class MassField(MeasuredField):
+    """A mass, held in g. `of` says what is in a spoon of it ("pieces" or "fat"), `bag_g` what a bag holds.
+
+    `as_measured`: shown as this kitchen measures, spoons and bags where there is no scale.
+    """
+
+    units = (Measures("g"), Measures("oz"))
+
+    def __init__(
+        self, bound: str, *, of: str = "pieces", bag_g: float | None = None, as_measured: bool = False, **kwargs: Any
+    ) -> None:
+        self.of, self.bag_g, self.as_measured = of, bag_g, as_measured
+        super().__init__(bound, **kwargs)
+
+    def read(self, text: str, measures: Measures) -> float:
+        bare = measures.mass
+        if self.as_measured and not measures.has_scale:
+            bare = "tsp" if self.of == "fat" else "bag" if self.bag_g else bare
+        return read_mass(text, bare=bare, of=self.of, bag_g=self.bag_g)
+
+    def text(self, value: float, measures: Measures) -> str:
+        if self.as_measured:
+            return typed_mass(value, measures, of=self.of, bag_g=self.bag_g)
+        return mass_text(value, measures.mass)
+
+
+class LengthField(MeasuredField):
+    """A length, held in mm."""
+
+    units = (Measures(length="mm"), Measures(length="in"))
+
+    def read(self, text: str, measures: Measures) -> float:
+        return read_length(text, bare=measures.length)
+
+    def text(self, value: float, measures: Measures) -> str:
+        return length_text(value, measures.length)
+
+
+class TemperatureField(MeasuredField):
+    """A temperature, held in degC. `spoken`: words that stand for one, such as "cool"."""
+
+    units = (Measures(temperature="C"), Measures(temperature="F"))
+
+    def __init__(self, bound: str, *, spoken: dict[str, float] | None = None, **kwargs: Any) -> None:
+        self.spoken = spoken or {}
+        super().__init__(bound, **kwargs)
+
+    def read(self, text: str, measures: Measures) -> float:
+        said = self.spoken.get(text.lower())
+        return read_temperature(text, bare=measures.temperature) if said is None else said
+
+    def text(self, value: float, measures: Measures) -> str:
+        return temperature_text(value, measures.temperature)
+
+
+class ShareField(MeasuredField):
+    """A share, held as 0 to 1 and typed as g in 100 g: "33 g", "33", "33 %", or .33."""
+
+    def read(self, text: str, measures: Measures) -> float:
+        value = read_mass(text.removesuffix("%").strip() or text, bare="g")
+        return value / 100 if value > 1 else value
+
+    def text(self, value: float, measures: Measures) -> str:
+        return f"{value * 100:.3g} g"
+
+
+class KeepsMeasures(forms.BaseForm):
+    """Mixin: measured fields know what is kept so far (see `MeasuredField.stored`)."""
+
+    def full_clean(self) -> None:
+        for name, field in self.fields.items():
+            if isinstance(field, MeasuredField):
+                kept = self.get_initial_for_field(field, name)
+                field.stored = float(kept) if isinstance(kept, int | float) else None
+        super().full_clean()
 
 
 class VersionedForm(forms.Form):

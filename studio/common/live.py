@@ -12,6 +12,7 @@ from django.views import View
 
 from coating.errors import CoatingError
 from studio.common.forms import coded_errors
+from studio.common.measures import current, read_in
 from studio.common.requests import KitchenRequest
 from studio.common.throttle import allowed
 
@@ -56,10 +57,9 @@ class LiveView(View):
         if not form.is_valid():
             return _refusal(422, "Look at the marked field.", request=number, errors=coded_errors(form))
         try:
-            context = self.make_context(request, form, **kwargs)
+            context = {"measures": current(), **self.make_context(request, form, **kwargs)}
         except CoatingError as refusal:
             return _refusal(422, refusal.message, request=number, errors={}, code=refusal.code)
-        parts = {
-            role: render_to_string(template, context, request=None) for role, template in self.part_templates.items()
-        }
+        with read_in(lambda: context["measures"]):
+            parts = {role: render_to_string(template, context) for role, template in self.part_templates.items()}
         return JsonResponse({"request": number, "result": context.get("result", {}), "parts": parts})

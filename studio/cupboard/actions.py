@@ -10,6 +10,7 @@ from django.db.models import F
 
 from coating.colour.mixing import Ingredient as CoreIngredient
 from coating.datasets.ingredients import DEMO_INGREDIENTS
+from coating.quantities import TYPICAL_BAG_G
 from studio.cupboard.adapters import curve_json
 from studio.cupboard.models import Ingredient, Parameter
 
@@ -19,9 +20,9 @@ if TYPE_CHECKING:
 STARTER = (
     *("ivory", "bright", "yellow_coating", "dark"),
     *("yellow", "orange", "red", "pink", "purple", "blue", "teal", "green", "brown", "black"),
-    *("white_dispersion", "cocoa_butter", "palm_flakes", "shortening"),
+    *("white_dispersion", "cocoa_butter", "palm_flakes", "shortening", "coconut_oil"),
 )
-NOT_STOCKED = ("white_dispersion",)  # often titanium dioxide: barred from food in the EU, limited in the US
+NOT_STOCKED = ("white_dispersion", "coconut_oil")  # white: often titanium dioxide, barred or limited by region
 ALLERGENS = {"cocoa": ["milk", "soya"], "palm": ["milk", "soya"]}
 SPREADS = {
     "number": 0.2,
@@ -37,7 +38,7 @@ SPREADS = {
 def _starting_values(core: CoreIngredient) -> dict[str, float]:
     values: dict[str, float] = {"fat_fraction": core.fat_fraction} if core.fat_fraction else {}
     if core.is_base:
-        values |= {"number": core.number or 45.0, "k_per_s": core.k_per_s, "bag_g": 340.0}
+        values |= {"number": core.number or 45.0, "k_per_s": core.k_per_s, "bag_g": TYPICAL_BAG_G}
     elif core.is_colourant:
         values |= {"drop_g": core.unit_g, "strength": 1.0, "cap_share": core.cap_share}
     elif core.unit_g != 1.0:
@@ -70,6 +71,19 @@ def fill_cupboard(kitchen: Kitchen, codes: Iterable[str] = STARTER) -> None:
     )  # fmt: skip
 
 
+def have_in_stock(kitchen: Kitchen, code: str) -> None:
+    """Tick an ingredient as being there, copying it into the cupboard if it was never in it."""
+    rows = Ingredient.objects.filter(kitchen=kitchen, code=code)
+    if not rows.exists():
+        fill_cupboard(kitchen, [code])
+    if rows.filter(stocked=False).update(stocked=True, version=F("version") + 1):
+        _cupboard_changed(kitchen)
+
+
+def _cupboard_changed(kitchen: Kitchen) -> None:
+    type(kitchen).objects.filter(pk=kitchen.pk).update(cupboard_version=F("cupboard_version") + 1)
+
+
 @transaction.atomic
 def change_ingredient(
     row: Ingredient, *, expected: int, name: str, stocked: bool, values: dict[str, tuple[float, float, float, str]]
@@ -88,5 +102,5 @@ def change_ingredient(
     row.save_over(expected)
     for parameter in fresh:
         parameter.save()
-    type(row.kitchen).objects.filter(pk=row.kitchen_id).update(cupboard_version=F("cupboard_version") + 1)
+    _cupboard_changed(row.kitchen)
     return fresh

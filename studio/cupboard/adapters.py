@@ -8,6 +8,7 @@ from typing import Any
 
 from coating.colour.mixing import Ingredient as CoreIngredient
 from coating.colour.spectra import Curve
+from coating.quantities import TYPICAL_BAG_G
 from studio.cupboard.models import Ingredient, Parameter
 
 # Which attribute of the core ingredient a parameter sets.
@@ -65,4 +66,4 @@ def core_ingredient(row: Ingredient, parameters: Iterable[Parameter] | None = No
 def bag_g(row: Ingredient) -> float:
     """Mass of a bag of this base, g."""
     found = row.current().get("bag_g")
-    return found.value if found else 340.0
+    return found.value if found else TYPICAL_BAG_G

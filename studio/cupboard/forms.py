@@ -7,21 +7,32 @@ from typing import Any
 from django import forms
 from django.core.exceptions import ValidationError
 
-from studio.common.forms import NumberField, VersionedForm
+from studio.common.forms import KeepsMeasures, MassField, MeasuredField, NumberField, ShareField, VersionedForm
 from studio.cupboard.models import Ingredient, Parameter
 
-# parameter -> (bound, label, help)
-PARAMETERS = {
-    "number": ("number", "Flow number", "On professional labels; melted, 40 °C, not tempered. Higher is thicker."),
-    "fat_fraction": ("fat_fraction", "Fat share", "Fat on the label, divided by 100: 33 g in 100 g is 0.33."),
-    "bag_g": ("bag_g", "A bag holds, g", ""),
-    "drop_g": ("drop_g", "One drop weighs, g", "Weigh 20 drops and divide by 20."),
-    "strength": ("strength", "Strength", "1 is as we assume; 2 colours twice as deep."),
+# parameter -> (field, bound, label, help)
+PARAMETERS: dict[str, tuple[Any, str, str, str]] = {
+    "number": (
+        NumberField,
+        "number",
+        "Flow number",
+        "On professional labels; higher is thicker.",
+    ),
+    "fat_fraction": (ShareField, "fat_fraction", "Fat in 100 g", "On the back of the bag, under fat."),
+    "bag_g": (MassField, "bag_g", "A bag holds", ""),
+    "drop_g": (NumberField, "drop_g", "One drop weighs, g", "Weigh 20 drops and divide by 20."),
+    "strength": (NumberField, "strength", "Strength", "1 is as we assume; 2 colours twice as deep."),
 }
+_SAME = 1e-9
 FAT_OF_COLOURS = ("liquid", "powder", "butter", "white", "fat", "water")
 
 
-class IngredientForm(VersionedForm):
+def _same(typed: float, kept: float) -> bool:
+    """Whether a field still says what is kept: to the last digit, or to the four that are shown."""
+    return abs(typed - kept) < _SAME or abs(typed - float(f"{kept:.4g}")) < _SAME
+
+
+class IngredientForm(KeepsMeasures, VersionedForm):
     name = forms.CharField(label="Name", max_length=80)
     stocked = forms.BooleanField(label="It is in my cupboard", required=False)
 
@@ -34,10 +45,12 @@ class IngredientForm(VersionedForm):
             if n in PARAMETERS and not (n == "fat_fraction" and ingredient.kind in FAT_OF_COLOURS)
         }
         for name, parameter in self.now.items():
-            bound, label, help_text = PARAMETERS[name]
+            kind, bound, label, help_text = PARAMETERS[name]
             if name == "drop_g" and ingredient.kind == "powder":
                 label, help_text = "One pinch weighs, g", ""
-            self.fields[name] = NumberField(bound, label=label, help_text=help_text, initial=f"{parameter.value:.4g}")
+            measured = issubclass(kind, MeasuredField)
+            kept: Any = parameter.value if measured else f"{parameter.value:.4g}"
+            self.fields[name] = kind(bound, label=label, help_text=help_text, initial=kept)
             self.fields[f"{name}_from"] = forms.ChoiceField(
                 label="Where this came from", choices=Parameter.PROVENANCE[:3], initial=parameter.provenance
             )
@@ -55,7 +68,7 @@ class IngredientForm(VersionedForm):
         data = super().clean() or {}
         for name, parameter in self.now.items():
             value, source = data.get(name), data.get(f"{name}_from")
-            if value is not None and source == "default" and abs(value - float(f"{parameter.value:.4g}")) > 1e-9:
+            if value is not None and source == "default" and not _same(value, parameter.value):
                 self.add_error(
                     f"{name}_from", ValidationError("You changed the value: say whether you read or measured it.")
                 )
@@ -67,8 +80,7 @@ class IngredientForm(VersionedForm):
         result = {}
         for name, parameter in self.now.items():
             value, source = self.cleaned_data[name], self.cleaned_data[f"{name}_from"]
-            unchanged = abs(value - float(f"{parameter.value:.4g}")) < 1e-9 and source == parameter.provenance
-            if unchanged:
+            if _same(value, parameter.value) and source == parameter.provenance:
                 result[name] = (parameter.value, parameter.low, parameter.high, parameter.provenance)
             else:
                 by = spread[source]

@@ -91,8 +91,8 @@ def open_demo_kitchen() -> Kitchen:
     clear_old_demos()
     owner = User.objects.create_user(f"{uuid.uuid4().hex}@demo.invalid")
     kitchen = make_kitchen(owner, name="Comet night kitchen", is_demo=True, goes_at=clock.now() + KEPT_FOR)
-    kitchen.has_thermometer = True
-    kitchen.save(update_fields=["has_thermometer"])
+    kitchen.has_thermometer = kitchen.profile_said = True
+    kitchen.save(update_fields=["has_thermometer", "profile_said"])
     blue = Ingredient.objects.with_parameters().get_for(kitchen, code="blue")
     measured = {"drop_g": (0.046, 0.044, 0.048, "measured")}
     change_ingredient(blue, expected=blue.version, name=blue.name, stocked=True, values=measured)

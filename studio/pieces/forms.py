@@ -10,11 +10,10 @@ from django.core.exceptions import ValidationError
 
 from coating.colour.cie import lab_from_srgb
 from studio.accounts.models import Kitchen
-from studio.common.forms import CountField, NumberField, VersionedForm
+from studio.common.forms import CountField, KeepsMeasures, LengthField, VersionedForm
 from studio.pieces.models import WHITES, Colour
 
 DEPTHS = [("0.333", "a third"), ("0.5", "half"), ("0.667", "two thirds"), ("1.0", "all over")]
-SIZES = [("45", "Small, 45 mm"), ("60", "Ordinary, 60 mm"), ("80", "Large, 80 mm")]
 
 
 class JobForm(VersionedForm):
@@ -31,12 +30,12 @@ class JobForm(VersionedForm):
             del self.fields["version"]
 
 
-class PieceForm(forms.Form):
+class PieceForm(KeepsMeasures, forms.Form):
     name = forms.CharField(label="What is it?", max_length=80, initial="Half-dipped biscuits")
     count = CountField("count", label="How many", initial=12)
     spares = CountField("spares", label="Spares", initial=1)
-    diameter_mm = NumberField("diameter_mm", label="Across, mm", initial=60)
-    thickness_mm = NumberField("piece_thickness_mm", label="Thick, mm", initial=8)
+    diameter_mm = LengthField("diameter_mm", label="Across", initial=60)
+    thickness_mm = LengthField("piece_thickness_mm", label="Thick", initial=8)
     depth = forms.ChoiceField(label="Dipped", choices=DEPTHS, initial="0.5", widget=forms.RadioSelect)
     white = forms.ChoiceField(label="In", choices=WHITES, initial="coating", widget=forms.RadioSelect)
     colour = forms.ModelChoiceField(

@@ -6,7 +6,7 @@ from typing import Any
 
 from django.contrib import messages
 from django.db import transaction
-from django.http import HttpRequest, HttpResponse, HttpResponseBase
+from django.http import HttpRequest, HttpResponseBase, HttpResponseRedirect
 from django.shortcuts import redirect
 
 from studio.accounts.models import Kitchen
@@ -57,7 +57,7 @@ def job_from_card(kitchen: Kitchen, data: dict[str, Any]) -> Bowl:
     )  # fmt: skip
 
 
-def keep_card(request: HttpRequest, kitchen: Kitchen) -> HttpResponse:
+def keep_card(request: HttpRequest, kitchen: Kitchen) -> HttpResponseRedirect:
     """Put the card of the cookie into the kitchen and go to its bowl; without one, to the bowls."""
     card = kept_card(request)
     if card is None:

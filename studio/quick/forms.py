@@ -8,6 +8,7 @@ from studio.common.forms import CountField
 from studio.pieces.actions import STARTER_COLOURS
 
 SIZES = {"small": (45.0, 6.0, "small"), "ordinary": (60.0, 8.0, "ordinary"), "large": (80.0, 9.0, "large")}
+THINNERS = {"coating": "palm_flakes", "untempered": "cocoa_butter"}
 DEPTHS = [("third", "a third"), ("half", "half"), ("all", "all over")]
 DEPTH_SHARES = {"third": 1 / 3, "half": 0.5, "all": 1.0}
 DEPTH_VALUES = {"third": "0.333", "half": "0.5", "all": "1.0"}

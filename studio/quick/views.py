@@ -22,7 +22,7 @@ def card(request: KitchenRequest) -> HttpResponse:
     plain = QuickForm(QuickForm.plain())
     shown = form if form.is_valid() else plain
     shown.is_valid()
-    context = {"form": form, **card_context(shown.cleaned_data)}
+    context = {"form": form, **card_context(shown.cleaned_data, request.kitchen)}
     return render(request, "quick/card.html", context, status=422 if form.errors else 200)
 
 
@@ -37,7 +37,7 @@ class CardLive(LiveView):
         return QuickForm(fields)
 
     def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> dict[str, Any]:
-        return card_context(form.cleaned_data)
+        return card_context(form.cleaned_data, request.kitchen)
 
 
 @require_POST
@@ -46,7 +46,7 @@ def keep(request: KitchenRequest) -> HttpResponse:
     form = QuickForm(request.POST)
     if not form.is_valid():
         return render(
-            request, "quick/card.html", {"form": form, **card_context(_plain_data())}, status=422
+            request, "quick/card.html", {"form": form, **card_context(_plain_data(), request.kitchen)}, status=422
         )  # fmt: skip
     if request.kitchen:
         return redirect("bowls:bowl", pk=job_from_card(request.kitchen, form.cleaned_data).pk)

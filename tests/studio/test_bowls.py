@@ -140,7 +140,8 @@ class Doing(BowlTests):
         self.kitchen.has_scale = False
         self.kitchen.save()
         answer = self.ask_page()
-        self.assertLess(answer.index("340 g bag"), answer.index(f"({self.desk().melt_g:.0f} g)"))
+        self.assertLess(answer.index("340 g"), answer.index(f"({self.desk().melt_g:.0f} g)"))
+        self.assertEqual(self.desk().melt_g % 85, 0, "to the quarter bag")
 
     def ask_page(self) -> str:
         page = self.client.get(self.address).content.decode()
@@ -246,7 +247,7 @@ class Measuring(BowlTests):
                 "bag_g": "200", "bag_g_from": "label"}  # fmt: skip
         for name, bad in (
             ("number", "0"),
-            ("fat_fraction", "33"),
+            ("fat_fraction", "90"),
             ("bag_g", "nan"),
             ("number", ""),
             ("number_from", "guess"),

@@ -43,6 +43,8 @@ class QuickCard(TestCase):
         self.assertEqual(Kitchen.objects.count(), 0)
         self.assertContains(self.client.get("/sign-up/"), "24 biscuits in apricot")
         page = self.client.post("/sign-up/", {"email": "a@example.org", "password": PASSWORD}, follow=True)
+        self.assertContains(page, "How do you measure?")
+        page = self.client.post("/kitchen/five-taps/", {"onward": page.context["onward"], "later": "1"}, follow=True)
         bowl = Bowl.objects.get()
         self.assertEqual((bowl.name, bowl.white, bowl.kitchen.owner.email), ("Apricot", "untempered", "a@example.org"))
         self.assertContains(page, "24 dipped biscuits")

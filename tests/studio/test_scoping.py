@@ -15,7 +15,10 @@ OPEN = {
     "accounts:forgotten", "accounts:sent", "accounts:new-password", "demo:open", "about", "healthz", "empty",
 }  # fmt: skip
 # Addresses that name no row show a maker's own rows only.
-OWN = {"pieces:jobs", "pieces:job-new", "pieces:live", "bowls:list", "cupboard:shelf", "accounts:kitchen", "demo:reset"}
+OWN = {
+    "pieces:jobs", "pieces:job-new", "pieces:live", "bowls:list", "cupboard:shelf", "accounts:kitchen", "accounts:live",
+    "accounts:five-taps", "demo:reset",
+}  # fmt: skip
 
 
 def names(patterns: list[URLPattern | URLResolver], space: str = "") -> Iterator[tuple[str, list[str]]]:

@@ -10,9 +10,11 @@ from django.utils import timezone
 
 from coating.colour.mixing import Part
 from coating.datasets.ingredients import DEMO_INGREDIENTS, demo_ingredient
+from coating.quantities import Measures
 from studio.bowls.adapters import Desk, Stock
 from studio.bowls.history import history
 from studio.bowls.models import Bowl
+from studio.common.measures import read_in
 from studio.common.templatetags import kitchen as words
 from studio.cupboard.actions import STARTER, change_ingredient
 from studio.cupboard.adapters import bag_g, core_ingredient, curve_from, curve_json
@@ -29,9 +31,9 @@ class Filters(SimpleTestCase):
         self.assertEqual(words.minutes(-5), "under a minute")
 
     def test_warmth_by_what_the_kitchen_has(self) -> None:
-        self.assertEqual(words.warmth(38.2, True), "38 °C")
-        self.assertEqual(words.warmth(28.5, True), "28.5 °C")
-        spoken = [words.warmth(t, False) for t in (46, 39, 33, 28.5, 20)]
+        with read_in(lambda: Measures(has_thermometer=True)):
+            self.assertEqual([words.warmth(t) for t in (38.2, 28.5)], ["38 °C", "28.5 °C"])
+        spoken = [words.warmth(t) for t in (46, 39, 33, 28.5, 20)]
         self.assertEqual(len(set(spoken)), 5)
         self.assertEqual(spoken[2], "neither warm nor cold")
 
@@ -42,9 +44,14 @@ class Filters(SimpleTestCase):
         self.assertEqual(words.amount(Part(blue, 4.0)), "100 drops (4 g)")
         self.assertEqual(words.amount(Part(red, 0.1)), "2 pinches")
         self.assertEqual(words.amount(Part(demo_ingredient("ivory"), 240.3)), "240 g")
-        self.assertEqual(words.kitchen_amount(Part(demo_ingredient("cocoa_butter"), 9.0)), "2 teaspoons")
-        self.assertEqual(words.kitchen_amount(Part(demo_ingredient("ivory"), 100.0), 200.0), "half of a 200 g bag")
-        self.assertEqual(words.kitchen_amount(Part(blue, 1.0)), "")
+        butter, ivory = Part(demo_ingredient("cocoa_butter"), 9.0), Part(demo_ingredient("ivory"), 100.0)
+        pairs = [(words.measured(p, 200.0), words.also(p, 200.0)) for p in (butter, ivory, Part(blue, 0.2))]
+        self.assertEqual(pairs, [("9 g", "2 teaspoons"), ("100 g", "half of a 200 g bag"), ("5 drops", "")])
+        with read_in(lambda: Measures("oz", has_scale=False)):
+            self.assertEqual(
+                (words.measured(ivory, 200.0), words.also(ivory, 200.0)), ("half of a 7.1 oz bag", "3.5 oz")
+            )
+            self.assertEqual((words.measured(Part(blue, 0.2)), words.also(Part(blue, 0.2))), ("5 drops", ""))
 
     def test_in_a_sentence(self) -> None:
         self.assertEqual(words.colour_word("Blue oil colour"), "blue")
@@ -85,14 +92,14 @@ class Adapters(TestCase):
 
     def test_what_is_not_stocked_is_not_proposed(self) -> None:
         _, kitchen, _ = maker()
-        names = {c.name for c in Stock.of(kitchen).cupboard("coating").colourants}
+        names = {c.name for c in Stock.of(kitchen).cupboard("coating", kitchen).colourants}
         self.assertNotIn("white_dispersion", names)
-        self.assertEqual(Stock.of(kitchen).cupboard("coating").thinner.name, "palm_flakes")
-        self.assertEqual(Stock.of(kitchen).cupboard("tempered").thinner.name, "cocoa_butter")
+        self.assertEqual(Stock.of(kitchen).cupboard("coating", kitchen).thinner.name, "palm_flakes")
+        self.assertEqual(Stock.of(kitchen).cupboard("tempered", kitchen).thinner.name, "cocoa_butter")
         flakes = Ingredient.objects.with_parameters().get(kitchen=kitchen, code="palm_flakes")
         change_ingredient(flakes, expected=1, name="Palm flakes", stocked=False, values={})
         kitchen.refresh_from_db()
-        self.assertEqual(Stock.of(kitchen).cupboard("coating").thinner.name, "shortening")
+        self.assertEqual(Stock.of(kitchen).cupboard("coating", kitchen).thinner.name, "shortening")
 
 
 class BandAndHistory(TestCase):
@@ -126,7 +133,7 @@ class BandAndHistory(TestCase):
         lines = [line.text for line in history(desk)]
         self.assertEqual(lines[0], "Flow number set to 40")
         self.assertEqual(lines[-1], "290 g Bright white coating added")
-        self.assertIn("Warmed to 39 °C", lines)
+        self.assertIn("Warmed until it feels warm on the lip", lines)
         strikeable = {line.text for line in history(desk) if line.can_strike}
         self.assertNotIn("Stirred", strikeable)
 

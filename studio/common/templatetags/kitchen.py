@@ -10,18 +10,23 @@ from django import template
 from coating.colour.cie import hex_from_lab, srgb_from_lab
 from coating.colour.mixing import Part
 from coating.figures.biscuit import dip_path
-from coating.quantities import bags_of_base, grams_text, spoons_of_fat
+from coating.quantities import (
+    TYPICAL_BAG_G,
+    area_text,
+    bags_of_base,
+    length_text,
+    mass_text,
+    spoons_of_fat,
+    temperature_text,
+    touch_text,
+)
+from studio.common.measures import current
 
 register = template.Library()
 
 WEIGHED_FROM = 40
 UNIT_WORDS = {"liquid": ("drop", "drops"), "powder": ("pinch", "pinches")}
-TOUCH = (
-    (43.0, "hot on the lip"),
-    (37.0, "warm on the lip"),
-    (31.0, "neither warm nor cold"),
-    (26.0, "cool on the lip"),
-)
+IN_SPOONS = ("fat", "butter", "white")
 FLOW_VERBS = {
     "runs": "runs off the spoon",
     "thin ribbon": "falls in a thin ribbon",
@@ -33,9 +38,9 @@ FLOW_VERBS = {
 
 
 @register.filter
-def grams(mass_g: float | None) -> str:
-    """240 g; tenths below ten."""
-    return "" if mass_g is None else grams_text(max(0.0, mass_g))
+def mass(mass_g: float | None) -> str:
+    """240 g or 8.5 oz; tenths of a gram below ten."""
+    return "" if mass_g is None else mass_text(max(0.0, mass_g), current().mass)
 
 
 @register.filter
@@ -56,25 +61,35 @@ def about_minutes(value_min: float | None) -> str:
 
 
 @register.filter
-def celsius(temperature_c: float | None) -> str:
-    """38 °C; halves where they matter, below 33."""
-    if temperature_c is None:
-        return ""
-    halves = round(temperature_c * 2) / 2
-    return f"{halves:g} °C" if temperature_c < 33 else f"{temperature_c:.0f} °C"
-
-
-def touch_word(temperature_c: float) -> str:
-    """What the lip says, for kitchens without a thermometer. Common practice, no source."""
-    return next((word for limit, word in TOUCH if temperature_c >= limit), "cold on the lip")
+def degrees(temperature_c: float | None) -> str:
+    """38 °C or 100 °F."""
+    return "" if temperature_c is None else temperature_text(temperature_c, current().temperature)
 
 
 @register.filter
-def warmth(temperature_c: float | None, has_thermometer: bool) -> str:
+def warmth(temperature_c: float | None) -> str:
     """Degrees where there is a thermometer, else what the lip says."""
     if temperature_c is None:
         return ""
-    return celsius(temperature_c) if has_thermometer else touch_word(temperature_c)
+    return degrees(temperature_c) if current().has_thermometer else touch_text(temperature_c)
+
+
+@register.filter
+def until(temperature_c: float) -> str:
+    """How a maker knows that it is there: it is at 38 °C, or it feels warm on the lip."""
+    return f"it {'is at' if current().has_thermometer else 'feels'} {warmth(temperature_c)}"
+
+
+@register.filter
+def sized(length_mm: float) -> str:
+    """60 mm or 2 3/8 in."""
+    return length_text(length_mm, current().length)
+
+
+@register.filter
+def area(area_mm2: float) -> str:
+    """38 cm² or 5.9 in²."""
+    return area_text(area_mm2, current().length)
 
 
 @register.filter
@@ -99,9 +114,9 @@ def amount_text(part: Part) -> str:
     """An amount in the ingredient's own unit: 5 drops, 2 pinches, 9 g; with its weight when nobody would count it."""
     units = UNIT_WORDS.get(part.ingredient.kind)
     if units is None:
-        return grams_text(part.mass_g)
+        return mass(part.mass_g)
     count = round(part.units)
-    weight = f" ({grams_text(part.mass_g)})" if count > WEIGHED_FROM else ""
+    weight = f" ({mass(part.mass_g)})" if count > WEIGHED_FROM else ""
     return f"{count} {units[0] if count == 1 else units[1]}{weight}"
 
 
@@ -111,13 +126,41 @@ def amount(part: Part) -> str:
 
 
 @register.filter
-def kitchen_amount(part: Part, bag_g: float | None = None) -> str:
-    """Spoons for fats, shares of a bag for bases, nothing for drops."""
-    if part.ingredient.kind in ("fat", "butter", "white"):
-        return spoons_of_fat(part.mass_g).kitchen
-    if part.ingredient.is_base:
-        return bags_of_base(part.mass_g, bag_g=bag_g or 340.0).kitchen
-    return ""
+def bags(mass_g: float, bag_g: float | None = None) -> str:
+    """A mass of base as a share of a bag."""
+    bag_g = bag_g or TYPICAL_BAG_G
+    return bags_of_base(mass_g, bag_g=bag_g, bag=mass(bag_g))
+
+
+@register.filter
+def how_much(mass_g: float) -> str:
+    """A mass of base as this kitchen measures it: 290 g, or a share of a bag where there is no scale."""
+    return mass(mass_g) if current().has_scale else bags(mass_g)
+
+
+@register.filter
+def which_is(mass_g: float) -> str:
+    """The same the other way round."""
+    return bags(mass_g) if current().has_scale else mass(mass_g)
+
+
+def _in_the_hand(part: Part, bag_g: float | None) -> str:
+    if part.ingredient.kind in IN_SPOONS:
+        return spoons_of_fat(part.mass_g)
+    return bags(part.mass_g, bag_g) if part.ingredient.is_base else ""
+
+
+@register.filter
+def measured(part: Part, bag_g: float | None = None) -> str:
+    """An amount as this kitchen measures it: grams, or spoons and bags where there is no scale; drops are drops."""
+    return amount_text(part) if current().has_scale else _in_the_hand(part, bag_g) or amount_text(part)
+
+
+@register.filter
+def also(part: Part, bag_g: float | None = None) -> str:
+    """The same the other way, or nothing for what is counted."""
+    in_the_hand = _in_the_hand(part, bag_g)
+    return in_the_hand if current().has_scale or not in_the_hand else amount_text(part)
 
 
 @register.filter
@@ -153,15 +196,10 @@ def at(items: Any, index: int) -> Any:
 
 
 @register.filter
-def bags(mass_g: float, bag_g: float = 340.0) -> str:
-    """A mass of base as a share of a bag."""
-    return bags_of_base(mass_g, bag_g=bag_g).kitchen
-
-
-@register.filter
-def fat_spoons(mass_g: float) -> str:
-    """A mass of fat in teaspoons."""
-    return spoons_of_fat(mass_g).kitchen
+def fat_first(mass_g: float) -> str:
+    """A mass of fat as this kitchen measures it, then the other way."""
+    pair = (mass(mass_g), spoons_of_fat(mass_g))
+    return ", ".join(pair if current().has_scale else reversed(pair))
 
 
 @register.filter
@@ -188,11 +226,6 @@ def depth_word(share: float) -> str:
 def dip(share: float) -> str:
     """The outline of the dipped part of a biscuit."""
     return dip_path(share)
-
-
-@register.filter
-def square_cm(area_mm2: float) -> str:
-    return f"{area_mm2 / 100:.0f}"
 
 
 @register.filter
@@ -231,8 +264,8 @@ def when(moment: datetime, now: datetime) -> str:
 PARAMETER_TITLES = {
     "number": "Flow number",
     "fat_fraction": "Fat share",
-    "bag_g": "Bag, g",
-    "drop_g": "Drop, g",
+    "bag_g": "Bag",
+    "drop_g": "Drop",
     "strength": "Strength",
 }
 
@@ -243,6 +276,10 @@ def parameter_title(name: str) -> str:
 
 
 @register.filter
-def short(value: float) -> str:
-    """Four figures, no trailing zeros."""
-    return f"{value:.4g}"
+def as_parameter(value: float, name: str) -> str:
+    """The value of a parameter with its unit."""
+    if name == "bag_g":
+        return mass(value)
+    if name == "drop_g":
+        return f"{value:.2g} g"
+    return f"{value * 100:.3g} %" if name == "fat_fraction" else f"{value:.4g}"

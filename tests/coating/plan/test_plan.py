@@ -8,7 +8,7 @@ from coating.flow.windows import window
 from coating.plan.proposal import Wish, cupboard_of, propose
 from coating.plan.quantities import DipNeed, quantity
 from coating.plan.quick_card import quick_card
-from coating.quantities import bags_of_base, grams_text, spoons_of_fat
+from coating.quantities import bags_of_base, mass_text, spoons_of_fat
 from coating.shape.pieces import RoundBiscuit
 from coating.simulate.bowl import BowlContext, Event, fold
 
@@ -33,14 +33,14 @@ class Quantities(unittest.TestCase):
 
     def test_kitchen_words(self) -> None:
         """Common practice, no source: a teaspoon of melted fat 4.5 g, a cup of pieces 170 g."""
-        self.assertEqual(spoons_of_fat(9).kitchen, "2 teaspoons")
-        self.assertEqual(spoons_of_fat(0.3).kitchen, "a pinch")
-        self.assertEqual(spoons_of_fat(3.4).kitchen, "¾ teaspoon")
-        self.assertEqual(bags_of_base(340, bag_g=340).kitchen, "1 bag of 340 g")
-        self.assertEqual(bags_of_base(170, bag_g=340).kitchen, "half of a 340 g bag")
-        self.assertEqual(bags_of_base(190, bag_g=340).kitchen, "a little over half of a 340 g bag")
-        self.assertEqual(bags_of_base(20, bag_g=340).kitchen, "2 tablespoons of pieces")
-        self.assertEqual([grams_text(v) for v in (240.4, 9.97, 2.06, 0)], ["240 g", "10 g", "2.1 g", "0 g"])
+        self.assertEqual(spoons_of_fat(9), "2 teaspoons")
+        self.assertEqual(spoons_of_fat(0.3), "a pinch")
+        self.assertEqual(spoons_of_fat(3.4), "¾ teaspoon")
+        self.assertEqual(bags_of_base(340, bag_g=340), "1 bag of 340 g")
+        self.assertEqual(bags_of_base(170, bag_g=340), "half of a 340 g bag")
+        self.assertEqual(bags_of_base(190, bag_g=340), "a little over half of a 340 g bag")
+        self.assertEqual(bags_of_base(20, bag_g=340), "2 tablespoons of pieces")
+        self.assertEqual([mass_text(v) for v in (240.4, 9.97, 2.06, 0)], ["240 g", "10 g", "2.1 g", "0 g"])
 
 
 class NextStep(unittest.TestCase):

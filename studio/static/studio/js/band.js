@@ -22,7 +22,8 @@ function show({ home, curve, left }, elapsed) {
   };
   put("word", curve.w.filter(([from]) => from <= elapsed).at(-1)[1]);
   if (left !== null) put("left", minutes(left - elapsed));
-  if (home.querySelector("[data-degrees]")) put("warmth", `${Math.round(temperature(curve, elapsed))} °C`);
+  const degrees = home.querySelector("[data-degrees]")?.dataset.degrees;
+  if (degrees) put("warmth", `${Math.round(temperature(curve, elapsed))} ${degrees}`);
 }
 
 function temperature({ t, step }, elapsed) {

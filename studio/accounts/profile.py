@@ -1,0 +1,127 @@
+"""Five taps that say what a kitchen has. The rest is ordinary until it is changed on the kitchen's own page."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from typing import Any
+
+from coating.heat.schools import ORDINARY_W
+from coating.quantities import Measures, bags_of_base, length_text, mass_text, temperature_text, touch_text
+from studio.accounts.forms import ROOMS_C
+
+_SAMPLE_G, _SAMPLE_C, _SAMPLE_MM = 255.0, 38.0, 60.0
+_METRIC, _US, _OUNCES = Measures(), Measures("oz", "F", "in"), Measures("oz", "C", "in")
+
+
+@dataclass(frozen=True)
+class Choice:
+    """One answer: its word in the address, what it says, how things then read, and what it sets on the kitchen."""
+
+    word: str
+    title: str
+    then: str
+    sets: Mapping[str, Any] = field(default_factory=dict)
+
+
+@dataclass(frozen=True)
+class Question:
+    word: str
+    asks: str
+    choices: tuple[Choice, ...]
+
+    def chosen(self, word: str | None) -> Choice | None:
+        return next((c for c in self.choices if c.word == word), None)
+
+
+def _units(mass: str, temperature: str, length: str, region: str) -> dict[str, str]:
+    return {"mass_unit": mass, "temperature_unit": temperature, "length_unit": length, "region": region}
+
+
+def _read(measures: Measures) -> str:
+    mass, length = mass_text(_SAMPLE_G, measures.mass), length_text(_SAMPLE_MM, measures.length)
+    return f"{mass}, {length}, {temperature_text(_SAMPLE_C, measures.temperature)}"
+
+
+_BAG = bags_of_base(_SAMPLE_G)
+_LIP, _DEGREES = touch_text(_SAMPLE_C), temperature_text(_SAMPLE_C)
+_RULES = ", and its rules on colours."
+
+
+def _oven(word: str, title: str, power_w: float | None, then: str) -> Choice:
+    sets = {"heat": "microwave", "melting_school": "half_power", "power_w": power_w}
+    return Choice(word, title, f"Reckoned with {power_w or ORDINARY_W:.0f} W{then}", sets)
+
+
+def _room(word: str, title: str, then: str) -> Choice:
+    sets = {"room_c": ROOMS_C[word]}
+    return Choice(word, title, f"{then} Reckoned with {temperature_text(ROOMS_C[word])}.", sets)
+
+
+QUESTIONS = (
+    Question(
+        "measure",
+        "How do you measure?",
+        (
+            Choice("scale", "With a scale", f"“Melt {mass_text(_SAMPLE_G)}, {_BAG}.”", {"has_scale": True}),
+            Choice("spoons", "With spoons and bags", f"“Melt {_BAG}.”", {"has_scale": False}),
+        ),
+    ),
+    Question(
+        "warmth",
+        "How do you tell how warm it is?",
+        (
+            Choice("lip", "A dab on the lip", f"“Dip while it feels {_LIP}.”", {"has_thermometer": False}),
+            Choice("thermometer", "A thermometer", f"“Dip at {_DEGREES}.”", {"has_thermometer": True}),
+        ),
+    ),
+    Question(
+        "melt",
+        "What do you melt with?",
+        (
+            _oven("microwave", "An ordinary microwave", None, "."),
+            _oven("strong", "A strong microwave", 1000.0, ": shorter bursts."),
+            _oven("small", "A small microwave", 600.0, ": longer bursts."),
+            Choice("hob", "The hob", "A bowl over warm water.", {"heat": "hob", "melting_school": "double_boiler"}),
+        ),
+    ),
+    Question(
+        "room",
+        "How warm is your kitchen today?",
+        (
+            _room("cool", "Cool", "You want a jumper."),
+            _room("ordinary", "Ordinary", "Shirt sleeves are fine."),
+            _room("warm", "Warm", "Butter goes soft."),
+            _room("hot", "Hot", "Chocolate hardly sets."),
+        ),
+    ),
+    Question(
+        "where",
+        "Where is your kitchen?",
+        (
+            Choice("eu", "In the European Union", _read(_METRIC) + _RULES, _units("g", "C", "mm", "eu")),
+            Choice("us", "In the United States", _read(_US) + _RULES, _units("oz", "F", "in", "us")),
+            Choice("metric", "Elsewhere, in grams", f"{_read(_METRIC)}.", _units("g", "C", "mm", "elsewhere")),
+            Choice("ounces", "Elsewhere, in ounces", f"{_read(_OUNCES)}.", _units("oz", "C", "in", "elsewhere")),
+        ),
+    ),
+)
+
+
+def answers_of(sent: Mapping[str, Any]) -> dict[str, str]:
+    """The answers in an address or a form, as far as they are any."""
+    return {q.word: str(sent[q.word]) for q in QUESTIONS if q.word in sent and q.chosen(str(sent[q.word]))}
+
+
+def next_question(answers: Mapping[str, str]) -> tuple[int, Question] | None:
+    """The first question without an answer, counted from one; None when all are answered."""
+    return next(((i, q) for i, q in enumerate(QUESTIONS, start=1) if q.word not in answers), None)
+
+
+def settings_of(answers: Mapping[str, str]) -> dict[str, Any]:
+    """What the answers set on a kitchen, by column."""
+    found: dict[str, Any] = {}
+    for question in QUESTIONS:
+        choice = question.chosen(answers.get(question.word))
+        found |= choice.sets if choice else {}
+    return found
