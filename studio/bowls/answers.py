@@ -4,12 +4,15 @@ from __future__ import annotations
 
 from typing import Any
 
+from coating.care import rule_for
 from coating.colour.ciede2000 import difference_word
+from coating.colour.mixing import WHITE, Part
 from coating.colour.recipe import REACHABLE, colour_range
 from coating.figures.ribbon import RibbonFigure, ribbon_figure
 from coating.flow.ribbon import flow_word
 from coating.flow.trade_number import number_from_flow
-from coating.heat.melting import working_temperature_c
+from coating.heat.melting import CEILING_C, MELTS_AT_C, working_temperature_c
+from coating.heat.schools import MeltingWay, melting_way
 from coating.plan.proposal import thinning_for
 from coating.simulate.bowl import BowlState
 from studio.bowls.adapters import Desk
@@ -95,8 +98,26 @@ def answer(desk: Desk, form: StepForm) -> dict[str, Any]:
         "thinner": thinner, "still_thinning": still,
         "working_c": working_temperature_c(desk.bowl.white),
         "quantity": needs_of(desk.layers, flow) if desk.layers and flow else None,
+        "way": _way(desk, additions, form.to_c()), "rules": _rules(desk, after),
         "sources": _sources(desk, after), "result": _result(after, colour, verdict),
     }  # fmt: skip
+
+
+def _way(desk: Desk, additions: list[tuple[Part, float | None]], to_c: float | None) -> MeltingWay | None:
+    """How to melt the base that is put in, in this kitchen."""
+    base_g = sum(part.mass_g for part, _ in additions if part.ingredient.is_base)
+    if not base_g or to_c is None or to_c <= MELTS_AT_C:
+        return None
+    target_c, start_c = min(to_c, CEILING_C), min(desk.kitchen.room_c, MELTS_AT_C - 2)
+    school, power_w = desk.kitchen.melting_school, desk.kitchen.oven_w
+    return melting_way(school, base_g, start_c=start_c, target_c=target_c, power_w=power_w)
+
+
+def _rules(desk: Desk, state: BowlState) -> list[str]:
+    """What the region says of the white colours in the bowl."""
+    whites = [p for p in state.parts if p.ingredient.kind == WHITE]
+    found = [rule_for(p.ingredient, desk.kitchen.region, share=p.mass_g / state.mass_g) for p in whites]
+    return list(dict.fromkeys(r for r in found if r))
 
 
 def _sources(desk: Desk, state: BowlState) -> list[tuple[Ingredient, Parameter]]:

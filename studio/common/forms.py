@@ -205,7 +205,7 @@ class KeepsMeasures(forms.BaseForm):
     def full_clean(self) -> None:
         for name, field in self.fields.items():
             if isinstance(field, MeasuredField):
-                kept = self.get_initial_for_field(field, name)
+                kept = self.initial.get(name)
                 field.stored = float(kept) if isinstance(kept, int | float) else None
         super().full_clean()
 

@@ -81,7 +81,7 @@ def have_in_stock(kitchen: Kitchen, code: str) -> None:
 
 
 def _cupboard_changed(kitchen: Kitchen) -> None:
-    type(kitchen).objects.filter(pk=kitchen.pk).update(cupboard_version=F("cupboard_version") + 1)
+    kitchen.__class__.objects.filter(pk=kitchen.pk).update(cupboard_version=F("cupboard_version") + 1)
 
 
 @transaction.atomic

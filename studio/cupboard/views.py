@@ -7,6 +7,7 @@ from django.contrib.auth.decorators import login_required
 from django.http import HttpResponse
 from django.shortcuts import redirect, render
 
+from coating.care import rule_for
 from studio.bowls.actions import follow_new_values
 from studio.bowls.models import Bowl
 from studio.common.forms import changed_meanwhile
@@ -58,7 +59,7 @@ def edit(request: KitchenRequest, pk: int) -> HttpResponse:
         "row": row,
         "bowls": bowls,
         "tint": tint_of(core_ingredient(row)),
-        "history": row.history(),
+        "rule": rule_for(core_ingredient(row), request.kitchen.region),
     }
     return render(request, "cupboard/edit.html", context, status=status)
 

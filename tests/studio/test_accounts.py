@@ -59,20 +59,6 @@ class SigningUp(TestCase):
         call_command("reset_link", "Maker@example.org", stdout=out)
         self.assertContains(self.client.get(out.getvalue().strip(), follow=True), "Choose a new password")
 
-    def test_the_kitchen_page(self) -> None:
-        _, kitchen, client = maker()
-        sent = {"name": "Hill", "room_c": "24,5", "has_thermometer": "on", "zone": "Europe/Lisbon", "version": "1"}
-        self.assertEqual(client.post("/kitchen/", sent).status_code, 302)
-        self.assertEqual(client.post("/kitchen/", {**sent, "room_c": "18"}).status_code, 409)
-        kitchen.refresh_from_db()
-        self.assertEqual((kitchen.room_c, kitchen.has_thermometer, kitchen.has_scale), (24.5, True, False))
-        unknown = client.post("/kitchen/", {**sent, "zone": "Moon/Crater"})
-        self.assertIn("zone", unknown.context["form"].errors)
-        for bad in ("", "nan", "inf", "90", "-5", "warm", "1e999", "9" * 400):
-            response = client.post("/kitchen/", {**sent, "room_c": bad})
-            self.assertEqual(response.status_code, 422, bad)
-            self.assertIn("room_c", response.context["form"].errors)
-
 
 class Demo(TestCase):
     def test_a_private_kitchen_full_of_comet_night(self) -> None:

@@ -42,7 +42,8 @@ class Pieces(TestCase):
     def test_bad_input_stays_on_the_page(self) -> None:
         job = half_dip(self.kitchen).job
         wrong = {
-            "count": ("0", "2.5", "99999"), "spares": ("-1",), "diameter_mm": ("nan", "3 miles", "13 in"), "thickness_mm": ("inf",),
+            "count": ("0", "2.5", "99999"), "spares": ("-1",), "thickness_mm": ("inf",),
+            "diameter_mm": ("nan", "3 miles", "13 in"),
             "depth": ("0.9",), "white": ("milk",), "colour": ("999999",), "name": ("x" * 81, ""), "new_shade": ("red",),
         }  # fmt: skip
         for name, bad in ((n, b) for n, values in wrong.items() for b in values):

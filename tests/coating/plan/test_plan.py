@@ -121,12 +121,12 @@ class Card(unittest.TestCase):
         self.assertGreaterEqual(card.quantity.melt_g, card.quantity.goes_on_g + 12)
         self.assertTrue(card.colour_low <= card.recipe.de00 <= card.colour_high)
         self.assertGreater(card.working_s, 300)
-        self.assertGreater(card.setting.release_min, card.chilled.release_min)
+        room, fridge, freezer = (card.settings[p].release_min for p in ("room", "fridge", "freezer"))
+        self.assertTrue(room > fridge > freezer)
+        self.assertEqual(self.card(melt_up=lambda _: 340.0).quantity.melt_g, 340)
 
     def test_a_hot_room_sends_it_to_the_fridge(self) -> None:
-        card = self.card(room_c=30.0)
-        self.assertIsNone(card.setting)
-        self.assertIsNotNone(card.chilled)
+        self.assertEqual(set(self.card(room_c=30.0).settings), {"fridge", "freezer"})
 
     def test_out_of_bounds(self) -> None:
         with self.assertRaises(OutOfBounds):
