@@ -49,7 +49,7 @@ def mass_text(mass_g: float, unit: str = "g") -> str:
     """
     if unit == "oz":
         value = ounces(mass_g)
-        figures = f"{value:.{2 if value < 1 else 1 if value < 35 else 0}f}"
+        figures = f"{value:.{2 if value < 1 else 1 if value < 100 else 0}f}"
         return (figures.rstrip("0").rstrip(".") if "." in figures else figures) + " oz"
     return (f"{mass_g:.0f}" if mass_g >= 9.95 else f"{mass_g:.1f}".removesuffix(".0")) + " g"
 

@@ -141,7 +141,7 @@ def serve(asked: argparse.Namespace) -> None:
         env = environment(database, host=asked.host, port=asked.port, demo=not asked.no_demo)
         manage(env, "migrate", "--noinput", "-v0")
         manage(env, "collectstatic", "--noinput", "-v0")
-        manage(env, "clear_old_demos")
+        manage(env, "tidy")
         web = start_web(asked.host, asked.port, env)
         for _ in range(300):
             if answers(asked.port, local) or web.poll() is not None or stop.is_set():

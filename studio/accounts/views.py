@@ -3,31 +3,34 @@
 from __future__ import annotations
 
 from copy import copy
+from datetime import timedelta
 from typing import Any
 from urllib.parse import urlencode
 
 from django.conf import settings
 from django.contrib import messages
-from django.contrib.auth import login
-from django.contrib.auth.decorators import login_required
+from django.contrib.auth import authenticate, login
 from django.http import HttpResponse, HttpResponseRedirect
 from django.shortcuts import redirect, render
 from django.urls import reverse
+from django.utils import timezone
 from django.utils.http import url_has_allowed_host_and_scheme
 
 from studio.accounts.actions import say_profile, sign_up
 from studio.accounts.forms import KitchenForm, SignUpForm
-from studio.accounts.models import Kitchen
+from studio.accounts.models import Kitchen, User
 from studio.accounts.profile import QUESTIONS, answers_of, next_question, settings_of
 from studio.common.forms import changed_meanwhile
 from studio.common.live import LiveView
 from studio.common.models import ChangedMeanwhile
 from studio.common.requests import KitchenRequest
+from studio.common.sending import kitchen_required, sent_once
 from studio.common.throttle import allowed
 from studio.quick.actions import keep_card, kept_card
 from studio.quick.adapters import card_context
 
 SIGN_UPS_AN_HOUR = 60
+SENT_TWICE_WITHIN = timedelta(minutes=10)
 _SAMPLE = {"count": 12, "size": "ordinary", "depth": "half", "colour": "dusk-blue", "white": "coating"}
 
 
@@ -35,6 +38,9 @@ def sign_up_page(request: KitchenRequest) -> HttpResponse:
     """A new kitchen; a quick card waiting in the signed cookie is kept in it."""
     form = SignUpForm(request.POST or None)
     card = kept_card(request)
+    if form.has_error("email", "taken") and (known := _sent_before(request)):
+        login(request, known)
+        return redirect("bowls:list")
     if request.method == "POST" and form.is_valid():
         if not allowed(f"sign-up:{request.META.get('REMOTE_ADDR')}", limit=SIGN_UPS_AN_HOUR, window_s=3600):
             return render(request, "429.html", status=429)
@@ -47,13 +53,20 @@ def sign_up_page(request: KitchenRequest) -> HttpResponse:
     )
 
 
+def _sent_before(request: KitchenRequest) -> User | None:
+    """Whoever signed up with this very address and password a moment ago: the form was sent twice."""
+    typed = {"username": request.POST.get("email", "").strip().lower(), "password": request.POST.get("password", "")}
+    known = authenticate(request, **typed)
+    return known if isinstance(known, User) and timezone.now() - known.joined_at < SENT_TWICE_WITHIN else None
+
+
 def _asked_first(kept: HttpResponseRedirect) -> HttpResponse:
     """The five taps, and then where the maker was going; cookies stay as they were set."""
     kept["Location"] = f"{reverse('accounts:five-taps')}?{urlencode({'onward': kept.url})}"
     return kept
 
 
-@login_required
+@kitchen_required
 def five_taps(request: KitchenRequest) -> HttpResponse:
     """What the kitchen has, a question a tap; the fifth saves, "later" keeps it ordinary."""
     onward = _onward(request)
@@ -84,7 +97,8 @@ def _kitchen_context(kitchen: Kitchen) -> dict[str, Any]:
     return {"kitchen": kitchen, "measures": kitchen.measures, **card_context(_SAMPLE, kitchen)}
 
 
-@login_required
+@kitchen_required
+@sent_once
 def kitchen_page(request: KitchenRequest) -> HttpResponse:
     """What this kitchen has and how things are done in it."""
     kitchen, status = request.kitchen, 200

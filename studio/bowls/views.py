@@ -7,7 +7,7 @@ from typing import Any
 
 from django import forms
 from django.contrib import messages
-from django.contrib.auth.decorators import login_required
+from django.db import transaction
 from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_POST
@@ -21,6 +21,7 @@ from studio.bowls.models import Bowl
 from studio.common.forms import sent_again
 from studio.common.live import LiveView
 from studio.common.requests import KitchenRequest
+from studio.common.sending import kitchen_required, sent_once
 from studio.pieces.adapters import ColourNeed, colour_needs, dip_need
 from studio.pieces.models import Job
 
@@ -50,7 +51,7 @@ def _waiting(request: KitchenRequest) -> list[tuple[Job, ColourNeed]]:
     return [(j, n) for j in jobs for n in colour_needs(j) if n.bowl is None]
 
 
-@login_required
+@kitchen_required
 def bowls(request: KitchenRequest) -> HttpResponse:
     """The bowls in use, what still wants one, and what is done."""
     done = Bowl.objects.for_kitchen(request.kitchen).exclude(finished_at=None).select_related("colour")
@@ -59,10 +60,13 @@ def bowls(request: KitchenRequest) -> HttpResponse:
     )
 
 
-@login_required
+@kitchen_required
 @require_POST
+@sent_once
+@transaction.atomic
 def begin(request: KitchenRequest, job_pk: int) -> HttpResponse:
-    """A bowl for one colour of one white of a job."""
+    """A bowl for one colour of one white of a job; two windows that begin it get the same."""
+    Job.objects.for_kitchen(request.kitchen).select_for_update().filter(pk=job_pk).first()
     job = Job.objects.with_pieces().get_for(request.kitchen, pk=job_pk)
     wanted = (request.POST.get("colour", ""), request.POST.get("white", ""))
     for need in colour_needs(job):
@@ -76,7 +80,7 @@ def begin(request: KitchenRequest, job_pk: int) -> HttpResponse:
     raise Http404("no such colour in this job")
 
 
-@login_required
+@kitchen_required
 def bowl_page(request: KitchenRequest, pk: int) -> HttpResponse:
     """One bowl: the sentence, the swatches, the ribbon, what goes in, what was done."""
     return _page(request, _desk(request, pk))
@@ -114,7 +118,7 @@ class BowlLive(LiveView):
         return answer(form.desk, form)
 
 
-@login_required
+@kitchen_required
 @require_POST
 def did_this(request: KitchenRequest, pk: int) -> HttpResponse:
     """ "I did this": append what the form says."""
@@ -138,7 +142,7 @@ def did_this(request: KitchenRequest, pk: int) -> HttpResponse:
     return redirect("bowls:bowl", pk=pk)
 
 
-@login_required
+@kitchen_required
 @require_POST
 def strike(request: KitchenRequest, pk: int, seq: int) -> HttpResponse:
     """Strike a line of the history out; it stays visible."""
@@ -155,7 +159,7 @@ def strike(request: KitchenRequest, pk: int, seq: int) -> HttpResponse:
     return redirect("bowls:bowl", pk=pk)
 
 
-@login_required
+@kitchen_required
 @require_POST
 def all_dipped(request: KitchenRequest, pk: int) -> HttpResponse:
     """The bowl has done its work: note what was used and take it off the band."""

@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+from datetime import timedelta
 from typing import Any, Self
 
 from django.core.exceptions import ObjectDoesNotExist
 from django.db import models
 from django.http import Http404
+
+from studio.common import clock
 
 
 class ChangedMeanwhile(Exception):
@@ -51,3 +54,27 @@ class Versioned(models.Model):
             raise ChangedMeanwhile
         self.version = expected + 1
         self.save()
+
+
+class Sent(KitchenOwned):
+    """A form that was sent and where it led. The same one sent again is led there again and does nothing."""
+
+    KEPT = timedelta(days=2)
+
+    key = models.UUIDField()
+    content = models.CharField(max_length=64, db_collation="utf8mb4_bin")
+    leads_to = models.CharField(max_length=200, blank=True)
+    sent_at = models.DateTimeField(auto_now_add=True, db_index=True)
+
+    objects = KitchenQuerySet.as_manager()
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["kitchen", "key", "content"], name="a_form_sent_once")]
+
+    def __str__(self) -> str:
+        return f"{self.key} to {self.leads_to}"
+
+    @classmethod
+    def forget_old(cls) -> int:
+        """Delete what was sent longer ago than a page stays open. Returns how many."""
+        return cls.objects.filter(sent_at__lt=clock.now() - cls.KEPT).delete()[0]

@@ -2,9 +2,14 @@
 
 from __future__ import annotations
 
+from django.contrib.auth.views import redirect_to_login
 from django.db import connection
 from django.http import HttpRequest, HttpResponse, JsonResponse
-from django.shortcuts import render
+from django.shortcuts import redirect, render
+
+from studio.common.requests import KitchenRequest
+from studio.common.sending import PUT_BY, readable, typed_fields
+from studio.cupboard.models import Ingredient
 
 
 def healthz(request: HttpRequest) -> JsonResponse:
@@ -21,13 +26,33 @@ def empty(request: HttpRequest) -> HttpResponse:
 
 
 def form_expired(request: HttpRequest, reason: str = "") -> HttpResponse:
-    """The form was open too long, or cookies are off. What was typed is offered back for copying."""
-    typed = [
-        (name, value)
-        for name, value in request.POST.items()
-        if value and name != "csrfmiddlewaretoken" and "password" not in name
-    ]
-    return render(request, "403_expired.html", {"typed": typed[:40]}, status=403)
+    """The form was open too long, or cookies are off. What was typed is shown, and can be sent if the page was ours."""
+    if request.content_type == "application/json":
+        message = "You logged in anew since this page was opened. What you typed stays: press the button to send it."
+        return JsonResponse({"message": message}, status=403)
+    fields = typed_fields(request)
+    context = {"to": request.path, "fields": fields if _from_here(request) else [], "shown": readable(fields)}
+    return render(request, "send_again.html", {**context, "expired": True}, status=403)
+
+
+def _from_here(request: HttpRequest) -> bool:
+    """Whether the form stood on one of our pages, as the browser says."""
+    here = f"{request.scheme}://{request.get_host()}"
+    return request.headers.get("Origin", "") == here
+
+
+def send_again(request: KitchenRequest) -> HttpResponse:
+    """After logging in: what was typed before, ready to be sent."""
+    if not request.kitchen:
+        return redirect_to_login(request.path)
+    kept = request.session.get(PUT_BY)
+    if request.method == "POST" or not kept:
+        request.session.pop(PUT_BY, None)
+        return redirect("bowls:list")
+    rows = Ingredient.objects.for_kitchen(request.kitchen).values_list("pk", "name")
+    names = {f"add-{pk}": name for pk, name in rows}
+    shown = readable(kept["fields"], names)
+    return render(request, "send_again.html", {"to": kept["to"], "fields": kept["fields"], "shown": shown})
 
 
 def parts(request: HttpRequest) -> HttpResponse:

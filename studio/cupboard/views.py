@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from django.contrib import messages
-from django.contrib.auth.decorators import login_required
 from django.http import HttpResponse
 from django.shortcuts import redirect, render
 
@@ -13,6 +12,7 @@ from studio.bowls.models import Bowl
 from studio.common.forms import changed_meanwhile
 from studio.common.models import ChangedMeanwhile
 from studio.common.requests import KitchenRequest
+from studio.common.sending import kitchen_required, sent_once
 from studio.cupboard.actions import change_ingredient
 from studio.cupboard.adapters import core_ingredient
 from studio.cupboard.forms import IngredientForm
@@ -20,7 +20,7 @@ from studio.cupboard.models import KINDS, Ingredient
 from studio.cupboard.pictures import tint_of
 
 
-@login_required
+@kitchen_required
 def shelf(request: KitchenRequest) -> HttpResponse:
     """Everything in the cupboard, by kind."""
     rows = list(Ingredient.objects.for_kitchen(request.kitchen).with_parameters())
@@ -33,7 +33,8 @@ def shelf(request: KitchenRequest) -> HttpResponse:
     return render(request, "cupboard/shelf.html", context)
 
 
-@login_required
+@kitchen_required
+@sent_once
 def edit(request: KitchenRequest, pk: int) -> HttpResponse:
     """One ingredient; saving a measured value tells which bowls in use follow it."""
     row = Ingredient.objects.with_parameters().get_for(request.kitchen, pk=pk)

@@ -5,12 +5,12 @@ from __future__ import annotations
 from django.conf import settings
 from django.contrib import messages
 from django.contrib.auth import login
-from django.contrib.auth.decorators import login_required
 from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_POST
 
 from studio.common.requests import KitchenRequest
+from studio.common.sending import kitchen_required
 from studio.common.throttle import allowed
 from studio.demo.load_demo import delete_kitchen, open_demo_kitchen
 
@@ -34,7 +34,7 @@ def open_demo(request: KitchenRequest) -> HttpResponse:
     return _enter(request)
 
 
-@login_required
+@kitchen_required
 @require_POST
 def reset_demo(request: KitchenRequest) -> HttpResponse:
     """A fresh demo kitchen in place of this one; a maker's own kitchen is never touched."""

@@ -5,7 +5,6 @@ from __future__ import annotations
 from typing import Any
 
 from django.contrib import messages
-from django.contrib.auth.decorators import login_required
 from django.http import HttpResponse
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_POST
@@ -14,20 +13,22 @@ from studio.common.forms import changed_meanwhile
 from studio.common.live import LiveView
 from studio.common.models import ChangedMeanwhile
 from studio.common.requests import KitchenRequest
+from studio.common.sending import kitchen_required, sent_once
 from studio.pieces.actions import save_piece
 from studio.pieces.adapters import coat_of, colour_needs, needs_of
 from studio.pieces.forms import JobForm, PieceForm
 from studio.pieces.models import Job, Layer, Piece
 
 
-@login_required
+@kitchen_required
 def jobs(request: KitchenRequest) -> HttpResponse:
     """Every job, the next one first."""
     rows = Job.objects.for_kitchen(request.kitchen).with_pieces()
     return render(request, "pieces/jobs.html", {"jobs": [(j, colour_needs(j)) for j in rows]})
 
 
-@login_required
+@kitchen_required
+@sent_once
 def job_new(request: KitchenRequest) -> HttpResponse:
     """A new job."""
     form = JobForm(request.POST or None, fresh=True)
@@ -37,7 +38,8 @@ def job_new(request: KitchenRequest) -> HttpResponse:
     return render(request, "pieces/job_form.html", {"form": form}, status=422 if form.errors else 200)
 
 
-@login_required
+@kitchen_required
+@sent_once
 def job_edit(request: KitchenRequest, pk: int) -> HttpResponse:
     """Name, date and note of a job."""
     job = Job.objects.get_for(request.kitchen, pk=pk)
@@ -57,7 +59,7 @@ def job_edit(request: KitchenRequest, pk: int) -> HttpResponse:
     return render(request, "pieces/job_form.html", {"form": form, "job": job}, status=_status(form, status))
 
 
-@login_required
+@kitchen_required
 def job_page(request: KitchenRequest, pk: int) -> HttpResponse:
     """A job: its pieces and what each colour takes."""
     job = Job.objects.with_pieces().get_for(request.kitchen, pk=pk)
@@ -67,7 +69,8 @@ def job_page(request: KitchenRequest, pk: int) -> HttpResponse:
     return render(request, "pieces/job.html", {"job": job, "needs": needs, "pieces": pieces, "total_g": total})
 
 
-@login_required
+@kitchen_required
+@sent_once
 def piece_new(request: KitchenRequest, pk: int) -> HttpResponse:
     """A new piece in a job."""
     job = Job.objects.get_for(request.kitchen, pk=pk)
@@ -78,7 +81,8 @@ def piece_new(request: KitchenRequest, pk: int) -> HttpResponse:
     return _piece_page(request, form, job, None, _status(form))
 
 
-@login_required
+@kitchen_required
+@sent_once
 def piece_edit(request: KitchenRequest, pk: int) -> HttpResponse:
     """An existing piece."""
     piece = Piece.objects.select_related("job").get_for(request.kitchen, pk=pk)
@@ -99,8 +103,9 @@ def piece_edit(request: KitchenRequest, pk: int) -> HttpResponse:
     return _piece_page(request, form, piece.job, piece, _status(form, status))
 
 
-@login_required
+@kitchen_required
 @require_POST
+@sent_once
 def piece_remove(request: KitchenRequest, pk: int) -> HttpResponse:
     """Take a piece off a job; its bowls stay."""
     piece = Piece.objects.get_for(request.kitchen, pk=pk)

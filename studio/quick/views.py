@@ -10,6 +10,7 @@ from django.views.decorators.http import require_POST
 
 from studio.common.live import LiveView
 from studio.common.requests import KitchenRequest
+from studio.common.sending import sent_once
 from studio.quick.actions import job_from_card, put_by
 from studio.quick.adapters import card_context
 from studio.quick.forms import QuickForm
@@ -41,6 +42,7 @@ class CardLive(LiveView):
 
 
 @require_POST
+@sent_once
 def keep(request: KitchenRequest) -> HttpResponse:
     """ "Keep this": into the kitchen, or into the cookie and on to signing up."""
     form = QuickForm(request.POST)

@@ -17,7 +17,7 @@ OPEN = {
 # Addresses that name no row show a maker's own rows only.
 OWN = {
     "pieces:jobs", "pieces:job-new", "pieces:live", "bowls:list", "cupboard:shelf", "accounts:kitchen", "accounts:live",
-    "accounts:five-taps", "demo:reset",
+    "accounts:five-taps", "demo:reset", "send-again",
 }  # fmt: skip
 
 
