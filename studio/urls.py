@@ -6,6 +6,8 @@ from django.views.generic import TemplateView
 
 from studio.common import views as common
 
+handler500 = "studio.common.views.server_error"
+
 urlpatterns = [
     path("", include("studio.quick.urls")),
     path("pieces/", include("studio.pieces.urls")),

@@ -16,7 +16,8 @@ from pathlib import Path
 from urllib.parse import urlencode
 
 from tools.database import ROOT, CannotStart, Database, free_port
-from tools.serve import RUNTIME, answers, end_group, environment, manage, start_web
+from tools.runtime import RUNTIME, environment, manage
+from tools.serve import answers, end_group, start_web
 
 LIVE_MS, PAGE_MS, MEMORY_MB, RECIPE_MS, CALL_S = 100.0, 200.0, 350.0, 150.0, 0.6
 LIVE_RATIO, PAGE_RATIO = 60.0, 120.0

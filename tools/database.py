@@ -84,23 +84,27 @@ class Database:
 
     # -- starting -----------------------------------------------------------------------------------------------
     def start(self) -> None:
-        """Start it, making data, user and time zones the first time. Raises CannotStart."""
+        """Start it, making what is missing: data, user and time zones. Raises CannotStart."""
         self.folder.mkdir(parents=True, exist_ok=True)
         (self.folder / "tmp").mkdir(exist_ok=True)
         self._end_leftover()
         remembered = self.folder / "port"
-        last = int(remembered.read_text()) if remembered.exists() else None
-        self.port = free_port(last)
+        self.port = free_port(_number_in(remembered))
         remembered.write_text(str(self.port))
         self._write_configuration()
-        fresh = not (self.folder / "ready").exists()
-        if fresh:
+        ready = self.folder / "ready"
+        if not (self.data / "olive").is_dir():
+            if ready.exists():
+                raise CannotStart(
+                    f"The files of the database are missing from {self.folder / 'data'}. Put them back, or restore a "
+                    "backup with ./start --restore FILE, or begin anew with ./start --fresh."
+                )
             self._make_data()
         self._run()
-        if fresh:
+        if not ready.exists() or not (self.folder / "password").exists():
             self._make_user()
             self._load_zones()
-            (self.folder / "ready").write_text("made\n")
+            ready.write_text("made\n")
 
     def _write_configuration(self) -> None:
         user = "user = root\n" if os.geteuid() == 0 else ""
@@ -115,7 +119,7 @@ class Database:
     def _make_data(self) -> None:
         shutil.rmtree(self.data, ignore_errors=True)
         command = [
-            _program("mariadb-install-db"), f"--defaults-file={self.cnf}", f"--datadir={self.data}",
+            program("mariadb-install-db"), f"--defaults-file={self.cnf}", f"--datadir={self.data}",
             "--auth-root-authentication-method=socket", f"--auth-root-socket-user={self.administrator}",
             "--skip-test-db",
         ]  # fmt: skip
@@ -127,7 +131,7 @@ class Database:
 
     def _run(self) -> None:
         self.process = subprocess.Popen(
-            tied_to_us([_program("mariadbd"), f"--defaults-file={self.cnf}"]),
+            tied_to_us([program("mariadbd"), f"--defaults-file={self.cnf}"]),
             stdout=subprocess.DEVNULL,
             stderr=subprocess.DEVNULL,
             start_new_session=True,
@@ -138,7 +142,8 @@ class Database:
             if self.process.poll() is not None:
                 break
             time.sleep(0.1)
-        tail = (self.folder / "error.log").read_text(errors="replace")[-1500:]
+        log = self.folder / "error.log"
+        tail = log.read_text(errors="replace")[-1500:] if log.exists() else "(it said nothing)"
         raise CannotStart(f"The database did not start. Its last words:\n{tail}")
 
     def answers(self) -> bool:
@@ -154,7 +159,7 @@ class Database:
     def sql(self, statement: str, *, database: str = "") -> str:
         """Run statements as the administrator, over the socket."""
         command = [
-            _program("mariadb"),
+            program("mariadb"),
             "--no-defaults",
             f"--socket={self.socket}",
             f"-u{self.administrator}",
@@ -185,7 +190,7 @@ class Database:
 
     def _load_zones(self) -> None:
         zones = subprocess.run(
-            [_program("mariadb-tzinfo-to-sql"), "/usr/share/zoneinfo"], capture_output=True, text=True, check=False
+            [program("mariadb-tzinfo-to-sql"), "/usr/share/zoneinfo"], capture_output=True, text=True, check=False
         )
         self.sql(zones.stdout, database="mysql")
 
@@ -230,6 +235,15 @@ class Database:
                     time.sleep(0.1)
 
 
+def _number_in(file: Path) -> int | None:
+    """The port number kept in a file; None when there is none or it is spoilt."""
+    try:
+        number = int(file.read_text())
+    except (OSError, ValueError):
+        return None
+    return number if 1024 <= number < 65536 else None
+
+
 def tied_to_us(command: list[str]) -> list[str]:
     """The command as a child that Linux ends when its parent is gone, however that came (util-linux's setpriv)."""
     setpriv = shutil.which("setpriv")
@@ -253,7 +267,8 @@ def _plain_path(folder: Path) -> Path:
     return link
 
 
-def _program(name: str) -> str:
+def program(name: str) -> str:
+    """Where a program of the system is. Raises CannotStart."""
     found = shutil.which(name) or shutil.which(name, path="/usr/sbin:/usr/bin:/usr/local/sbin")
     if not found:
         raise CannotStart(f"{name} is not on this machine.")

@@ -6,7 +6,7 @@ import subprocess
 import sys
 
 from tools.database import ROOT, Database
-from tools.serve import RUNTIME, environment
+from tools.runtime import RUNTIME, environment
 
 
 def main() -> int:

@@ -50,12 +50,31 @@ need_packages() {
   rm -f "$log"
 }
 
+# What is set up lives in this folder: say so plainly when it cannot.
+need_writable() {
+  local probe="$1/.probe.$$"
+  [ -d "$1" ] || mkdir -p "$1" 2>/dev/null
+  if ! touch "$probe" 2>/dev/null; then
+    echo "This folder cannot be written to, and Olive Ribbon keeps what it needs in it: $(readlink -f "$1" || echo "$PWD/$1")" >&2
+    exit 1
+  fi
+  rm -f "$probe"
+  local free_mb
+  free_mb=$(df -Pm "$1" | awk 'NR==2 {print $4}')
+  if [ "${free_mb:-0}" -lt "$2" ]; then
+    echo "The disk is nearly full: $free_mb MB are left here, and $2 are needed to set up. Make room, then start again." >&2
+    exit 1
+  fi
+}
+
 need_venv() {
   local wanted="$1" stamp=.venv/.installed sum
   sum=$(cat "$wanted" requirements.txt | sha256sum | cut -d' ' -f1)
   if [ -x .venv/bin/python ] && .venv/bin/python -c pass 2>/dev/null; then
     grep -qs "$sum" "$stamp" && return 0
+    need_writable .venv 700
   else
+    need_writable . 1000
     rm -rf .venv
     echo "Making the Python environment"
     python3 -m venv .venv || exit 1

@@ -4,10 +4,8 @@ from __future__ import annotations
 
 import argparse
 import contextlib
-import fcntl
+import errno
 import os
-import secrets
-import shutil
 import signal
 import socket
 import subprocess
@@ -16,10 +14,24 @@ import threading
 import time
 from pathlib import Path
 
+from tools import runtime
 from tools.database import ROOT, CannotStart, Database, free_port, tied_to_us
+from tools.keep import Nights, back_up, restore
+from tools.runtime import environment, manage, own_the_runtime, room_on_the_disk, set_aside
 
-RUNTIME = ROOT / ".runtime"
 WORKERS, THREADS = 2, 4
+PORT_WAIT_TRIES = 30
+_PLAINLY = {
+    errno.ENOSPC: "The disk is full, so nothing was started. Make room, then start again",
+    errno.EROFS: "This folder cannot be written to, it is read-only",
+    errno.EACCES: "This may not be read or written by you",
+    errno.EPERM: "This may not be read or written by you",
+}
+
+
+def _path(text: str) -> Path:
+    """A path as seen from where ./start was called."""
+    return Path(os.environ.get("OLIVE_CALLED_IN", ".")) / text
 
 
 def options(arguments: list[str]) -> argparse.Namespace:
@@ -28,43 +40,13 @@ def options(arguments: list[str]) -> argparse.Namespace:
     parser.add_argument("--host", default="127.0.0.1", help="address to serve on; 0.0.0.0 for a tablet at home")
     parser.add_argument("--fresh", action="store_true", help="begin with an empty database; the old one is set aside")
     parser.add_argument("--no-demo", action="store_true", help="do not offer the demo kitchen")
+    parser.add_argument("--backup", type=_path, metavar="FILE", help="write everything to FILE and end")
+    parser.add_argument("--restore", type=_path, metavar="FILE", help="put back what is in FILE and end")
     return parser.parse_args(arguments)
 
 
-def environment(database: Database, *, host: str = "127.0.0.1", port: int = 8000, demo: bool = True) -> dict[str, str]:
-    """What the site runs with."""
-    secret = RUNTIME / "secret"
-    if not secret.exists():
-        secret.touch(mode=0o600)
-        secret.write_text(secrets.token_urlsafe(50))
-    hosts = {"127.0.0.1", "localhost", "[::1]", host}
-    if host in ("0.0.0.0", "::"):
-        hosts.add("*")
-    return {
-        **os.environ,
-        **database.environment(),
-        "DJANGO_SETTINGS_MODULE": "studio.settings.production",
-        "OLIVE_SECRET_KEY": secret.read_text(),
-        "OLIVE_RUNTIME": str(RUNTIME),
-        "OLIVE_HOSTS": ",".join(sorted(hosts)),
-        "OLIVE_DEMO": "1" if demo else "0",
-        "OPENBLAS_NUM_THREADS": "1",
-        "OMP_NUM_THREADS": "1",
-        "PYTHONPATH": str(ROOT),
-    }
-
-
-def manage(env: dict[str, str], *words: str) -> None:
-    """A Django command; its last words on failure."""
-    done = subprocess.run(
-        [sys.executable, "manage.py", *words], cwd=ROOT, env=env, capture_output=True, text=True, check=False
-    )
-    if done.returncode:
-        raise CannotStart(f"{' '.join(words)} failed:\n{(done.stdout + done.stderr)[-2000:]}")
-
-
 def web_command(host: str, port: int) -> list[str]:
-    shm = "/dev/shm" if os.access("/dev/shm", os.W_OK) else str(RUNTIME)
+    shm = "/dev/shm" if os.access("/dev/shm", os.W_OK) else str(runtime.RUNTIME)
     bind = f"[{host}]:{port}" if ":" in host else f"{host}:{port}"
     return [
         sys.executable, "-m", "gunicorn", "studio.wsgi:application", "--bind", bind, "--workers", str(WORKERS),
@@ -100,38 +82,31 @@ def answers(port: int, host: str = "127.0.0.1") -> bool:
         return False
 
 
-def own_the_runtime() -> object:
-    """Only one ./start a folder. The lock goes with the process, so it is never stale."""
-    try:
-        RUNTIME.mkdir(exist_ok=True)
-        lock = open(RUNTIME / "lock", "w")  # noqa: SIM115 (held until the process ends)
-    except OSError as problem:
-        raise CannotStart(f"This folder cannot be written to ({problem.strerror}): {ROOT}") from problem
-    try:
-        fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
-    except OSError as problem:
-        raise CannotStart("Olive Ribbon is already running from this folder.") from problem
-    return lock
+def _comes_free(port: int) -> bool:
+    """Whether the port is free, waiting for a server of ours that was killed to let go of it."""
+    for _ in range(PORT_WAIT_TRIES):
+        if free_port(port) == port:
+            return True
+        time.sleep(0.1)
+    return False
 
 
-def set_aside(folder: Path) -> None:
-    """--fresh: keep the old database under another name."""
-    if folder.exists():
-        kept = folder.with_name(f"{folder.name}.before-{time.strftime('%Y%m%d-%H%M%S')}")
-        shutil.move(str(folder), str(kept))
-        print(f"The database so far is kept in {kept}")
+def _end_set_up(*_: object) -> None:
+    """Told to stop before it serves: unwind from wherever it is."""
+    raise SystemExit(0)
 
 
 def serve(asked: argparse.Namespace) -> None:
     """Set up, serve and watch until told to stop."""
     _lock = own_the_runtime()
+    room_on_the_disk()
     local = asked.host if asked.host not in ("0.0.0.0", "::") else "127.0.0.1"
-    if free_port(asked.port) != asked.port:
+    if not _comes_free(asked.port):
         raise CannotStart(f"Port {asked.port} is taken. Try ./start --port {free_port()}.")
     stop = threading.Event()
     for number in (signal.SIGINT, signal.SIGTERM):
-        signal.signal(number, lambda *_: stop.set())
-    folder = RUNTIME / "mariadb"
+        signal.signal(number, _end_set_up)
+    folder = runtime.RUNTIME / "mariadb"
     if asked.fresh:
         set_aside(folder)
     database = Database(folder, durable=True)
@@ -144,7 +119,7 @@ def serve(asked: argparse.Namespace) -> None:
         manage(env, "tidy")
         web = start_web(asked.host, asked.port, env)
         for _ in range(300):
-            if answers(asked.port, local) or web.poll() is not None or stop.is_set():
+            if answers(asked.port, local) or web.poll() is not None:
                 break
             time.sleep(0.1)
         if web.poll() is not None:
@@ -152,7 +127,11 @@ def serve(asked: argparse.Namespace) -> None:
         print(f"Olive Ribbon is at http://{local}:{asked.port}/  (Ctrl+C ends it)", flush=True)
         if asked.host != local:
             print("On a tablet use this machine's own address; keeping its screen on needs HTTPS.", flush=True)
+        for number in (signal.SIGINT, signal.SIGTERM):
+            signal.signal(number, lambda *_: stop.set())
+        nights = Nights(database)
         while not stop.wait(1):
+            nights.look()
             if not database.alive():
                 print("The database went away: starting it again", flush=True)
                 with contextlib.suppress(CannotStart):
@@ -164,6 +143,8 @@ def serve(asked: argparse.Namespace) -> None:
                 print("The web server went away: starting it again", flush=True)
                 web = start_web(asked.host, asked.port, env)
     finally:
+        for number in (signal.SIGINT, signal.SIGTERM):
+            signal.signal(number, signal.SIG_IGN)
         end_group(web)
         database.stop()
 
@@ -171,9 +152,18 @@ def serve(asked: argparse.Namespace) -> None:
 def main() -> int:
     asked = options(sys.argv[1:])
     try:
-        serve(asked)
+        if asked.backup:
+            back_up(asked.backup)
+        elif asked.restore:
+            restore(asked.restore)
+        else:
+            serve(asked)
     except CannotStart as problem:
         print(problem, file=sys.stderr)
+        return 1
+    except OSError as problem:
+        plainly = _PLAINLY.get(problem.errno or 0, problem.strerror)
+        print(f"{plainly}: {problem.filename or runtime.RUNTIME}", file=sys.stderr)
         return 1
     return 0
 

@@ -31,8 +31,9 @@ class KitchenOfTheMaker:
         looked: list[bool] = []
 
         def find() -> Kitchen | None:
+            found = _kitchen(request)
             looked.append(True)
-            return _kitchen(request)
+            return found
 
         kitchen = SimpleLazyObject(find)
         request.kitchen = kitchen  # type: ignore[attr-defined]

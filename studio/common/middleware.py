@@ -1,4 +1,8 @@
-"""When the database is away, say plainly that nothing was saved."""
+"""When the database is away, say plainly that nothing was saved.
+
+Views are covered by the middleware; what comes up in other middleware (the visit is read from the database too) ends in
+`studio.common.views.server_error`.
+"""
 
 from __future__ import annotations
 
@@ -15,8 +19,11 @@ _PAGE = Path(__file__).parent / "templates" / "503.html"
 _PASSING = {2002, 2003, 2005, 2006, 2013, 2055, 1040, 1053, 1927, 1021, 1114, 1205, 1213}
 
 
-def _away(exception: Exception) -> bool:
-    return isinstance(exception, InterfaceError) or (bool(exception.args) and exception.args[0] in _PASSING)
+def is_away(exception: BaseException | None) -> bool:
+    """Whether the database could not be reached, or had no room, rather than refused what was asked."""
+    if isinstance(exception, InterfaceError):
+        return True
+    return isinstance(exception, OperationalError) and bool(exception.args) and exception.args[0] in _PASSING
 
 
 class DatabaseAway:
@@ -29,10 +36,13 @@ class DatabaseAway:
         return self.get_response(request)
 
     def process_exception(self, request: HttpRequest, exception: Exception) -> HttpResponse | None:
-        if not isinstance(exception, OperationalError | InterfaceError) or not _away(exception):
-            return None
-        if request.content_type == "application/json":
-            return JsonResponse({"message": "The kitchen book is away for a moment. Nothing was saved."}, status=503)
-        response = HttpResponse(_PAGE.read_text(), status=503)
-        response["Retry-After"] = "5"
-        return response
+        return not_saved(request) if is_away(exception) else None
+
+
+def not_saved(request: HttpRequest) -> HttpResponse:
+    """503, as a page or as a live answer."""
+    if request.content_type == "application/json":
+        return JsonResponse({"message": "The kitchen book is away for a moment. Nothing was saved."}, status=503)
+    response = HttpResponse(_PAGE.read_text(), status=503)
+    response["Retry-After"] = "5"
+    return response

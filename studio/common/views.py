@@ -2,14 +2,20 @@
 
 from __future__ import annotations
 
+import sys
+from pathlib import Path
+
 from django.contrib.auth.views import redirect_to_login
 from django.db import connection
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import redirect, render
 
+from studio.common.middleware import is_away, not_saved
 from studio.common.requests import KitchenRequest
 from studio.common.sending import PUT_BY, readable, typed_fields
 from studio.cupboard.models import Ingredient
+
+_BROKEN = Path(__file__).parent / "templates" / "500.html"
 
 
 def healthz(request: HttpRequest) -> JsonResponse:
@@ -23,6 +29,16 @@ def healthz(request: HttpRequest) -> JsonResponse:
 def empty(request: HttpRequest) -> HttpResponse:
     """Nothing at all: what the speed figures are set against."""
     return HttpResponse("")
+
+
+def server_error(request: HttpRequest) -> HttpResponse:
+    """Something broke outside a view: 503 when it is the database, else our fault, in a page that needs nothing."""
+    if is_away(sys.exc_info()[1]):
+        return not_saved(request)
+    if request.content_type == "application/json":
+        message = "That did not work, and it is our fault. What you typed stays; nothing half-done was saved."
+        return JsonResponse({"message": message}, status=500)
+    return HttpResponse(_BROKEN.read_text(), status=500)
 
 
 def form_expired(request: HttpRequest, reason: str = "") -> HttpResponse:

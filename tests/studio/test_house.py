@@ -7,7 +7,7 @@ from unittest import mock
 
 from django.conf import settings
 from django.db import OperationalError
-from django.test import RequestFactory, TestCase, override_settings
+from django.test import Client, RequestFactory, TestCase, override_settings
 
 from studio.common.views import parts
 
@@ -81,6 +81,18 @@ class Faults(TestCase):
             self.assertRaises(OperationalError),
         ):
             self.client.get("/healthz")
+
+    def test_database_away_before_any_view_is_reached(self) -> None:
+        client = Client(raise_request_exception=False)
+        client.cookies["sessionid"] = "x" * 32
+        gone = OperationalError(2013, "Lost connection")
+        with mock.patch("django.contrib.sessions.backends.db.SessionStore._get_session_from_db", side_effect=gone):
+            for kind in ("text/html", "application/json"):
+                response = client.post("/bowls/1/live/", "{}", content_type=kind)
+                self.assertEqual(response.status_code, 503)
+                self.assertIn(b"othing was saved" if "json" in kind else b"Not saved", response.content)
+        with mock.patch("studio.quick.views.card_context", side_effect=ZeroDivisionError):
+            self.assertContains(client.get("/"), "our fault", status_code=500)
 
     def test_nothing_here(self) -> None:
         response = self.client.get("/nowhere/")

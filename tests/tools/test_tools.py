@@ -9,7 +9,7 @@ import unittest
 from pathlib import Path
 from unittest import mock
 
-from tools import serve
+from tools import runtime, serve
 from tools.database import CannotStart, Database, _plain_path, free_port, memory_folder, tied_to_us
 
 
@@ -73,23 +73,23 @@ class Starting(unittest.TestCase):
         self.assertEqual(serve.options([]).port, 8000)
 
     def test_only_one_a_folder(self) -> None:
-        with tempfile.TemporaryDirectory() as home, mock.patch.object(serve, "RUNTIME", Path(home)):
-            held = serve.own_the_runtime()
+        with tempfile.TemporaryDirectory() as home, mock.patch.object(runtime, "RUNTIME", Path(home)):
+            held = runtime.own_the_runtime()
             with self.assertRaisesRegex(CannotStart, "already running"):
-                serve.own_the_runtime()
+                runtime.own_the_runtime()
             held.close()  # type: ignore[attr-defined]
-            serve.own_the_runtime().close()  # type: ignore[attr-defined]
+            runtime.own_the_runtime().close()  # type: ignore[attr-defined]
 
     def test_a_folder_that_cannot_be_written(self) -> None:
-        with mock.patch.object(serve, "RUNTIME", Path("/proc/olive")), self.assertRaisesRegex(CannotStart, "written"):
-            serve.own_the_runtime()
+        with mock.patch.object(runtime, "RUNTIME", Path("/proc/olive")), self.assertRaisesRegex(CannotStart, "written"):
+            runtime.own_the_runtime()
 
     def test_a_taken_port_names_another(self) -> None:
         with socket.socket() as taken, tempfile.TemporaryDirectory() as home:
             taken.bind(("127.0.0.1", 0))
             taken.listen()
             port = str(taken.getsockname()[1])
-            with mock.patch.object(serve, "RUNTIME", Path(home)), self.assertRaisesRegex(CannotStart, "--port"):
+            with mock.patch.object(runtime, "RUNTIME", Path(home)), self.assertRaisesRegex(CannotStart, "--port"):
                 serve.serve(serve.options(["--port", port]))
 
     def test_fresh_sets_the_old_database_aside(self) -> None:
@@ -98,22 +98,22 @@ class Starting(unittest.TestCase):
             old.mkdir()
             (old / "kept").write_text("yes")
             with mock.patch("builtins.print"):
-                serve.set_aside(old)
+                runtime.set_aside(old)
             self.assertFalse(old.exists())
             self.assertEqual([(p / "kept").read_text() for p in Path(home).iterdir()], ["yes"])
 
     def test_the_site_reaches_its_database_by_password_on_loopback(self) -> None:
-        with tempfile.TemporaryDirectory() as home, mock.patch.object(serve, "RUNTIME", Path(home)):
+        with tempfile.TemporaryDirectory() as home, mock.patch.object(runtime, "RUNTIME", Path(home)):
             database = Database(Path(home) / "mariadb", durable=True)
             database.folder.mkdir()
             (database.folder / "password").write_text("secret")
             database.port = 4321
-            env = serve.environment(database, host="0.0.0.0", demo=False)
+            env = runtime.environment(database, host="0.0.0.0", demo=False)
             self.assertEqual((env["OLIVE_DB_HOST"], env["OLIVE_DB_PORT"]), ("127.0.0.1", "4321"))
             self.assertEqual((env["OLIVE_DEMO"], env["OPENBLAS_NUM_THREADS"]), ("0", "1"))
             self.assertEqual(os.stat(Path(home) / "secret").st_mode & 0o777, 0o600)
-            self.assertEqual(serve.environment(database)["OLIVE_SECRET_KEY"], env["OLIVE_SECRET_KEY"])
+            self.assertEqual(runtime.environment(database)["OLIVE_SECRET_KEY"], env["OLIVE_SECRET_KEY"])
 
     def test_a_failing_command_says_its_last_words(self) -> None:
         with self.assertRaisesRegex(CannotStart, "no_such_command"):
-            serve.manage({**os.environ, "DJANGO_SETTINGS_MODULE": "studio.settings.test"}, "no_such_command")
+            runtime.manage({**os.environ, "DJANGO_SETTINGS_MODULE": "studio.settings.test"}, "no_such_command")

@@ -1,0 +1,216 @@
+"""Kill -9 amid writes, again and again: `python -m tools.hardship [TIMES]`.
+
+Makers note drops in their bowls over HTTP while the web worker, the supervisor or the database is killed. A note that
+was acknowledged must be there once; one that was not is sent again under its name until it is. ./start comes back.
+"""
+
+from __future__ import annotations
+
+import http.client
+import itertools
+import os
+import random
+import shutil
+import signal
+import subprocess
+import sys
+import tempfile
+import threading
+import time
+import uuid
+from dataclasses import dataclass, field
+from pathlib import Path
+from urllib.parse import urlencode
+
+from tools.bench import Maker
+from tools.database import ROOT, CannotStart, Database, free_port
+
+MAKERS, BETWEEN_S, LONGEST_AWAY_S = 4, 2.0, 150.0
+FORM = "application/x-www-form-urlencoded"
+VICTIMS = ("web worker", "database", "supervisor")
+
+
+@dataclass
+class Writer:
+    """One maker who notes a drop in a bowl, over and over."""
+
+    port: int
+    stop: threading.Event
+    acknowledged: list[uuid.UUID] = field(default_factory=list)
+    repeats: int = 0
+    trouble: str = ""
+
+    def run(self) -> None:
+        try:
+            self._write()
+        except Exception as problem:
+            self.trouble = f"{type(problem).__name__}: {problem}"
+
+    def begin(self) -> None:
+        """Open a kitchen and its first bowl."""
+        self.maker = Maker(self.port)
+        self.bowl = self.maker.open_demo()
+        page = self.maker.ask("GET", self.bowl)[1]
+        self.drops = _between(page, 'name="add-', '"', after="Less Blue")
+        self.seq = int(_between(page, 'name="seq" value="', '"'))
+
+    def _write(self) -> None:
+        maker, bowl, seq = self.maker, self.bowl, self.seq
+        while not self.stop.is_set():
+            key = uuid.uuid4()
+            fields = {f"add-{self.drops}": "1", "seq": seq, "key": str(key)}
+            for attempt in itertools.count():
+                status = self._send(maker, f"{bowl}did/", fields)
+                if status == 302:
+                    break
+                if status not in (0, 502, 503):
+                    raise CannotStart(f"a note was answered {status}")
+                self.repeats += attempt == 0
+                time.sleep(0.1)
+            self.acknowledged.append(key)
+            seq += 2  # the drop and the stir after it
+
+    def _send(self, maker: Maker, address: str, fields: dict[str, object]) -> int:
+        """The status of the answer; 0 when there was none, so that nobody knows."""
+        try:
+            return maker.ask("POST", address, urlencode(fields), FORM)[0]
+        except (OSError, http.client.HTTPException):
+            maker.line.close()
+            return 0
+
+
+def _between(page: str, before: str, behind: str, *, after: str = "") -> str:
+    begin = page.index(before, page.index(after)) + len(before)
+    return page[begin : page.index(behind, begin)]
+
+
+class House:
+    """A ./start of its own, in a folder of its own."""
+
+    def __init__(self) -> None:
+        self.runtime = Path(tempfile.mkdtemp(prefix="olive-hardship-"))
+        self.port = free_port()
+        self.process: subprocess.Popen[bytes] | None = None
+
+    def start(self) -> None:
+        env = {**os.environ, "OLIVE_RUNTIME": str(self.runtime)}
+        command = [sys.executable, "-m", "tools.serve", "--port", str(self.port)]
+        for _ in range(40):  # what the last one left behind may hold the port for a moment
+            with open(self.runtime / "said", "ab") as said:
+                self.process = subprocess.Popen(command, cwd=ROOT, env=env, stdout=said, stderr=said)
+            if self.answers_within(LONGEST_AWAY_S):
+                return
+            if self.process.poll() is None:
+                break
+            time.sleep(0.5)
+        raise CannotStart("./start did not come back")
+
+    def answers_within(self, limit_s: float) -> bool:
+        """Whether pages are served again before long; the process may also have ended, and then not."""
+        begun = time.monotonic()
+        while time.monotonic() - begun < limit_s:
+            if self.healthy():
+                return True
+            if self.process and self.process.poll() is not None:
+                return False
+            time.sleep(0.05)
+        return False
+
+    def healthy(self) -> bool:
+        line = http.client.HTTPConnection("127.0.0.1", self.port, timeout=2)
+        try:
+            line.request("GET", "/healthz")
+            return line.getresponse().status == 200
+        except (OSError, http.client.HTTPException):
+            return False
+        finally:
+            line.close()
+
+    def kill(self, victim: str) -> float:
+        """Kill -9 and say how many seconds it was away."""
+        assert self.process
+        if victim == "supervisor":
+            pid = self.process.pid
+        elif victim == "database":
+            pid = int((self.runtime / "mariadb" / "pid").read_text())
+        else:
+            pid = random.choice(_children(_children(self.process.pid, "gunicorn")[0], "gunicorn"))
+        begun = time.monotonic()
+        os.kill(pid, signal.SIGKILL)
+        if victim == "supervisor":
+            self.process.wait()
+            self.start()
+        elif not self.answers_within(LONGEST_AWAY_S):
+            raise CannotStart(f"no answer for {LONGEST_AWAY_S:g} s after the {victim} was killed")
+        return time.monotonic() - begun
+
+    def end(self) -> None:
+        if self.process and self.process.poll() is None:
+            self.process.terminate()
+            self.process.wait(LONGEST_AWAY_S)
+        shutil.rmtree(self.runtime, ignore_errors=True)
+
+
+def _children(parent: int, words: str) -> list[int]:
+    found = []
+    for entry in Path("/proc").glob("[0-9]*"):
+        try:
+            mine = f"\nPPid:\t{parent}\n" in (entry / "status").read_text()
+            if mine and words.encode() in (entry / "cmdline").read_bytes():
+                found.append(int(entry.name))
+        except OSError:
+            continue
+    return found
+
+
+def stored(house: House, writers: list[Writer]) -> tuple[int, int, int]:
+    """How many notes there are, how many that were acknowledged are lost, and how many are there twice."""
+    database = Database(house.runtime / "mariadb", durable=True)
+    ask = "SELECT REPLACE(`key`, '-', ''), bowl_id, seq FROM bowls_bowlevent"
+    rows = [line.split("\t") for line in database.sql(ask, database="olive").splitlines()]
+    there = [key for key, _, _ in rows]
+    wanted = [uuid.uuid5(k, "0").hex for w in writers for k in w.acknowledged]
+    doubled = len(there) - len(set(there)) + len(rows) - len({(bowl, seq) for _, bowl, seq in rows})
+    return len(there), len(set(wanted) - set(there)), doubled
+
+
+def main() -> int:
+    times = int(sys.argv[1]) if len(sys.argv) > 1 else 20
+    house, stop = House(), threading.Event()
+    writers = [Writer(house.port, stop) for _ in range(MAKERS)]
+    threads = [threading.Thread(target=w.run) for w in writers]
+    away: dict[str, list[float]] = {v: [] for v in VICTIMS}
+    try:
+        house.start()
+        for writer in writers:
+            writer.begin()
+        for thread in threads:
+            thread.start()
+        time.sleep(BETWEEN_S)
+        for i in range(times):
+            victim = VICTIMS[i % len(VICTIMS)]
+            away[victim].append(house.kill(victim))
+            print(f"{i + 1:3} {victim} killed, back in {away[victim][-1]:.1f} s", flush=True)
+            time.sleep(BETWEEN_S * random.uniform(0.3, 1.0))
+        stop.set()
+        for thread in threads:
+            thread.join(LONGEST_AWAY_S)
+        count, lost, doubled = stored(house, writers)
+    except CannotStart as problem:
+        print(problem, file=sys.stderr)
+        return 1
+    finally:
+        stop.set()
+        house.end()
+    for trouble in filter(None, (w.trouble for w in writers)):
+        print(f"a maker met {trouble}", file=sys.stderr)
+    acknowledged = sum(len(w.acknowledged) for w in writers)
+    worst = ", ".join(f"{v} {max(t):.1f} s" for v, t in away.items() if t)
+    repeats = sum(w.repeats for w in writers)
+    print(f"{times} kills, {acknowledged} notes acknowledged, {repeats} of them sent more than once")
+    print(f"{count} lines stored, {lost} lost, {doubled} doubled; longest away: {worst}")
+    return 1 if lost or doubled or any(w.trouble for w in writers) else 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())
