@@ -118,6 +118,7 @@ class NotABackup(unittest.TestCase):
             ):  # fmt: skip
                 with self.assertRaisesRegex(CannotStart, what):
                     unpack(self.packed(home, **members), home / "inside")
+                shutil.rmtree(home / "inside", ignore_errors=True)
             self.assertFalse((home / "evil").exists())
             with self.assertRaisesRegex(CannotStart, "no such backup"):
                 unpack(home / "nowhere", home / "inside")
