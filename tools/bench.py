@@ -9,10 +9,12 @@ import shutil
 import statistics
 import subprocess
 import sys
+import threading
 import time
 from collections.abc import Callable
 from http.cookies import SimpleCookie
 from pathlib import Path
+from typing import Any
 from urllib.parse import urlencode
 
 from tools.database import ROOT, CannotStart, Database, free_port
@@ -21,6 +23,8 @@ from tools.serve import answers, end_group, start_web
 
 LIVE_MS, PAGE_MS, MEMORY_MB, RECIPE_MS, CALL_S = 100.0, 200.0, 350.0, 150.0, 0.6
 LIVE_RATIO, PAGE_RATIO = 60.0, 120.0
+KITCHENS, BOWLS, EVENTS = 200, 200, 5000  # of these kitchens the first has so many bowls and events
+AT_ONCE, ROUNDS = 50, 4
 PAUSE_S = 0.055  # live endpoints allow so many a second
 
 
@@ -42,6 +46,13 @@ class Maker:
         for value in response.headers.get_all("Set-Cookie") or []:
             self.cookies.load(value)
         return response.status, text, response.headers.get("Location", "")
+
+    @classmethod
+    def logged_in(cls, port: int, login: str) -> Maker:
+        """As the maker whose log-in this is."""
+        maker = cls(port)
+        maker.cookies["sessionid"] = login
+        return maker
 
     def open_demo(self) -> str:
         """The address of the demo's first bowl."""
@@ -119,6 +130,70 @@ def measure_pages(report: Report, port: int) -> None:
     report.line("page_over_empty", p95(pages) / empty, "x", PAGE_RATIO)
 
 
+def fill(env: dict[str, str]) -> list[dict[str, Any]]:
+    """Kitchens with a history, and how to get into them."""
+    words = [sys.executable, "-m", "tools.crowd", str(KITCHENS), str(BOWLS), str(EVENTS)]
+    done = subprocess.run(words, cwd=ROOT, env=env, capture_output=True, text=True, check=False)
+    if done.returncode:
+        raise CannotStart(done.stderr[-2000:])
+    return [json.loads(line) for line in done.stdout.splitlines()]
+
+
+def measure_scale(report: Report, port: int, crowd: list[dict[str, Any]]) -> None:
+    """Every page of a kitchen with a long history, among many kitchens."""
+    maker = Maker.logged_in(port, crowd[0]["login"])
+    bowl, job = f"/bowls/{crowd[0]['bowl']}/", f"/pieces/jobs/{crowd[0]['job']}/"
+    taken: list[float] = []
+    for address in (bowl, job, "/", "/bowls/", "/bowls/?in-use=3&done=3", "/pieces/", "/cupboard/", "/kitchen/"):
+        times = timed(40, lambda _, a=address: _good(maker.ask("GET", a)[0]))
+        print(f"big_kitchen_p95 {address} {p95(times):.3g} ms - -")
+        taken += times
+    report.line("big_kitchen_page_p95", p95(taken), "ms", PAGE_MS)
+
+
+def measure_crowd(report: Report, port: int, crowd: list[dict[str, Any]]) -> None:
+    """Many makers at once: each looks at a bowl, asks, and notes a drop, over and over."""
+    wrong: list[str] = []
+    taken: list[float] = []
+
+    def work(who: dict[str, Any]) -> None:
+        maker, bowl = Maker.logged_in(port, who["login"]), f"/bowls/{who['bowl']}/"
+
+        def ask(wanted: int, *request: str) -> str:
+            begun = time.perf_counter()
+            status, text, _ = maker.ask(*request)
+            taken.append((time.perf_counter() - begun) * 1000)
+            if status != wanted:
+                wrong.append(f"{request[:2]} answered {status}")
+            return text
+
+        try:
+            for i in range(ROUNDS):
+                page = ask(200, "GET", bowl)
+                fields = dict(re.findall(r'name="(seq|key|add-\d+|temperature_c|number)" value="([^"]*)"', page))
+                drops: list[str] = re.findall(r'name="(add-\d+)"', page)
+                fields[drops[-1]] = str(1 + i)
+                ask(200, "POST", f"{bowl}live/", json.dumps({"request": i, "fields": fields}), "application/json")
+                token = maker.cookies["csrftoken"].value
+                noted = urlencode({**fields, "csrfmiddlewaretoken": token})
+                ask(302, "POST", f"{bowl}did/", noted, "application/x-www-form-urlencoded")
+                ask(200, "GET", "/bowls/")
+        except Exception as problem:
+            wrong.append(repr(problem))
+
+    threads = [threading.Thread(target=work, args=(who,)) for who in crowd[1 : AT_ONCE + 1]]
+    begun = time.perf_counter()
+    for thread in threads:
+        thread.start()
+    for thread in threads:
+        thread.join()
+    rate = len(taken) / (time.perf_counter() - begun)
+    for line in wrong[:5]:
+        print(f"  {line}")
+    print(f"at_once {len(threads)} makers, {len(taken)} requests, {rate:.3g} a second, p95 {p95(taken):.3g} ms - -")
+    report.line("at_once_errors", len(wrong), "requests", 0)
+
+
 def measure_memory(report: Report, parent: int) -> None:
     """Resident memory of the biggest worker."""
     sizes = []
@@ -164,6 +239,9 @@ def main() -> int:
                 break
             time.sleep(0.1)
         measure_pages(report, port)
+        crowd = fill(env)
+        measure_scale(report, port, crowd)
+        measure_crowd(report, port, crowd)
         measure_memory(report, web.pid)
         measure_core(report)
     except CannotStart as problem:

@@ -1,4 +1,4 @@
-"""The band under the header: the bowls in use."""
+"""The band under the header: the bowls in use, the newest of them when there are many."""
 
 from __future__ import annotations
 
@@ -12,6 +12,7 @@ from coating.figures.band import band_curve
 from coating.heat.melting import working_temperature_c
 from coating.plan.proposal import TOO_COLD_K
 from coating.units import fahrenheit
+from studio.accounts.models import Kitchen
 from studio.bowls.adapters import Desk, Stock
 from studio.bowls.models import Bowl
 from studio.common import measures
@@ -32,7 +33,10 @@ class BandItem:
     current: bool
 
 
-def _item(desk: Desk, *, current: bool) -> BandItem:
+SHOWN = 8  # bowls on the band; a link leads to the rest
+
+
+def band_item(desk: Desk, *, current: bool = False) -> BandItem:
     state = desk.now
     if state.empty:
         return BandItem(desk.bowl, desk.target_lab, "", None, "", None, "", True, current)
@@ -53,11 +57,23 @@ def band(request: HttpRequest) -> dict[str, Any]:
     """Bowls in use, for every page of a maker: a fixed number of queries."""
     kitchen = getattr(request, "kitchen", None)
     if not kitchen:
-        return {"band": []}
-    bowls = list(Bowl.objects.for_kitchen(kitchen).in_use().with_events())
-    if not bowls:
-        return {"band": []}
-    stock = getattr(request, "stock", None) or Stock.of(kitchen)
+        return {"band": [], "in_use": 0, "band_more": 0}
     match = request.resolver_match
     here = match.kwargs.get("pk") if match and match.app_name == "bowls" else None
-    return {"band": [_item(Desk.of(b, kitchen, stock=stock), current=b.pk == here) for b in bowls]}
+    in_use = list(Bowl.objects.for_kitchen(kitchen).in_use().order_by("-pk").values_list("pk", flat=True))
+    chosen = in_use[:SHOWN]
+    if here in in_use[SHOWN:]:
+        chosen[-1] = here
+    items = band_items(kitchen, chosen, here=here, stock=getattr(request, "stock", None))
+    return {"band": items, "in_use": len(in_use), "band_more": len(in_use) - len(chosen)}
+
+
+def band_items(
+    kitchen: Kitchen, pks: list[int], *, here: int | None = None, stock: Stock | None = None
+) -> list[BandItem]:
+    """These bowls of a kitchen, oldest first."""
+    if not pks:
+        return []
+    bowls = Bowl.objects.for_kitchen(kitchen).filter(pk__in=pks).with_events()
+    stock = stock or Stock.of(kitchen)
+    return [band_item(Desk.of(b, kitchen, stock=stock), current=b.pk == here) for b in bowls]

@@ -39,7 +39,8 @@ def _text(event: BowlEvent, desk: Desk) -> str:
             row = desk.stock.by_id.get(data["ingredient"])
             return f"{row.name if row else 'An ingredient'} measured anew"
         case "struck":
-            return f"Line {data['target_seq']} struck out"
+            struck = next((e for e in desk.bowl.events.all() if e.seq == data["target_seq"]), None)
+            return f"Struck out: {_text(struck, desk) if struck else 'a line'}"
     return event.kind.capitalize()
 
 

@@ -15,11 +15,13 @@ from django.views.decorators.http import require_POST
 from studio.bowls.actions import BowlChanged, append, begin_bowl, finish, strike_out, was_sent
 from studio.bowls.adapters import Desk
 from studio.bowls.answers import answer
+from studio.bowls.context import band_items
 from studio.bowls.forms import StepForm
 from studio.bowls.history import history
 from studio.bowls.models import Bowl
 from studio.common.forms import sent_again
 from studio.common.live import LiveView
+from studio.common.pages import page_of
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
 from studio.pieces.adapters import ColourNeed, colour_needs, dip_need
@@ -47,17 +49,21 @@ def _desk(request: KitchenRequest, pk: int) -> Desk:
 
 def _waiting(request: KitchenRequest) -> list[tuple[Job, ColourNeed]]:
     """Colours that are wanted and have no bowl yet."""
-    jobs = Job.objects.for_kitchen(request.kitchen).with_pieces()
+    jobs = Job.objects.for_kitchen(request.kitchen).with_pieces().next_first()
     return [(j, n) for j in jobs for n in colour_needs(j) if n.bowl is None]
 
 
 @kitchen_required
 def bowls(request: KitchenRequest) -> HttpResponse:
     """The bowls in use, what still wants one, and what is done."""
-    done = Bowl.objects.for_kitchen(request.kitchen).exclude(finished_at=None).select_related("colour")
-    return render(
-        request, "bowls/bowls.html", {"waiting": _waiting(request), "done": done.order_by("-finished_at")[:12]}
-    )
+    mine = Bowl.objects.for_kitchen(request.kitchen)
+    done = mine.exclude(finished_at=None).select_related("colour").order_by("-finished_at", "-pk")
+    in_use = page_of(request, mine.in_use().order_by("-pk").values_list("pk", flat=True), word="in-use")
+    context = {
+        "in_use_page": in_use, "shelf": band_items(request.kitchen, list(in_use)),
+        "done": page_of(request, done, word="done"), "waiting": _waiting(request),
+    }  # fmt: skip
+    return render(request, "bowls/bowls.html", context)
 
 
 @kitchen_required

@@ -15,15 +15,25 @@ from django.http import HttpRequest, HttpResponse, JsonResponse
 _PAGE = Path(__file__).parent / "templates" / "503.html"
 
 
-# Cannot connect, gone, lost, shutting down, too many connections, disk full, lock not had: it may work in a moment.
-_PASSING = {2002, 2003, 2005, 2006, 2013, 2055, 1040, 1053, 1927, 1021, 1114, 1205, 1213}
+# Cannot connect, gone, lost, shutting down, too many connections, lock not had: it may work in a moment.
+_PASSING = {2002, 2003, 2005, 2006, 2013, 2055, 1040, 1053, 1927, 1205, 1213}
+# The disk, or a table, is full: it works once there is room.
+_NO_ROOM = {1021, 1026, 1030, 1114}
+
+_AWAY_TEXT = ("the kitchen book is away for a moment", "Go back, wait a few seconds, and send it again.")
+_FULL_TEXT = ("there is no room left on the disk", "Make room on this machine, then go back and send it again.")
 
 
 def is_away(exception: BaseException | None) -> bool:
     """Whether the database could not be reached, or had no room, rather than refused what was asked."""
     if isinstance(exception, InterfaceError):
         return True
-    return isinstance(exception, OperationalError) and bool(exception.args) and exception.args[0] in _PASSING
+    return _code(exception) in _PASSING | _NO_ROOM
+
+
+def _code(exception: BaseException | None) -> int:
+    """What the database calls this fault; 0 when it is none of its own."""
+    return int(exception.args[0]) if isinstance(exception, OperationalError) and exception.args else 0
 
 
 class DatabaseAway:
@@ -36,13 +46,14 @@ class DatabaseAway:
         return self.get_response(request)
 
     def process_exception(self, request: HttpRequest, exception: Exception) -> HttpResponse | None:
-        return not_saved(request) if is_away(exception) else None
+        return not_saved(request, exception) if is_away(exception) else None
 
 
-def not_saved(request: HttpRequest) -> HttpResponse:
+def not_saved(request: HttpRequest, exception: BaseException | None) -> HttpResponse:
     """503, as a page or as a live answer."""
+    what, then = _FULL_TEXT if _code(exception) in _NO_ROOM else _AWAY_TEXT
     if request.content_type == "application/json":
-        return JsonResponse({"message": "The kitchen book is away for a moment. Nothing was saved."}, status=503)
-    response = HttpResponse(_PAGE.read_text(), status=503)
+        return JsonResponse({"message": f"Nothing was saved: {what}."}, status=503)
+    response = HttpResponse(_PAGE.read_text().replace("WHAT", what).replace("THEN", then), status=503)
     response["Retry-After"] = "5"
     return response

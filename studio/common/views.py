@@ -34,7 +34,7 @@ def empty(request: HttpRequest) -> HttpResponse:
 def server_error(request: HttpRequest) -> HttpResponse:
     """Something broke outside a view: 503 when it is the database, else our fault, in a page that needs nothing."""
     if is_away(sys.exc_info()[1]):
-        return not_saved(request)
+        return not_saved(request, sys.exc_info()[1])
     if request.content_type == "application/json":
         message = "That did not work, and it is our fault. What you typed stays; nothing half-done was saved."
         return JsonResponse({"message": message}, status=500)

@@ -5,7 +5,9 @@ from __future__ import annotations
 from typing import Self
 
 from django.db import models
+from django.utils import timezone
 
+from studio.common import clock
 from studio.common.models import KitchenOwned, KitchenQuerySet, Versioned
 
 WHITES = [
@@ -40,7 +42,17 @@ class Colour(KitchenOwned, Versioned):
 class JobQuerySet(KitchenQuerySet):
     def with_pieces(self) -> Self:
         """With pieces, their layers and the colours of those."""
-        return self.prefetch_related("pieces__layers__colour", "pieces__layers__uses__bowl").order_by("due_on", "pk")
+        return self.prefetch_related("pieces__layers__colour", "pieces__layers__uses__bowl").order_by("pk")
+
+    def next_first(self) -> Self:
+        """What comes next first, then what has no date, then what is over, the last one first."""
+        today = timezone.localdate(clock.now())
+        when = models.Case(
+            models.When(due_on__gte=today, then=0), models.When(due_on=None, then=1), default=2,
+            output_field=models.SmallIntegerField(),
+        )  # fmt: skip
+        ahead = models.Case(models.When(due_on__gte=today, then=models.F("due_on")))
+        return self.order_by(when, ahead, "-due_on", "-pk")
 
 
 class Job(KitchenOwned, Versioned):

@@ -12,6 +12,7 @@ from django.views.decorators.http import require_POST
 from studio.common.forms import changed_meanwhile
 from studio.common.live import LiveView
 from studio.common.models import ChangedMeanwhile
+from studio.common.pages import page_of
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
 from studio.pieces.actions import save_piece
@@ -23,8 +24,8 @@ from studio.pieces.models import Job, Layer, Piece
 @kitchen_required
 def jobs(request: KitchenRequest) -> HttpResponse:
     """Every job, the next one first."""
-    rows = Job.objects.for_kitchen(request.kitchen).with_pieces()
-    return render(request, "pieces/jobs.html", {"jobs": [(j, colour_needs(j)) for j in rows]})
+    page = page_of(request, Job.objects.for_kitchen(request.kitchen).with_pieces().next_first(), word="jobs")
+    return render(request, "pieces/jobs.html", {"page": page, "jobs": [(j, colour_needs(j)) for j in page]})
 
 
 @kitchen_required

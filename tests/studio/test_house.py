@@ -75,6 +75,9 @@ class Faults(TestCase):
             response = self.client.get("/healthz")
         self.assertEqual(response.status_code, 503)
         self.assertContains(response, "Not saved", status_code=503)
+        full = OperationalError(1114, "The table is full")
+        with mock.patch("studio.common.views.connection.cursor", side_effect=full):
+            self.assertContains(self.client.get("/healthz"), "no room left on the disk", status_code=503)
         broken = OperationalError(1054, "Unknown column")
         with (
             mock.patch("studio.common.views.connection.cursor", side_effect=broken),

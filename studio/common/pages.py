@@ -1,0 +1,16 @@
+"""Long lists come a page at a time."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.core.paginator import Page, Paginator
+from django.db.models import QuerySet
+from django.http import HttpRequest
+
+PAGE = 24
+
+
+def page_of(request: HttpRequest, rows: QuerySet[Any, Any], *, word: str) -> Page[Any]:
+    """The page of `rows` that the address asks for under `word`; the nearest one when it asks for nonsense."""
+    return Paginator(rows, PAGE).get_page(request.GET.get(word))

@@ -1,0 +1,65 @@
+"""A kitchen with a long history: the number of queries does not grow, and long lists come a page at a time."""
+
+from __future__ import annotations
+
+from datetime import timedelta
+
+from django.db import connection
+from django.test import TestCase
+from django.test.utils import CaptureQueriesContext
+
+from studio.bowls.context import SHOWN
+from studio.common import clock
+from studio.common.pages import PAGE
+from studio.pieces.models import Job
+from tests.studio.kitchens import maker
+from tools.crowd import many_bowls
+
+MOST_QUERIES = 24
+
+
+class LongHistory(TestCase):
+    def setUp(self) -> None:
+        _, self.kitchen, self.client = maker()
+
+    def queries(self, address: str) -> int:
+        self.client.get(address)
+        with CaptureQueriesContext(connection) as seen:
+            self.assertEqual(self.client.get(address).status_code, 200, address)
+        return len(seen)
+
+    def test_queries_do_not_grow(self) -> None:
+        first = many_bowls(self.kitchen, bowls=8, events=40)[0]
+        rooms = ("/", "/bowls/", "/pieces/", "/cupboard/", "/kitchen/")
+        addresses = (*rooms, f"/bowls/{first.pk}/", f"/pieces/jobs/{first.job_id}/")
+        few = {a: self.queries(a) for a in addresses}
+        many_bowls(self.kitchen, bowls=72, events=360)
+        self.assertEqual({a: self.queries(a) for a in addresses}, few)
+        self.assertLess(max(few.values()), MOST_QUERIES, few)
+
+    def test_the_band_shows_some_and_leads_to_the_rest(self) -> None:
+        made = many_bowls(self.kitchen, bowls=60, events=60)
+        page = self.client.get(f"/bowls/{made[0].pk}/")
+        band = page.context["band"]
+        self.assertEqual(len(band), SHOWN)
+        self.assertEqual([i.bowl.pk for i in band if i.current], [made[0].pk], "the one at hand is always there")
+        self.assertContains(page, f"and {30 - SHOWN} more")
+
+    def test_lists_come_a_page_at_a_time(self) -> None:
+        made = many_bowls(self.kitchen, bowls=60, events=60)
+        seen: list[int] = []
+        for number in (1, 2):
+            shelf = self.client.get(f"/bowls/?in-use={number}").context["shelf"]
+            self.assertLessEqual(len(shelf), PAGE)
+            seen += [item.bowl.pk for item in shelf]
+        self.assertEqual(sorted(seen), sorted(b.pk for b in made if b.finished_at is None))
+        for nonsense in ("0", "-3", "9999", "lots", "1e9", ""):
+            self.assertEqual(self.client.get(f"/bowls/?done={nonsense}&in-use={nonsense}").status_code, 200)
+
+    def test_the_next_job_comes_first_and_the_last_one_over_before_older_ones(self) -> None:
+        today = clock.now().date()
+        for name, days in (("over", -2), ("next", 1), ("later", 9), ("long over", -30)):
+            Job.objects.create(kitchen=self.kitchen, name=name, due_on=today + timedelta(days=days))
+        Job.objects.create(kitchen=self.kitchen, name="some day")
+        names = [job.name for job, _ in self.client.get("/pieces/").context["jobs"]]
+        self.assertEqual(names, ["next", "later", "some day", "over", "long over"])

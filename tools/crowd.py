@@ -1,0 +1,94 @@
+"""Kitchens with a long history, for tests and ./bench. `python -m tools.crowd KITCHENS BOWLS EVENTS` fills the database
+the environment names and prints one JSON line a maker: the log-in, a bowl and a job of theirs."""
+
+from __future__ import annotations
+
+import json
+import sys
+import uuid
+from datetime import timedelta
+from typing import TYPE_CHECKING
+
+if TYPE_CHECKING:
+    from studio.accounts.models import Kitchen
+    from studio.bowls.models import Bowl
+
+PIECES_A_JOB = 4
+SMALL_KITCHEN = (4, 40)  # bowls and events of a kitchen that is one of many
+
+
+def many_bowls(kitchen: Kitchen, *, bowls: int, events: int) -> list[Bowl]:
+    """Jobs with a bowl for each of their colours, `events` in all of them together; every other bowl is done."""
+    from studio.bowls.models import Bowl, BowlUse
+    from studio.common import clock
+    from studio.pieces.models import Colour, Job, Layer, Piece
+
+    now, made = clock.now(), []
+    colours = list(Colour.objects.for_kitchen(kitchen))
+    for i in range(bowls):
+        if i % PIECES_A_JOB == 0:
+            day = (now + timedelta(days=i // PIECES_A_JOB - bowls // PIECES_A_JOB // 2)).date()
+            job = Job.objects.create(kitchen=kitchen, name=f"Evening {i // PIECES_A_JOB + 1}", due_on=day)
+        colour, size = colours[i % len(colours)], {"v": 1, "diameter_mm": 45.0 + i % 30, "thickness_mm": 8.0}
+        piece = Piece.objects.create(kitchen=kitchen, job=job, name="Biscuits", count=6 + i % 30, spares=1, size=size)
+        layer = Layer.objects.create(
+            kitchen=kitchen, piece=piece, colour=colour, parameters={"v": 1, "depth_share": 0.5}
+        )
+        begun = now - timedelta(minutes=20)
+        bowl = Bowl.objects.create(
+            kitchen=kitchen, name=colour.name, white="coating", colour=colour, job=job, started_at=begun,
+            finished_at=now if i % 2 else None,
+        )  # fmt: skip
+        BowlUse.objects.create(kitchen=kitchen, bowl=bowl, layer=layer, grams=90.0)
+        made.append(bowl)
+    for i, bowl in enumerate(made):
+        _fill(bowl, events // bowls + (i < events % bowls))
+    return made
+
+
+def _fill(bowl: Bowl, count: int) -> None:
+    """Melted, then tinted drop by drop."""
+    from studio.bowls.adapters import Stock, pins_of
+    from studio.bowls.models import BowlEvent
+
+    rows = {r.code: r for r in Stock.of(bowl.kitchen).rows}
+    blue = {"ingredient": rows["blue"].pk, "pins": pins_of(rows["blue"]), "typed": "1 drop", "units": 1}
+    white = {"ingredient": rows["bright"].pk, "pins": pins_of(rows["bright"]), "typed": "310 g", "mass_g": 310.0}
+    lines = [
+        ("added", white),
+        ("warmed", {"to_c": 43.0, "typed": "read"}),
+        *(("added", blue) if i % 2 else ("stirred", {}) for i in range(count)),
+    ][:count]  # fmt: skip
+    BowlEvent.objects.bulk_create(
+        BowlEvent(
+            kitchen=bowl.kitchen, bowl=bowl, seq=seq, key=uuid.uuid4(), kind=kind, payload=payload,
+            happened_at=bowl.started_at + timedelta(seconds=20 * seq),
+        )
+        for seq, (kind, payload) in enumerate(lines, start=1)
+    )  # fmt: skip
+    bowl.last_seq = len(lines)
+    bowl.save(update_fields=["last_seq"])
+
+
+def main() -> None:
+    import django
+
+    django.setup()
+    from django.test import Client
+
+    from studio.accounts.actions import sign_up
+
+    kitchens, bowls, events = map(int, sys.argv[1:4])
+    for i in range(kitchens):
+        user = sign_up(f"maker{i}@crowd.invalid", uuid.uuid4().hex)
+        made = many_bowls(
+            user.kitchen, **dict(zip(("bowls", "events"), (SMALL_KITCHEN, (bowls, events))[i == 0], strict=True))
+        )
+        client = Client()
+        client.force_login(user, backend="django.contrib.auth.backends.ModelBackend")
+        login = client.cookies["sessionid"].value
+        print(json.dumps({"login": login, "bowl": made[0].pk, "job": made[0].job_id}), flush=True)
+
+
+if __name__ == "__main__":
+    main()
