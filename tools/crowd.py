@@ -76,14 +76,15 @@ def main() -> None:
     django.setup()
     from django.test import Client
 
-    from studio.accounts.actions import sign_up
+    from studio.accounts.actions import make_kitchen
+    from studio.accounts.models import User
 
     kitchens, bowls, events = map(int, sys.argv[1:4])
     for i in range(kitchens):
-        user = sign_up(f"maker{i}@crowd.invalid", uuid.uuid4().hex)
-        made = many_bowls(
-            user.kitchen, **dict(zip(("bowls", "events"), (SMALL_KITCHEN, (bowls, events))[i == 0], strict=True))
-        )
+        user = User.objects.create_user(f"maker{i}@crowd.invalid")
+        kitchen = make_kitchen(user, name=f"Kitchen {i}")
+        size = (bowls, events) if i == 0 else SMALL_KITCHEN
+        made = many_bowls(kitchen, bowls=size[0], events=size[1])
         client = Client()
         client.force_login(user, backend="django.contrib.auth.backends.ModelBackend")
         login = client.cookies["sessionid"].value

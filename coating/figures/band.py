@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
+import numpy as np
+
 from coating.errors import WillNotFlow
 from coating.flow.ribbon import flow_word
 from coating.flow.state import Conditions, flow_now
@@ -34,7 +36,9 @@ def _word(conditions: Conditions, temperature_c: float) -> str:
 def band_curve(state: BowlState, *, step_s: int = STEP_S, horizon_s: int = HORIZON_S) -> BandCurve:
     """The next hour of a bowl left alone. Words are taken on a half-degree grid."""
     cooling = state.cooling
-    temperatures = [round(cooling.temperature_c(state.temperature_c, t), 1) for t in range(0, horizon_s + 1, step_s)]
+    times_s = np.arange(0, horizon_s + 1, step_s)
+    decay = np.exp(-times_s / cooling.time_constant_s)
+    temperatures = (cooling.room_c + (state.temperature_c - cooling.room_c) * decay).round(1).tolist()
     words = [(0, state.word)]
     if not state.is_set:
         conditions = replace(state.conditions(temperature_c=0.0), overheated_minutes=round(state.overheated_minutes))

@@ -1,5 +1,5 @@
 """What happened to this bowl? A bowl is its events, folded in order."""
 
-from coating.simulate.bowl import BowlContext, BowlState, Event, fold
+from coating.simulate.bowl import BowlContext, BowlState, Event, carry_on, fold
 
-__all__ = ["BowlContext", "BowlState", "Event", "fold"]
+__all__ = ["BowlContext", "BowlState", "Event", "carry_on", "fold"]

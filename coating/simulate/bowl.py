@@ -6,7 +6,7 @@ Events are only ever appended. They fold by (at_s, seq); a struck event stays in
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
 
@@ -315,6 +315,11 @@ def fold(events: Sequence[Event], context: BowlContext, *, at_s: float) -> BowlS
     struck = {e.target_seq for e in events if e.kind == "struck" and e.at_s <= at_s}
     state = BowlState(context, 0.0, (), context.room_c, 1.0, 0.0, context.number)
     live = [e for e in events if e.at_s <= at_s and e.kind != "struck" and e.seq not in struck]
-    for event in sorted(live, key=lambda e: (e.at_s, e.seq)):
+    return carry_on(state, live, at_s=at_s)
+
+
+def carry_on(state: BowlState, events: Iterable[Event] = (), *, at_s: float) -> BowlState:
+    """A folded state with later events (none of them strikes), left alone until `at_s` (s)."""
+    for event in sorted(events, key=lambda e: (e.at_s, e.seq)):
         state = _apply(_wait(state, event.at_s), event)
     return _wait(state, at_s)

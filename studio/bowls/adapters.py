@@ -16,9 +16,10 @@ from coating.flow.windows import Window, window
 from coating.plan.proposal import Cupboard, Proposal, Wish, cupboard_of, plain_base, propose
 from coating.plan.quantities import Quantity
 from coating.quantities import TYPICAL_BAG_G, measurable_g
-from coating.simulate.bowl import LABEL_SPREAD, BowlContext, BowlState, Event, fold
+from coating.simulate.bowl import LABEL_SPREAD, BowlContext, BowlState, Event, carry_on
 from studio.accounts.models import Kitchen
 from studio.bowls.models import Bowl, BowlEvent
+from studio.bowls.settled import settled
 from studio.common import clock
 from studio.cupboard.adapters import bag_g, core_ingredient
 from studio.cupboard.models import Ingredient, Parameter
@@ -161,11 +162,11 @@ class Desk:
 
     @cached_property
     def now(self) -> BowlState:
-        return fold(self.events, self.context, at_s=self.at_s)
+        return carry_on(settled(self), at_s=self.at_s)
 
     def after(self, more: Iterable[Event]) -> BowlState:
         """The state if these were done at this moment."""
-        return fold([*self.events, *more], self.context, at_s=self.at_s)
+        return carry_on(settled(self), more, at_s=self.at_s)
 
     @cached_property
     def layers(self) -> list[Layer]:

@@ -15,6 +15,7 @@ from coating.units import fahrenheit
 from studio.accounts.models import Kitchen
 from studio.bowls.adapters import Desk, Stock
 from studio.bowls.models import Bowl
+from studio.bowls.settled import fetch_events
 from studio.common import measures
 
 
@@ -74,6 +75,8 @@ def band_items(
     """These bowls of a kitchen, oldest first."""
     if not pks:
         return []
-    bowls = Bowl.objects.for_kitchen(kitchen).filter(pk__in=pks).with_events()
+    bowls = Bowl.objects.for_kitchen(kitchen).filter(pk__in=pks).with_colour()
     stock = stock or Stock.of(kitchen)
-    return [band_item(Desk.of(b, kitchen, stock=stock), current=b.pk == here) for b in bowls]
+    desks = [Desk.of(bowl, kitchen, stock=stock) for bowl in bowls]
+    fetch_events(desks)
+    return [band_item(desk, current=desk.bowl.pk == here) for desk in desks]

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Self
+from typing import Any, Self
 
 from django.db import models
 
@@ -15,14 +15,22 @@ class BowlQuerySet(KitchenQuerySet):
     def in_use(self) -> Self:
         return self.filter(finished_at=None)
 
+    def with_colour(self) -> Self:
+        """With the wanted colour and the job, oldest first."""
+        return self.select_related("colour", "job").order_by("pk")
+
+    @staticmethod
+    def events_in_order() -> models.Prefetch[Any]:
+        return models.Prefetch("events", queryset=BowlEvent.objects.order_by("happened_at", "seq"))
+
     def with_events(self) -> Self:
-        """With events and the wanted colour: two queries whatever the kitchen holds."""
-        events = BowlEvent.objects.order_by("happened_at", "seq")
-        return (
-            self.select_related("colour", "job")
-            .prefetch_related(models.Prefetch("events", queryset=events))
-            .order_by("pk")
-        )
+        """With colour and events: two queries whatever the kitchen holds."""
+        return self.with_colour().prefetch_related(self.events_in_order())
+
+    def holding(self, ingredient_id: int) -> Self:
+        """Bowls into which an ingredient was put and not struck out."""
+        added = {"kind": "added", "struck_by": None, "payload__ingredient": ingredient_id}
+        return self.filter(models.Exists(BowlEvent.objects.filter(bowl=models.OuterRef("pk"), **added)))
 
     def with_layers(self) -> Self:
         """With the layers it is for and their pieces."""
@@ -49,13 +57,6 @@ class Bowl(KitchenOwned):
 
     def __str__(self) -> str:
         return self.name
-
-    def contains(self, ingredient_id: int) -> bool:
-        """Whether an ingredient was put in and not struck out (from prefetched events)."""
-        return any(
-            e.kind == "added" and e.struck_by_id is None and e.payload.get("ingredient") == ingredient_id
-            for e in self.events.all()
-        )
 
 
 class BowlUse(KitchenOwned):

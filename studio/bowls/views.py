@@ -27,6 +27,7 @@ from studio.common.sending import kitchen_required, sent_once
 from studio.pieces.adapters import ColourNeed, colour_needs, dip_need
 from studio.pieces.models import Job
 
+JOBS_AHEAD = 12
 CHANGED = (
     "Somebody changed this bowl in another window. What you typed is still here: compare it with the bowl as it is now."
 )
@@ -48,8 +49,8 @@ def _desk(request: KitchenRequest, pk: int) -> Desk:
 
 
 def _waiting(request: KitchenRequest) -> list[tuple[Job, ColourNeed]]:
-    """Colours that are wanted and have no bowl yet."""
-    jobs = Job.objects.for_kitchen(request.kitchen).with_pieces().next_first()
+    """Colours that have no bowl yet in the jobs that come next."""
+    jobs = Job.objects.for_kitchen(request.kitchen).ahead().without_a_bowl().with_pieces().next_first()[:JOBS_AHEAD]
     return [(j, n) for j in jobs for n in colour_needs(j) if n.bowl is None]
 
 

@@ -19,6 +19,8 @@ from studio.cupboard.forms import IngredientForm
 from studio.cupboard.models import KINDS, Ingredient
 from studio.cupboard.pictures import tint_of
 
+NAMED = 4  # bowls are told by name up to here
+
 
 @kitchen_required
 def shelf(request: KitchenRequest) -> HttpResponse:
@@ -40,7 +42,7 @@ def edit(request: KitchenRequest, pk: int) -> HttpResponse:
     row = Ingredient.objects.with_parameters().get_for(request.kitchen, pk=pk)
     initial = {"name": row.name, "stocked": row.stocked, "version": row.version}
     form = IngredientForm(request.POST or None, ingredient=row, initial=initial)
-    bowls = [b for b in Bowl.objects.for_kitchen(request.kitchen).in_use().with_events() if b.contains(row.pk)]
+    holding = list(Bowl.objects.for_kitchen(request.kitchen).in_use().holding(row.pk).order_by("pk"))
     status = 200
     if request.method == "POST" and form.is_valid():
         data = form.cleaned_data
@@ -51,14 +53,15 @@ def edit(request: KitchenRequest, pk: int) -> HttpResponse:
         except ChangedMeanwhile:
             status = changed_meanwhile(form, Ingredient.objects.get(pk=row.pk).version)
         else:
-            changed = follow_new_values(row, fresh, bowls)
+            changed = follow_new_values(row, fresh, holding)
             messages.success(request, f"{row.name} is saved. " + _said(changed))
             return redirect("cupboard:shelf")
     status = 422 if form.errors and status == 200 else status
     context = {
         "form": form,
         "row": row,
-        "bowls": bowls,
+        "bowls": holding,
+        "many": len(holding) > NAMED,
         "tint": tint_of(core_ingredient(row)),
         "rule": rule_for(core_ingredient(row), request.kitchen.region),
     }
@@ -68,5 +71,6 @@ def edit(request: KitchenRequest, pk: int) -> HttpResponse:
 def _said(bowls: list[Bowl]) -> str:
     if not bowls:
         return "No bowl in use changes."
-    names = ", ".join(b.name for b in bowls)
-    return f"Worked out anew: {names}."
+    if len(bowls) > NAMED:
+        return f"Worked out anew: the {len(bowls)} bowls it is in."
+    return f"Worked out anew: {', '.join(b.name for b in bowls)}."

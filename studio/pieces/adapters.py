@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass
+from functools import cached_property
 
 from coating.flow.casson1959 import Flow
 from coating.flow.windows import window
@@ -21,8 +22,12 @@ class ColourNeed:
     colour: Colour | None
     white: str
     layers: tuple[Layer, ...]
-    quantity: Quantity
     bowl: Bowl | None
+
+    @cached_property
+    def quantity(self) -> Quantity:
+        """What to melt and what goes on; worked out only where it is asked for."""
+        return needs_of(self.layers)
 
     @property
     def name(self) -> str:
@@ -64,8 +69,7 @@ def colour_needs(job: Job) -> list[ColourNeed]:
             layer.piece = piece
             groups.setdefault((layer.colour_id, layer.white), []).append(layer)
     return [
-        ColourNeed(layers[0].colour, white, tuple(layers), needs_of(layers), _open_bowl(layers))
-        for (_, white), layers in groups.items()
+        ColourNeed(layers[0].colour, white, tuple(layers), _open_bowl(layers)) for (_, white), layers in groups.items()
     ]
 
 

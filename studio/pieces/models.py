@@ -44,6 +44,15 @@ class JobQuerySet(KitchenQuerySet):
         """With pieces, their layers and the colours of those."""
         return self.prefetch_related("pieces__layers__colour", "pieces__layers__uses__bowl").order_by("pk")
 
+    def ahead(self) -> Self:
+        """Those that are not over."""
+        return self.exclude(due_on__lt=timezone.localdate(clock.now()))
+
+    def without_a_bowl(self) -> Self:
+        """Those with a layer that no bowl was begun for."""
+        waiting = Layer.objects.filter(piece__job=models.OuterRef("pk"), uses=None)
+        return self.filter(models.Exists(waiting))
+
     def next_first(self) -> Self:
         """What comes next first, then what has no date, then what is over, the last one first."""
         today = timezone.localdate(clock.now())
