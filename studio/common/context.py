@@ -12,10 +12,10 @@ from studio.common.measures import current
 
 def house(request: HttpRequest) -> dict[str, Any]:
     """Whether the demo is offered, how amounts read, and the rooms that exist."""
-    rooms = [("pieces:jobs", "Pieces"), ("bowls:list", "Bowls"), ("cupboard:shelf", "Cupboard")]
+    rooms = [("pieces:jobs", "Pieces", "p"), ("bowls:list", "Bowls", "b"), ("cupboard:shelf", "Cupboard", "c")]
     here = request.resolver_match.app_name if request.resolver_match else ""
     return {
         "demo_offered": settings.DEMO_OFFERED,
         "measures": current(),
-        "rooms": [(url, name, here == url.split(":")[0]) for url, name in rooms],
+        "rooms": [(url, name, key, here == url.split(":")[0]) for url, name, key in rooms],
     }

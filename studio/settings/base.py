@@ -65,7 +65,7 @@ TEMPLATES = [
                 "studio.common.context.house",
                 "studio.bowls.context.band",
             ],
-            "builtins": ["studio.common.templatetags.kitchen"],
+            "builtins": ["studio.common.templatetags.kitchen", "studio.common.templatetags.page"],
         },
     }
 ]

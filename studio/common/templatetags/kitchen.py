@@ -2,13 +2,10 @@
 
 from __future__ import annotations
 
-import uuid
 from datetime import datetime
 from typing import Any
 
 from django import template
-from django.utils.html import format_html
-from django.utils.safestring import SafeString
 
 from coating.colour.cie import hex_from_lab, srgb_from_lab
 from coating.colour.mixing import Part
@@ -26,12 +23,6 @@ from coating.quantities import (
 from studio.common.measures import current
 
 register = template.Library()
-
-
-@register.simple_tag
-def once() -> SafeString:
-    """A hidden key: the form that carries it acts once, however often it is sent."""
-    return format_html('<input type="hidden" name="key" value="{}">', uuid.uuid4())
 
 
 WEIGHED_FROM = 40

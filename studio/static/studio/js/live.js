@@ -2,6 +2,7 @@
 // Binds by data-live (address), data-live-part (where parts go), data-live-message, data-address.
 
 const WAIT_MS = 60;
+const WRONG = "-wrong";
 
 /** @returns {() => void} stops all of it */
 export function startLive(root) {
@@ -53,13 +54,20 @@ function bind(root, form) {
   // Marks fields with what is wrong, beside the field, and takes old marks away.
   const mark = (errors) => {
     form.querySelectorAll("[data-live-error]").forEach((note) => note.remove());
-    form.querySelectorAll("[aria-invalid]").forEach((field) => field.removeAttribute("aria-invalid"));
+    form.querySelectorAll("[aria-invalid]").forEach((field) => {
+      field.removeAttribute("aria-invalid");
+      describe(field, (ids) => ids.filter((id) => !id.endsWith(WRONG)));
+    });
     for (const [name, list] of Object.entries(errors)) {
       const field = form.elements[name];
       const home = (field instanceof Element ? field : field?.[0])?.closest(".field, .add, .tap");
       if (!home) continue;
-      if (field instanceof Element) field.setAttribute("aria-invalid", "true");
       const note = document.createElement("p");
+      if (field instanceof Element) {
+        note.id = `${field.id}${WRONG}`;
+        field.setAttribute("aria-invalid", "true");
+        describe(field, (ids) => [...ids, note.id]);
+      }
       note.className = "errorlist";
       note.dataset.liveError = "";
       note.textContent = list.map((error) => error.message).join(" ");
@@ -76,6 +84,13 @@ function bind(root, form) {
     clearTimeout(timer);
     form.removeEventListener("input", onInput);
   };
+}
+
+// A field is described by its hint and by what is wrong with it.
+function describe(field, change) {
+  const ids = change((field.getAttribute("aria-describedby") ?? "").split(" ").filter(Boolean));
+  if (ids.length) field.setAttribute("aria-describedby", ids.join(" "));
+  else field.removeAttribute("aria-describedby");
 }
 
 function place(root, parts) {

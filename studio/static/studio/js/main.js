@@ -1,7 +1,9 @@
 // Starts every module on what the page holds.
 import { startBand } from "./band.js";
+import { startKeys } from "./keys.js";
 import { startLive } from "./live.js";
 import { startOnce } from "./once.js";
+import { startPaper } from "./paper.js";
 import { startSteppers } from "./steppers.js";
 import { startZones } from "./zones.js";
 
@@ -10,3 +12,5 @@ startLive(document);
 startBand(document);
 startOnce(document);
 startZones(document);
+startKeys(document);
+startPaper(document);

@@ -1,0 +1,131 @@
+"""Keyboard, zoom, paper, calm: every page works for whoever comes, however they come."""
+
+from __future__ import annotations
+
+import base64
+import re
+
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+
+from studio.bowls.models import BowlEvent
+from tests.browser.browsing import BrowserTest
+
+UNSEEN_FOCUS = """
+const seen = (style) => style.outlineStyle !== "none" && parseFloat(style.outlineWidth) >= 2;
+const able = "a[href], button, input:not([type=hidden]), select, textarea, summary";
+const unseen = [];
+for (const part of document.querySelectorAll(able)) {
+  if (!part.getClientRects().length || part.disabled) continue;
+  part.focus();
+  if (document.activeElement !== part) continue;
+  const shown = [part, part.nextElementSibling, part.parentElement.querySelector("svg")].filter(Boolean);
+  if (!shown.some((each) => seen(getComputedStyle(each)))) unseen.push(part.outerHTML.slice(0, 90));
+}
+return unseen;
+"""
+WIDE = """
+const room = document.documentElement.clientWidth + 1;
+if (document.documentElement.scrollWidth <= room) return [];
+return [...document.querySelectorAll("body *")]
+  .filter((part) => part.getBoundingClientRect().right > room && !part.closest(".band-row"))
+  .map((part) => part.outerHTML.slice(0, 80));
+"""
+
+
+class EveryWay(BrowserTest):
+    def setUp(self) -> None:
+        super().setUp()
+        self.visit("/")
+        self.press("Open the demo kitchen")
+        self.bowl = self.browser.current_url.removeprefix(self.live_server_url)
+
+    def pages(self) -> list[str]:
+        found = [self.bowl, "/", "/bowls/", "/pieces/", "/pieces/jobs/new/", "/cupboard/", "/kitchen/", "/about/"]
+        for address, link in (("/pieces/", ".line-link"), ("/cupboard/", ".shelf a")):
+            self.visit(address)
+            found.append((self.find(link).get_attribute("href") or "").removeprefix(self.live_server_url))
+        self.visit(found[-2])
+        for css in (".pieces h2 a", ".head-row > .btn"):
+            found.append((self.find(css).get_attribute("href") or "").removeprefix(self.live_server_url))
+        return [*found, "/kitchen/five-taps/"]
+
+    def window(self, width: int, height: int) -> None:
+        metrics = {"width": width, "height": height, "deviceScaleFactor": 1, "mobile": False}
+        self.browser.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", metrics)
+
+    def test_focus_is_seen_and_nothing_needs_scrolling_sideways_at_any_zoom(self) -> None:
+        for address in self.pages():
+            self.visit(address)
+            self.browser.switch_to.active_element.send_keys(Keys.TAB)
+            self.assertEqual(self.browser.execute_script(UNSEEN_FOCUS), [], address)
+            for percent in (200, 400):
+                self.window(1280 * 100 // percent, 1024 * 100 // percent)
+                self.assertEqual(self.browser.execute_script(WIDE), [], f"{address} at {percent} %")
+            self.browser.resize("desk")
+            self.browser.execute_script("document.documentElement.style.fontSize = '200%'")
+            self.assertEqual(self.browser.execute_script(WIDE), [], f"{address} with text twice as large")
+
+    def test_paper(self) -> None:
+        for address, sheets in (("/", 1), (self.bowl, 2), ("/pieces/", 1)):
+            self.visit(address)
+            paper = {"paperWidth": 8.27, "paperHeight": 11.69, "preferCSSPageSize": True, "printBackground": True}
+            printed = base64.b64decode(self.browser.execute_cdp_cmd("Page.printToPDF", paper)["data"])
+            self.assertLessEqual(len(re.findall(rb"/Type\s*/Page\b(?!s)", printed)), sheets, address)
+            self.browser.execute_cdp_cmd("Emulation.setEmulatedMedia", {"media": "print"})
+            try:
+                self.assertTrue(self.find(".answer").is_displayed(), address)
+                for css in (".rooms", ".band", ".foot", "main .btn", "main .link-button"):
+                    for part in self.all(css):
+                        self.assertFalse(part.is_displayed(), f"{css} on the paper of {address}")
+            finally:
+                self.browser.execute_cdp_cmd("Emulation.setEmulatedMedia", {"media": ""})
+
+    def test_calm(self) -> None:
+        calm = [{"name": "prefers-reduced-motion", "value": "reduce"}]
+        moving = "return document.getAnimations().length"
+        for features, least, most in (([], 1, 9), (calm, 0, 0)):
+            self.browser.execute_cdp_cmd("Emulation.setEmulatedMedia", {"features": features})
+            self.visit(self.bowl)
+            before = self.role("ribbon").get_attribute("innerHTML") or ""
+            self.browser.execute_script(
+                "window.moved = 0; new MutationObserver(() => { window.moved = Math.max(window.moved, "
+                "document.getAnimations().length); }).observe(document.querySelector('[data-role=ribbon]'), "
+                "{childList: true, subtree: true});"
+            )
+            self.type("#id_number", "95")
+            self.until_changes("[data-role=ribbon]", before)
+            moved = self.browser.execute_script("return window.moved") + self.browser.execute_script(moving)
+            self.assertTrue(least <= moved <= most, f"{moved} things moved")
+        self.browser.execute_cdp_cmd("Emulation.setEmulatedMedia", {"features": []})
+
+    def test_one_letter_keys(self) -> None:
+        before = BowlEvent.objects.count()
+        self.key("?")
+        listed = self.find("[data-keys-list]").text
+        for words in ("I did this", "All dipped", "Pieces", "Dusk blue"):
+            self.assertIn(words, listed)
+        self.assertEqual(self.browser.switch_to.active_element.text, "Close")
+        self.browser.switch_to.active_element.send_keys("d")
+        self.assertEqual(BowlEvent.objects.count(), before, "no key acts while the list is open")
+        self.browser.switch_to.active_element.send_keys(Keys.ENTER)
+        self.type("#id_number", "d?")
+        self.assertEqual(BowlEvent.objects.count(), before, "no key acts while something is typed")
+        self.assertFalse(self.find("[data-keys]").is_displayed())
+        self.visit(self.bowl)
+        self.key("d")
+        self.until(lambda: BowlEvent.objects.count() > before)
+        self.until(lambda: "Noted." in self.browser.page_source)
+        self.key("p")
+        self.until(lambda: self.browser.current_url.endswith("/pieces/"))
+        self.click(self.find("[data-keys-open]"))
+        self.click(self.find("[data-keys-on]"))
+        self.visit("/pieces/")
+        self.key("b")
+        self.key("?")
+        self.assertFalse(self.find("[data-keys]").is_displayed(), "they can be switched off")
+        self.assertTrue(self.browser.current_url.endswith("/pieces/"))
+        self.browser.execute_script("localStorage.clear()")
+
+    def key(self, letter: str) -> None:
+        self.browser.find_element(By.TAG_NAME, "body").send_keys(letter)
