@@ -68,7 +68,6 @@ class KitchenForm(KeepsMeasures, VersionedForm):
 
     has_scale = _yes_no("You measure with", "a scale", "spoons and bags")
     has_thermometer = _yes_no("You tell warmth by", "a thermometer", "a dab on the lip")
-    heat = _pick("You melt with", [("microwave", "a microwave"), ("hob", "the hob")])
     power_w = NumberField(
         "oven_w",
         label="Watts of the microwave",
@@ -101,18 +100,16 @@ class KitchenForm(KeepsMeasures, VersionedForm):
 
     def clean(self) -> dict[str, Any]:
         data = super().clean() or {}
-        school, heat = data.get("melting_school"), data.get("heat")
-        if school and heat and SCHOOLS[school].heat != heat:
-            where = "a microwave" if SCHOOLS[school].heat == "microwave" else "a hob"
-            self.add_error("melting_school", ValidationError(f"That way needs {where}.", code="needs_other_heat"))
         setting = data.get("setting_school")
         if setting in ("fridge", "freezer") and data.get(f"has_{setting}") is False:
             self.add_error("setting_school", ValidationError(f"You said there is no {setting}.", code="no_such_place"))
         return data
 
-    def kitchen(self) -> Kitchen:
-        """An unsaved kitchen as the (valid) form says."""
-        return Kitchen(**{n: v for n, v in self.cleaned_data.items() if n != "version"})
+    def melting_ways(self) -> list[tuple[str, list[Any]]]:
+        """The ways of melting, by what they need."""
+        picks = list(self["melting_school"])
+        on = {"microwave": "In a microwave", "hob": "On the hob"}
+        return [(says, [p for p in picks if SCHOOLS[p.data["value"]].heat == heat]) for heat, says in on.items()]
 
     @staticmethod
     def initial_of(kitchen: Kitchen) -> dict[str, Any]:

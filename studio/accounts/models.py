@@ -47,7 +47,6 @@ class User(AbstractBaseUser):
 class Kitchen(Versioned):
     """What a kitchen has and how things are done in it, said once; everything a maker owns hangs on it."""
 
-    HEATS = [("microwave", "Microwave"), ("hob", "Hob")]
     MASSES = [("g", "grams"), ("oz", "ounces")]
     TEMPERATURES = [("C", "°C"), ("F", "°F")]
     LENGTHS = [("mm", "mm and cm"), ("in", "inches")]
@@ -61,7 +60,6 @@ class Kitchen(Versioned):
     room_c = models.FloatField(default=21.0)
     has_thermometer = models.BooleanField(default=False)
     has_scale = models.BooleanField(default=True)
-    heat = models.CharField(max_length=10, choices=HEATS, default="microwave")
     power_w = models.FloatField(null=True, blank=True)
     has_fridge = models.BooleanField(default=True)
     has_freezer = models.BooleanField(default=True)

@@ -49,7 +49,7 @@ _RULES = ", and its rules on colours."
 
 
 def _oven(word: str, title: str, power_w: float | None, then: str) -> Choice:
-    sets = {"heat": "microwave", "melting_school": "half_power", "power_w": power_w}
+    sets = {"melting_school": "half_power", "power_w": power_w}
     return Choice(word, title, f"Reckoned with {power_w or ORDINARY_W:.0f} W{then}", sets)
 
 
@@ -82,7 +82,7 @@ QUESTIONS = (
             _oven("microwave", "An ordinary microwave", None, "."),
             _oven("strong", "A strong microwave", 1000.0, ": shorter bursts."),
             _oven("small", "A small microwave", 600.0, ": longer bursts."),
-            Choice("hob", "The hob", "A bowl over warm water.", {"heat": "hob", "melting_school": "double_boiler"}),
+            Choice("hob", "The hob", "A bowl over warm water.", {"melting_school": "double_boiler"}),
         ),
     ),
     Question(

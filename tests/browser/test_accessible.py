@@ -4,9 +4,13 @@ from __future__ import annotations
 
 from pathlib import Path
 
+from django.contrib.sessions.models import Session
 from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
 
+from studio.pieces.models import Job
 from tests.browser.browsing import BrowserTest
+from tests.studio.kitchens import PASSWORD, maker
 
 AXE = (Path(__file__).parent / "vendor" / "axe.min.js").read_text()
 ASK = """
@@ -14,8 +18,12 @@ const done = arguments[arguments.length - 1];
 axe.run({runOnly: ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"]})
   .then((found) => done(found.violations.map((v) => `${v.id}: ${v.nodes[0].html.slice(0, 160)}`)));
 """
-OPEN_PAGES = ("/", "/sign-up/", "/log-in/", "/password/forgotten/", "/about/", "/nowhere/")
-ROOMS = ("/bowls/", "/pieces/", "/pieces/jobs/new/", "/cupboard/", "/kitchen/")
+OPEN_PAGES = (
+    *("/", "/sign-up/", "/log-in/", "/password/forgotten/", "/password/sent/", "/password/new/x/y/"),
+    *("/about/", "/nowhere/"),
+)
+FIVE = "/kitchen/five-taps/?measure=scale&warmth=lip&melt=hob&room=hot"
+ROOMS = ("/bowls/", "/pieces/", "/pieces/jobs/new/", "/cupboard/", "/kitchen/", "/kitchen/five-taps/", FIVE)
 
 
 class Accessible(BrowserTest):
@@ -46,11 +54,41 @@ class Accessible(BrowserTest):
         for page in pages:
             self.look(page.removeprefix(self.live_server_url))
 
+    def test_an_empty_kitchen_and_what_waited_for_a_log_in(self) -> None:
+        maker("quiet@example.org")
+        self.visit("/log-in/")
+        self.type("#id_username", "quiet@example.org")
+        self.type("#id_password", PASSWORD + Keys.ENTER)
+        self.until(lambda: "/bowls/" in self.browser.current_url)
+        for room in ROOMS:
+            self.look(room)
+        self.visit("/pieces/jobs/new/")
+        Session.objects.all().delete()
+        self.type("#id_name", "Open evening")
+        self.press("Begin this job")
+        self.assertIn("Back to your kitchen", self.find("h1").text)
+        self.type("#id_username", "quiet@example.org")
+        self.type("#id_password", PASSWORD + Keys.ENTER)
+        self.until(lambda: "/send-again/" in self.browser.current_url)
+        self.assertIn("Open evening", self.find("main").text)
+        self.look("/send-again/")
+        self.press("Send it now")
+        self.assertIn("Open evening", self.find("main").text)
+        self.assertEqual(Job.objects.get().name, "Open evening")
+
+    def test_the_list_of_keys(self) -> None:
+        self.visit("/")
+        self.click(self.find("[data-keys-open]"))
+        self.browser.execute_script(AXE)
+        self.assertEqual(self.browser.execute_async_script(ASK), [])
+
     def test_a_page_with_something_wrong_on_it(self) -> None:
         self.visit("/")
         self.press("Open the demo kitchen")
         self.click(self.find("details.more summary"))
         self.type("input[aria-label^=Blue]", "lots")
         self.until(lambda: self.browser.find_elements(By.CSS_SELECTOR, "[data-live-error]"))
+        told = self.find("input[aria-label^=Blue]").get_attribute("aria-describedby") or ""
+        self.assertIn(self.find("[data-live-error]").get_attribute("id"), told.split())
         self.browser.execute_script(AXE)
         self.assertEqual(self.browser.execute_async_script(ASK), [])

@@ -99,6 +99,23 @@ class EveryWay(BrowserTest):
             self.assertTrue(least <= moved <= most, f"{moved} things moved")
         self.browser.execute_cdp_cmd("Emulation.setEmulatedMedia", {"features": []})
 
+    def test_the_kitchen_page_shows_at_once_what_follows(self) -> None:
+        self.visit("/kitchen/")
+        said = self.find("[data-live-part=answer]").text
+        self.assertIn("°C", said)
+        for pick in (
+            "mass_unit]:not(:checked)",
+            "has_thermometer]:not(:checked)",
+            "melting_school][value=double_boiler]",
+        ):
+            self.tap(f"[name={pick}")
+        self.until(lambda: "oz" in self.find("[data-live-part=answer]").text)
+        self.until(lambda: "warm water" in self.find("[data-live-part=follows]").text)
+        self.assertNotIn("°C", self.find("[data-live-part=answer]").text)
+        self.press("Save")
+        self.visit("/")
+        self.assertIn(" oz", self.find(".answer").text)
+
     def test_one_letter_keys(self) -> None:
         before = BowlEvent.objects.count()
         self.key("?")

@@ -20,6 +20,7 @@ class FirstBowl(BrowserTest):
     def test_from_quick_card_to_dipped(self) -> None:
         self.taps_a_card()
         self.signs_up_and_keeps_it()
+        self.says_the_kitchen_in_five_taps()
         self.fills_the_bowl()
         self.sees_everything_move()
         self.slips_and_strikes_out()
@@ -45,7 +46,18 @@ class FirstBowl(BrowserTest):
         self.type("#id_email", "comet@example.org")
         self.type("#id_password", PASSWORD)
         self.press("Keep this and begin")
+
+    def says_the_kitchen_in_five_taps(self) -> None:
+        for asks, answer in (
+            ("measure", "With a scale"), ("warm it is", "A thermometer"), ("melt with", "A strong microwave"),
+            ("kitchen today", "Ordinary"), ("is your kitchen", "Elsewhere, in grams"),
+        ):  # fmt: skip
+            self.assertIn(asks, self.find("h1").text)
+            choice = f"//*[contains(@class, 'choice')][b[normalize-space()='{answer}']]"
+            self.follow(self.browser.find_element(By.XPATH, choice))
         self.assertIn("Apricot, for 24 dipped biscuits", self.find("h1").text)
+        kitchen = Bowl.objects.get().kitchen
+        self.assertEqual((kitchen.power_w, kitchen.has_thermometer, kitchen.room_c), (1000.0, True, 21.0))
 
     def fills_the_bowl(self) -> None:
         for name in ("answer", "swatches", "ribbon", "band", "did-this"):

@@ -95,7 +95,7 @@ class KitchenPage(ProfileTests):
 
     def test_ways_that_do_not_go_together_are_said(self) -> None:
         for changes, field in (
-            ({"heat": "hob"}, "melting_school"), ({"has_fridge": "no", "setting_school": "fridge"}, "setting_school"),
+            ({"has_fridge": "no", "setting_school": "fridge"}, "setting_school"),
             ({"power_w": "20"}, "power_w"), ({"region": "moon"}, "region"), ({"mass_unit": ""}, "mass_unit"),
         ):  # fmt: skip
             page = self.client.post("/kitchen/", self.sent(**changes))
@@ -106,7 +106,7 @@ class KitchenPage(ProfileTests):
         texts = [
             live(self.client, "/kitchen/live/", self.sent(**change)).json()["parts"]
             for change in ({}, {"has_scale": "no"}, {"has_thermometer": "yes"}, {"temperature_unit": "F"},
-                           {"heat": "hob", "melting_school": "double_boiler"}, {"setting_school": "freezer"},
+                           {"melting_school": "double_boiler"}, {"setting_school": "freezer"},
                            {"thinner_school": "shortening"}, {"room_c": "29"}, AMERICAN)
         ]  # fmt: skip
         self.assertEqual(len({t["answer"] + t["follows"] for t in texts}), len(texts) - 1, "°F says nothing by the lip")
@@ -183,9 +183,7 @@ class EverythingFollows(ProfileTests):
         Ingredient.objects.filter(kitchen=self.kitchen, code="white_dispersion").update(stocked=True)
         self.say(cupboard_version=self.kitchen.cupboard_version + 1)
         self.assertContains(self.client.get(f"/bowls/{bowl.pk}/"), "Microwave at half power")
-        self.say(
-            heat="hob", melting_school="double_boiler", has_fridge=False, has_freezer=False, room_c=29.0, region="eu"
-        )
+        self.say(melting_school="double_boiler", has_fridge=False, has_freezer=False, room_c=29.0, region="eu")
         self.assertContains(self.client.get(f"/bowls/{bowl.pk}/"), "warm water that does not touch the bowl")
         self.assertContains(self.client.get("/"), "Your kitchen is too warm for it to set")
         self.assertNotIn(

@@ -22,11 +22,6 @@ class Migration(migrations.Migration):
         ),
         migrations.AddField(
             model_name='kitchen',
-            name='heat',
-            field=models.CharField(choices=[('microwave', 'Microwave'), ('hob', 'Hob')], default='microwave', max_length=10),
-        ),
-        migrations.AddField(
-            model_name='kitchen',
             name='length_unit',
             field=models.CharField(choices=[('mm', 'mm and cm'), ('in', 'inches')], default='mm', max_length=2),
         ),
