@@ -3,7 +3,6 @@
 import json
 import math
 import unittest
-from typing import Any
 
 import numpy as np
 from hypothesis import HealthCheck, given, settings
@@ -13,8 +12,8 @@ from coating.colour.ciede2000 import colour_difference
 from coating.colour.kubelka_munk1931 import film_reflectance
 from coating.colour.mixing import Part, mix
 from coating.datasets.ingredients import DEMO_INGREDIENTS
-from coating.errors import CoatingError, WillNotFlow
-from coating.facade import answer, entries
+from coating.errors import WillNotFlow
+from coating.facade import answer
 from coating.flow.state import Conditions, flow_now
 from coating.flow.trade_number import number_from_flow
 from coating.flow.windows import window
@@ -118,29 +117,7 @@ class Bowls(unittest.TestCase):
         self.assertAlmostEqual(one.temperature_c, two.temperature_c, places=6)
 
 
-json_values = st.recursive(
-    st.none() | st.booleans() | st.integers(-(10**9), 10**9) | st.floats() | st.text(max_size=8),
-    lambda inner: st.lists(inner, max_size=4) | st.dictionaries(st.text(max_size=8), inner, max_size=4),
-    max_leaves=8,
-)
-
-
 class Facade(unittest.TestCase):
-    @calm
-    @given(st.data())
-    def test_any_json_is_answered_or_refused(self, data: st.DataObject) -> None:
-        entry = data.draw(st.sampled_from(entries()))
-        names = list(entry.inputs.fields)
-        payload: Any = data.draw(
-            st.dictionaries(st.sampled_from(names), json_values, max_size=len(names)) | json_values
-        )
-        try:
-            result = answer(entry.name, payload)
-        except CoatingError as refusal:
-            json.dumps(refusal.as_dict(), allow_nan=False)
-            return
-        json.dumps(result, allow_nan=False)
-
     @calm
     @given(st.floats(1, 400), st.floats(-30, 120), st.floats(0, 60), st.booleans())
     def test_flow_state_answers_everything_within_bounds(self, n: float, t: float, w: float, tempered: bool) -> None:

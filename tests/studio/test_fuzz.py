@@ -1,0 +1,118 @@
+"""Whatever is sent to a form, a live endpoint or an address is taken or refused; nothing breaks."""
+
+from __future__ import annotations
+
+import json
+import logging
+from collections import Counter
+from typing import Any
+from urllib.parse import quote
+
+from django.db import transaction
+from django.test import Client, TestCase
+from hypothesis import given
+from hypothesis import strategies as st
+
+from studio.bowls import settled
+from studio.bowls.adapters import _stock
+from studio.cupboard.models import Ingredient
+from tests.fuzz import TIMES, calm, json_values, typed
+from tests.studio.kitchens import add, bowl_for, half_dip, maker, step
+
+FINE = {200, 302, 400, 401, 403, 404, 405, 409, 413, 422, 429}
+
+
+def _no_nan(word: str) -> Any:
+    raise AssertionError(f"{word} in a live answer")
+
+
+class Sent(TestCase):
+    def setUp(self) -> None:
+        logging.disable(logging.WARNING)
+        self.addCleanup(logging.disable, logging.NOTSET)
+        _, self.kitchen, self.maker = maker()
+        self.nobody = Client()
+        piece = half_dip(self.kitchen)
+        self.bowl = bowl_for(piece)
+        self.maker.post(f"/bowls/{self.bowl.pk}/did/", step(self.bowl, **add(self.kitchen, bright=290), touch="warm"))
+        self.bowl.refresh_from_db()
+        job, ingredient = f"/pieces/jobs/{piece.job_id}", Ingredient.objects.filter(kitchen=self.kitchen).first()
+        bowl, plain = f"/bowls/{self.bowl.pk}", {"seq": self.bowl.last_seq, "key": step(self.bowl)["key"]}
+        assert ingredient is not None
+        forms: list[tuple[Client, str, str]] = [
+            (self.nobody, "/sign-up/", "/sign-up/"), (self.nobody, "/log-in/", "/log-in/"),
+            (self.nobody, "/password/forgotten/", "/password/forgotten/"), (self.nobody, "/", "/quick/keep/"),
+            (self.maker, "/kitchen/", "/kitchen/"), (self.maker, "/pieces/jobs/new/", "/pieces/jobs/new/"),
+            (self.maker, f"{job}/edit/", f"{job}/edit/"), (self.maker, f"{job}/pieces/new/", f"{job}/pieces/new/"),
+            (self.maker, f"/pieces/{piece.pk}/edit/", f"/pieces/{piece.pk}/edit/"),
+            (self.maker, f"{bowl}/", f"{bowl}/did/"), (self.maker, "/", "/quick/keep/"),
+            (self.maker, f"/cupboard/{ingredient.pk}/", f"/cupboard/{ingredient.pk}/"),
+        ]  # fmt: skip
+        self.posts = [(client, to, self.untouched(client.get(page).context["form"])) for client, page, to in forms]
+        taps = {"measure": "scale", "warmth": "lip", "melt": "hob", "room": "hot", "where": "eu", "onward": "/bowls/"}
+        self.posts += [
+            (self.maker, f"{bowl}/strike/1/", plain), (self.maker, f"{bowl}/done/", {**plain, "used_g": "20"}),
+            (self.maker, f"/bowls/begin/{piece.job_id}/", {"colour": "1", "white": "coating"}),
+            (self.maker, "/kitchen/five-taps/", taps), (self.maker, "/send-again/", {"x": "1"}),
+            (self.maker, f"/pieces/{piece.pk}/remove/", {"key": plain["key"]}),
+        ]  # fmt: skip
+        fields = {to: base for client, to, base in self.posts if client is self.maker}
+        self.lives = [
+            (f"{bowl}/live/", fields[f"{bowl}/did/"]), ("/kitchen/live/", fields["/kitchen/"]),
+            ("/pieces/live/", fields[f"/pieces/{piece.pk}/edit/"]), ("/quick/live/", fields["/quick/keep/"]),
+        ]  # fmt: skip
+        self.addresses = [
+            ("/", fields["/quick/keep/"]),
+            ("/kitchen/five-taps/", taps),
+            ("/bowls/", {"in-use": "", "done": ""}),
+        ]
+
+    @staticmethod
+    def untouched(form: Any) -> dict[str, str]:
+        """What an untouched page would send."""
+        values = {name: form[name].value() for name in form.fields}
+        return {name: "" if value is None else str(value) for name, value in values.items()}
+
+    def send(self, data: st.DataObject) -> tuple[str, Any]:
+        """One request with some fields changed."""
+        kind = data.draw(st.sampled_from(["post", "post", "live", "live", "body", "get", "path"]))
+        if kind == "post":
+            client, to, base = data.draw(st.sampled_from(self.posts))
+            return to, client.post(to, self.changed(data, base))
+        if kind == "get":
+            to, base = data.draw(st.sampled_from(self.addresses))
+            return to, self.maker.get(to, self.changed(data, base))
+        if kind == "path":
+            to = data.draw(st.sampled_from(["/bowls/%s/", "/pieces/%s/edit/", "/cupboard/%s/", "/password/new/%s/x/"]))
+            return to, self.maker.get(to % quote(data.draw(typed)[:200], safe=""))
+        to, base = data.draw(st.sampled_from(self.lives))
+        body = {"request": 1, "fields": self.changed(data, base)} if kind == "live" else data.draw(json_values)
+        return to, self.maker.post(to, json.dumps(body), content_type="application/json")
+
+    @staticmethod
+    def changed(data: st.DataObject, base: dict[str, str]) -> dict[str, str]:
+        names = st.sampled_from([*base, "nobody-asked"])
+        return {**base, **data.draw(st.dictionaries(names, typed, min_size=1, max_size=4))}
+
+    def test_anything(self) -> None:
+        seen: Counter[int] = Counter()
+
+        @calm
+        @given(st.data())
+        def once(data: st.DataObject) -> None:
+            with transaction.atomic():
+                to, response = self.send(data)
+                transaction.set_rollback(True)
+            _stock.cache_clear()
+            settled._kept.clear()
+            self.assertIn(response.status_code, FINE, to)
+            if response["Content-Type"] == "application/json":
+                json.loads(response.content, parse_constant=_no_nan)
+            seen[response.status_code] += 1
+
+        once()
+        self.assertGreaterEqual(seen.total(), TIMES)
+        for code in (200, 302, 422):
+            self.assertGreater(seen[code], TIMES // 50, seen)
+        if TIMES > 1000:
+            print(f"the forms: {dict(seen)}")
