@@ -5,7 +5,6 @@ from studio.accounts import views
 from studio.accounts.forms import LogInForm
 
 app_name = "accounts"
-_mail = {"email_template_name": "accounts/reset_mail.txt", "subject_template_name": "accounts/reset_subject.txt"}
 
 urlpatterns = [
     path("sign-up/", views.sign_up_page, name="sign-up"),
@@ -18,13 +17,7 @@ urlpatterns = [
     path("kitchen/", views.kitchen_page, name="kitchen"),
     path("kitchen/live/", views.KitchenLive.as_view(), name="live"),
     path("kitchen/five-taps/", views.five_taps, name="five-taps"),
-    path(
-        "password/forgotten/",
-        auth.PasswordResetView.as_view(
-            template_name="accounts/forgotten.html", success_url=reverse_lazy("accounts:sent"), **_mail
-        ),
-        name="forgotten",
-    ),
+    path("password/forgotten/", views.Forgotten.as_view(), name="forgotten"),
     path("password/sent/", auth.PasswordResetDoneView.as_view(template_name="accounts/sent.html"), name="sent"),
     path(
         "password/new/<uidb64>/<token>/",

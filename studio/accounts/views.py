@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 from copy import copy
 from datetime import timedelta
 from typing import Any
@@ -10,9 +11,10 @@ from urllib.parse import urlencode
 from django.conf import settings
 from django.contrib import messages
 from django.contrib.auth import authenticate, login
+from django.contrib.auth.views import PasswordResetView
 from django.http import HttpResponse, HttpResponseRedirect
 from django.shortcuts import redirect, render
-from django.urls import reverse
+from django.urls import reverse, reverse_lazy
 from django.utils import timezone
 from django.utils.http import url_has_allowed_host_and_scheme
 
@@ -30,6 +32,7 @@ from studio.quick.actions import keep_card, kept_card
 from studio.quick.adapters import card_context
 
 SIGN_UPS_AN_HOUR = 60
+RESETS_AN_HOUR, LETTERS_AN_HOUR = 60, 5
 SENT_TWICE_WITHIN = timedelta(minutes=10)
 _SAMPLE = {"count": 12, "size": "ordinary", "depth": "half", "colour": "dusk-blue", "white": "coating"}
 
@@ -58,6 +61,23 @@ def _sent_before(request: KitchenRequest) -> User | None:
     typed = {"username": request.POST.get("email", "").strip().lower(), "password": request.POST.get("password", "")}
     known = authenticate(request, **typed)
     return known if isinstance(known, User) and timezone.now() - known.joined_at < SENT_TWICE_WITHIN else None
+
+
+class Forgotten(PasswordResetView):
+    """A link for a new password. Whoever asks too often for one address is told the same and nothing is sent."""
+
+    template_name = "accounts/forgotten.html"
+    success_url = reverse_lazy("accounts:sent")
+    email_template_name = "accounts/reset_mail.txt"
+    subject_template_name = "accounts/reset_subject.txt"
+
+    def form_valid(self, form: Any) -> HttpResponse:
+        if not allowed(f"reset:{self.request.META.get('REMOTE_ADDR')}", limit=RESETS_AN_HOUR, window_s=3600):
+            return render(self.request, "429.html", status=429)
+        address = hashlib.sha256(User.objects.normal(form.cleaned_data["email"]).encode()).hexdigest()
+        if not allowed(f"reset:{address}", limit=LETTERS_AN_HOUR, window_s=3600):
+            return redirect(self.success_url)
+        return super().form_valid(form)
 
 
 def _asked_first(kept: HttpResponseRedirect) -> HttpResponse:

@@ -1,17 +1,22 @@
 from datetime import timedelta
 
 from django.core import mail
+from django.core.cache import cache
 from django.core.management import call_command
 from django.test import Client, TestCase, override_settings
 from django.utils import timezone
 
 from studio.accounts.models import Kitchen, User
+from studio.accounts.views import LETTERS_AN_HOUR, RESETS_AN_HOUR
 from studio.cupboard.models import Ingredient, Parameter
 from studio.demo.load_demo import clear_old_demos
 from tests.studio.kitchens import PASSWORD, maker
 
 
 class SigningUp(TestCase):
+    def setUp(self) -> None:
+        cache.clear()
+
     def test_a_kitchen_with_a_starter_cupboard(self) -> None:
         sent = {"email": " New@Example.org ", "password": PASSWORD, "kitchen_name": ""}
         response = self.client.post("/sign-up/", sent, follow=True)
@@ -50,6 +55,15 @@ class SigningUp(TestCase):
         link = next(w for w in mail.outbox[0].body.split() if w.startswith("http")).split("testserver")[1]
         form = self.client.get(link, follow=True)
         self.assertContains(form, "Choose a new password")
+
+    def test_letters_are_not_sent_without_end(self) -> None:
+        maker()
+        asked = {"email": "Maker@example.org"}
+        answers = [self.client.post("/password/forgotten/", asked) for _ in range(LETTERS_AN_HOUR + 3)]
+        self.assertEqual({(a.status_code, a.url) for a in answers}, {(302, "/password/sent/")})
+        self.assertEqual(len(mail.outbox), LETTERS_AN_HOUR)
+        others = [self.client.post("/password/forgotten/", {"email": f"{i}@x.example"}) for i in range(RESETS_AN_HOUR)]
+        self.assertEqual((others[0].status_code, others[-1].status_code), (302, 429))
 
     def test_reset_link_command(self) -> None:
         from io import StringIO
