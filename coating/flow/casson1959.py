@@ -51,10 +51,9 @@ def pipe_flow(flow: Flow, *, radius_m: float, length_m: float, pressure_pa: floa
     """
     radius_m, length_m = check("radius_m", radius_m), check("length_m", length_m)
     pressure_pa = check("pressure_pa", pressure_pa)
-    if pressure_pa <= 0:
+    wall_stress_pa = radius_m * pressure_pa / (2 * length_m)
+    if wall_stress_pa <= flow.yield_stress_pa:
         return 0.0
-    xi = 2 * length_m * flow.yield_stress_pa / (radius_m * pressure_pa)
-    if xi >= 1:
-        return 0.0
+    xi = flow.yield_stress_pa / wall_stress_pa
     newtonian = math.pi * radius_m**4 * pressure_pa / (8 * flow.viscosity_pa_s * length_m)
     return newtonian * max(0.0, 1 - 16 / 7 * math.sqrt(xi) + 4 / 3 * xi - xi**4 / 21)

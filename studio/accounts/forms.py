@@ -52,6 +52,12 @@ class LogInForm(AuthenticationForm):
         "inactive": "This kitchen is closed.",
     }
 
+    def clean_username(self) -> str:
+        """Its length is checked nowhere else before the attempt is noted in a column of that length."""
+        if len(self.cleaned_data["username"]) > self.username_field.max_length:
+            raise ValidationError("No address is as long as that.", code="too_long")
+        return self.cleaned_data["username"]
+
 
 def _yes_no(label: str, yes: str, no: str) -> forms.TypedChoiceField:
     return forms.TypedChoiceField(
