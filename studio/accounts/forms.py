@@ -6,7 +6,7 @@ from typing import Any
 from zoneinfo import available_timezones
 
 from django import forms
-from django.contrib.auth.forms import AuthenticationForm
+from django.contrib.auth.forms import AuthenticationForm, PasswordResetForm
 from django.contrib.auth.password_validation import validate_password
 from django.core.exceptions import ValidationError
 
@@ -44,6 +44,10 @@ class SignUpForm(forms.Form):
     def clean_password(self) -> str:
         validate_password(self.cleaned_data["password"])
         return self.cleaned_data["password"]
+
+
+class ForgottenForm(PasswordResetForm):
+    email = forms.EmailField(label="E-mail", max_length=254, widget=forms.EmailInput(attrs={"autocomplete": "email"}))
 
 
 class LogInForm(AuthenticationForm):
@@ -114,7 +118,7 @@ class KitchenForm(KeepsMeasures, VersionedForm):
     def melting_ways(self) -> list[tuple[str, list[Any]]]:
         """The ways of melting, by what they need."""
         picks = list(self["melting_school"])
-        on = {"microwave": "In a microwave", "hob": "On the hob"}
+        on = {"microwave": "You melt in a microwave", "hob": "or on the hob"}
         return [(says, [p for p in picks if SCHOOLS[p.data["value"]].heat == heat]) for heat, says in on.items()]
 
     @staticmethod

@@ -19,7 +19,7 @@ from django.utils import timezone
 from django.utils.http import url_has_allowed_host_and_scheme
 
 from studio.accounts.actions import say_profile, sign_up
-from studio.accounts.forms import KitchenForm, SignUpForm
+from studio.accounts.forms import ForgottenForm, KitchenForm, SignUpForm
 from studio.accounts.models import Kitchen, User
 from studio.accounts.profile import QUESTIONS, answers_of, next_question, settings_of
 from studio.common.forms import changed_meanwhile
@@ -66,6 +66,7 @@ def _sent_before(request: KitchenRequest) -> User | None:
 class Forgotten(PasswordResetView):
     """A link for a new password. Whoever asks too often for one address is told the same and nothing is sent."""
 
+    form_class = ForgottenForm
     template_name = "accounts/forgotten.html"
     success_url = reverse_lazy("accounts:sent")
     email_template_name = "accounts/reset_mail.txt"

@@ -67,7 +67,7 @@ class Parameter(KitchenOwned):
     """One value of one parameter. Rows are only added; the newest counts, events pin the one they used."""
 
     PROVENANCE = [
-        ("default", "default"),
+        ("default", "assumed"),
         ("label", "from the label"),
         ("measured", "measured by you"),
         ("learned", "learned from your bowls"),

@@ -1,16 +1,19 @@
 """Numbers as a kitchen says them, and what the band and the history say."""
 
+import re
+from collections.abc import Iterator
 from datetime import timedelta
 from unittest import mock
 from zoneinfo import ZoneInfo
 
 from django.template import Context, Template
-from django.test import SimpleTestCase, TestCase
+from django.test import Client, SimpleTestCase, TestCase
 from django.utils import timezone
 
 from coating.colour.mixing import Part
 from coating.datasets.ingredients import DEMO_INGREDIENTS, demo_ingredient
 from coating.quantities import Measures
+from studio.accounts.models import Kitchen
 from studio.bowls.adapters import Desk, Stock
 from studio.bowls.history import history
 from studio.bowls.models import Bowl
@@ -56,8 +59,8 @@ class Filters(SimpleTestCase):
     def test_in_a_sentence(self) -> None:
         self.assertEqual(words.colour_word("Blue oil colour"), "blue")
         self.assertEqual(words.colour_word("Palm flakes"), "palm flakes")
-        self.assertEqual(words.depth_word(0.5), "half")
-        self.assertEqual(words.depth_word(0.4), "40 %")
+        self.assertEqual(words.dipped(0.5), "half dipped")
+        self.assertEqual(words.dipped(0.4), "40 % dipped")
         self.assertEqual({words.falls(w) for w in words.FLOW_VERBS}, set(words.FLOW_VERBS.values()))
 
     def test_when(self) -> None:
@@ -145,3 +148,43 @@ class BandAndHistory(TestCase):
         done = Bowl.objects.get(pk=self.bowl.pk).finished_at
         local = timezone.localtime(done, ZoneInfo("Pacific/Auckland"))
         self.assertContains(self.client.get("/bowls/"), f"{local:%H:%M}")
+
+
+# What only an engineer would say, or what a template says when it has nothing to say.
+FOREIGN = r"\b(None|nan|inf|null|True|False|default|provenance|seq|ΔE|payload|kerf|run-out|e-\d\d)\b|\{\{|&lt;|  %"
+
+
+class EveryPage(TestCase):
+    """Read aloud: demo and empty kitchens, in grams and degrees and in bags and touch."""
+
+    def pages(self, client: Client) -> Iterator[tuple[str, str]]:
+        """Addresses reached by following links, and what their main part holds."""
+        ahead, seen = ["/", "/bowls/", "/nowhere/"], set[str]()
+        while ahead:
+            address = ahead.pop()
+            if address in seen:
+                continue
+            seen.add(address)
+            page = client.get(address, follow=True).content.decode()
+            yield address, page.split("<main")[1].split("</main>")[0]
+            ahead += [a for a in re.findall(r'href="(/[a-z/0-9-]*)"', page) if not a.startswith("/static")]
+
+    def read(self, client: Client) -> int:
+        count = 0
+        for address, main in self.pages(client):
+            text = re.sub(r"<(svg|title|script).*?</\1>|<[^>]+>", " ", main, flags=re.DOTALL)
+            self.assertIsNone(re.search(FOREIGN, text), f"{address}: {re.findall(FOREIGN, text)}")
+            self.assertRegex(main, r"<h1|answer", address)
+            self.assertRegex(main, r"<a |<button", f"{address} leads nowhere")
+            count += 1
+        return count
+
+    def test_every_page_that_links_lead_to(self) -> None:
+        _, empty, client = maker()
+        spoons = {"has_scale": False, "mass_unit": "oz", "length_unit": "in", "temperature_unit": "F", "region": "us"}
+        demo = Client()
+        demo.post("/demo/open/")
+        for visitor, least in ((Client(), 5), (client, 20), (demo, 30)):
+            self.assertGreater(self.read(visitor), least)
+        Kitchen.objects.exclude(pk=empty.pk).update(**spoons, has_thermometer=False, melting_school="boil_and_off")
+        self.assertGreater(self.read(demo), 30)

@@ -77,8 +77,8 @@ def warmth(temperature_c: float | None) -> str:
 
 @register.filter
 def until(temperature_c: float) -> str:
-    """How a maker knows that it is there: it is at 38 °C, or it feels warm on the lip."""
-    return f"it {'is at' if current().has_thermometer else 'feels'} {warmth(temperature_c)}"
+    """How a maker knows that it is there: it reads 38 °C, or it feels warm on the lip."""
+    return f"it {'reads' if current().has_thermometer else 'feels'} {warmth(temperature_c)}"
 
 
 @register.filter
@@ -218,9 +218,11 @@ def seconds_in_all(duration_s: float) -> str:
 
 
 @register.filter
-def depth_word(share: float) -> str:
-    """How deep a dip is, as said."""
-    return {0.333: "a third", 0.5: "half", 0.667: "two thirds", 1.0: "all over"}.get(share, f"{share * 100:.0f} %")
+def dipped(share: float) -> str:
+    """How deep a piece is dipped, as said."""
+    if share == 1:
+        return "dipped all over"
+    return f"{ {0.333: 'a third', 0.5: 'half', 0.667: 'two thirds'}.get(share, f'{share * 100:.0f} %') } dipped"
 
 
 @register.filter
