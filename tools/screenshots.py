@@ -63,6 +63,8 @@ def shoot(address: str, folder: Path, only: list[str]) -> None:
         picture("ingredient")
         browser.get(f"{address}/kitchen/")
         picture("kitchen")
+        browser.get(f"{address}/kitchen/five-taps/?measure=scale&warmth=lip")
+        picture("five-taps")
         for line in browser.complaints():
             print("console:", line)
     finally:
