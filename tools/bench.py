@@ -143,12 +143,12 @@ def measure_scale(report: Report, port: int, crowd: list[dict[str, Any]]) -> Non
     """Every page of a kitchen with a long history, among many kitchens."""
     maker = Maker.logged_in(port, crowd[0]["login"])
     bowl, job = f"/bowls/{crowd[0]['bowl']}/", f"/pieces/jobs/{crowd[0]['job']}/"
-    taken: list[float] = []
+    slowest = 0.0
     for address in (bowl, job, "/", "/bowls/", "/bowls/?in-use=3&done=3", "/pieces/", "/cupboard/", "/kitchen/"):
         times = timed(40, lambda _, a=address: _good(maker.ask("GET", a)[0]))
         print(f"big_kitchen_p95 {address} {p95(times):.3g} ms - -")
-        taken += times
-    report.line("big_kitchen_page_p95", p95(taken), "ms", PAGE_MS)
+        slowest = max(slowest, p95(times))
+    report.line("big_kitchen_slowest_page_p95", slowest, "ms", PAGE_MS)
 
 
 def measure_crowd(report: Report, port: int, crowd: list[dict[str, Any]]) -> None:

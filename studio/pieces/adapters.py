@@ -61,6 +61,11 @@ def needs_of(layers: Iterable[Layer], flow: Flow | None = None) -> Quantity:
     return quantity([dip_need(layer, flow) for layer in layers])
 
 
+def colours_of(job: Job) -> list[Colour | None]:
+    """The colours of a job, each once (None: plain), from prefetched layers."""
+    return list({la.colour_id: la.colour for piece in job.pieces.all() for la in piece.layers.all()}.values())
+
+
 def colour_needs(job: Job) -> list[ColourNeed]:
     """What a job needs by colour and white, from prefetched pieces and layers."""
     groups: dict[tuple[int | None, str], list[Layer]] = {}

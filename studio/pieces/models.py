@@ -40,9 +40,13 @@ class Colour(KitchenOwned, Versioned):
 
 
 class JobQuerySet(KitchenQuerySet):
+    def with_colours(self) -> Self:
+        """With pieces, layers and their colours, but not the bowls."""
+        return self.prefetch_related("pieces__layers__colour")
+
     def with_pieces(self) -> Self:
-        """With pieces, their layers and the colours of those."""
-        return self.prefetch_related("pieces__layers__colour", "pieces__layers__uses__bowl").order_by("pk")
+        """With pieces, their layers, the colours of those and the bowls they come from."""
+        return self.with_colours().prefetch_related("pieces__layers__uses__bowl").order_by("pk")
 
     def ahead(self) -> Self:
         """Those that are not over."""

@@ -16,7 +16,7 @@ from studio.common.pages import page_of
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
 from studio.pieces.actions import save_piece
-from studio.pieces.adapters import coat_of, colour_needs, needs_of
+from studio.pieces.adapters import coat_of, colour_needs, colours_of, needs_of
 from studio.pieces.forms import JobForm, PieceForm
 from studio.pieces.models import Job, Layer, Piece
 
@@ -24,8 +24,8 @@ from studio.pieces.models import Job, Layer, Piece
 @kitchen_required
 def jobs(request: KitchenRequest) -> HttpResponse:
     """Every job, the next one first."""
-    page = page_of(request, Job.objects.for_kitchen(request.kitchen).with_pieces().next_first(), word="jobs")
-    return render(request, "pieces/jobs.html", {"page": page, "jobs": [(j, colour_needs(j)) for j in page]})
+    page = page_of(request, Job.objects.for_kitchen(request.kitchen).with_colours().next_first(), word="jobs")
+    return render(request, "pieces/jobs.html", {"page": page, "jobs": [(j, colours_of(j)) for j in page]})
 
 
 @kitchen_required

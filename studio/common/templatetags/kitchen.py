@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import datetime
+from functools import lru_cache
 from typing import Any
 
 from django import template
@@ -96,7 +97,12 @@ def area(area_mm2: float) -> str:
 @register.filter
 def hexed(lab: Any) -> str:
     """Lab as #rrggbb; grey when there is none."""
-    return hex_from_lab(lab) if lab is not None else "#dcdcdb"
+    return _hex(tuple(map(float, lab))) if lab else "#dcdcdb"
+
+
+@lru_cache(maxsize=4096)
+def _hex(lab: tuple[float, ...]) -> str:
+    return hex_from_lab(lab)
 
 
 @register.filter
