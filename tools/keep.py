@@ -55,7 +55,7 @@ def restore(file: Path) -> None:
             found = summary(counts(database))
             if (unpacked / MEDIA).is_dir():
                 shutil.move(str(unpacked / MEDIA), str(folders[1]))
-        except CannotStart:
+        except BaseException:
             database.stop()
             for folder, before in kept.items():
                 shutil.rmtree(folder, ignore_errors=True)
