@@ -7,9 +7,11 @@ import re
 
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.remote.webelement import WebElement
 
 from studio.bowls.models import BowlEvent
 from tests.browser.browsing import BrowserTest
+from tests.studio.kitchens import PASSWORD
 
 UNSEEN_FOCUS = """
 const seen = (style) => style.outlineStyle !== "none" && parseFloat(style.outlineWidth) >= 2;
@@ -31,6 +33,61 @@ return [...document.querySelectorAll("body *")]
   .filter((part) => part.getBoundingClientRect().right > room && !part.closest(".band-row"))
   .map((part) => part.outerHTML.slice(0, 80));
 """
+
+
+class Keyboard(BrowserTest):
+    """From the card to the last dip without a pointer."""
+
+    MOST_TABS = 90
+
+    def at(self) -> WebElement:
+        return self.browser.switch_to.active_element
+
+    def tab_to(self, css: str) -> WebElement:
+        """Press Tab until the focus is on what `css` names."""
+        wanted = self.find(css)
+        for _ in range(self.MOST_TABS):
+            if self.at() == wanted:
+                return wanted
+            self.at().send_keys(Keys.TAB)
+        self.fail(f"Tab never comes to {css}")
+
+    def enter(self, css: str) -> None:
+        """Press Enter on it and wait for the page it leads to."""
+        self.tab_to(css)
+        self.browser.execute_script("window.leaving = true")
+        self.at().send_keys(Keys.ENTER)
+        self.until(lambda: self.browser.execute_script("return !window.leaving && document.readyState === 'complete'"))
+
+    def test_from_the_card_to_the_last_dip(self) -> None:
+        self.visit("/")
+        self.tab_to("#id_count").send_keys(Keys.BACKSPACE * 3, "8")
+        self.tab_to("[name=depth]:checked").send_keys(Keys.ARROW_RIGHT)
+        self.tab_to("[name=colour]:checked").send_keys(Keys.ARROW_RIGHT)
+        self.until(lambda: "dip 8 biscuits" in self.role("answer").text and "sea glass" in self.role("answer").text)
+        self.assertIn("depth=all", self.browser.current_url)
+        self.browser.execute_script("document.activeElement.blur()")
+        self.enter("[form=card]")
+        self.tab_to("#id_email").send_keys("keys@example.org")
+        self.tab_to("#id_password").send_keys(PASSWORD)
+        self.enter("form.narrow .btn")
+        for _ in range(5):
+            self.enter(".choices li:first-child .choice")
+        self.assertIn("Sea glass, for 8", self.find("h1").text)
+        self.enter("[data-role=did-this]")
+        self.tab_to("details.more summary").send_keys(Keys.ENTER)
+        self.tab_to("details.more [data-unit=''] input").send_keys(Keys.BACKSPACE * 3, "2", Keys.ENTER)
+        self.until(lambda: self.all("[aria-label^='Strike out: 2 drops']"))
+        said = (self.find("[aria-label^='Strike out: 2 drops']").get_attribute("aria-label") or "").partition(": ")[2]
+        self.enter(f"[aria-label='Strike out: {said}']")
+        self.assertEqual(self.find(".history s").text, said)
+        self.enter("[form=done]")
+        self.assertIn("done and off the band", self.find(".message").text)
+        self.enter("a[href='/pieces/']")
+        self.enter(".line-link")
+        self.enter(".head-row > .btn")
+        self.tab_to("#id_name").send_keys("Rings", Keys.ENTER)
+        self.until(lambda: "Rings" in self.find(".pieces").text)
 
 
 class EveryWay(BrowserTest):
