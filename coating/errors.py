@@ -78,3 +78,15 @@ class WillNotFlow(CoatingError):
     """So many solids for so little fat that nothing moves."""
 
     code = "will_not_flow"
+
+
+class TestsDisagree(CoatingError):
+    """Two measurements that cannot both be right."""
+
+    code = "tests_disagree"
+
+
+class WouldScorch(CoatingError):
+    """So little in so strong an oven that the shortest burst overheats it."""
+
+    code = "would_scorch"

@@ -80,6 +80,18 @@ BOUNDS: dict[str, Bound] = {
     "depth_share": Bound(0.1, 1, "", "The depth of the dip"),
     "strength": Bound(0.1, 10, "", "The strength"),
     "drop_g": Bound(0.005, 0.5, "g", "The mass of a drop"),
+    "drip_ml": Bound(0.05, 5, "ml", "What is squeezed for a drip"),
+    "drip_width_mm": Bound(3, 40, "mm", "The width of a drip"),
+    "drip_c": Bound(24, 60, "°C", "The temperature"),
+    "spread_ml": Bound(1, 100, "ml", "The amount poured"),
+    "spread_mm": Bound(10, 500, "mm", "The width of the spread"),
+    "spread_wait_s": Bound(10, 900, "s", "The wait"),
+    "density_kg_m3": Bound(900, 1600, "kg/m3", "The density"),
+    "hole_mm": Bound(0.5, 30, "mm", "The hole"),
+    "card_mm": Bound(10, 500, "mm", "The card"),
+    "humidity": Bound(0.01, 1, "", "The relative humidity"),
+    "loss_fraction": Bound(0, 0.9, "", "The share lost to the air"),
+    "sides": Bound(0.5, 3, "", "The sides that give off heat"),
     "bag_g": Bound(50, 10000, "g", "The bag"),
 }
 

@@ -1,4 +1,4 @@
-"""flow.from_number, flow.pipe, flow.state, flow.thin, flow.windows."""
+"""flow.from_number, flow.pipe, flow.spread, flow.state, flow.thin, flow.drip, flow.windows."""
 
 from __future__ import annotations
 
@@ -9,6 +9,7 @@ from coating.errors import WillNotFlow
 from coating.facade.fields import Choice, Flag, Number, Record, Text
 from coating.facade.registry import Entry
 from coating.flow.casson1959 import Flow, pipe_flow
+from coating.flow.home_tests.roussel_coussot2005 import DENSITY_KG_M3, spread
 from coating.flow.ribbon import flow_word
 from coating.flow.state import Conditions, flow_now
 from coating.flow.thinning import THINNERS, thin
@@ -61,6 +62,16 @@ def _thin(given: dict[str, Any]) -> dict[str, Any]:
     return asdict(thin(**given))
 
 
+def _spread(given: dict[str, Any]) -> dict[str, Any]:
+    return asdict(spread(**given))
+
+
+def _drip(given: dict[str, Any]) -> dict[str, Any]:
+    from coating.flow.drip import drip_length  # numpy is loaded only when it is needed
+
+    return asdict(drip_length(given.pop("number"), **given))
+
+
 def _windows(given: dict[str, Any]) -> dict[str, Any]:
     chosen = [window(given["technique"])] if given["technique"] else list(WINDOWS)
     return {
@@ -94,6 +105,14 @@ ENTRIES = (
                   "fat_fraction": Number("fat_fraction", 0.32), "base": _KIND,
                   "thinner": Choice(THINNERS, default="cocoa butter"), "room_c": Number("room_c", 22.0),
                   "k_per_s": _K}), _thin),
+    Entry("flow.spread", "yield stress from how wide a spoonful spreads",
+          Record({"volume_ml": Number("spread_ml"), "diameter_mm": Number("spread_mm"),
+                  "wait_s": Number("spread_wait_s", 60.0),
+                  "density_kg_m3": Number("density_kg_m3", DENSITY_KG_M3)}), _spread),
+    Entry("flow.drip", "how far a drip runs down a cake",
+          Record({"number": Number("number"), "volume_ml": Number("drip_ml"), "temperature_c": Number("drip_c"),
+                  "wall": Choice(("chilled", "room"), default="chilled"),
+                  "width_mm": Number("drip_width_mm", 9.0)}), _drip),
     Entry("flow.windows", "the window of flow each technique wants",
           Record({"technique": Text(default=None)}), _windows),
 )  # fmt: skip

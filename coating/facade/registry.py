@@ -10,7 +10,7 @@ from typing import Any
 from coating.errors import UnknownName
 from coating.facade.fields import Record
 
-_MODULES = {"colour": "coating.facade.colour", "flow": "coating.facade.flow", "bowl": "coating.facade.bowl"}
+_MODULES = {name: f"coating.facade.{name}" for name in ("colour", "flow", "heat", "bowl")}
 
 
 @dataclass(frozen=True)

@@ -23,6 +23,10 @@ TOUCH, RELEASE = 0.35, 0.8
 UNTEMPERED_SLOWER = 1.6
 
 
+POURED_C = {"coating": 40.0, "tempered": 29.5, "untempered": 37.0}
+LIFTS, BREAKS = 0.1, 0.5  # share of the heat of setting given off [assumed]
+
+
 @dataclass(frozen=True)
 class Setting:
     """Minutes until dry to the touch and until it can be handled."""
@@ -31,15 +35,18 @@ class Setting:
     release_min: float
 
 
+@dataclass(frozen=True)
+class Pliable:
+    """Minutes from which a line or film can be lifted, and until which it bends rather than breaks."""
+
+    from_min: float
+    until_min: float
+
+
 def setting_time(
-    thickness_mm: float,
-    *,
-    pour_c: float,
-    surround_c: float,
-    place: str = "room",
-    white: str = "coating",
+    thickness_mm: float, *, pour_c: float, surround_c: float, place: str = "room", white: str = "coating",
     sides: float = 1.0,
-) -> Setting:
+) -> Setting:  # fmt: skip
     """Setting time of a coat.
 
     Parameters
@@ -51,14 +58,32 @@ def setting_time(
     ------
     OutOfBounds : the surroundings are within 2 degrees of where it sets; it would never get hard.
     """
-    thickness_mm = check("thickness_mm", thickness_mm)
+    cooling_s, latent_s = _times_s(thickness_mm, pour_c, surround_c, place, white, sides)
+    return Setting((cooling_s + TOUCH * latent_s) / 60, (cooling_s + RELEASE * latent_s) / 60)
+
+
+def pliable_window(
+    thickness_mm: float, *, surround_c: float, place: str = "room", white: str = "coating", sides: float = 1.0,
+    pour_c: float | None = None,
+) -> Pliable:  # fmt: skip
+    """When a line, film or strip can be lifted and bent. Parameters and refusals as `setting_time`; `pour_c` None: 40
+    degC for coating, 29.5 tempered, 37 untempered."""
+    warm = POURED_C[white] if pour_c is None else pour_c
+    cooling_s, latent_s = _times_s(thickness_mm, warm, surround_c, place, white, sides)
+    return Pliable((cooling_s + LIFTS * latent_s) / 60, (cooling_s + BREAKS * latent_s) / 60)
+
+
+def _times_s(
+    thickness_mm: float, pour_c: float, surround_c: float, place: str, white: str, sides: float
+) -> tuple[float, float]:
+    """Seconds of cooling to where it sets, and of giving off all heat of setting."""
+    d = check("thickness_mm", thickness_mm) / 1000
+    check("temperature_c", pour_c, "pour_c"), check("sides", sides)
     sets_c = SETS_AT_C[white]
-    gap = sets_c - check("temperature_c", surround_c)
+    gap = sets_c - check("temperature_c", surround_c, "surround_c")
     if gap <= 2:
         raise OutOfBounds("It is too warm there for it to set: use the fridge.", field="surround_c", high=sets_c - 2)
-    d = thickness_mm / 1000
     u = sides / (1 / TRANSFER_W_M2K[place] + (d / sides) / (3 * CONDUCTIVITY))
     cooling_s = DENSITY_KG_M3 * SPECIFIC_HEAT_LIQUID * d / u * math.log(max(pour_c - surround_c, gap) / gap)
-    latent_s = DENSITY_KG_M3 * LATENT_HEAT * d / (u * gap)
     slower = UNTEMPERED_SLOWER if white == "untempered" else 1.0
-    return Setting((cooling_s + TOUCH * slower * latent_s) / 60, (cooling_s + RELEASE * slower * latent_s) / 60)
+    return cooling_s, slower * DENSITY_KG_M3 * LATENT_HEAT * d / (u * gap)

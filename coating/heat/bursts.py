@@ -1,0 +1,83 @@
+"""A burst plan: how long in the microwave, and how warm it then is.
+
+A burst is as long as keeps half the way to 48 degC in hand for what is in the bowl, 3 to 30 s; each is stirred in
+before the next. Latent heat is taken at 32 degC. Half of the rated power reaches the bowl [assumed].
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from coating.errors import OutOfBounds, WouldScorch
+from coating.heat.melting import (
+    CEILING_C,
+    COUPLING,
+    LONGEST_BURST_S,
+    MELTS_AT_C,
+    SHORTEST_BURST_S,
+    SPECIFIC_HEAT_LIQUID,
+    melting_energy_j,
+    warmed_temperature_c,
+)
+from coating.limits import check
+
+_MOST = 200
+
+
+@dataclass(frozen=True)
+class BurstPlan:
+    """Bursts in s, and the temperature in degC and the share still solid after each was stirred in."""
+
+    bursts_s: tuple[float, ...]
+    predicted_c: tuple[float, ...]
+    solid_fractions: tuple[float, ...]
+
+    @property
+    def all_s(self) -> float:
+        return sum(self.bursts_s)
+
+
+def burst_plan(
+    mass_g: float, *, start_c: float, target_c: float, power_w: float, power_fraction: float = 0.5,
+    solid_fraction: float | None = None, longest_s: float = LONGEST_BURST_S,
+) -> BurstPlan:  # fmt: skip
+    """Bursts that take a mass to a temperature and never past it.
+
+    Parameters
+    ----------
+    mass_g : g. start_c, target_c : degC. power_w : rated. power_fraction : setting. solid_fraction : still unmelted;
+    None: all of it below 32 degC, nothing above. longest_s : the school's burst, shortened where it would overheat.
+
+    Raises
+    ------
+    OutOfBounds : a value outside its bounds, or a target above the ceiling of 48 degC.
+    WouldScorch : so little that even 3 s overheat it; `least_g` says how much it takes.
+    """
+    mass_g, start_c = check("mass_g", mass_g), check("temperature_c", start_c, "start_c")
+    target_c = check("temperature_c", target_c, "target_c")
+    power = check("oven_w", power_w, "power_w") * check("power_fraction", power_fraction) * COUPLING
+    if target_c > CEILING_C:
+        message = f"Never above {CEILING_C:.0f} °C: white scorches and thickens for good."
+        raise OutOfBounds(message, field="target_c", high=CEILING_C)
+    least_g = SHORTEST_BURST_S * power / ((CEILING_C - MELTS_AT_C) * SPECIFIC_HEAT_LIQUID) * 1000
+    if mass_g < least_g:
+        raise WouldScorch(
+            f"{mass_g:g} g is too little for this oven: take {least_g:.0f} g or more, a lower setting, or warm water.",
+            field="mass_g", least_g=least_g,
+        )  # fmt: skip
+    solid = (1.0 if start_c < MELTS_AT_C else 0.0) if solid_fraction is None else solid_fraction
+    warm, steps = start_c, list[tuple[float, float, float]]()
+    while len(steps) < _MOST and (left := _seconds_to(mass_g, warm, target_c, solid, power)) >= SHORTEST_BURST_S / 2:
+        safe = (CEILING_C - warm) * mass_g / 1000 * SPECIFIC_HEAT_LIQUID / (2 * power)
+        burst = min(LONGEST_BURST_S, longest_s, max(SHORTEST_BURST_S, safe))
+        burst = float(min(round(burst), int(left + 0.5)))
+        warm, solid = warmed_temperature_c(mass_g, warm, burst * power, solid_fraction=solid)
+        steps.append((burst, warm, solid))
+    bursts, temperatures, solids = zip(*steps, strict=True) if steps else ((), (), ())
+    return BurstPlan(bursts, temperatures, solids)
+
+
+def _seconds_to(mass_g: float, warm_c: float, target_c: float, solid: float, power_w: float) -> float:
+    if warm_c >= target_c:
+        return 0.0
+    return melting_energy_j(mass_g, warm_c, target_c, solid_fraction=solid) / power_w

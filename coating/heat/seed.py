@@ -1,0 +1,50 @@
+"""How much unmelted chocolate brings a melted bowl to working temperature: a balance of heat.
+
+r = c_l (T1 - Tf)/(c_s (Tf - Ts) + L) grams of seed for a gram melted, less what the air and the bowl take. It
+comes to the "up to one third" of practice (no source).
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from coating.errors import OutOfBounds
+from coating.heat.melting import LATENT_HEAT, MELTS_AT_C, SPECIFIC_HEAT_LIQUID, SPECIFIC_HEAT_SOLID
+from coating.limits import check
+
+
+@dataclass(frozen=True)
+class Seed:
+    """Seed in g, and its share of seed and melt together."""
+
+    seed_g: float
+    share: float
+
+
+def seed(
+    mass_g: float, *, melt_c: float = 45.0, target_c: float = 28.5, seed_c: float = 21.0, loss_fraction: float = 0.0
+) -> Seed:
+    """Seed for a melted mass.
+
+    Parameters
+    ----------
+    mass_g : melted, g. melt_c : of it, degC. target_c : working temperature. seed_c : of the pieces.
+    loss_fraction : share of the heat that goes to the air and the bowl.
+
+    Raises
+    ------
+    OutOfBounds : a value outside its bounds, or a target at which seed melts or would not cool it.
+
+    >>> round(seed(100).share, 3)
+    0.33
+    """
+    mass_g = check("mass_g", mass_g)
+    melt_c, seed_c = check("temperature_c", melt_c, "melt_c"), check("temperature_c", seed_c, "seed_c")
+    target_c = check("temperature_c", target_c, "target_c")
+    kept = 1 - check("loss_fraction", loss_fraction)
+    if not seed_c < target_c <= MELTS_AT_C:
+        message = f"Seed works between its own warmth and {MELTS_AT_C:.0f} °C, where it melts."
+        raise OutOfBounds(message, field="target_c", low=seed_c, high=MELTS_AT_C)
+    taken = SPECIFIC_HEAT_SOLID * (target_c - seed_c) + LATENT_HEAT
+    ratio = kept * SPECIFIC_HEAT_LIQUID * max(0.0, melt_c - target_c) / taken
+    return Seed(ratio * mass_g, ratio / (1 + ratio))
