@@ -79,7 +79,7 @@ class Bursts(unittest.TestCase):
         self.assertEqual(plan(300, start_c=46).bursts_s, ())
 
     def test_never_past_the_ceiling_whatever_the_oven(self) -> None:
-        for mass in (60, 90, 300, 2000):
+        for mass in (70, 90, 300, 2000):
             for power in (300, 800, 1200):
                 for longest in (10, 20, 30):
                     drawn = plan(mass, power_w=power, power_fraction=1.0, longest_s=longest, target_c=44)
