@@ -36,6 +36,11 @@ class BurstPlan:
     def all_s(self) -> float:
         return sum(self.bursts_s)
 
+    @property
+    def rows(self) -> tuple[tuple[float, float, float], ...]:
+        """Burst in s, temperature in degC and share still solid after it."""
+        return tuple(zip(self.bursts_s, self.predicted_c, self.solid_fractions, strict=True))
+
 
 def burst_plan(
     mass_g: float, *, start_c: float, target_c: float, power_w: float, power_fraction: float = 0.5,

@@ -27,6 +27,7 @@ KINDS = (
 )  # fmt: skip
 DEFAULT_NUMBER, DEFAULT_FAT = 45.0, 0.32
 LABEL_SPREAD = 0.2
+TESTED_SPREAD, WIDEST_SPREAD = 0.1, 0.5
 _SOLID_MARGIN_K = 1.0
 TEMPER_LOST_C = 33.0  # above it no crystals are left; handbook, from memory
 
@@ -66,6 +67,7 @@ class Event:
     mass_g: float | None = None
     test: str = ""
     value: float | None = None
+    off: float | None = None
     lab: tuple[float, float, float] | None = None
     target_seq: int | None = None
 
@@ -156,9 +158,14 @@ class BowlState:
         return sum(p.mass_g * p.ingredient.k_per_s for p in bases) / total if total else 6.0
 
     @property
+    def has_cooled(self) -> bool:
+        """Cooled below where it sets."""
+        return self.temperature_c < SETS_AT_C[self.white] - _SOLID_MARGIN_K
+
+    @property
     def is_set(self) -> bool:
         """Solid: not melted, or cooled below where it sets."""
-        return self.solid_fraction > 0.5 or self.temperature_c < SETS_AT_C[self.white] - _SOLID_MARGIN_K
+        return self.solid_fraction > 0.5 or self.has_cooled
 
     def conditions(self, *, temperature_c: float | None = None, number_factor: float = 1.0) -> Conditions:
         """What decides its flow, at another temperature (degC) or with another label number if asked."""
@@ -256,7 +263,7 @@ def _wait(state: BowlState, at_s: float) -> BowlState:
         temperature_c=cooling.temperature_c(state.temperature_c, duration),
         overheated_minutes=state.overheated_minutes + harm,
     )
-    return replace(waited, solid_fraction=1.0) if waited.is_set else waited
+    return replace(waited, solid_fraction=1.0) if waited.has_cooled else waited
 
 
 def _take(state: BowlState, mass_g: float, what: str) -> BowlState:
@@ -293,11 +300,34 @@ def _apply(state: BowlState, event: Event) -> BowlState:
         return replace(state, temperature_c=min(temperature, 120.0), solid_fraction=solid)
     if kind in ("used", "split") and event.mass_g is not None:
         return _take(state, event.mass_g, kind)
-    if kind == "tested" and event.test == "number" and event.value is not None and event.value >= 1:
-        return replace(state, number=event.value, context=replace(state.context, number_spread=0.1))
+    if kind == "tested" and event.test == "lumps" and event.value is not None:
+        return _looked(state, min(1.0, max(0.0, event.value)))
+    if kind == "tested" and event.value is not None and event.value >= 1:
+        return _tested(state, event.test, event.value, event.off)
     if kind == "read" and event.lab is not None:
         return replace(state, reading=event.lab)
     return state
+
+
+def _looked(state: BowlState, lumps: float) -> BowlState:
+    """So much of it is still lumps: stirred, it stands where it melts; without any, above that."""
+    if lumps > 0:
+        return replace(state, solid_fraction=lumps, temperature_c=min(state.temperature_c, MELTS_AT_C))
+    return replace(state, solid_fraction=0.0, temperature_c=max(state.temperature_c, MELTS_AT_C + 1))
+
+
+def _tested(state: BowlState, test: str, value: float, off: float | None) -> BowlState:
+    """A label number was read ("number"), or how it stands was measured ("stands"): the flow goes with the label number
+    in proportion, so what was measured says which label number it has."""
+    spread = TESTED_SPREAD if off is None else min(off, WIDEST_SPREAD)
+    known = replace(state.context, number_spread=spread)
+    if test == "number":
+        return replace(state, number=value, context=known)
+    stands = state.stands_at()
+    if test != "stands" or stands is None or state.empty:
+        return state
+    number = min(400.0, max(1.0, state.label_number * value / stands))
+    return replace(state, number=number, context=known)
 
 
 def fold(events: Sequence[Event], context: BowlContext, *, at_s: float) -> BowlState:

@@ -9,7 +9,8 @@ from typing import Any
 from django.http import HttpRequest
 
 from coating.figures.band import band_curve
-from coating.heat.melting import working_temperature_c
+from coating.heat.melting import MELTS_AT_C, working_temperature_c
+from coating.plan.melting_steps import SMOOTH
 from coating.plan.proposal import TOO_COLD_K
 from coating.units import fahrenheit
 from studio.accounts.models import Kitchen
@@ -46,7 +47,8 @@ def band_item(desk: Desk, *, current: bool = False) -> BandItem:
     fahrenheits = measures.current().temperature == "F"
     shown = [round(fahrenheit(t), 1) for t in curve.temperatures_c] if fahrenheits else curve.temperatures_c
     data = json.dumps({"step": curve.step_s, "t": shown, "w": curve.words}, separators=(",", ":"))
-    word = "set" if state.is_set else state.word
+    melting = state.solid_fraction > SMOOTH and not state.has_cooled and state.temperature_c >= MELTS_AT_C
+    word = "melting" if melting else "set" if state.is_set else state.word
     left = None if until is None else until - state.at_s
     cool = state.temperature_c < working_temperature_c(state.white) - TOO_COLD_K
     needs = "rewarm it" if cool else "thin it"

@@ -8,7 +8,7 @@ from typing import Any
 
 from studio.bowls.adapters import Desk
 from studio.bowls.models import BowlEvent
-from studio.common.templatetags.kitchen import mass, until
+from studio.common.templatetags.kitchen import FLOW_VERBS, mass, until
 
 
 @dataclass(frozen=True)
@@ -30,8 +30,15 @@ def _text(event: BowlEvent, desk: Desk) -> str:
             return f"{data.get('typed', '')} {row.name if row else 'something'} added".strip()
         case "warmed" | "cooled":
             verb = "Warmed" if event.kind == "warmed" else "Cooled"
-            return f"{verb} until {until(data['to_c'])}" if "to_c" in data else f"{verb} for {data['seconds']:g} s"
+            if "to_c" in data:
+                return f"{verb} until {until(data['to_c'])}"
+            half = " at half power" if data.get("power_fraction", 1) < 1 else ""
+            return f"{data['seconds']:g} s in the microwave{half}"
+        case "tested" if data.get("test") == "lumps":
+            return "Still lumpy" if data["value"] > 0 else "Smooth"
         case "tested":
+            if data.get("how") == "spoon":
+                return f"It {FLOW_VERBS[data['word']]}"
             return f"Flow number set to {data['value']:g}"
         case "used":
             return f"{mass(data['mass_g'])} used"

@@ -5,7 +5,6 @@ from __future__ import annotations
 import uuid
 from typing import Any
 
-from django import forms
 from django.contrib import messages
 from django.db import transaction
 from django.http import Http404, HttpResponse
@@ -19,6 +18,7 @@ from studio.bowls.context import band_items
 from studio.bowls.forms import StepForm
 from studio.bowls.history import history
 from studio.bowls.models import Bowl
+from studio.bowls.sends import SendForm, SpoonForm
 from studio.common.forms import sent_again
 from studio.common.live import LiveView
 from studio.common.pages import page_of
@@ -33,15 +33,7 @@ CHANGED = (
 )
 
 
-class SendForm(forms.Form):
-    """What every write to a bowl carries: the last event the page knew, and the name of this send."""
-
-    seq = forms.IntegerField(min_value=0, max_value=2**31 - 1)
-    key = forms.UUIDField()
-    used_g = forms.FloatField(required=False, min_value=0, max_value=20000)
-
-
-def _desk(request: KitchenRequest, pk: int) -> Desk:
+def desk_of(request: KitchenRequest, pk: int) -> Desk:
     bowl = Bowl.objects.with_events().with_layers().get_for(request.kitchen, pk=pk)
     desk = Desk.of(bowl, request.kitchen)
     request.stock = desk.stock
@@ -90,7 +82,7 @@ def begin(request: KitchenRequest, job_pk: int) -> HttpResponse:
 @kitchen_required
 def bowl_page(request: KitchenRequest, pk: int) -> HttpResponse:
     """One bowl: the sentence, the swatches, the ribbon, what goes in, what was done."""
-    return _page(request, _desk(request, pk))
+    return _page(request, desk_of(request, pk))
 
 
 def _page(request: KitchenRequest, desk: Desk, form: StepForm | None = None, status: int = 200) -> HttpResponse:
@@ -119,7 +111,7 @@ class BowlLive(LiveView):
     }
 
     def make_form(self, request: KitchenRequest, fields: dict[str, Any], **kwargs: Any) -> StepForm:
-        return StepForm(fields, desk=_desk(request, kwargs["pk"]))
+        return StepForm(fields, desk=desk_of(request, kwargs["pk"]))
 
     def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> dict[str, Any]:
         return answer(form.desk, form)
@@ -129,7 +121,7 @@ class BowlLive(LiveView):
 @require_POST
 def did_this(request: KitchenRequest, pk: int) -> HttpResponse:
     """ "I did this": append what the form says."""
-    desk = _desk(request, pk)
+    desk = desk_of(request, pk)
     form = StepForm(request.POST, desk=desk)
     if not form.is_valid():
         return _page(request, desk, form, 422)
@@ -151,9 +143,29 @@ def did_this(request: KitchenRequest, pk: int) -> HttpResponse:
 
 @kitchen_required
 @require_POST
+def spoon(request: KitchenRequest, pk: int) -> HttpResponse:
+    """The spoon that looks like what falls from theirs: one tap says how it flows."""
+    desk, form = desk_of(request, pk), SpoonForm(request.POST)
+    if not form.is_valid():
+        raise Http404("no such spoon")
+    if desk.now.empty or desk.now.is_set:
+        messages.error(request, "There is nothing melted in this bowl to try with a spoon.")
+        return redirect("bowls:bowl", pk=pk)
+    try:
+        append(desk.bowl, [form.line()], expected_seq=form.cleaned_data["seq"], key=form.cleaned_data["key"],
+               sent=f"spoon {form.cleaned_data['word']}")  # fmt: skip
+    except BowlChanged:
+        messages.error(request, CHANGED)
+    else:
+        messages.success(request, "Noted: everything is worked out from your spoon now.")
+    return redirect("bowls:bowl", pk=pk)
+
+
+@kitchen_required
+@require_POST
 def strike(request: KitchenRequest, pk: int, seq: int) -> HttpResponse:
     """Strike a line of the history out; it stays visible."""
-    desk, form = _desk(request, pk), SendForm(request.POST)
+    desk, form = desk_of(request, pk), SendForm(request.POST)
     target = next((e for e in desk.bowl.events.all() if e.seq == seq and e.struck_by_id is None), None)
     if target is None or target.kind == "struck" or not form.is_valid():
         raise Http404("no such line")
@@ -170,7 +182,7 @@ def strike(request: KitchenRequest, pk: int, seq: int) -> HttpResponse:
 @require_POST
 def all_dipped(request: KitchenRequest, pk: int) -> HttpResponse:
     """The bowl has done its work: note what was used and take it off the band."""
-    desk, form = _desk(request, pk), SendForm(request.POST)
+    desk, form = desk_of(request, pk), SendForm(request.POST)
     if not form.is_valid():
         raise Http404("unreadable")
     used = min(form.cleaned_data["used_g"] or 0.0, desk.now.mass_g)

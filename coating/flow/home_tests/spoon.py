@@ -10,6 +10,8 @@ from coating.flow.ribbon import WORDS, flow_word
 from coating.flow.trade_number import flow_from_number
 from coating.limits import BOUNDS
 
+THINNEST, THICKEST = 8.0, 150.0  # what is melted and dipped in kitchens; common practice, no source
+
 
 @dataclass(frozen=True)
 class SpoonRange:
@@ -32,6 +34,8 @@ def number_from_word(word: str, k_per_s: float = 6.0) -> SpoonRange:
         raise UnknownName("Pick one of the spoons.", field="word", choices=list(WORDS))
     place = WORDS.index(word)
     low, high = _edge(place, k_per_s), _edge(place + 1, k_per_s)
+    if low < THICKEST:
+        low, high = max(low, THINNEST), min(high, THICKEST)
     return SpoonRange((low * high) ** 0.5, low, high)
 
 

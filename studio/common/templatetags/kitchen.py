@@ -11,6 +11,8 @@ from django import template
 from coating.colour.cie import hex_from_lab, srgb_from_lab
 from coating.colour.mixing import Part
 from coating.figures.biscuit import dip_path
+from coating.figures.lumps import lump_places
+from coating.plan.melting_steps import SMOOTH
 from coating.quantities import (
     TYPICAL_BAG_G,
     area_text,
@@ -221,6 +223,21 @@ def seconds_in_all(duration_s: float) -> str:
     return (
         f"about {round(duration_s / 5) * 5:.0f} s" if duration_s < 115 else f"about {round(duration_s / 30) / 2:g} min"
     )
+
+
+@register.filter
+def lumpy(solid_fraction: float) -> str:
+    """How much of it is still lumps, as seen."""
+    for least, word in ((0.9, "all lumps"), (0.6, "mostly lumps"), (0.35, "half lumps"), (0.12, "a quarter lumps")):
+        if solid_fraction > least:
+            return word
+    return "a few lumps" if solid_fraction > SMOOTH else "smooth"
+
+
+@register.filter
+def lumps(solid_fraction: float) -> list[tuple[float, float, int]]:
+    """Where to draw lumps in a bowl seen from above: more of them the more is unmelted."""
+    return lump_places(solid_fraction)
 
 
 @register.filter

@@ -1,0 +1,117 @@
+"""Led through melting: a burst, a stir, a look, and the rest worked out anew."""
+
+from __future__ import annotations
+
+import uuid
+from typing import Any
+
+from django import forms
+from django.contrib import messages
+from django.http import HttpResponse
+from django.shortcuts import redirect, render
+from django.views.decorators.http import require_POST
+
+from coating.heat.melting import CEILING_C, melt_to_c
+from coating.plan.melting_steps import MeltingStep, melting_step
+from studio.bowls.actions import BowlChanged, Line, append
+from studio.bowls.adapters import Desk
+from studio.bowls.forms import StepForm
+from studio.bowls.sends import SendForm
+from studio.bowls.views import CHANGED, desk_of
+from studio.common.forms import TemperatureField
+from studio.common.requests import KitchenRequest
+from studio.common.sending import kitchen_required
+
+STILL_LUMPY, JUST_MELTED = 0.5, 0.0  # share of lumps that "still lumpy" stands for [assumed]
+
+
+class MeltForm(SendForm):
+    """What was done or seen: a burst, still lumpy, smooth, or a reading."""
+
+    seen = forms.ChoiceField(choices=[(w, w) for w in ("burst", "lumpy", "smooth", "read")])
+    seconds = forms.FloatField(required=False, min_value=1, max_value=1800)
+
+    def __init__(self, *args: Any, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        self.fields["temperature_c"] = TemperatureField("temperature_c", label="The thermometer reads", required=False)
+
+    def clean(self) -> dict[str, Any]:
+        data = super().clean() or {}
+        if data.get("seen") == "read" and data.get("temperature_c") is None and "temperature_c" not in self.errors:
+            self.add_error("temperature_c", "Write what the thermometer reads.")
+        return data
+
+    def lines(self, desk: Desk) -> list[Line]:
+        """Events of what was done or seen."""
+        data, step = self.cleaned_data, step_of(desk)
+        match data["seen"]:
+            case "burst" if step.school.heat == "hob":
+                return [("warmed", {"to_c": melt_to_c(desk.bowl.white), "typed": "over warm water"}), ("stirred", {})]
+            case "burst":
+                burst = {"seconds": data.get("seconds") or 0.0, "power_w": desk.kitchen.oven_w}
+                return [("warmed", {**burst, "power_fraction": step.school.power_fraction}), ("stirred", {})]
+            case "read":
+                kind = "warmed" if data["temperature_c"] >= desk.now.temperature_c else "cooled"
+                return [(kind, {"to_c": round(data["temperature_c"], 2), "typed": "read"})]
+        lumps = STILL_LUMPY if data["seen"] == "lumpy" else JUST_MELTED
+        return [("tested", {"test": "lumps", "value": lumps, "how": data["seen"]})]
+
+
+def step_of(desk: Desk) -> MeltingStep:
+    """The next step for this bowl in this kitchen."""
+    kitchen = desk.kitchen
+    target_c = min(melt_to_c(desk.bowl.white), CEILING_C)
+    return melting_step(desk.now, school=kitchen.melting_school, power_w=kitchen.oven_w, target_c=target_c)
+
+
+def _page(request: KitchenRequest, desk: Desk, form: MeltForm | None = None, status: int = 200) -> HttpResponse:
+    now = desk.now
+    context = {
+        "bowl": desk.bowl, "now": now, "step": step_of(desk), "form": form or MeltForm(), "send_key": uuid.uuid4(),
+        "target_c": min(melt_to_c(desk.bowl.white), CEILING_C), "lab": None if now.empty else now.mixture().lab(),
+    }  # fmt: skip
+    return render(request, "bowls/melt.html", context, status=status)
+
+
+@kitchen_required
+def melt(request: KitchenRequest, pk: int) -> HttpResponse:
+    """How long to heat it now, and what to look at; a post says what was done or seen."""
+    desk = desk_of(request, pk)
+    if desk.bowl.finished_at:
+        return redirect("bowls:bowl", pk=pk)
+    if request.method != "POST":
+        return _page(request, desk)
+    form = MeltForm(request.POST)
+    if not form.is_valid():
+        return _page(request, desk, form, 422)
+    data = form.cleaned_data
+    sent = f"{data['seen']} {data.get('seconds') or ''} {data.get('temperature_c') or ''}"
+    try:
+        append(desk.bowl, form.lines(desk), expected_seq=data["seq"], key=data["key"], sent=sent)
+    except BowlChanged:
+        messages.error(request, CHANGED)
+    return redirect("bowls:melt", pk=pk)
+
+
+@kitchen_required
+@require_POST
+def put_in(request: KitchenRequest, pk: int) -> HttpResponse:
+    """The white goes in unmelted; then the bursts."""
+    desk = desk_of(request, pk)
+    form = StepForm(request.POST, desk=desk)
+    lines = [] if not form.is_valid() else [line for line in form.lines() if _is_base(line, desk)]
+    if not lines:
+        messages.error(request, "Say how much white goes in first.")
+        return redirect("bowls:bowl", pk=pk)
+    send = {"key": form.cleaned_data["key"], "sent": form.sent()}
+    try:
+        append(desk.bowl, lines, expected_seq=form.cleaned_data["seq"], **send)
+    except BowlChanged:
+        messages.error(request, CHANGED)
+        return redirect("bowls:bowl", pk=pk)
+    return redirect("bowls:melt", pk=pk)
+
+
+def _is_base(line: Line, desk: Desk) -> bool:
+    kind, payload = line
+    return kind == "added" and desk.stock.by_id[payload["ingredient"]].kind == "base"

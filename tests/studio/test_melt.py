@@ -1,0 +1,111 @@
+"""Led through melting, and the spoon that fits."""
+
+from __future__ import annotations
+
+import uuid
+
+from django.test import TestCase
+
+from coating.heat.melting import CEILING_C
+from studio.bowls.adapters import Desk
+from studio.bowls.models import Bowl, BowlEvent
+from tests.studio.kitchens import add, bowl_for, half_dip, maker, step
+
+
+class LedTests(TestCase):
+    def setUp(self) -> None:
+        _, self.kitchen, self.client = maker()
+        self.kitchen.has_thermometer = True
+        self.kitchen.save()
+        self.bowl = bowl_for(half_dip(self.kitchen))
+        self.address = f"/bowls/{self.bowl.pk}/"
+
+    def desk(self) -> Desk:
+        return Desk.of(Bowl.objects.with_events().get(pk=self.bowl.pk), self.kitchen)
+
+    def said(self, **fields: object) -> object:
+        return self.client.post(f"{self.address}melt/", step(self.bowl, **fields))
+
+    def put_in(self) -> None:
+        sent = step(self.bowl, **add(self.kitchen, bright=290, blue=20), temperature_c="42")
+        self.assertRedirects(self.client.post(f"{self.address}put-in/", sent), f"{self.address}melt/")
+
+
+class Melting(LedTests):
+    def test_only_the_white_goes_in_and_it_is_cold(self) -> None:
+        self.put_in()
+        self.assertEqual(list(BowlEvent.objects.values_list("kind", flat=True)), ["added"])
+        now = self.desk().now
+        self.assertEqual((now.solid_fraction, now.is_set, round(now.mass_g)), (1.0, True, 290))
+
+    def test_burst_by_burst_to_melted_and_never_too_hot(self) -> None:
+        self.put_in()
+        seen = []
+        for _ in range(12):
+            planned = self.client.get(f"{self.address}melt/").context["step"]
+            if planned.kind == "done":
+                break
+            self.assertEqual(planned.kind, "burst")
+            self.said(seen="burst", seconds=planned.plan.bursts_s[0])
+            seen.append(self.desk().now.temperature_c)
+        self.assertEqual(planned.kind, "done")
+        self.assertTrue(38 < max(seen) < CEILING_C, seen)
+        self.assertContains(self.client.get(f"{self.address}melt/"), "no more heat")
+        self.assertEqual(self.client.get(self.address).context["proposal"].kind, "tint")
+
+    def test_what_is_seen_changes_the_plan(self) -> None:
+        self.put_in()
+        self.said(seen="burst", seconds=30)
+        before = self.desk().now.solid_fraction
+        self.said(seen="smooth")
+        self.assertLess(self.desk().now.solid_fraction, before)
+        self.said(seen="lumpy")
+        self.assertEqual(self.desk().now.solid_fraction, 0.5)
+        self.said(seen="read", temperature_c="52 °C")
+        self.assertContains(self.client.get(f"{self.address}melt/"), "Off the heat")
+        for bad in ({"seen": "read"}, {"seen": "read", "temperature_c": "200"}, {"seen": "boiled"}):
+            self.assertEqual(self.said(**bad).status_code, 422, bad)
+
+    def test_sent_twice_heats_once(self) -> None:
+        self.put_in()
+        sent = step(self.bowl, seen="burst", seconds=30)
+        for _ in range(3):
+            self.client.post(f"{self.address}melt/", sent)
+        self.assertEqual(BowlEvent.objects.filter(kind="warmed").count(), 1)
+        stale = {**step(self.bowl, seen="burst", seconds=30), "seq": 0}
+        self.assertContains(self.client.post(f"{self.address}melt/", stale, follow=True), "another window")
+
+    def test_too_little_and_the_hob(self) -> None:
+        self.client.post(f"{self.address}put-in/", step(self.bowl, **add(self.kitchen, bright=5)))
+        self.assertContains(self.client.get(f"{self.address}melt/"), "too little")
+        self.kitchen.melting_school = "double_boiler"
+        self.kitchen.save()
+        self.assertContains(self.client.get(f"{self.address}melt/"), "Over warm water")
+        self.said(seen="burst")
+        self.assertContains(self.client.get(f"{self.address}melt/"), "It is melted")
+
+    def test_nothing_in_it(self) -> None:
+        self.assertContains(self.client.get(f"{self.address}melt/"), "Put the white in first")
+        empty = self.client.post(f"{self.address}put-in/", step(self.bowl), follow=True)
+        self.assertContains(empty, "how much white")
+
+
+class Spoon(LedTests):
+    def test_one_tap_says_how_it_flows(self) -> None:
+        self.client.post(f"{self.address}did/", step(self.bowl, **add(self.kitchen, bright=290), temperature_c="38"))
+        for word in ("mounds", "thin ribbon", "folds"):
+            self.client.post(f"{self.address}spoon/", step(self.bowl, word=word))
+            now = self.desk().now
+            self.assertEqual(now.word, word)
+            self.assertGreater(now.context.number_spread, 0.2, "a spoon leaves a wide range")
+        self.assertContains(self.client.get(self.address), "It falls in folds")
+        last = self.bowl.events.order_by("-seq").first()
+        self.client.post(f"{self.address}strike/{last.seq}/", step(self.bowl))
+        self.assertEqual(self.desk().now.word, "thin ribbon")
+
+    def test_nothing_to_try(self) -> None:
+        answer = self.client.post(f"{self.address}spoon/", step(self.bowl, word="folds"), follow=True)
+        self.assertContains(answer, "nothing melted")
+        for bad in ("gloopy", ""):
+            sent = {"seq": 0, "key": str(uuid.uuid4()), "word": bad}
+            self.assertEqual(self.client.post(f"{self.address}spoon/", sent).status_code, 404)
