@@ -9,13 +9,13 @@ from typing import Any
 from django.http import HttpRequest
 
 from coating.figures.band import band_curve
-from coating.heat.melting import MELTS_AT_C, working_temperature_c
+from coating.heat.melting import working_temperature_c
 from coating.plan.melting_steps import SMOOTH
 from coating.plan.proposal import TOO_COLD_K
 from coating.units import fahrenheit
 from studio.accounts.models import Kitchen
 from studio.bowls.adapters import Desk, Stock
-from studio.bowls.models import Bowl
+from studio.bowls.models import Bowl, Timer
 from studio.bowls.settled import fetch_events
 from studio.common import measures
 
@@ -47,7 +47,7 @@ def band_item(desk: Desk, *, current: bool = False) -> BandItem:
     fahrenheits = measures.current().temperature == "F"
     shown = [round(fahrenheit(t), 1) for t in curve.temperatures_c] if fahrenheits else curve.temperatures_c
     data = json.dumps({"step": curve.step_s, "t": shown, "w": curve.words}, separators=(",", ":"))
-    melting = state.solid_fraction > SMOOTH and not state.has_cooled and state.temperature_c >= MELTS_AT_C
+    melting = state.solid_fraction > SMOOTH and not state.has_cooled
     word = "melting" if melting else "set" if state.is_set else state.word
     left = None if until is None else until - state.at_s
     cool = state.temperature_c < working_temperature_c(state.white) - TOO_COLD_K
@@ -60,7 +60,7 @@ def band(request: HttpRequest) -> dict[str, Any]:
     """Bowls in use, for every page of a maker: a fixed number of queries."""
     kitchen = getattr(request, "kitchen", None)
     if not kitchen:
-        return {"band": [], "in_use": 0, "band_more": 0}
+        return {"band": [], "in_use": 0, "band_more": 0, "timers": []}
     match = request.resolver_match
     here = match.kwargs.get("pk") if match and match.app_name == "bowls" else None
     in_use = list(Bowl.objects.for_kitchen(kitchen).in_use().order_by("-pk").values_list("pk", flat=True))
@@ -68,7 +68,8 @@ def band(request: HttpRequest) -> dict[str, Any]:
     if here in in_use[SHOWN:]:
         chosen[-1] = here
     items = band_items(kitchen, chosen, here=here, stock=getattr(request, "stock", None))
-    return {"band": items, "in_use": len(in_use), "band_more": len(in_use) - len(chosen)}
+    timers = Timer.objects.for_kitchen(kitchen).running()
+    return {"band": items, "in_use": len(in_use), "band_more": len(in_use) - len(chosen), "timers": timers}
 
 
 def band_items(

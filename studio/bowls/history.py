@@ -10,6 +10,8 @@ from studio.bowls.adapters import Desk
 from studio.bowls.models import BowlEvent
 from studio.common.templatetags.kitchen import FLOW_VERBS, mass, until
 
+TESTS = {"spread": "Spread test", "bag": "Bag test", "card": "Card test"}
+
 
 @dataclass(frozen=True)
 class HistoryLine:
@@ -37,6 +39,8 @@ def _text(event: BowlEvent, desk: Desk) -> str:
         case "tested" if data.get("test") == "lumps":
             return "Still lumpy" if data["value"] > 0 else "Smooth"
         case "tested":
+            if data.get("how") in TESTS:
+                return f"{TESTS[data['how']]}: stands at {data['value']:.0f}"
             if data.get("how") == "spoon":
                 return f"It {FLOW_VERBS[data['word']]}"
             return f"Flow number set to {data['value']:g}"

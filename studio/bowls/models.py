@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from datetime import timedelta
 from typing import Any, Self
 
 from django.db import models
 
 from coating.simulate.bowl import KINDS as CORE_KINDS
+from studio.common import clock
 from studio.common.models import KitchenOwned, KitchenQuerySet
 from studio.pieces.models import WHITES, Colour, Job, Layer
 
@@ -96,3 +98,35 @@ class BowlEvent(KitchenOwned):
 
     def __str__(self) -> str:
         return f"{self.seq} {self.kind}"
+
+
+class TimerQuerySet(KitchenQuerySet):
+    def running(self) -> Self:
+        """Those not stopped, and not rung for longer than anybody waits; the next one first."""
+        lately = clock.now() - Timer.RINGS_FOR
+        return self.filter(stopped_at=None, rings_at__gt=lately).select_related("bowl").order_by("rings_at", "pk")
+
+
+class Timer(KitchenOwned):
+    """A wait. It runs on this record, so that a reload, a restart or a lost connection does not move it."""
+
+    RINGS_FOR = timedelta(hours=1)
+
+    bowl = models.ForeignKey(Bowl, on_delete=models.CASCADE, related_name="timers")
+    says = models.CharField(max_length=80)
+    seconds = models.FloatField()
+    rings_at = models.DateTimeField()
+    stopped_at = models.DateTimeField(null=True, blank=True)
+
+    objects = TimerQuerySet.as_manager()
+
+    class Meta:
+        indexes = [models.Index(fields=["kitchen", "stopped_at", "rings_at"])]
+
+    def __str__(self) -> str:
+        return self.says
+
+    @property
+    def left_s(self) -> float:
+        """Seconds until it rings, below nothing once it has."""
+        return (self.rings_at - clock.now()).total_seconds()

@@ -1,6 +1,6 @@
 from django.urls import path
 
-from studio.bowls import melt, views
+from studio.bowls import home_tests, melt, timers, views
 
 app_name = "bowls"
 urlpatterns = [
@@ -11,6 +11,10 @@ urlpatterns = [
     path("<int:pk>/did/", views.did_this, name="did"),
     path("<int:pk>/melt/", melt.melt, name="melt"),
     path("<int:pk>/put-in/", melt.put_in, name="put-in"),
+    path("<int:pk>/tests/", home_tests.tests, name="tests"),
+    path("<int:pk>/tests/live/", home_tests.TestLive.as_view(), name="tests-live"),
+    path("<int:pk>/timer/", timers.start, name="timer"),
+    path("timers/<int:pk>/stop/", timers.stop, name="timer-stop"),
     path("<int:pk>/spoon/", views.spoon, name="spoon"),
     path("<int:pk>/strike/<int:seq>/", views.strike, name="strike"),
     path("<int:pk>/done/", views.all_dipped, name="done"),

@@ -6,7 +6,9 @@ from collections.abc import Iterator
 
 from django.test import Client, TestCase
 from django.urls import URLPattern, URLResolver, get_resolver, reverse
+from django.utils import timezone
 
+from studio.bowls.models import Timer
 from studio.cupboard.models import Ingredient
 from tests.studio.kitchens import bowl_for, half_dip, maker
 
@@ -35,10 +37,14 @@ class Scoping(TestCase):
         _, self.other_kitchen, self.stranger = maker("stranger@example.org")
         self.piece = half_dip(self.kitchen)
         self.bowl = bowl_for(self.piece)
+        self.timer = Timer.objects.create(
+            kitchen=self.kitchen, bowl=self.bowl, says="a wait", seconds=60, rings_at=timezone.now()
+        )
         self.ids = {
             "pieces:job": self.piece.job_id, "pieces:job-edit": self.piece.job_id,
             "pieces:piece-new": self.piece.job_id,
             "pieces:piece-edit": self.piece.pk, "pieces:piece-remove": self.piece.pk,
+            "bowls:timer-stop": self.timer.pk,
             "cupboard:edit": Ingredient.objects.filter(kitchen=self.kitchen).first().pk,
         }  # fmt: skip
 
@@ -75,7 +81,14 @@ class Scoping(TestCase):
 
     def snapshot(self) -> tuple[object, ...]:
         self.bowl.refresh_from_db()
-        return self.bowl.last_seq, self.bowl.finished_at, self.kitchen.pk, type(self.piece).objects.count()
+        self.timer.refresh_from_db()
+        return (
+            self.timer.stopped_at,
+            self.bowl.last_seq,
+            self.bowl.finished_at,
+            self.kitchen.pk,
+            type(self.piece).objects.count(),
+        )
 
     def test_other_makers_rows_are_not_listed_or_accepted(self) -> None:
         for address in ("/pieces/", "/bowls/", "/cupboard/"):

@@ -79,6 +79,19 @@ def warmth(temperature_c: float | None) -> str:
 
 
 @register.filter
+def clock(seconds: float) -> str:
+    """Minutes and seconds left, or that it is over."""
+    left = int(max(0.0, seconds) + 0.999)
+    return f"{left // 60}:{left % 60:02d}" if left else "now"
+
+
+@register.filter
+def start_wait(seconds: float) -> str:
+    """What the button says that starts a wait."""
+    return "Start the minute" if seconds == 60 else f"Start {seconds:.0f} s"
+
+
+@register.filter
 def until(temperature_c: float) -> str:
     """How a maker knows that it is there: it reads 38 °C, or it feels warm on the lip."""
     return f"it {'reads' if current().has_thermometer else 'feels'} {warmth(temperature_c)}"

@@ -5,6 +5,7 @@ import { startLive } from "./live.js";
 import { startOnce } from "./once.js";
 import { startPaper } from "./paper.js";
 import { startSteppers } from "./steppers.js";
+import { startTimers } from "./timers.js";
 import { startZones } from "./zones.js";
 
 startSteppers(document);
@@ -14,3 +15,4 @@ startOnce(document);
 startZones(document);
 startKeys(document);
 startPaper(document);
+startTimers(document);

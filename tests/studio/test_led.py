@@ -1,15 +1,18 @@
-"""Led through melting, and the spoon that fits."""
+"""Led through melting, the spoon that fits, tests at home and timers."""
 
 from __future__ import annotations
 
 import uuid
+from datetime import timedelta
+from unittest import mock
 
 from django.test import TestCase
+from django.utils import timezone
 
 from coating.heat.melting import CEILING_C
 from studio.bowls.adapters import Desk
-from studio.bowls.models import Bowl, BowlEvent
-from tests.studio.kitchens import add, bowl_for, half_dip, maker, step
+from studio.bowls.models import Bowl, BowlEvent, Timer
+from tests.studio.kitchens import add, bowl_for, half_dip, live, maker, step
 
 
 class LedTests(TestCase):
@@ -109,3 +112,62 @@ class Spoon(LedTests):
         for bad in ("gloopy", ""):
             sent = {"seq": 0, "key": str(uuid.uuid4()), "word": bad}
             self.assertEqual(self.client.post(f"{self.address}spoon/", sent).status_code, 404)
+
+
+class HomeTests(LedTests):
+    def setUp(self) -> None:
+        super().setUp()
+        self.client.post(f"{self.address}did/", step(self.bowl, **add(self.kitchen, bright=290), temperature_c="38"))
+        self.tests = f"{self.address}tests/"
+
+    def test_each_test_moves_the_bowl_and_narrows_its_range(self) -> None:
+        wide = self.desk().now.context.number_spread
+        for by, data in (
+            ("spread", {"volume_ml": "15", "diameter_mm": "62 mm"}),
+            ("bag", {"seconds": "150", "hole_mm": "4 mm", "from_g": "150 g", "to_g": "50 g"}),
+            ("card", {"mass_g": "9 g", "width_mm": "60 mm", "dipped_mm": "80 mm"}),
+        ):
+            asked = live(self.client, f"{self.tests}live/", {"by": by, **data}).json()
+            self.assertIn("It stands at", asked["parts"]["answer"])
+            answer = self.client.post(self.tests, step(self.bowl, by=by, **data))
+            self.assertRedirects(answer, self.address)
+            now = self.desk().now
+            self.assertAlmostEqual(now.stands_at(), asked["result"]["number"], delta=0.4)
+            self.assertLess(now.context.number_spread, wide + 0.3)
+        self.assertContains(self.client.get(self.address), "Card test: stands at")
+
+    def test_bad_answers_stay_on_the_page(self) -> None:
+        bad = (
+            {"by": "spread", "volume_ml": "15", "diameter_mm": ""},
+            {"by": "spread", "volume_ml": "15", "diameter_mm": "x"},
+            {"by": "bag", "seconds": "0", "hole_mm": "4", "from_g": "150", "to_g": "50"},
+            {"by": "bag", "seconds": "90", "hole_mm": "4", "from_g": "50", "to_g": "150"},
+            {"by": "card", "mass_g": "-3", "width_mm": "60", "dipped_mm": "80"},
+        )  # fmt: skip
+        for data in bad:
+            page = self.client.post(self.tests, step(self.bowl, **data))
+            self.assertContains(page, "errorlist", status_code=422)
+        self.assertContains(self.client.get(f"{self.tests}?by=crystal+ball"), "tablespoon")
+
+    def test_nothing_melted_to_test(self) -> None:
+        empty = bowl_for(half_dip(self.kitchen, colour="Apricot"))
+        self.assertRedirects(self.client.get(f"/bowls/{empty.pk}/tests/"), f"/bowls/{empty.pk}/")
+
+
+class Timers(LedTests):
+    def test_it_runs_on_the_servers_record(self) -> None:
+        sent = {"says": "measure the spread", "seconds": "60", "back": "/pieces/", "key": str(uuid.uuid4())}
+        for _ in range(2):
+            self.assertRedirects(self.client.post(f"{self.address}timer/", sent), "/pieces/")
+        timer = Timer.objects.get()
+        later = timezone.now() + timedelta(seconds=25)
+        with mock.patch("studio.common.clock.now", return_value=later):
+            self.assertContains(self.client.get("/cupboard/"), "0:35")
+        with mock.patch("studio.common.clock.now", return_value=later + timedelta(minutes=30)):
+            self.assertContains(self.client.get("/cupboard/"), ">now<")
+        self.client.post(f"/bowls/timers/{timer.pk}/stop/", {"back": "//elsewhere.example"})
+        self.assertNotContains(self.client.get("/cupboard/"), "measure the spread")
+
+    def test_no_such_wait(self) -> None:
+        for bad in ({"says": "", "seconds": "9"}, {"says": "x", "seconds": "-1"}, {"says": "x", "seconds": "nan"}):
+            self.assertEqual(self.client.post(f"{self.address}timer/", bad).status_code, 404)

@@ -1,0 +1,63 @@
+"""A home test read as the trade number of the bowl as it stands, with the range hands leave in it.
+
+A single test fixes one of two values; the other follows from the ratio of yield stress to viscosity that the bowl is
+reckoned to have.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from coating.flow.casson1959 import Flow
+from coating.flow.home_tests.bag_drain import number_from_drain
+from coating.flow.home_tests.dipped_card import number_from_card
+from coating.flow.home_tests.roussel_coussot2005 import Spread
+from coating.flow.ribbon import flow_word
+from coating.flow.trade_number import flow_from_number, number_from_flow
+from coating.limits import BOUNDS
+
+BAG_OFF, CARD_OFF = 0.2, 0.25  # with a hole as cut, and a kitchen scale; estimates
+
+
+@dataclass(frozen=True)
+class Reading:
+    """Trade number as it stands, its range, and the word of the ribbon."""
+
+    number: float
+    low: float
+    high: float
+    word: str
+
+    @property
+    def off(self) -> float:
+        """Half the range, relative."""
+        return (self.high - self.low) / 2 / self.number
+
+
+def _ratio(flow: Flow) -> float:
+    bound = BOUNDS["k_per_s"]
+    return min(bound.high, max(bound.low, flow.yield_stress_pa / flow.viscosity_pa_s))
+
+
+def _reading(number: float, low: float, high: float, flow: Flow) -> Reading:
+    bound = BOUNDS["number"]
+    number, low, high = (min(bound.high, max(bound.low, n)) for n in (number, low, high))
+    return Reading(number, low, high, flow_word(flow_from_number(number, k_per_s=_ratio(flow))))
+
+
+def read_spread(found: Spread, flow: Flow) -> Reading:
+    """A spread of a bowl whose flow is reckoned to be `flow`."""
+    per_pa = number_from_flow(flow) / flow.yield_stress_pa
+    return _reading(found.yield_stress_pa * per_pa, found.low_pa * per_pa, found.high_pa * per_pa, flow)
+
+
+def read_drain(seconds: float, flow: Flow, *, hole_mm: float, from_g: float, to_g: float) -> Reading:
+    """A bag that drained, of a bowl whose flow is reckoned to be `flow`."""
+    number = number_from_drain(seconds, hole_mm=hole_mm, from_g=from_g, to_g=to_g, k_per_s=_ratio(flow))
+    return _reading(number, number * (1 - BAG_OFF), number * (1 + BAG_OFF), flow)
+
+
+def read_card(mass_g: float, flow: Flow, *, width_mm: float, dipped_mm: float, wait_s: float) -> Reading:
+    """A dipped card, of a bowl whose flow is reckoned to be `flow`."""
+    number = number_from_card(mass_g, width_mm=width_mm, dipped_mm=dipped_mm, wait_s=wait_s, k_per_s=_ratio(flow))
+    return _reading(number, number * (1 - CARD_OFF), number * (1 + CARD_OFF), flow)

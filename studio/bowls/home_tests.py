@@ -1,0 +1,171 @@
+"""Tests at home: a minute, one number, and the bowl is worked out from it."""
+
+from __future__ import annotations
+
+import uuid
+from typing import Any
+
+from django.contrib import messages
+from django.core.exceptions import ValidationError
+from django.http import HttpResponse
+from django.shortcuts import redirect, render
+
+from coating.errors import CoatingError
+from coating.flow.casson1959 import Flow
+from coating.flow.home_tests import spread
+from coating.flow.home_tests.bag_drain import FULL_G, LEFT_G
+from coating.flow.home_tests.reading import Reading, read_card, read_drain, read_spread
+from studio.bowls.actions import BowlChanged, Line, append
+from studio.bowls.adapters import Desk
+from studio.bowls.sends import SendForm
+from studio.bowls.views import CHANGED, desk_of
+from studio.common.forms import LengthField, MassField, NumberField
+from studio.common.live import LiveView
+from studio.common.requests import KitchenRequest
+from studio.common.sending import kitchen_required
+
+TABLESPOON_ML, SPREAD_WAIT_S, CARD_WAIT_S = 15.0, 60.0, 30.0
+
+
+class TestForm(SendForm):
+    """Abstract: one home test. `reading` is set once the form is valid."""
+
+    title, asks, wait_s, wait_says = "", "", 0.0, ""
+    reading: Reading | None = None
+
+    def __init__(self, data: Any = None, *, flow: Flow | None, **kwargs: Any) -> None:
+        super().__init__(data, **kwargs)
+        self.flow = flow
+        del self.fields["used_g"]
+        for name in ("seq", "key"):
+            self.fields[name].required = False  # a live question sends nothing
+
+    def read(self, data: dict[str, Any], flow: Flow) -> Reading:
+        raise NotImplementedError
+
+    def clean(self) -> dict[str, Any]:
+        data = super().clean() or {}
+        if not self.errors and self.flow is not None:
+            try:
+                self.reading = self.read(data, self.flow)
+            except CoatingError as refusal:
+                raise ValidationError(refusal.message, code=refusal.code) from refusal
+        return data
+
+
+class SpreadForm(TestForm):
+    title = "Spread"
+    asks = "Pour a tablespoon on a warm plate, wait a minute, and measure how wide it is."
+    steps = (
+        "Warm a flat plate to the touch, and stand it level.",
+        "Level a tablespoon (15 ml), and pour it out in one go from a finger's height.",
+        "Start the minute. Do not nudge it.",
+        "Measure across, twice, and take the middle.",
+    )
+    wait_s, wait_says = SPREAD_WAIT_S, "measure the spread"
+    diameter_mm = LengthField("spread_mm", label="How wide it is")
+    volume_ml = NumberField("spread_ml", label="Poured, ml", initial=TABLESPOON_ML)
+
+    def read(self, data: dict[str, Any], flow: Flow) -> Reading:
+        found = spread(volume_ml=data["volume_ml"], diameter_mm=data["diameter_mm"], wait_s=SPREAD_WAIT_S)
+        return read_spread(found, flow)
+
+
+class BagForm(TestForm):
+    title = "Bag"
+    asks = "Hang up a bag with a small hole, and time how long it takes to run out."
+    steps = (
+        "Fill a bag with as much as you weigh in below, and fold it shut.",
+        "Hang it over the bowl on a scale and cut the hole, or open the tip.",
+        "Start a stopwatch at once; stop it when the scale shows what is left.",
+        "The hole decides most: measure it, or use a tip whose width you know.",
+    )
+    seconds = NumberField("duration_s", label="Seconds it took", low=1)
+    hole_mm = LengthField("hole_mm", label="The hole is", initial=4.0)
+    from_g = MassField("mass_g", label="From", initial=FULL_G)
+    to_g = MassField("mass_g", label="to", initial=LEFT_G)
+
+    def read(self, data: dict[str, Any], flow: Flow) -> Reading:
+        if data["from_g"] <= data["to_g"] or data["to_g"] <= 0:
+            raise ValidationError({"to_g": "It must end with less than it began with, and with something left."})
+        given = {name: data[name] for name in ("hole_mm", "from_g", "to_g")}
+        return read_drain(data["seconds"], flow, **given)
+
+
+class CardForm(TestForm):
+    title = "Dipped card"
+    asks = "Dip a stiff card, hold it upright for half a minute, and weigh what stays on."
+    steps = (
+        "Weigh a stiff card, and mark how deep you will dip it.",
+        "Dip it to the mark, lift it straight out, and start the half minute.",
+        "Hold it upright over the bowl; touch off the last drop at the end.",
+        "Weigh it again: what it gained is the number.",
+    )
+    wait_s, wait_says = CARD_WAIT_S, "weigh the card"
+    mass_g = MassField("mass_g", label="It gained")
+    width_mm = LengthField("card_mm", label="The card is wide", initial=60.0)
+    dipped_mm = LengthField("card_mm", label="and was dipped", initial=80.0)
+
+    def read(self, data: dict[str, Any], flow: Flow) -> Reading:
+        given = {name: data[name] for name in ("width_mm", "dipped_mm")}
+        return read_card(data["mass_g"], flow, wait_s=CARD_WAIT_S, **given)
+
+
+FORMS: dict[str, type[TestForm]] = {"spread": SpreadForm, "bag": BagForm, "card": CardForm}
+
+
+def _flow(desk: Desk) -> Flow | None:
+    return None if desk.now.empty or desk.now.is_set else desk.now.flow()
+
+
+def _line(by: str, found: Reading) -> Line:
+    told = {"value": round(found.number, 2), "off": round(found.off, 3), "how": by}
+    return "tested", {"test": "stands", **told}
+
+
+@kitchen_required
+def tests(request: KitchenRequest, pk: int) -> HttpResponse:
+    """A test, its guide, its timer and its one number; a post notes what it says."""
+    desk = desk_of(request, pk)
+    by = request.POST.get("by") or request.GET.get("by") or "spread"
+    kind = FORMS.get(by, SpreadForm)
+    flow = _flow(desk)
+    if flow is None or desk.bowl.finished_at:
+        messages.error(request, "There is nothing melted in this bowl to test.")
+        return redirect("bowls:bowl", pk=pk)
+    if request.method != "POST":
+        return _page(request, desk, kind(flow=flow), by)
+    form = kind(request.POST, flow=flow)
+    if not form.is_valid() or form.reading is None or not form.cleaned_data.get("key"):
+        return _page(request, desk, form, by, 422)
+    seq, key = form.cleaned_data.get("seq") or 0, form.cleaned_data["key"]
+    try:
+        append(desk.bowl, [_line(by, form.reading)], expected_seq=seq, key=key, sent=f"{by} {form.reading.number:.3f}")
+    except BowlChanged:
+        messages.error(request, CHANGED)
+        return _page(request, desk, form, by, 409)
+    messages.success(request, "Noted: everything about this bowl is worked out from your test now.")
+    return redirect("bowls:bowl", pk=pk)
+
+
+def _page(request: KitchenRequest, desk: Desk, form: TestForm, by: str, status: int = 200) -> HttpResponse:
+    context = {
+        "bowl": desk.bowl, "form": form, "by": by, "kinds": FORMS.items(), "reading": form.reading,
+        "send_key": uuid.uuid4(), "window": desk.window, "reckoned": desk.now.stands_at(),
+    }  # fmt: skip
+    return render(request, "bowls/tests.html", context, status=status)
+
+
+class TestLive(LiveView):
+    """What the test says while it is typed."""
+
+    part_templates = {"answer": "bowls/parts/test_answer.html"}
+
+    def make_form(self, request: KitchenRequest, fields: dict[str, Any], **kwargs: Any) -> TestForm:
+        desk = desk_of(request, kwargs["pk"])
+        return FORMS.get(fields.get("by", ""), SpreadForm)(fields, flow=_flow(desk))
+
+    def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> dict[str, Any]:
+        found = form.reading
+        result = {"number": found.number, "low": found.low, "high": found.high, "word": found.word} if found else {}
+        return {"form": form, "reading": found, "result": result}

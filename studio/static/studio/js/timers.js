@@ -1,0 +1,55 @@
+// Timers tick down from what the server said was left, and ring: a word, a sound, the page's title.
+// Binds by data-timer (seconds left), data-timer-left (where they show), data-timer-rings (what is read out).
+
+const TICK_MS = 250;
+
+/** @returns {() => void} stops ticking */
+export function startTimers(root) {
+  const begun = performance.now();
+  const loud = root.querySelector("[data-timer-rings]");
+  const timers = [...root.querySelectorAll("[data-timer]")].map((home) => {
+    const left = Number(home.dataset.timer);
+    return { home, left, rung: left <= 0 };
+  });
+  const title = root.title;
+  const tick = () => {
+    const gone = (performance.now() - begun) / 1000;
+    for (const timer of timers) {
+      const left = Math.max(0, Math.ceil(timer.left - gone));
+      const text = left ? `${Math.floor(left / 60)}:${String(left % 60).padStart(2, "0")}` : "now";
+      const shown = timer.home.querySelector("[data-timer-left]");
+      if (shown.textContent !== text) shown.textContent = text;
+      timer.home.classList.toggle("timer-rings", left === 0);
+      if (left === 0 && !timer.rung) {
+        timer.rung = true;
+        const says = timer.home.querySelector("span").textContent;
+        if (loud) loud.textContent = `Now: ${says}`;
+        root.title = `Now: ${says}`;
+        ring();
+      }
+    }
+    if (timers.every((timer) => timer.rung) && root.title === title) root.title = `Now · ${title}`;
+  };
+  const every = timers.length ? setInterval(tick, TICK_MS) : 0;
+  return () => {
+    clearInterval(every);
+    root.title = title;
+  };
+}
+
+// Three short tones. A browser that wants a touch first stays silent; the words show all the same.
+function ring() {
+  const Sound = window.AudioContext;
+  if (!Sound) return;
+  const sound = new Sound();
+  for (const at of [0, 0.35, 0.7]) {
+    const tone = sound.createOscillator();
+    const loudness = sound.createGain();
+    loudness.gain.value = 0.15;
+    tone.frequency.value = 740;
+    tone.connect(loudness).connect(sound.destination);
+    tone.start(sound.currentTime + at);
+    tone.stop(sound.currentTime + at + 0.22);
+  }
+  setTimeout(() => sound.close(), 1500);
+}
