@@ -14,7 +14,7 @@ from coating.heat.melting import CEILING_C, MELTS_AT_C
 from coating.heat.schools import BATH_C, LONGEST_BURST_S, SCHOOLS, School, bath_time_s
 from coating.simulate.bowl import BowlState
 
-NEAR_K = 3.0
+NEAR_K = 4.0
 SMOOTH = 0.02
 
 

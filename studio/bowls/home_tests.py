@@ -127,8 +127,9 @@ def _line(by: str, found: Reading) -> Line:
 def tests(request: KitchenRequest, pk: int) -> HttpResponse:
     """A test, its guide, its timer and its one number; a post notes what it says."""
     desk = desk_of(request, pk)
-    by = request.POST.get("by") or request.GET.get("by") or "spread"
-    kind = FORMS.get(by, SpreadForm)
+    asked = request.POST.get("by") or request.GET.get("by") or ""
+    by = asked if asked in FORMS else "spread"
+    kind = FORMS[by]
     flow = _flow(desk)
     if flow is None or desk.bowl.finished_at:
         messages.error(request, "There is nothing melted in this bowl to test.")
@@ -150,7 +151,8 @@ def tests(request: KitchenRequest, pk: int) -> HttpResponse:
 
 def _page(request: KitchenRequest, desk: Desk, form: TestForm, by: str, status: int = 200) -> HttpResponse:
     context = {
-        "bowl": desk.bowl, "form": form, "by": by, "kinds": FORMS.items(), "reading": form.reading,
+        "bowl": desk.bowl, "form": form, "by": by, "reading": form.reading,
+        "kinds": [(word, kind.title) for word, kind in FORMS.items()],
         "send_key": uuid.uuid4(), "window": desk.window, "reckoned": desk.now.stands_at(),
     }  # fmt: skip
     return render(request, "bowls/tests.html", context, status=status)

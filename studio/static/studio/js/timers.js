@@ -40,7 +40,7 @@ export function startTimers(root) {
 // Three short tones. A browser that wants a touch first stays silent; the words show all the same.
 function ring() {
   const Sound = window.AudioContext;
-  if (!Sound) return;
+  if (!Sound || navigator.userActivation?.hasBeenActive === false) return;
   const sound = new Sound();
   for (const at of [0, 0.35, 0.7]) {
     const tone = sound.createOscillator();
