@@ -3,18 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
-from contextlib import suppress
 from dataclasses import dataclass, replace
 
 from coating.colour.mixing import Ingredient
 from coating.colour.recipe import Recipe, colour_range, find_recipe
-from coating.errors import OutOfBounds
 from coating.flow.casson1959 import Flow
 from coating.flow.thinning import Thinning
 from coating.flow.windows import window
 from coating.heat.melting import melt_to_c, working_temperature_c
 from coating.heat.schools import ORDINARY_W, MeltingWay, melting_way
-from coating.heat.setting import PLACES_C, Setting, setting_time
+from coating.heat.setting import Setting, settings_by_place
 from coating.limits import check
 from coating.plan.proposal import cupboard_of, plain_base, thinning_for
 from coating.plan.quantities import DipNeed, Quantity, quantity
@@ -99,21 +97,10 @@ def quick_card(
         melting=melting_way(school, amounts.melt_g, start_c=min(room_c, 30.0), target_c=hot_c, power_w=power_w),
         working_c=working_c,
         working_s=_working_s(bowl),
-        settings=_settings(aimed, working_c, {**PLACES_C, "room": room_c}, white),
+        settings=settings_by_place(aimed.thickness_mm, pour_c=working_c, room_c=room_c, white=white),
     )
 
 
 def _working_s(bowl: BowlState) -> float | None:
     until = replace(bowl, context=replace(bowl.context, window=None)).usable_until_s()
     return None if until is None else until - bowl.at_s
-
-
-def _settings(coat: Coat, pour_c: float, places_c: Mapping[str, float], white: str) -> dict[str, Setting]:
-    """Setting by place, without the places that are too warm for it."""
-    found = {}
-    for place, surround_c in places_c.items():
-        with suppress(OutOfBounds):
-            found[place] = setting_time(
-                coat.thickness_mm, pour_c=pour_c, surround_c=surround_c, place=place, white=white
-            )
-    return found

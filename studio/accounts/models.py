@@ -101,6 +101,12 @@ class Kitchen(Versioned):
         )  # fmt: skip
 
     @property
+    def places(self) -> list[str]:
+        """Where things can set here, the place it prefers first."""
+        there = {"room": True, "fridge": self.has_fridge, "freezer": self.has_freezer}
+        return sorted((p for p, has in there.items() if has), key=lambda p: p != self.setting_school)
+
+    @property
     def oven_w(self) -> float:
         """Rated power of the microwave in W; an ordinary one when it was not said."""
         return self.power_w or ORDINARY_W

@@ -13,6 +13,7 @@ from coating.datasets.ingredients import DEMO_INGREDIENTS
 from coating.figures.biscuit import dip_path
 from coating.flow.ribbon import flow_word
 from coating.heat.schools import ORDINARY_W
+from coating.heat.setting import Setting
 from coating.plan.proposal import plain_base
 from coating.plan.quick_card import QuickCard, quick_card
 from coating.quantities import Measures, measurable_g
@@ -85,11 +86,7 @@ def card_context(data: dict[str, Any], kitchen: Kitchen | None = None) -> dict[s
     }  # fmt: skip
 
 
-def _waits(card: QuickCard, kitchen: Kitchen | None) -> list[tuple[str, Any]]:
+def _waits(card: QuickCard, kitchen: Kitchen | None) -> list[tuple[str, Setting]]:
     """Where a coat can set, with its times: the place this kitchen prefers first; empty when nowhere."""
-    places = {"room": True, "fridge": True, "freezer": False}
-    if kitchen:
-        places = {"room": True, "fridge": kitchen.has_fridge, "freezer": kitchen.has_freezer}
-    preferred = kitchen.setting_school if kitchen else "room"
-    order = sorted((p for p, there in places.items() if there and card.settings.get(p)), key=lambda p: p != preferred)
-    return [(p, card.settings[p]) for p in order]
+    places = kitchen.places if kitchen else ["room", "fridge"]
+    return [(p, card.settings[p]) for p in places if p in card.settings]

@@ -171,3 +171,19 @@ class Timers(LedTests):
     def test_no_such_wait(self) -> None:
         for bad in ({"says": "", "seconds": "9"}, {"says": "x", "seconds": "-1"}, {"says": "x", "seconds": "nan"}):
             self.assertEqual(self.client.post(f"{self.address}timer/", bad).status_code, 404)
+
+
+class Tempering(LedTests):
+    def test_seed_is_weighed_out_and_setting_times_follow_the_kitchen(self) -> None:
+        bowl = bowl_for(half_dip(self.kitchen, white="tempered"))
+        address = f"/bowls/{bowl.pk}/"
+        self.client.post(f"{address}did/", step(bowl, **add(self.kitchen, ivory=200), temperature_c="45"))
+        asked = live(self.client, f"{address}live/", {**step(bowl), "temperature_c": "28.5"}).json()
+        self.assertIn("Stir in up to", asked["parts"]["answer"])
+        self.assertRegex(asked["parts"]["answer"], r"<em>8\d g</em>")
+        self.client.post(f"{address}did/", step(bowl, **add(self.kitchen, ivory=80), temperature_c="28.5"))
+        self.assertContains(self.client.get(address), "in the room about")
+        self.kitchen.has_fridge, self.kitchen.has_freezer = False, False
+        self.kitchen.save()
+        page = self.client.get(address).content.decode()
+        self.assertNotIn("in the fridge", page.split("In numbers")[1])
