@@ -14,7 +14,7 @@ from coating.errors import OutOfBounds
 from coating.flow.additions.overheating import overheated_factor
 from coating.flow.additions.water import TRACE
 from coating.flow.casson1959 import Flow
-from coating.flow.thinning import Thinning, dose, fat_share_for
+from coating.flow.thinning import THINNERS, Thinning, dose, fat_share_for
 from coating.flow.windows import Window
 from coating.heat.melting import melt_to_c, working_temperature_c
 from coating.simulate.bowl import BowlState
@@ -67,29 +67,40 @@ def plain_base(cupboard: Cupboard, white: str) -> tuple[Ingredient, ...]:
     return tuple(b for b in cupboard.bases if b.family == family)
 
 
-def thinning_for(state: BowlState, window: Window, thinner: Ingredient, *, temperature_c: float) -> Thinning | None:
-    """Whole dose of thinner for a technique at a temperature; None when it is thin enough or beyond help."""
+def _fat_share(state: BowlState, window: Window, temperature_c: float) -> float | None:
+    """Fat in g per g that brings a bowl into a window; None when it is thin enough or beyond help."""
     flow = state.flow(temperature_c=temperature_c)
-    if flow is None:
+    if flow is None or window.verdict(flow) not in ("thick", "uneven"):
         return None
     aim = window.aim
 
     def fits(thinned: Flow) -> bool:
         return thinned.yield_stress_pa <= aim.yield_stress_pa and thinned.viscosity_pa_s <= aim.viscosity_pa_s
 
-    if window.verdict(flow) not in ("thick", "uneven"):
-        return None
     try:
         share = fat_share_for(fits, flow, state.fat_fraction)
     except OutOfBounds:
         return None
-    if share < LEAST_THINNER_SHARE:  # less than the label number is uncertain by
-        return None
+    return None if share < LEAST_THINNER_SHARE else share  # less than the label number is uncertain by
+
+
+def _dose(state: BowlState, share: float, thinner: str) -> Thinning:
     base = "coating" if state.white == "coating" else "chocolate"
-    name = thinner.name.replace("_", " ")
-    return dose(
-        share * state.mass_g, state.mass_g, state.fat_fraction, base=base, thinner=name, room_c=state.context.room_c
-    )  # fmt: skip
+    room_c = state.context.room_c
+    return dose(share * state.mass_g, state.mass_g, state.fat_fraction, base=base, thinner=thinner, room_c=room_c)
+
+
+def thinning_for(state: BowlState, window: Window, thinner: Ingredient, *, temperature_c: float) -> Thinning | None:
+    """Whole dose of thinner for a technique at a temperature; None when it is thin enough or beyond help."""
+    share = _fat_share(state, window, temperature_c)
+    return None if share is None else _dose(state, share, thinner.name.replace("_", " "))
+
+
+def thinners_beside(state: BowlState, window: Window, *, temperature_c: float) -> tuple[Thinning, ...]:
+    """The same dose of every fat makers use, with how hard it then sets, the firmest first; none when not needed."""
+    share = _fat_share(state, window, temperature_c)
+    found = [] if share is None else [_dose(state, share, name) for name in THINNERS]
+    return tuple(sorted(found, key=lambda t: ("firm", "soft", "refused").index(t.verdict)))
 
 
 def _half(thinning: Thinning | None, thinner: Ingredient | None) -> tuple[Part, ...]:

@@ -11,12 +11,13 @@ from coating.colour.recipe import REACHABLE, colour_range
 from coating.figures.ribbon import RibbonFigure, ribbon_figure
 from coating.flow.casson1959 import Flow
 from coating.flow.ribbon import flow_word
+from coating.flow.thinning import Thinning
 from coating.flow.trade_number import number_from_flow
 from coating.heat.melting import CEILING_C, MELTS_AT_C, working_temperature_c
 from coating.heat.schools import MeltingWay, melting_way
 from coating.heat.seed import seed
 from coating.heat.setting import Setting, settings_by_place
-from coating.plan.proposal import thinning_for
+from coating.plan.proposal import thinners_beside, thinning_for
 from coating.simulate.bowl import TEMPER_LOST_C, BowlState
 from studio.bowls.adapters import Desk
 from studio.bowls.forms import StepForm
@@ -83,9 +84,12 @@ def answer(desk: Desk, form: StepForm) -> dict[str, Any]:
     additions = [(part, bag_g(row) if part.ingredient.is_base else None) for row, part, _ in form.additions()]
     colour, verdict = _colour(desk, after), _verdict(desk, after)
     thinner = desk.cupboard.thinner
-    still = None
+    still: Thinning | None = None
+    beside: tuple[Thinning, ...] = ()
     if thinner and not after.empty and proposal.kind != "trouble":
-        still = thinning_for(after, desk.window, thinner, temperature_c=working_temperature_c(desk.bowl.white))
+        working_c = working_temperature_c(desk.bowl.white)
+        still = thinning_for(after, desk.window, thinner, temperature_c=working_c)
+        beside = thinners_beside(after, desk.window, temperature_c=working_c)
     until = after.usable_until_s()
     flow = after.flow() if not after.empty and not after.is_set else None
     reading = after.stands_at() if flow else None
@@ -100,7 +104,7 @@ def answer(desk: Desk, form: StepForm) -> dict[str, Any]:
         "verdict": verdict, "words": [] if after.empty else _words(after), "window": desk.window,
         "number_now": reading, "number_range": _number_range(after) if flow else None,
         "left_s": None if until is None else until - after.at_s, "ribbon": _ribbon(desk, now, after),
-        "thinner": thinner, "still_thinning": still,
+        "thinner": thinner, "still_thinning": still, "beside": beside,
         "working_c": working_temperature_c(desk.bowl.white),
         "quantity": needs_of(desk.layers, flow) if desk.layers and flow else None,
         "waits": _waits(desk, after, flow), "seed_g": _seed_g(desk, form.to_c()),

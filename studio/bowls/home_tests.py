@@ -5,6 +5,7 @@ from __future__ import annotations
 import uuid
 from typing import Any
 
+from django import forms
 from django.contrib import messages
 from django.core.exceptions import ValidationError
 from django.http import HttpResponse
@@ -15,14 +16,17 @@ from coating.flow.casson1959 import Flow
 from coating.flow.home_tests import spread
 from coating.flow.home_tests.bag_drain import FULL_G, LEFT_G
 from coating.flow.home_tests.reading import Reading, read_card, read_drain, read_spread
-from studio.bowls.actions import BowlChanged, Line, append
+from studio.bowls.actions import BowlChanged, Line, append, follow_new_values
 from studio.bowls.adapters import Desk
+from studio.bowls.models import Bowl
 from studio.bowls.sends import SendForm
 from studio.bowls.views import CHANGED, desk_of
 from studio.common.forms import LengthField, MassField, NumberField
 from studio.common.live import LiveView
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
+from studio.cupboard.actions import change_ingredient
+from studio.cupboard.models import Ingredient
 
 TABLESPOON_ML, SPREAD_WAIT_S, CARD_WAIT_S = 15.0, 60.0, 30.0
 
@@ -37,6 +41,7 @@ class TestForm(SendForm):
         super().__init__(data, **kwargs)
         self.flow = flow
         del self.fields["used_g"]
+        self.fields["keep"] = forms.BooleanField(required=False)
         for name in ("seq", "key"):
             self.fields[name].required = False  # a live question sends nothing
 
@@ -145,14 +150,36 @@ def tests(request: KitchenRequest, pk: int) -> HttpResponse:
     except BowlChanged:
         messages.error(request, CHANGED)
         return _page(request, desk, form, by, 409)
-    messages.success(request, "Noted: everything about this bowl is worked out from your test now.")
+    said = "Noted: everything about this bowl is worked out from your test now."
+    base = _one_base(desk)
+    if form.cleaned_data.get("keep") and base is not None:
+        _keep_for(base, desk_of(request, pk), form.reading.off)
+        said += f" {base.name} keeps it too, as measured by you."
+    messages.success(request, said)
     return redirect("bowls:bowl", pk=pk)
+
+
+def _one_base(desk: Desk) -> Ingredient | None:
+    """The cupboard's row of what the bowl is made of, when that is one thing."""
+    names = {p.ingredient.name for p in desk.now.parts if p.ingredient.is_base}
+    rows = [r for r in desk.stock.rows if r.code in names]
+    return rows[0] if len(rows) == 1 else None
+
+
+def _keep_for(base: Ingredient, desk: Desk, off: float) -> None:
+    """What the test says of the bag: its number at 40 degC, before anything was added."""
+    number = desk.now.label_number
+    values = {"number": (round(number, 1), round(number * (1 - off), 1), round(number * (1 + off), 1), "measured")}
+    row = Ingredient.objects.with_parameters().get(pk=base.pk)
+    fresh = change_ingredient(row, expected=row.version, name=row.name, stocked=row.stocked, values=values)
+    others = Bowl.objects.for_kitchen(desk.kitchen).in_use().holding(row.pk).exclude(pk=desk.bowl.pk)
+    follow_new_values(row, fresh, list(others))
 
 
 def _page(request: KitchenRequest, desk: Desk, form: TestForm, by: str, status: int = 200) -> HttpResponse:
     context = {
         "bowl": desk.bowl, "form": form, "by": by, "reading": form.reading,
-        "kinds": [(word, kind.title) for word, kind in FORMS.items()],
+        "base": _one_base(desk), "kinds": [(word, kind.title) for word, kind in FORMS.items()],
         "send_key": uuid.uuid4(), "window": desk.window, "reckoned": desk.now.stands_at(),
     }  # fmt: skip
     return render(request, "bowls/tests.html", context, status=status)

@@ -12,6 +12,7 @@ from django.utils import timezone
 from coating.heat.melting import CEILING_C
 from studio.bowls.adapters import Desk
 from studio.bowls.models import Bowl, BowlEvent, Timer
+from studio.cupboard.models import Ingredient
 from tests.studio.kitchens import add, bowl_for, half_dip, live, maker, step
 
 
@@ -135,6 +136,24 @@ class HomeTests(LedTests):
             self.assertAlmostEqual(now.stands_at(), asked["result"]["number"], delta=0.4)
             self.assertLess(now.context.number_spread, wide + 0.3)
         self.assertContains(self.client.get(self.address), "Card test: stands at")
+
+    def test_it_can_be_kept_for_what_the_bowl_is_made_of(self) -> None:
+        sent = step(self.bowl, by="spread", volume_ml="15", diameter_mm="62 mm", keep="on")
+        self.assertContains(self.client.post(self.tests, sent, follow=True), "as measured by you")
+        number = Ingredient.objects.with_parameters().get(kitchen=self.kitchen, code="bright").current()["number"]
+        self.assertEqual(number.provenance, "measured")
+        self.kitchen.refresh_from_db()
+        self.assertAlmostEqual(number.value, self.desk().now.label_number, delta=0.1)
+        self.assertTrue(number.low < number.value < number.high)
+
+    def test_fats_side_by_side_and_the_question_of_seizing(self) -> None:
+        page = self.client.get(self.address)
+        self.assertContains(page, "The same with another fat")
+        self.assertContains(page, "liquid oil keeps a piece soft for good")
+        self.assertContains(page, "One question")
+        later = timezone.now() + timedelta(minutes=12)
+        with mock.patch("studio.common.clock.now", return_value=later):
+            self.assertContains(self.client.get(self.address), "it is only cold")
 
     def test_bad_answers_stay_on_the_page(self) -> None:
         bad = (
