@@ -10,7 +10,7 @@ from studio.bowls.adapters import Desk
 from studio.bowls.models import BowlEvent
 from studio.common.templatetags.kitchen import FLOW_VERBS, mass, until
 
-TESTS = {"spread": "Spread test", "bag": "Bag test", "card": "Card test"}
+TESTS = {"spread": "Spread test", "bag": "Bag test", "card": "Card test", "drip": "Test drip"}
 
 
 @dataclass(frozen=True)

@@ -15,7 +15,8 @@ from coating.errors import CoatingError
 from coating.flow.casson1959 import Flow
 from coating.flow.home_tests import spread
 from coating.flow.home_tests.bag_drain import FULL_G, LEFT_G
-from coating.flow.home_tests.reading import Reading, read_card, read_drain, read_spread
+from coating.flow.home_tests.reading import Reading, read_card, read_drain, read_drip, read_spread
+from coating.limits import BOUNDS
 from studio.bowls.actions import BowlChanged, Line, append, follow_new_values
 from studio.bowls.adapters import Desk
 from studio.bowls.models import Bowl
@@ -28,6 +29,7 @@ from studio.common.sending import kitchen_required
 from studio.cupboard.actions import change_ingredient
 from studio.cupboard.models import Ingredient
 
+WALLS = [("chilled", "from the fridge"), ("room", "at room temperature")]
 TABLESPOON_ML, SPREAD_WAIT_S, CARD_WAIT_S = 15.0, 60.0, 30.0
 
 
@@ -37,9 +39,11 @@ class TestForm(SendForm):
     title, asks, wait_s, wait_says = "", "", 0.0, ""
     reading: Reading | None = None
 
-    def __init__(self, data: Any = None, *, flow: Flow | None, **kwargs: Any) -> None:
+    def __init__(self, data: Any = None, *, desk: Desk, **kwargs: Any) -> None:
         super().__init__(data, **kwargs)
-        self.flow = flow
+        self.flow = _flow(desk)
+        bound = BOUNDS["drip_c"]
+        self.temperature_c = min(bound.high, max(bound.low, desk.now.temperature_c))
         del self.fields["used_g"]
         self.fields["keep"] = forms.BooleanField(required=False)
         for name in ("seq", "key"):
@@ -116,7 +120,27 @@ class CardForm(TestForm):
         return read_card(data["mass_g"], flow, wait_s=CARD_WAIT_S, **given)
 
 
-FORMS: dict[str, type[TestForm]] = {"spread": SpreadForm, "bag": BagForm, "card": CardForm}
+class DripForm(TestForm):
+    title = "Drip"
+    asks = "Squeeze one drip at the back of the cake, and measure how far it runs."
+    steps = (
+        "Fill a small bag or a bottle, and know how much one squeeze gives: count what a spoon takes.",
+        "Squeeze one drip over the rim at the back, in a second or two.",
+        "Wait until it stands: half a minute at most.",
+        "Measure from the rim to its end.",
+    )
+    wait_s, wait_says = 30.0, "measure the drip"
+    length_mm = LengthField("drip_mm", label="It ran")
+    volume_ml = NumberField("drip_ml", label="Squeezed, ml", initial=0.5)
+    width_mm = LengthField("drip_width_mm", label="It is wide", initial=9.0)
+    wall = forms.ChoiceField(label="The cake is", choices=WALLS, initial="chilled", widget=forms.RadioSelect)
+
+    def read(self, data: dict[str, Any], flow: Flow) -> Reading:
+        given = {name: data[name] for name in ("volume_ml", "width_mm", "wall")}
+        return read_drip(data["length_mm"], flow, temperature_c=self.temperature_c, **given)
+
+
+FORMS: dict[str, type[TestForm]] = {"spread": SpreadForm, "bag": BagForm, "card": CardForm, "drip": DripForm}
 
 
 def _flow(desk: Desk) -> Flow | None:
@@ -135,13 +159,12 @@ def tests(request: KitchenRequest, pk: int) -> HttpResponse:
     asked = request.POST.get("by") or request.GET.get("by") or ""
     by = asked if asked in FORMS else "spread"
     kind = FORMS[by]
-    flow = _flow(desk)
-    if flow is None or desk.bowl.finished_at:
+    if _flow(desk) is None or desk.bowl.finished_at:
         messages.error(request, "There is nothing melted in this bowl to test.")
         return redirect("bowls:bowl", pk=pk)
     if request.method != "POST":
-        return _page(request, desk, kind(flow=flow), by)
-    form = kind(request.POST, flow=flow)
+        return _page(request, desk, kind(desk=desk), by)
+    form = kind(request.POST, desk=desk)
     if not form.is_valid() or form.reading is None or not form.cleaned_data.get("key"):
         return _page(request, desk, form, by, 422)
     seq, key = form.cleaned_data.get("seq") or 0, form.cleaned_data["key"]
@@ -192,7 +215,7 @@ class TestLive(LiveView):
 
     def make_form(self, request: KitchenRequest, fields: dict[str, Any], **kwargs: Any) -> TestForm:
         desk = desk_of(request, kwargs["pk"])
-        return FORMS.get(fields.get("by", ""), SpreadForm)(fields, flow=_flow(desk))
+        return FORMS.get(fields.get("by", ""), SpreadForm)(fields, desk=desk)
 
     def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> dict[str, Any]:
         found = form.reading

@@ -206,3 +206,34 @@ class Tempering(LedTests):
         self.kitchen.save()
         page = self.client.get(address).content.decode()
         self.assertNotIn("in the fridge", page.split("In numbers")[1])
+
+
+class Drips(LedTests):
+    def setUp(self) -> None:
+        super().setUp()
+        self.client.post(f"{self.address}did/", step(self.bowl, **add(self.kitchen, bright=290), temperature_c="40"))
+
+    def ask(self, **changed: str) -> dict[str, float]:
+        fields = {"wall": "chilled", "volume_ml": "0.5", "width_mm": "9 mm", "diameter_mm": "150 mm",
+                  "height_mm": "100 mm", "spacing_mm": "28 mm", **changed}  # fmt: skip
+        return live(self.client, f"{self.address}drip/live/", fields).json()
+
+    def test_predicted_on_both_walls_and_drawn(self) -> None:
+        self.assertContains(self.client.get(f"{self.address}drip/"), "down a chilled cake")
+        plain, warm, more = self.ask(), self.ask(wall="room"), self.ask(volume_ml="0.8")
+        self.assertLess(plain["result"]["length_mm"], warm["result"]["length_mm"])
+        self.assertLess(plain["result"]["length_mm"], more["result"]["length_mm"])
+        self.assertEqual(plain["result"]["drips"], 16)
+        self.assertAlmostEqual(plain["result"]["mass_g"], 16 * 0.5 * 1.26, delta=0.1)
+        self.assertIn("reach the board", self.ask(height_mm="25 mm")["parts"]["answer"])
+        self.assertEqual(self.ask(volume_ml="-1")["errors"].keys(), {"volume_ml"})
+
+    def test_one_at_the_back_says_how_it_flows(self) -> None:
+        ran = self.ask()["result"]["length_mm"]
+        before = self.desk().now.stands_at()
+        sent = {"by": "drip", "length_mm": f"{ran:.1f} mm", "volume_ml": "0.5", "width_mm": "9 mm", "wall": "chilled"}
+        self.client.post(f"{self.address}tests/", step(self.bowl, **sent))
+        self.assertAlmostEqual(self.desk().now.stands_at() / before, 1, delta=0.05)
+        self.client.post(f"{self.address}tests/", step(self.bowl, **{**sent, "length_mm": f"{ran * 1.4:.1f} mm"}))
+        self.assertLess(self.desk().now.stands_at(), before * 0.75)
+        self.assertContains(self.client.get(self.address), "Test drip: stands at")

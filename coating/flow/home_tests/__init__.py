@@ -1,8 +1,9 @@
-"""What does a test at home say? Spread, bag, dipped card and spoon, and two of them together.
+"""What does a test at home say? Spread, bag, dipped card, drip and spoon, and two of them together.
 
 Each is a formula of flow read backwards, with the range that hands leave in it; all on a warm, melted coating.
 """
 
+from coating.flow.home_tests.back_drip import number_from_drip
 from coating.flow.home_tests.bag_drain import calibrated_hole_mm, drain_time_s, number_from_drain
 from coating.flow.home_tests.dipped_card import card_mass_g, number_from_card
 from coating.flow.home_tests.roussel_coussot2005 import Spread, spread
@@ -18,6 +19,7 @@ __all__ = [
     "measured",
     "number_from_card",
     "number_from_drain",
+    "number_from_drip",
     "number_from_word",
     "spread",
 ]

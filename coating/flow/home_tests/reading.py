@@ -7,8 +7,10 @@ reckoned to have.
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Any
 
 from coating.flow.casson1959 import Flow
+from coating.flow.home_tests.back_drip import number_from_drip
 from coating.flow.home_tests.bag_drain import number_from_drain
 from coating.flow.home_tests.dipped_card import number_from_card
 from coating.flow.home_tests.roussel_coussot2005 import Spread
@@ -16,7 +18,7 @@ from coating.flow.ribbon import flow_word
 from coating.flow.trade_number import flow_from_number, number_from_flow
 from coating.limits import BOUNDS
 
-BAG_OFF, CARD_OFF = 0.2, 0.25  # with a hole as cut, and a kitchen scale; estimates
+BAG_OFF, CARD_OFF, DRIP_OFF = 0.2, 0.25, 0.35  # with a hole as cut, and a kitchen scale; estimates
 
 
 @dataclass(frozen=True)
@@ -61,3 +63,9 @@ def read_card(mass_g: float, flow: Flow, *, width_mm: float, dipped_mm: float, w
     """A dipped card, of a bowl whose flow is reckoned to be `flow`."""
     number = number_from_card(mass_g, width_mm=width_mm, dipped_mm=dipped_mm, wait_s=wait_s, k_per_s=_ratio(flow))
     return _reading(number, number * (1 - CARD_OFF), number * (1 + CARD_OFF), flow)
+
+
+def read_drip(length_mm: float, flow: Flow, **drip: Any) -> Reading:
+    """A drip that ran so far, of a bowl whose flow is reckoned to be `flow`; `drip` as for `number_from_drip`."""
+    number = number_from_drip(length_mm, **drip)
+    return _reading(number, number * (1 - DRIP_OFF), number * (1 + DRIP_OFF), flow)
