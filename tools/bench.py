@@ -22,6 +22,7 @@ from tools.runtime import RUNTIME, environment, manage
 from tools.serve import answers, end_group, start_web
 
 LIVE_MS, PAGE_MS, MEMORY_MB, RECIPE_MS, CALL_S = 100.0, 200.0, 350.0, 150.0, 0.6
+CORE_MS = 20.0  # drip, drain, set
 LIVE_RATIO, PAGE_RATIO = 60.0, 120.0
 KITCHENS, BOWLS, EVENTS = 200, 200, 5000  # of these kitchens the first has so many bowls and events
 AT_ONCE, ROUNDS = 50, 4
@@ -213,6 +214,18 @@ def measure_core(report: Report) -> None:
     bases = (demo_ingredient("ivory"), demo_ingredient("dark"))
     search = timed(20, lambda i: find_recipe((60.0 + i, -8.0, 20.0 - 2 * i), bases, colours, 250.0))
     report.line("recipe_search_median", statistics.median(search), "ms", RECIPE_MS)
+    from coating.flow.drip import drip_length
+    from coating.flow.home_tests import drain_time_s
+    from coating.flow.trade_number import flow_from_number
+    from coating.heat.setting import setting_time
+
+    drips = [timed(1, lambda _, n=n, w=w: drip_length(n, volume_ml=0.5, temperature_c=38, wall=w))[0]
+             for n in (15, 20, 27, 37) for w in ("chilled", "room") for _ in range(5)]  # fmt: skip
+    report.line("drip_median", statistics.median(drips), "ms", CORE_MS)
+    drains = timed(20, lambda i: drain_time_s(flow_from_number(20 + i), hole_mm=4))
+    report.line("drain_median", statistics.median(drains), "ms", CORE_MS)
+    sets = timed(20, lambda i: setting_time(1 + i / 5, pour_c=38, surround_c=21))
+    report.line("set_median", statistics.median(sets), "ms", CORE_MS)
     command = [sys.executable, "-m", "coating", "flow.from_number"]
 
     def call(_: int) -> None:

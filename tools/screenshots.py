@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import sys
 import time
+from collections.abc import Callable
 from pathlib import Path
 
 from selenium.webdriver.common.by import By
@@ -14,6 +15,22 @@ from tools.chrome import Chrome
 def _follow(browser: Chrome, css: str) -> None:
     browser.find_element(By.CSS_SELECTOR, css).click()
     time.sleep(0.4)
+
+
+def _bowl_views(browser: Chrome, picture: Callable[[str], None]) -> None:
+    """From a bowl's page: a drip of it, a test of it, all bowls, and one being melted."""
+    bowl = browser.current_url
+    browser.get(f"{bowl}drip/")
+    picture("drip")
+    browser.get(f"{bowl}tests/")
+    picture("home-test")
+    _follow(browser, "a[href='/bowls/']")
+    picture("bowls")
+    _follow(browser, ".line-row .btn")
+    _follow(browser, "[formaction]")
+    for _ in range(2):
+        _follow(browser, "[name=seen][value=burst]")
+    picture("melting")
 
 
 def shoot(address: str, folder: Path, only: list[str]) -> None:
@@ -47,8 +64,7 @@ def shoot(address: str, folder: Path, only: list[str]) -> None:
         for size in ("desk", "tablet", "phone"):
             picture(f"bowl-{size}", size, whole=size != "desk")
         picture("bowl-whole", whole=True)
-        _follow(browser, "a[href='/bowls/']")
-        picture("bowls")
+        _bowl_views(browser, picture)
         _follow(browser, "a[href='/pieces/']")
         picture("jobs")
         _follow(browser, ".line-link")
