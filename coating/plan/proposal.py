@@ -67,7 +67,7 @@ def plain_base(cupboard: Cupboard, white: str) -> tuple[Ingredient, ...]:
     return tuple(b for b in cupboard.bases if b.family == family)
 
 
-def _fat_share(state: BowlState, window: Window, temperature_c: float) -> float | None:
+def fat_for(state: BowlState, window: Window, temperature_c: float) -> float | None:
     """Fat in g per g that brings a bowl into a window; None when it is thin enough or beyond help."""
     flow = state.flow(temperature_c=temperature_c)
     if flow is None or window.verdict(flow) not in ("thick", "uneven"):
@@ -92,13 +92,13 @@ def _dose(state: BowlState, share: float, thinner: str) -> Thinning:
 
 def thinning_for(state: BowlState, window: Window, thinner: Ingredient, *, temperature_c: float) -> Thinning | None:
     """Whole dose of thinner for a technique at a temperature; None when it is thin enough or beyond help."""
-    share = _fat_share(state, window, temperature_c)
+    share = fat_for(state, window, temperature_c)
     return None if share is None else _dose(state, share, thinner.name.replace("_", " "))
 
 
 def thinners_beside(state: BowlState, window: Window, *, temperature_c: float) -> tuple[Thinning, ...]:
     """The same dose of every fat makers use, with how hard it then sets, the firmest first; none when not needed."""
-    share = _fat_share(state, window, temperature_c)
+    share = fat_for(state, window, temperature_c)
     found = [] if share is None else [_dose(state, share, name) for name in THINNERS]
     return tuple(sorted(found, key=lambda t: ("firm", "soft", "refused").index(t.verdict)))
 

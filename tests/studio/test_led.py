@@ -9,6 +9,7 @@ from unittest import mock
 from django.test import TestCase
 from django.utils import timezone
 
+from coating.flow.windows import WINDOWS
 from coating.heat.melting import CEILING_C
 from studio.bowls.adapters import Desk
 from studio.bowls.models import Bowl, BowlEvent, Timer
@@ -237,3 +238,20 @@ class Drips(LedTests):
         self.client.post(f"{self.address}tests/", step(self.bowl, **{**sent, "length_mm": f"{ran * 1.4:.1f} mm"}))
         self.assertLess(self.desk().now.stands_at(), before * 0.75)
         self.assertContains(self.client.get(self.address), "Test drip: stands at")
+
+
+class Uses(LedTests):
+    def test_every_technique_and_the_other_bowls(self) -> None:
+        self.client.post(f"{self.address}did/", step(self.bowl, **add(self.kitchen, bright=290), temperature_c="38"))
+        other = bowl_for(half_dip(self.kitchen, colour="Apricot"))
+        page = self.client.get(f"{self.address}uses/")
+        self.assertEqual(len(page.context["uses"]), len(WINDOWS))
+        self.assertNotContains(page, "Beside your other bowls")
+        self.client.post(f"/bowls/{other.pk}/did/", step(other, **add(self.kitchen, bright=200), temperature_c="38"))
+        self.assertContains(self.client.get(f"{self.address}uses/"), "near enough to marble")
+        thin = {**add(self.kitchen, palm_flakes=12), "temperature_c": "38"}
+        self.client.post(f"/bowls/{other.pk}/did/", step(other, **thin))
+        self.assertContains(self.client.get(f"{self.address}uses/"), "too far apart to marble")
+
+    def test_nothing_to_use(self) -> None:
+        self.assertRedirects(self.client.get(f"{self.address}uses/"), self.address)

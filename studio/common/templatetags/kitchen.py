@@ -268,6 +268,12 @@ def dip(share: float) -> str:
 
 
 @register.filter
+def inverse(value: float) -> float:
+    """One over it."""
+    return 1 / value
+
+
+@register.filter
 def plus(value: float, more: float) -> float:
     return value + more
 

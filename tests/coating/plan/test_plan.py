@@ -5,15 +5,17 @@ from coating.colour.mixing import Part
 from coating.datasets.ingredients import DEMO_INGREDIENTS, demo_ingredient
 from coating.errors import EmptyBowl, OutOfBounds
 from coating.flow.windows import window
+from coating.heat.melting import CEILING_C
 from coating.plan.proposal import Wish, cupboard_of, propose
 from coating.plan.quantities import DipNeed, quantity
 from coating.plan.quick_card import quick_card
+from coating.plan.uses import thicker_by, uses
 from coating.quantities import bags_of_base, mass_text, spoons_of_fat
 from coating.shape.pieces import RoundBiscuit
-from coating.simulate.bowl import BowlContext, Event, fold
+from coating.simulate.bowl import BowlContext, BowlState, Event, fold
 
 ALL = tuple(DEMO_INGREDIENTS.values())
-BUTTER, IVORY = demo_ingredient("cocoa_butter"), demo_ingredient("ivory")
+BUTTER, IVORY, BRIGHT = (demo_ingredient(n) for n in ("cocoa_butter", "ivory", "bright"))
 DUSK = (66.0, -9.0, -17.0)
 WISH = Wish(DUSK, window("dip"), "untempered", 200.0)
 CONTEXT = BowlContext(room_c=21, white="untempered", window=window("dip"))
@@ -133,3 +135,34 @@ class Card(unittest.TestCase):
             self.card(count=0)
         with self.assertRaises(OutOfBounds):
             self.card(depth_share=2.0)
+
+
+class Uses(unittest.TestCase):
+    """What a bowl is right for is tried out: doing what is said makes it right."""
+
+    def test_each_way_leads_where_it_says(self) -> None:
+        seen = set()
+        for number in (20, 40, 58, 90):
+            for white, base in (("coating", BRIGHT), ("untempered", IVORY)):
+                context = BowlContext(white=white, number=number)
+                events = [Event(1, "added", 0, (Part(base, 300.0),)), Event(2, "warmed", 0, to_c=38)]
+                state = fold(events, context, at_s=0)
+                for use in uses(state):
+                    seen.add(use.way)
+                    at_c = use.to_c if use.to_c is not None else state.temperature_c
+                    if use.way in ("right", "warm", "cool"):
+                        flow = state.flow(temperature_c=at_c)
+                        assert flow is not None
+                        self.assertEqual(use.window.verdict(flow), "right", (number, white, use))
+                        self.assertLess(at_c, CEILING_C)
+                    elif use.way == "thin":
+                        self.assertGreater(use.fat_g or 0, 0)
+        self.assertEqual(seen, {"right", "warm", "cool", "thin", "no"})
+
+    def test_two_bowls(self) -> None:
+        def bowl(number: float, *, to_c: float = 38) -> BowlState:
+            events = [Event(1, "added", 0, (Part(BRIGHT, 300.0),)), Event(2, "warmed", 0, to_c=to_c)]
+            return fold(events, BowlContext(white="coating", number=number), at_s=0)
+
+        self.assertAlmostEqual(thicker_by(bowl(60), bowl(40)) or 0, 1.5)
+        self.assertIsNone(thicker_by(bowl(60), bowl(40, to_c=15)))

@@ -1,0 +1,64 @@
+"""What a bowl is right for: every technique's window against the bowl as it stands, and what would bring it there."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from coating.flow.windows import WINDOWS, Window
+from coating.heat.melting import CEILING_C, working_floor_c, working_temperature_c
+from coating.plan.proposal import fat_for
+from coating.simulate.bowl import BowlState
+
+MARBLES_WITHIN = 1.3  # two flows nearer than that run into each other evenly; common practice, no source
+_WARM_AT_MOST_K = 4.0  # below the ceiling
+
+
+@dataclass(frozen=True)
+class Use:
+    """A technique and what it takes. `way`: "right", "warm" or "cool" (to `to_c`), "thin" (`fat_g` of thinner), or
+    "no" with `verdict` "thick", "thin" or "uneven"."""
+
+    window: Window
+    way: str
+    verdict: str
+    to_c: float | None = None
+    fat_g: float | None = None
+
+
+def uses(state: BowlState) -> tuple[Use, ...]:
+    """Every technique, those it is right for first."""
+    found = [_use(state, window) for window in WINDOWS]
+    order = ("right", "warm", "cool", "thin", "no")
+    return tuple(sorted(found, key=lambda u: order.index(u.way)))
+
+
+def _use(state: BowlState, window: Window) -> Use:
+    flow = state.flow()
+    verdict = "thick" if flow is None or state.is_set else window.verdict(flow)
+    if verdict == "right":
+        return Use(window, "right", verdict)
+    to_c = _warmth_for(state, window)
+    if to_c is not None:
+        return Use(window, "warm" if to_c > state.temperature_c else "cool", verdict, to_c=to_c)
+    share = fat_for(state, window, working_temperature_c(state.white))
+    if share is not None:
+        return Use(window, "thin", verdict, fat_g=share * state.mass_g)
+    return Use(window, "no", verdict)
+
+
+def _warmth_for(state: BowlState, window: Window) -> float | None:
+    """The nearest whole temperature in degC at which it is right; none between where it sets and where it scorches."""
+    low, high = int(working_floor_c(state.white)) + 1, int(CEILING_C - _WARM_AT_MOST_K)
+    if state.white == "tempered":
+        high = int(working_temperature_c(state.white)) + 2  # warmer, and it is tempered no more
+    for to_c in sorted(range(low, high + 1), key=lambda t: abs(t - state.temperature_c)):
+        flow = state.flow(temperature_c=float(to_c))
+        if flow is not None and window.verdict(flow) == "right":
+            return float(to_c)
+    return None
+
+
+def thicker_by(one: BowlState, other: BowlState) -> float | None:
+    """How many times as thick one bowl stands as the other, above or below 1; None when either will not flow."""
+    a, b = one.stands_at(), other.stands_at()
+    return None if a is None or b is None or one.is_set or other.is_set else a / b
