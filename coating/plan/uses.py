@@ -10,6 +10,7 @@ from coating.plan.proposal import fat_for
 from coating.simulate.bowl import BowlState
 
 MARBLES_WITHIN = 1.3  # two flows nearer than that run into each other evenly; common practice, no source
+MOST_FAT = 0.08  # g of fat per g; more, and another coating is the answer. Common practice, no source
 _WARM_AT_MOST_K = 4.0  # below the ceiling
 
 
@@ -41,7 +42,7 @@ def _use(state: BowlState, window: Window) -> Use:
     if to_c is not None:
         return Use(window, "warm" if to_c > state.temperature_c else "cool", verdict, to_c=to_c)
     share = fat_for(state, window, working_temperature_c(state.white))
-    if share is not None:
+    if share is not None and share <= MOST_FAT:
         return Use(window, "thin", verdict, fat_g=share * state.mass_g)
     return Use(window, "no", verdict)
 

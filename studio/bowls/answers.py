@@ -9,24 +9,20 @@ from coating.colour.ciede2000 import difference_word
 from coating.colour.mixing import WHITE, Part
 from coating.colour.recipe import REACHABLE, colour_range
 from coating.figures.ribbon import RibbonFigure, ribbon_figure
-from coating.flow.casson1959 import Flow
 from coating.flow.ribbon import flow_word
 from coating.flow.thinning import Thinning
 from coating.flow.trade_number import number_from_flow
 from coating.heat.melting import CEILING_C, MELTS_AT_C, working_temperature_c
 from coating.heat.schools import MeltingWay, melting_way
-from coating.heat.seed import seed
-from coating.heat.setting import Setting, settings_by_place
 from coating.plan.proposal import thinners_beside, thinning_for
-from coating.simulate.bowl import TEMPER_LOST_C, BowlState
+from coating.simulate.bowl import BowlState
 from studio.bowls.adapters import Desk
 from studio.bowls.forms import StepForm
+from studio.bowls.times import times
 from studio.common.templatetags.kitchen import hexed
 from studio.cupboard.adapters import bag_g
 from studio.cupboard.models import Ingredient, Parameter
-from studio.pieces.adapters import coat_of, needs_of
-
-SEED_LOSS = 0.15  # what bowl and air take while it is stirred in [assumed]
+from studio.pieces.adapters import needs_of
 
 
 def _colour(desk: Desk, state: BowlState) -> dict[str, Any] | None:
@@ -107,7 +103,7 @@ def answer(desk: Desk, form: StepForm) -> dict[str, Any]:
         "thinner": thinner, "still_thinning": still, "beside": beside,
         "working_c": working_temperature_c(desk.bowl.white),
         "quantity": needs_of(desk.layers, flow) if desk.layers and flow else None,
-        "waits": _waits(desk, after, flow), "seed_g": _seed_g(desk, form.to_c()),
+        **times(desk, after, flow, form.to_c()),
         "way": _way(desk, additions, form.to_c()), "rules": _rules(desk, after),
         "sources": _sources(desk, after), "result": _result(after, colour, verdict),
     }  # fmt: skip
@@ -121,24 +117,6 @@ def _way(desk: Desk, additions: list[tuple[Part, float | None]], to_c: float | N
     target_c, start_c = min(to_c, CEILING_C), min(desk.kitchen.room_c, MELTS_AT_C - 2)
     school, power_w = desk.kitchen.melting_school, desk.kitchen.oven_w
     return melting_way(school, base_g, start_c=start_c, target_c=target_c, power_w=power_w)
-
-
-def _waits(desk: Desk, state: BowlState, flow: Flow | None) -> list[tuple[str, Setting]]:
-    """How long a coat of this bowl takes to set, by the places this kitchen has."""
-    if flow is None or not desk.layers:
-        return []
-    thick = coat_of(desk.layers[0], flow).thickness_mm
-    found = settings_by_place(thick, pour_c=state.temperature_c, room_c=desk.kitchen.room_c, white=desk.bowl.white)
-    return [(p, found[p]) for p in desk.kitchen.places if p in found]
-
-
-def _seed_g(desk: Desk, to_c: float | None) -> float | None:
-    """Unmelted chocolate that cools a hot bowl to its working temperature, g; None when it is not to be tempered."""
-    now = desk.now
-    if desk.bowl.white != "tempered" or to_c is None or to_c > MELTS_AT_C or now.temperature_c <= TEMPER_LOST_C:
-        return None
-    seed_c = min(desk.kitchen.room_c, to_c - 1)
-    return seed(now.mass_g, melt_c=now.temperature_c, target_c=to_c, seed_c=seed_c, loss_fraction=SEED_LOSS).seed_g
 
 
 def _rules(desk: Desk, state: BowlState) -> list[str]:

@@ -1,0 +1,59 @@
+"""How long and how much when a bowl is used: setting, bending, damp out of the fridge, and seed for tempering."""
+
+from __future__ import annotations
+
+from contextlib import suppress
+from typing import Any
+
+from coating.errors import OutOfBounds
+from coating.flow.casson1959 import Flow
+from coating.heat.alduchov_eskridge1996 import wet_min
+from coating.heat.melting import MELTS_AT_C
+from coating.heat.seed import seed
+from coating.heat.setting import PLACES_C, Pliable, Setting, pliable_window, settings_by_place
+from coating.simulate.bowl import TEMPER_LOST_C, BowlState
+from studio.bowls.adapters import Desk
+from studio.pieces.adapters import coat_of
+
+STRIP_MM, ORDINARY_HUMIDITY = 2.0, 0.6
+SEED_LOSS = 0.15  # what bowl and air take while it is stirred in [assumed]
+
+
+def times(desk: Desk, state: BowlState, flow: Flow | None, to_c: float | None) -> dict[str, Any]:
+    """Everything of these that a bowl page says, for a state whose flow is known and a temperature that is said."""
+    return {
+        "waits": _waits(desk, state, flow), "bends": _bends(desk) if flow else None, "damp_min": _damp_min(desk),
+        "seed_g": _seed_g(desk, to_c),
+    }  # fmt: skip
+
+
+def _waits(desk: Desk, state: BowlState, flow: Flow | None) -> list[tuple[str, Setting]]:
+    """How long a coat of this bowl takes to set, by the places this kitchen has."""
+    if flow is None or not desk.layers:
+        return []
+    thick = coat_of(desk.layers[0], flow).thickness_mm
+    found = settings_by_place(thick, pour_c=state.temperature_c, room_c=desk.kitchen.room_c, white=desk.bowl.white)
+    return [(p, found[p]) for p in desk.kitchen.places if p in found]
+
+
+def _bends(desk: Desk) -> Pliable | None:
+    """From when and until when a line or strip of 2 mm bends in this room; None where it never sets."""
+    with suppress(OutOfBounds):
+        return pliable_window(STRIP_MM, surround_c=desk.kitchen.room_c, white=desk.bowl.white)
+    return None
+
+
+def _damp_min(desk: Desk) -> float | None:
+    """Minutes a piece out of the fridge stays damp in an ordinary kitchen; None without a fridge."""
+    if not desk.kitchen.has_fridge:
+        return None
+    return wet_min(PLACES_C["fridge"], room_c=desk.kitchen.room_c, relative_humidity=ORDINARY_HUMIDITY)
+
+
+def _seed_g(desk: Desk, to_c: float | None) -> float | None:
+    """Unmelted chocolate that cools a hot bowl to its working temperature, g; None when it is not to be tempered."""
+    now = desk.now
+    if desk.bowl.white != "tempered" or to_c is None or to_c > MELTS_AT_C or now.temperature_c <= TEMPER_LOST_C:
+        return None
+    seed_c = min(desk.kitchen.room_c, to_c - 1)
+    return seed(now.mass_g, melt_c=now.temperature_c, target_c=to_c, seed_c=seed_c, loss_fraction=SEED_LOSS).seed_g
