@@ -11,12 +11,12 @@ from coating.heat.alduchov_eskridge1996 import wet_min
 from coating.heat.melting import MELTS_AT_C
 from coating.heat.seed import seed
 from coating.heat.setting import PLACES_C, Pliable, Setting, pliable_window, settings_by_place
+from coating.heat.tempering import SEED_LOSS
 from coating.simulate.bowl import TEMPER_LOST_C, BowlState
 from studio.bowls.adapters import Desk
 from studio.pieces.adapters import coat_of
 
 STRIP_MM, ORDINARY_HUMIDITY = 2.0, 0.6
-SEED_LOSS = 0.15  # what bowl and air take while it is stirred in [assumed]
 
 
 def times(desk: Desk, state: BowlState, flow: Flow | None, to_c: float | None) -> dict[str, Any]:

@@ -1,6 +1,6 @@
 from django.urls import path
 
-from studio.bowls import drip, home_tests, melt, timers, uses, views
+from studio.bowls import drip, home_tests, melt, temper, timers, uses, views
 
 app_name = "bowls"
 urlpatterns = [
@@ -13,6 +13,7 @@ urlpatterns = [
     path("<int:pk>/put-in/", melt.put_in, name="put-in"),
     path("<int:pk>/tests/", home_tests.tests, name="tests"),
     path("<int:pk>/tests/live/", home_tests.TestLive.as_view(), name="tests-live"),
+    path("<int:pk>/temper/", temper.temper, name="temper"),
     path("<int:pk>/uses/", uses.uses_page, name="uses"),
     path("<int:pk>/drip/", drip.drip, name="drip"),
     path("<int:pk>/drip/live/", drip.DripLive.as_view(), name="drip-live"),

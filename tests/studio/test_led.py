@@ -255,3 +255,25 @@ class Uses(LedTests):
 
     def test_nothing_to_use(self) -> None:
         self.assertRedirects(self.client.get(f"{self.address}uses/"), self.address)
+
+    def test_led_through_it_by_seed(self) -> None:
+        bowl = bowl_for(half_dip(self.kitchen, white="tempered"))
+        address = f"/bowls/{bowl.pk}/"
+        self.assertRedirects(self.client.get(f"{address}temper/"), address)
+        self.client.post(f"{address}did/", step(bowl, **add(self.kitchen, ivory=200), temperature_c="45"))
+        told = ("Stir in up to", "Nearly there", "in temper", "too far")
+        steps = (("", ""), ("60 g", "31"), ("10 g", "28.6"), ("", "25"))
+        for words, (seed, reads) in zip(told, steps, strict=True):
+            if reads:
+                sent = step(bowl, seed_g=seed, temperature_c=reads)
+                self.assertRedirects(self.client.post(f"{address}temper/", sent), f"{address}temper/")
+            self.assertContains(self.client.get(f"{address}temper/"), words)
+        page = self.client.get(f"{address}temper/")
+        self.assertEqual(len(page.context["chart"].readings), 4)
+        self.assertEqual(round(page.context["now"].mass_g), 270)
+        self.assertEqual(self.client.post(f"{address}temper/", step(bowl)).status_code, 422)
+        self.assertEqual(self.client.post(f"{address}temper/", step(bowl, temperature_c="hot!")).status_code, 422)
+
+    def test_coating_needs_none(self) -> None:
+        self.client.post(f"{self.address}did/", step(self.bowl, **add(self.kitchen, bright=200), temperature_c="40"))
+        self.assertContains(self.client.get(f"{self.address}temper/"), "no tempering")

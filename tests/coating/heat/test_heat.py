@@ -4,13 +4,14 @@ import unittest
 import numpy as np
 from scipy.integrate import solve_ivp
 
-from coating.errors import OutOfBounds, WouldScorch
+from coating.errors import OutOfBounds, UnknownName, WouldScorch
 from coating.heat.alduchov_eskridge1996 import dew_point_c, wet_min
 from coating.heat.bursts import BurstPlan, burst_plan
 from coating.heat.cooling import BowlCooling
 from coating.heat.melting import CEILING_C, first_burst_s, melting_energy_j, melting_time_s, warmed_temperature_c
 from coating.heat.seed import seed
 from coating.heat.setting import pliable_window, setting_time
+from coating.heat.tempering import temper_stage
 
 
 class Cooling(unittest.TestCase):
@@ -184,3 +185,19 @@ class Wet(unittest.TestCase):
         self.assertEqual(wet_min(15, room_c=22, relative_humidity=0.4), 0)
         with self.assertRaises(OutOfBounds):
             dew_point_c(22, 0)
+
+
+class Tempering(unittest.TestCase):
+    def test_stages(self) -> None:
+        """Handbook, from memory: white is worked at 28 to 29, milk 29 to 30, dark 31 to 32 degC, seeded from 45."""
+        told = [(45, "seed"), (36, "seed"), (31, "stir"), (28.5, "work"), (26.5, "work"), (25, "warm"), (50, "hot")]
+        for warm, kind in told:
+            self.assertEqual(temper_stage(warm, 200).kind, kind, warm)
+        self.assertEqual(temper_stage(31.5, 200, chocolate="dark").kind, "work")
+        self.assertEqual(temper_stage(36, 200, was_melted=False).kind, "melt")
+        self.assertEqual(temper_stage(20, 200, is_set=True).kind, "set")
+        whole = temper_stage(45, 200).seed
+        assert whole is not None
+        self.assertLess(whole.share, 1 / 3)
+        with self.assertRaises(UnknownName):
+            temper_stage(45, 200, chocolate="ruby")

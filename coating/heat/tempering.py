@@ -1,0 +1,65 @@
+"""Tempering by seed: the stage a bowl is at, and the range it is worked in.
+
+Working ranges are handbook values from memory: white 28 to 29, milk 29 to 30, dark 31 to 32 degC. Above 33 degC no
+crystal of the right kind is left; a few degrees below its range it thickens and sets in the bowl.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from coating.errors import UnknownName
+from coating.heat.melting import CEILING_C
+from coating.heat.seed import Seed, seed
+from coating.simulate.bowl import TEMPER_LOST_C
+
+RANGES_C = {"white": (28.0, 29.0), "milk": (29.0, 30.0), "dark": (31.0, 32.0)}
+MELT_C = 45.0
+SLACK_K, TOO_COLD_K = 0.7, 2.0
+SEED_LOSS = 0.15  # what bowl and air take meanwhile [assumed]
+
+
+@dataclass(frozen=True)
+class TemperStage:
+    """Where a bowl stands. `kind`: "melt" (not warm enough to have forgotten its old crystals), "hot" (past the
+    ceiling), "seed" (stir in `seed`), "stir" (nearly there), "work", "warm" (a few seconds of heat) or "set"."""
+
+    kind: str
+    low_c: float
+    high_c: float
+    seed: Seed | None = None
+
+
+def temper_stage(
+    temperature_c: float, mass_g: float, *, chocolate: str = "white", was_melted: bool = True, room_c: float = 21.0,
+    is_set: bool = False,
+) -> TemperStage:  # fmt: skip
+    """The stage of a bowl of real chocolate.
+
+    Parameters
+    ----------
+    temperature_c : of the bowl. mass_g : in it. chocolate : "white", "milk" or "dark". was_melted : it has been above
+    40 degC since it last set. room_c : of the room, and of the seed.
+
+    Raises
+    ------
+    UnknownName : another chocolate.
+    """
+    if chocolate not in RANGES_C:
+        raise UnknownName("It is white, milk or dark.", field="chocolate", choices=list(RANGES_C))
+    low, high = RANGES_C[chocolate]
+    if is_set:
+        return TemperStage("set", low, high)
+    if temperature_c > CEILING_C:
+        return TemperStage("hot", low, high)
+    if not was_melted:
+        return TemperStage("melt", low, high)
+    if temperature_c > TEMPER_LOST_C:
+        target_c = (low + high) / 2
+        found = seed(
+            mass_g, melt_c=temperature_c, target_c=target_c, seed_c=min(room_c, target_c - 1), loss_fraction=SEED_LOSS
+        )
+        return TemperStage("seed", low, high, found)
+    if temperature_c > high + SLACK_K:
+        return TemperStage("stir", low, high)
+    return TemperStage("work" if temperature_c >= low - TOO_COLD_K else "warm", low, high)
