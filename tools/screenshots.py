@@ -24,6 +24,8 @@ def _bowl_views(browser: Chrome, picture: Callable[[str], None]) -> None:
     picture("drip")
     browser.get(f"{bowl}tests/")
     picture("home-test")
+    browser.get(f"{bowl}uses/")
+    picture("uses")
     _follow(browser, "a[href='/bowls/']")
     picture("bowls")
     _follow(browser, ".line-row .btn")

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
-WIDTH, HEIGHT, LEFT, BOTTOM = 640.0, 240.0, 44.0, 26.0
+WIDTH, HEIGHT, LEFT, BOTTOM = 640.0, 250.0, 2.0, 36.0
 LOWEST_C, HIGHEST_C = 18.0, 52.0
 _POINTS = 60
 
@@ -40,8 +40,8 @@ def temper_chart(
     def x(at_s: float) -> float:
         return round(LEFT + (WIDTH - LEFT) * (at_s - begun_s) / span, 1)
 
-    moments = [begun_s + span * i / (_POINTS - 1) for i in range(_POINTS)]
-    line = " L".join(f"{x(t)} {_y(warmth_c(min(t, now_s)))}" for t in moments)
+    moments = [begun_s + (now_s - begun_s) * i / (_POINTS - 1) for i in range(_POINTS)]
+    line = " L".join(f"{x(t)} {_y(warmth_c(t))}" for t in moments)
     seen = tuple((x(t), _y(c)) for t, c in readings if begun_s <= t <= now_s)
     step = 5 if span < 2400 else 15 if span < 7200 else 60
     ago = [float(m) for m in range(0, int(span / 60) + 1, step)]

@@ -52,7 +52,7 @@ class Accessible(BrowserTest):
         self.browser.get(pages[-3])
         pages.append(self.find(".pieces h2 a").get_attribute("href") or "")
         bowl = pages[0]
-        pages += [f"{bowl}{more}" for more in ("melt/", "drip/", "tests/?by=bag", "tests/?by=drip")]
+        pages += [f"{bowl}{more}" for more in ("melt/", "drip/", "uses/", "temper/", "tests/?by=bag", "tests/?by=drip")]
         for page in pages:
             self.look(page.removeprefix(self.live_server_url))
 

@@ -105,7 +105,11 @@ class EveryWay(BrowserTest):
         self.visit(found[-2])
         for css in (".pieces h2 a", ".head-row > .btn"):
             found.append((self.find(css).get_attribute("href") or "").removeprefix(self.live_server_url))
-        return [*found, "/kitchen/five-taps/", *(f"{self.bowl}{more}" for more in ("melt/", "drip/", "tests/?by=drip"))]
+        return [
+            *found,
+            "/kitchen/five-taps/",
+            *(f"{self.bowl}{more}" for more in ("melt/", "drip/", "uses/", "temper/", "tests/?by=drip")),
+        ]
 
     def window(self, width: int, height: int) -> None:
         metrics = {"width": width, "height": height, "deviceScaleFactor": 1, "mobile": False}

@@ -50,15 +50,28 @@ class Sent(TestCase):
         ]  # fmt: skip
         self.posts = [(client, to, self.untouched(client.get(page).context["form"])) for client, page, to in forms]
         taps = {"measure": "scale", "warmth": "lip", "melt": "hob", "room": "hot", "where": "eu", "onward": "/bowls/"}
+        spread = {"by": "spread", "volume_ml": "15", "diameter_mm": "62 mm", "keep": "on"}
+        drip = {"by": "drip", "length_mm": "30", "volume_ml": "0.5", "width_mm": "9", "wall": "room"}
+        cake = {"wall": "room", "volume_ml": ".5", "width_mm": "9", "diameter_mm": "150", "height_mm": "90",
+                "spacing_mm": "28"}  # fmt: skip
         self.posts += [
             (self.maker, f"{bowl}/strike/1/", plain), (self.maker, f"{bowl}/done/", {**plain, "used_g": "20"}),
             (self.maker, f"/bowls/begin/{piece.job_id}/", {"colour": "1", "white": "coating"}),
             (self.maker, "/kitchen/five-taps/", taps), (self.maker, "/send-again/", {"x": "1"}),
             (self.maker, f"/pieces/{piece.pk}/remove/", {"key": plain["key"]}),
+            (self.maker, f"{bowl}/melt/", {**plain, "seen": "read", "temperature_c": "40", "seconds": "20"}),
+            (self.maker, f"{bowl}/spoon/", {**plain, "word": "folds"}),
+            (self.maker, f"{bowl}/temper/", {**plain, "seed_g": "20 g", "touch": "warm"}),
+            (self.maker, f"{bowl}/timer/", {"says": "a wait", "seconds": "60", "back": "/bowls/"}),
+            (self.maker, f"{bowl}/tests/", {**plain, **spread}), (self.maker, f"{bowl}/tests/", {**plain, **drip}),
+            (self.maker, f"{bowl}/tests/", {**plain, "by": "bag", "seconds": "90", "hole_mm": "4", "from_g": "150",
+                                           "to_g": "50"}),
+            (self.maker, f"{bowl}/tests/", {**plain, "by": "card", "mass_g": "9", "width_mm": "60", "dipped_mm": "80"}),
         ]  # fmt: skip
         fields = {to: base for client, to, base in self.posts if client is self.maker}
         self.lives = [
             (f"{bowl}/live/", fields[f"{bowl}/did/"]), ("/kitchen/live/", fields["/kitchen/"]),
+            (f"{bowl}/tests/live/", drip), (f"{bowl}/tests/live/", spread), (f"{bowl}/drip/live/", cake),
             ("/pieces/live/", fields[f"/pieces/{piece.pk}/edit/"]), ("/quick/live/", fields["/quick/keep/"]),
         ]  # fmt: skip
         self.addresses = [
