@@ -48,6 +48,7 @@ class PieceForm(KeepsMeasures, forms.Form):
         widget=forms.TextInput(attrs={"type": "color"}),
     )  # fmt: skip
     version = forms.IntegerField(widget=forms.HiddenInput, min_value=0, max_value=2**31 - 1, initial=0)
+    job = forms.IntegerField(widget=forms.HiddenInput, required=False, min_value=0, max_value=2**62)
 
     def __init__(self, *args: Any, kitchen: Kitchen, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)

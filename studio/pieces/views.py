@@ -7,8 +7,12 @@ from typing import Any
 from django.contrib import messages
 from django.http import HttpResponse
 from django.shortcuts import redirect, render
+from django.utils import timezone
 from django.views.decorators.http import require_POST
 
+from coating.plan.which_white import which_white
+from studio.accounts.models import Kitchen
+from studio.common import clock
 from studio.common.forms import changed_meanwhile
 from studio.common.live import LiveView
 from studio.common.models import ChangedMeanwhile
@@ -18,7 +22,7 @@ from studio.common.sending import kitchen_required, sent_once
 from studio.pieces.actions import save_piece
 from studio.pieces.adapters import coat_of, colour_needs, colours_of, needs_of
 from studio.pieces.forms import JobForm, PieceForm
-from studio.pieces.models import Job, Layer, Piece
+from studio.pieces.models import WHITES, Job, Layer, Piece
 
 
 @kitchen_required
@@ -119,13 +123,25 @@ def piece_remove(request: KitchenRequest, pk: int) -> HttpResponse:
 class PieceLive(LiveView):
     """What a piece takes while it is typed."""
 
-    part_templates = {"answer": "pieces/parts/answer.html", "picture": "pieces/parts/picture.html"}
+    part_templates = {role: f"pieces/parts/{role}.html" for role in ("answer", "picture", "which")}
 
     def make_form(self, request: KitchenRequest, fields: dict[str, Any], **kwargs: Any) -> PieceForm:
         return PieceForm(fields, kitchen=request.kitchen)
 
     def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> dict[str, Any]:
-        return _need_of(form.cleaned_data)
+        job = Job.objects.for_kitchen(request.kitchen).filter(pk=form.cleaned_data.get("job") or 0).first()
+        return {**_need_of(form.cleaned_data), **_which(form.cleaned_data, request.kitchen, job)}
+
+
+def _which(data: dict[str, Any], kitchen: Kitchen, job: Job | None) -> dict[str, Any]:
+    """Which white we would take for this piece, and why; the maker chooses."""
+    lab = data.get("new_lab") or (data["colour"].lab if data.get("colour") else None)
+    days = (job.due_on - timezone.localdate(clock.now())).days if job and job.due_on else None
+    advice = which_white(target_lab=lab, room_c=kitchen.room_c, days_left=days, has_thermometer=kitchen.has_thermometer)
+    named = [
+        (white, dict(WHITES)[white], advice.speaks(white), advice.speaks(white, against=True)) for white in advice.order
+    ]
+    return {"advice": advice, "whites": named, "chosen": data["white"]}
 
 
 def _need_of(data: dict[str, Any]) -> dict[str, Any]:
@@ -148,7 +164,8 @@ def _piece_page(request: KitchenRequest, form: PieceForm, job: Job, piece: Piece
         values = {n: form.get_initial_for_field(f, n) for n, f in form.fields.items()}
         shown = PieceForm({k: v for k, v in values.items() if v is not None}, kitchen=request.kitchen)
         shown.is_valid()
-    context = {"form": form, "job": job, "piece_row": piece, **_need_of(shown.cleaned_data)}
+    data = shown.cleaned_data
+    context = {"form": form, "job": job, "piece_row": piece, **_need_of(data), **_which(data, job.kitchen, job)}
     return render(request, "pieces/piece_form.html", context, status=status)
 
 

@@ -54,6 +54,17 @@ class Pieces(TestCase):
                 self.assertContains(response, 'value="Kept"', status_code=422)
         self.assertEqual(Piece.objects.count(), 1)
 
+    def test_which_white_is_advised_and_can_be_overruled(self) -> None:
+        colours = {c.name: c.pk for c in Colour.objects.for_kitchen(self.kitchen)}
+        for name, white, words in (
+            ("Dusk blue", "coating", "Well chosen"), ("Dusk blue", "tempered", "We would take coating"),
+            ("Lemon ice", "coating", "We would take white chocolate"),
+        ):  # fmt: skip
+            self.kitchen.has_thermometer = True
+            self.kitchen.save()
+            sent = {**DATA, "colour": colours[name], "white": white}
+            self.assertIn(words, live(self.client, "/pieces/live/", sent).json()["parts"]["which"], (name, white))
+
     def test_two_windows_on_one_piece(self) -> None:
         piece = half_dip(self.kitchen)
         address = reverse("pieces:piece-edit", args=[piece.pk])

@@ -10,6 +10,7 @@ from coating.plan.proposal import Wish, cupboard_of, propose
 from coating.plan.quantities import DipNeed, quantity
 from coating.plan.quick_card import quick_card
 from coating.plan.uses import thicker_by, uses
+from coating.plan.which_white import which_white
 from coating.quantities import bags_of_base, mass_text, spoons_of_fat
 from coating.shape.pieces import RoundBiscuit
 from coating.simulate.bowl import BowlContext, BowlState, Event, fold
@@ -166,3 +167,25 @@ class Uses(unittest.TestCase):
 
         self.assertAlmostEqual(thicker_by(bowl(60), bowl(40)) or 0, 1.5)
         self.assertIsNone(thicker_by(bowl(60), bowl(40, to_c=15)))
+
+
+class WhichWhite(unittest.TestCase):
+    """Common practice, no source: what speaks for coating and for real chocolate."""
+
+    def test_the_reasons_of_the_trade(self) -> None:
+        blue, deep, cream = (66.0, -9.0, -17.0), (27.0, 3.0, -18.0), (85.0, 6.0, 24.0)
+        for lab, room, days, expected in (
+            (blue, 21, None, "coating"), (deep, 21, None, "coating"), (None, 21, 9, "tempered"),
+            (cream, 20, 9, "tempered"), (cream, 29, 9, "coating"), (None, 21, 0, "coating"),
+        ):  # fmt: skip
+            advice = which_white(target_lab=lab, room_c=room, days_left=days)
+            self.assertEqual(advice.best, expected, (lab, room, days))
+            self.assertTrue(advice.speaks(expected))
+        self.assertIn(
+            "its ivory turns blues green", which_white(target_lab=blue, room_c=21).speaks("tempered", against=True)
+        )
+        self.assertIn(
+            "it would not set in this room",
+            which_white(target_lab=None, room_c=24.5).speaks("untempered", against=True),
+        )
+        self.assertEqual(which_white(target_lab=None, room_c=21, has_thermometer=False).order[-1], "untempered")
