@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from coating.flow.grades import Grade, grades_for
 from coating.flow.windows import WINDOWS, Window
 from coating.heat.melting import CEILING_C, working_floor_c, working_temperature_c
 from coating.plan.proposal import fat_for
@@ -17,13 +18,14 @@ _WARM_AT_MOST_K = 4.0  # below the ceiling
 @dataclass(frozen=True)
 class Use:
     """A technique and what it takes. `way`: "right", "warm" or "cool" (to `to_c`), "thin" (`fat_g` of thinner), or
-    "no" with `verdict` "thick", "thin" or "uneven"."""
+    "no" with `verdict` "thick", "thin" or "uneven"; `buy` the professional grades that would do as they are."""
 
     window: Window
     way: str
     verdict: str
     to_c: float | None = None
     fat_g: float | None = None
+    buy: tuple[Grade, ...] = ()
 
 
 def uses(state: BowlState) -> tuple[Use, ...]:
@@ -41,10 +43,11 @@ def _use(state: BowlState, window: Window) -> Use:
     to_c = _warmth_for(state, window)
     if to_c is not None:
         return Use(window, "warm" if to_c > state.temperature_c else "cool", verdict, to_c=to_c)
+    buy = grades_for(window, state.white)
     share = fat_for(state, window, working_temperature_c(state.white))
     if share is not None and share <= MOST_FAT:
-        return Use(window, "thin", verdict, fat_g=share * state.mass_g)
-    return Use(window, "no", verdict)
+        return Use(window, "thin", verdict, fat_g=share * state.mass_g, buy=buy)
+    return Use(window, "no", verdict, buy=buy)
 
 
 def _warmth_for(state: BowlState, window: Window) -> float | None:

@@ -17,7 +17,7 @@ from coating.heat.melting import MELTS_AT_C
 from coating.simulate.bowl import Event
 from studio.bowls.actions import Line
 from studio.bowls.adapters import Desk, pins_of
-from studio.common.forms import CountField, MassField, NumberField, TemperatureField
+from studio.common.forms import CountField, FlowNumberField, MassField, TemperatureField
 from studio.common.templatetags.kitchen import amount_text
 from studio.cupboard.adapters import bag_g
 from studio.cupboard.models import Ingredient
@@ -92,9 +92,10 @@ class StepForm(forms.Form):
             self.fields["touch"] = forms.ChoiceField(
                 label="A dab on the lip feels", choices=choices, required=False, initial=self._touch()
             )
-        self.fields["number"] = NumberField(
-            "number", label="Flow number on its label", required=False, initial=self._number()
-        )
+        self.fields["number"] = FlowNumberField(
+            "number", label="Flow number on its label", required=False, initial=self._number(),
+            help_text="Or: wafers, bar, chips.",
+        )  # fmt: skip
 
     def _suits(self, row: Ingredient) -> bool:
         held = {p.ingredient.name for p in self.desk.now.parts}

@@ -16,6 +16,7 @@ from django.forms.renderers import TemplatesSetting
 from django.http import QueryDict
 
 from coating.errors import Unreadable
+from coating.flow.grades import GRADES, from_older_scale
 from coating.limits import BOUNDS, Bound
 from coating.quantities import Measures, length_text, mass_text, temperature_text, typed_mass
 from coating.typed import read_length, read_mass, read_temperature
@@ -65,6 +66,20 @@ class NumberField(_Bounded, forms.FloatField):
         if isinstance(value, str):
             value = value.strip().replace(",", ".")
         return super().to_python(value)
+
+
+class FlowNumberField(NumberField):
+    """A label number: typed, or what is known of the label ("wafers", "bar", "chips"), or a reading on the older scale
+    ("130 old")."""
+
+    def to_python(self, value: Any) -> Any:
+        text = str(value or "").strip().lower()
+        named = next((g.number for g in GRADES if g.name == text), None)
+        if named is not None:
+            return named
+        older = re.fullmatch(r"(.+?)\s*(?:old|older|older scale)", text)
+        read = super().to_python(older.group(1) if older else value)
+        return from_older_scale(read) if older and read is not None else read
 
 
 class CountField(_Bounded, forms.IntegerField):

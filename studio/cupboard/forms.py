@@ -7,16 +7,25 @@ from typing import Any
 from django import forms
 from django.core.exceptions import ValidationError
 
-from studio.common.forms import KeepsMeasures, MassField, MeasuredField, NumberField, ShareField, VersionedForm
+from coating.flow.grades import GRADES
+from studio.common.forms import (
+    FlowNumberField,
+    KeepsMeasures,
+    MassField,
+    MeasuredField,
+    NumberField,
+    ShareField,
+    VersionedForm,
+)
 from studio.cupboard.models import Ingredient, Parameter
 
 # parameter -> (field, bound, label, help)
 PARAMETERS: dict[str, tuple[Any, str, str, str]] = {
     "number": (
-        NumberField,
+        FlowNumberField,
         "number",
         "Flow number",
-        "On professional labels; higher is thicker.",
+        "On professional labels; higher is thicker. An older scale reads about 3.5 times as high: write 130 old.",
     ),
     "fat_fraction": (ShareField, "fat_fraction", "Fat in 100 g", "On the back of the bag, under fat."),
     "bag_g": (MassField, "bag_g", "A bag holds", ""),
@@ -57,7 +66,10 @@ class IngredientForm(KeepsMeasures, VersionedForm):
 
     def rows(self) -> list[dict[str, Any]]:
         """Value field, source field and the parameter as it is, for the template."""
-        return [{"value": self[n], "source": self[f"{n}_from"], "now": p} for n, p in self.now.items()]
+        return [
+            {"value": self[n], "source": self[f"{n}_from"], "now": p, "grades": GRADES if n == "number" else ()}
+            for n, p in self.now.items()
+        ]
 
     def past(self) -> list[Parameter]:
         """Every value there was of what is shown, by parameter, oldest first."""

@@ -240,6 +240,16 @@ class Drips(LedTests):
         self.assertContains(self.client.get(self.address), "Test drip: stands at")
 
 
+class Labels(LedTests):
+    def test_what_is_known_of_a_label(self) -> None:
+        for typed, number in (("130 old", 37.1), ("chips", 65), ("wafers", 58), ("47", 47), ("45,5", 45.5)):
+            fields = {**step(self.bowl), **add(self.kitchen, bright=200), "touch": "warm", "number": typed}
+            self.client.post(f"{self.address}did/", {**fields, "temperature_c": "40"})
+            self.assertAlmostEqual(self.desk().now.label_number, number, delta=0.1, msg=typed)
+        refused = live(self.client, f"{self.address}live/", {**step(self.bowl), "number": "old"})
+        self.assertEqual(refused.status_code, 422)
+
+
 class Uses(LedTests):
     def test_every_technique_and_the_other_bowls(self) -> None:
         self.client.post(f"{self.address}did/", step(self.bowl, **add(self.kitchen, bright=290), temperature_c="38"))

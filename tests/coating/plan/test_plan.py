@@ -4,7 +4,8 @@ from dataclasses import replace
 from coating.colour.mixing import Part
 from coating.datasets.ingredients import DEMO_INGREDIENTS, demo_ingredient
 from coating.errors import EmptyBowl, OutOfBounds
-from coating.flow.windows import window
+from coating.flow.grades import from_older_scale, grades_for
+from coating.flow.windows import WINDOWS, window
 from coating.heat.melting import CEILING_C
 from coating.plan.proposal import Wish, cupboard_of, propose
 from coating.plan.quantities import DipNeed, quantity
@@ -159,6 +160,16 @@ class Uses(unittest.TestCase):
                     elif use.way == "thin":
                         self.assertGreater(use.fat_g or 0, 0)
         self.assertEqual(seen, {"right", "warm", "cool", "thin", "no"})
+
+    def test_which_grade_to_buy(self) -> None:
+        """Common practice, no source: thin for what runs, thick for dipping; an older scale reads 3.5 times as high."""
+        bought = {w.technique: [g.name for g in grades_for(w, "coating")] for w in WINDOWS}
+        self.assertEqual(bought["cake_drip"], ["thin"])
+        self.assertEqual((bought["dip"], bought["balls"][-1]), (["middle"], "thick"))
+        self.assertEqual(bought["glue"], [])
+        tempered = [g.name for g in grades_for(window("dip"), "tempered")]
+        self.assertNotIn("thick", tempered, "tempered it stands about twice as thick")
+        self.assertAlmostEqual(from_older_scale(130), 37, delta=0.3)
 
     def test_two_bowls(self) -> None:
         def bowl(number: float, *, to_c: float = 38) -> BowlState:
