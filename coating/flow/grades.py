@@ -1,7 +1,7 @@
 """What a maker can know of a label: wafers, a bar, chips, or one of the professional grades; and which to buy.
 
-Trade numbers of grades are common practice, no source: about 27 thin for hollow shells, 37 general, 47 thick for dipping
-by hand; bars near 45, coating wafers near 58, baking chips 60 to 70.
+Trade numbers of grades are common practice, no source: about 27 thin for hollow shells, 37 general, 47 thick for
+dipping by hand; bars near 45, coating wafers near 58, baking chips 60 to 70.
 """
 
 from __future__ import annotations
