@@ -138,6 +138,14 @@ class HomeTests(LedTests):
             self.assertLess(now.context.number_spread, wide + 0.3)
         self.assertContains(self.client.get(self.address), "Card test: stands at")
 
+    def test_sent_twice_it_counts_once(self) -> None:
+        sent = step(self.bowl, by="drip", length_mm="30 mm", volume_ml="0.5", width_mm="9 mm", wall="room")
+        for minutes in (0, 2, 4):
+            later = timezone.now() + timedelta(minutes=minutes)
+            with mock.patch("studio.common.clock.now", return_value=later):
+                self.assertRedirects(self.client.post(self.tests, sent), self.address)
+        self.assertEqual(BowlEvent.objects.filter(kind="tested").count(), 1)
+
     def test_it_can_be_kept_for_what_the_bowl_is_made_of(self) -> None:
         sent = step(self.bowl, by="spread", volume_ml="15", diameter_mm="62 mm", keep="on")
         self.assertContains(self.client.post(self.tests, sent, follow=True), "as measured by you")
