@@ -37,6 +37,7 @@ EVENT = Record(
         "test": Text(default=""),
         "value": Number("test_value", None),
         "off": Number("loss_fraction", None),
+        "ratio_per_s": Number("k_per_s", None),
         "lab": Vector(LAB, None),
         "parts": Many(PART, None),
         "target_seq": Number("at_s", None, whole=True),
@@ -73,7 +74,8 @@ def _event(given: dict[str, Any], path: str) -> Event:
     return Event(
         seq=int(given["seq"]), kind=kind, at_s=given["at_s"], parts=parts, to_c=given["to_c"],
         seconds=given["seconds"], power_w=given["power_w"], power_fraction=given["power_fraction"],
-        mass_g=given["mass_g"], test=given["test"], value=given["value"], off=given["off"], lab=given["lab"],
+        mass_g=given["mass_g"], test=given["test"], value=given["value"], off=given["off"],
+        ratio_per_s=given["ratio_per_s"], lab=given["lab"],
         target_seq=None if target is None else int(target),
     )  # fmt: skip
 

@@ -21,6 +21,7 @@ from coating.flow.windows import Window
 from coating.heat.cooling import BowlCooling
 from coating.heat.melting import COUPLING, MELTS_AT_C, warmed_temperature_c, working_floor_c
 from coating.heat.setting import SETS_AT_C
+from coating.limits import BOUNDS
 
 KINDS = (
     "added", "warmed", "cooled", "stirred", "tested", "read", "split", "used", "received", "struck",
@@ -68,6 +69,7 @@ class Event:
     test: str = ""
     value: float | None = None
     off: float | None = None
+    ratio_per_s: float | None = None
     lab: tuple[float, float, float] | None = None
     target_seq: int | None = None
 
@@ -303,7 +305,7 @@ def _apply(state: BowlState, event: Event) -> BowlState:
     if kind == "tested" and event.test == "lumps" and event.value is not None:
         return _looked(state, min(1.0, max(0.0, event.value)))
     if kind == "tested" and event.value is not None and event.value >= 1:
-        return _tested(state, event.test, event.value, event.off)
+        return _tested(state, event)
     if kind == "read" and event.lab is not None:
         return replace(state, reading=event.lab)
     return state
@@ -316,17 +318,24 @@ def _looked(state: BowlState, lumps: float) -> BowlState:
     return replace(state, solid_fraction=0.0, temperature_c=max(state.temperature_c, MELTS_AT_C + 1))
 
 
-def _tested(state: BowlState, test: str, value: float, off: float | None) -> BowlState:
+def _tested(state: BowlState, event: Event) -> BowlState:
     """A label number was read ("number"), or how it stands was measured ("stands"): the flow goes with the label number
-    in proportion, so what was measured says which label number it has."""
-    spread = TESTED_SPREAD if off is None else min(off, WIDEST_SPREAD)
+    in proportion, so what was measured says which label number it has. Two tests together also say the ratio of yield
+    stress to viscosity, which warmth and fat have moved from that of the label."""
+    value = event.value or 1.0
+    spread = TESTED_SPREAD if event.off is None else min(event.off, WIDEST_SPREAD)
     known = replace(state.context, number_spread=spread)
-    if test == "number":
+    if event.test == "number":
         return replace(state, number=value, context=known)
-    stands = state.stands_at()
-    if test != "stands" or stands is None or state.empty:
+    flow = state.flow()
+    if event.test != "stands" or flow is None or state.empty:
         return state
-    number = min(400.0, max(1.0, state.label_number * value / stands))
+    if event.ratio_per_s is not None:
+        bound = BOUNDS["k_per_s"]
+        label_ratio = state.k_per_s * event.ratio_per_s * flow.viscosity_pa_s / flow.yield_stress_pa
+        known = replace(known, k_per_s=min(bound.high, max(bound.low, label_ratio)))
+        flow = replace(state, context=known).flow() or flow
+    number = min(400.0, max(1.0, state.label_number * value / number_from_flow(flow)))
     return replace(state, number=number, context=known)
 
 

@@ -118,7 +118,8 @@ def core_events(bowl: Bowl, stock: Stock) -> list[Event]:
                 to_c=data.get("to_c"), seconds=data.get("seconds"), power_w=data.get("power_w"),
                 power_fraction=data.get("power_fraction", 0.5),
                 mass_g=data.get("mass_g") if row.kind in ("used", "split") else None, test=data.get("test", ""),
-                value=data.get("value"), off=data.get("off"), target_seq=data.get("target_seq"),
+                value=data.get("value"), off=data.get("off"), ratio_per_s=data.get("ratio_per_s"),
+                target_seq=data.get("target_seq"),
             )
         )  # fmt: skip
     return events

@@ -14,9 +14,10 @@ from django.shortcuts import redirect, render
 
 from coating.errors import CoatingError
 from coating.flow.casson1959 import Flow
-from coating.flow.home_tests import spread
+from coating.flow.home_tests import measured, spread
 from coating.flow.home_tests.bag_drain import FULL_G, LEFT_G
 from coating.flow.home_tests.reading import Reading, read_card, read_drain, read_drip, read_spread
+from coating.flow.home_tests.together import NUMBER_OFF
 from coating.limits import BOUNDS
 from studio.bowls.actions import BowlChanged, Line, append, follow_new_values
 from studio.bowls.adapters import Desk
@@ -31,6 +32,7 @@ from studio.cupboard.actions import change_ingredient
 from studio.cupboard.models import Ingredient
 
 WALLS = [("chilled", "from the fridge"), ("room", "at room temperature")]
+NOTED = "Noted: everything about this bowl is worked out from your test now."
 TABLESPOON_ML, SPREAD_WAIT_S, CARD_WAIT_S = 15.0, 60.0, 30.0
 
 
@@ -144,13 +146,47 @@ class DripForm(TestForm):
 FORMS: dict[str, type[TestForm]] = {"spread": SpreadForm, "bag": BagForm, "card": CardForm, "drip": DripForm}
 
 
+# What of a test is kept so that it can be read together with its partner.
+RAW = {"spread": ("volume_ml", "diameter_mm"), "bag": ("seconds", "hole_mm", "from_g", "to_g")}
+
+
 def _flow(desk: Desk) -> Flow | None:
     return None if desk.now.empty or desk.now.is_set else desk.now.flow()
 
 
-def _line(by: str, found: Reading) -> Line:
-    told = {"value": round(found.number, 2), "off": round(found.off, 3), "how": by}
-    return "tested", {"test": "stands", **told}
+def _line(by: str, form: TestForm, desk: Desk) -> Line:
+    """The event of a test; with its partner, a spread with a bag, the two are read together."""
+    assert form.reading is not None
+    raw = {name: form.cleaned_data[name] for name in RAW.get(by, ())}
+    told: dict[str, Any] = {"value": round(form.reading.number, 2), "off": round(form.reading.off, 3)}
+    partner = _partner(by, desk)
+    if partner is not None:
+        told |= _together({**raw, **partner})
+    return "tested", {"test": "stands", "how": by, "raw": raw, **told}
+
+
+def _partner(by: str, desk: Desk) -> dict[str, Any] | None:
+    """What the other test of the pair measured, if nothing was added to the bowl since."""
+    for event in sorted(desk.bowl.events.all(), key=lambda e: -e.seq):
+        if event.struck_by_id is not None or event.kind == "struck":
+            continue
+        if event.kind == "added":
+            return None
+        if event.payload.get("how") in RAW and event.payload.get("how") != by and by in RAW:
+            return dict(event.payload.get("raw", {}))
+    return None
+
+
+def _together(raw: dict[str, Any]) -> dict[str, Any]:
+    """Both values of the flow; nothing more than the one test says when the two cannot both be right."""
+    found = spread(volume_ml=raw["volume_ml"], diameter_mm=raw["diameter_mm"], wait_s=SPREAD_WAIT_S)
+    bag = {name: raw[name] for name in ("hole_mm", "from_g", "to_g")}
+    try:
+        both = measured(found.yield_stress_pa, raw["seconds"], **bag)
+    except CoatingError:
+        return {}
+    ratio = both.flow.yield_stress_pa / both.flow.viscosity_pa_s
+    return {"value": round(both.number, 2), "off": both.number_off, "ratio_per_s": round(ratio, 3), "together": True}
 
 
 @kitchen_required
@@ -172,11 +208,12 @@ def tests(request: KitchenRequest, pk: int) -> HttpResponse:
     typed = " ".join(str(form.data.get(name, "")).strip() for name in form.fields if name not in ("seq", "key", "keep"))
     sent = hashlib.sha256(f"{by} {typed}".encode()).hexdigest()[:24]
     try:
-        append(desk.bowl, [_line(by, form.reading)], expected_seq=seq, key=key, sent=sent)
+        append(desk.bowl, [_line(by, form, desk)], expected_seq=seq, key=key, sent=sent)
     except BowlChanged:
         messages.error(request, CHANGED)
         return _page(request, desk, form, by, 409)
-    said = "Noted: everything about this bowl is worked out from your test now."
+    together = desk_of(request, pk).now.context.number_spread <= NUMBER_OFF
+    said = "Noted: spread and bag together say both how it holds and how it runs." if together else NOTED
     base = _one_base(desk)
     if form.cleaned_data.get("keep") and base is not None:
         _keep_for(base, desk_of(request, pk), form.reading.off)

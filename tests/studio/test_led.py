@@ -9,6 +9,8 @@ from unittest import mock
 from django.test import TestCase
 from django.utils import timezone
 
+from coating.flow.casson1959 import Flow
+from coating.flow.home_tests import drain_time_s, spread
 from coating.flow.windows import WINDOWS
 from coating.heat.melting import CEILING_C
 from studio.bowls.adapters import Desk
@@ -134,9 +136,31 @@ class HomeTests(LedTests):
             answer = self.client.post(self.tests, step(self.bowl, by=by, **data))
             self.assertRedirects(answer, self.address)
             now = self.desk().now
-            self.assertAlmostEqual(now.stands_at(), asked["result"]["number"], delta=0.4)
+            noted = self.bowl.events.order_by("-seq").first().payload
+            self.assertAlmostEqual(now.stands_at(), noted["value"], delta=0.4)
+            self.assertEqual("together" in noted, by == "bag", "a bag after a spread is read with it")
+            if by != "bag":
+                self.assertAlmostEqual(noted["value"], asked["result"]["number"], delta=0.4)
             self.assertLess(now.context.number_spread, wide + 0.3)
         self.assertContains(self.client.get(self.address), "Card test: stands at")
+
+    def test_spread_and_bag_together_say_both_values(self) -> None:
+        flow = Flow(9.0, 2.4)
+        seconds = drain_time_s(flow, hole_mm=4)
+        wide_mm = next(d for d in range(40, 120) if spread(volume_ml=15, diameter_mm=d).yield_stress_pa < 9.0)
+        bag = {"seconds": f"{seconds:.0f}", "hole_mm": "4 mm", "from_g": "150 g", "to_g": "50 g"}
+        first = {"by": "spread", "volume_ml": "15", "diameter_mm": f"{wide_mm} mm"}
+        self.client.post(self.tests, step(self.bowl, **first))
+        alone = self.desk().now.context.number_spread
+        answer = self.client.post(self.tests, step(self.bowl, by="bag", **bag), follow=True)
+        self.assertContains(answer, "together say both")
+        found = self.desk().now.flow()
+        self.assertAlmostEqual(found.yield_stress_pa / 9.0, 1, delta=0.1)
+        self.assertAlmostEqual(found.viscosity_pa_s / 2.4, 1, delta=0.1)
+        self.assertLess(self.desk().now.context.number_spread, alone)
+        self.client.post(f"{self.address}did/", step(self.bowl, **add(self.kitchen, palm_flakes=3)))
+        self.client.post(self.tests, step(self.bowl, **first))
+        self.assertNotIn("together", self.bowl.events.order_by("-seq").first().payload)
 
     def test_sent_twice_it_counts_once(self) -> None:
         sent = step(self.bowl, by="drip", length_mm="30 mm", volume_ml="0.5", width_mm="9 mm", wall="room")
