@@ -9,6 +9,7 @@ Array = NDArray[np.float64]
 REFLECTANCE_FLOOR = 1e-4
 _NO_SCATTER = 1e-9
 _NO_ABSORPTION = 1e-9
+_NO_FILM = 1e-12  # optical thickness below which only the ground is seen
 
 
 def reflectance_from_ratio(ratio: ArrayLike) -> Array:
@@ -72,5 +73,5 @@ def film_reflectance(
     no_scatter = rg * np.exp(-2.0 * k * x)
     result = np.where(k <= _NO_ABSORPTION * safe_s, no_absorption, general)
     result = np.where(s <= _NO_SCATTER, no_scatter, result)
-    result = np.where(x <= 0.0, rg, result)
+    result = np.where((k + s) * x <= _NO_FILM, rg, result)
     return np.asarray(np.clip(result, 0.0, 1.0))
