@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 WIDTH, HEIGHT, LEFT, BOTTOM = 640.0, 250.0, 2.0, 36.0
@@ -30,18 +30,23 @@ def _y(temperature_c: float) -> float:
     return round((HEIGHT - BOTTOM) * (1 - share), 1)
 
 
+def chart_moments(begun_s: float, now_s: float) -> list[float]:
+    """The moments (s) at which the line wants to know how warm it was."""
+    return [begun_s + (now_s - begun_s) * i / (_POINTS - 1) for i in range(_POINTS)]
+
+
 def temper_chart(
-    warmth_c: Callable[[float], float], *, begun_s: float, now_s: float, readings: Sequence[tuple[float, float]],
-    range_c: tuple[float, float], ticks_c: Sequence[float] = (20, 30, 40, 50),
+    warmth: Sequence[tuple[float, float]], *, readings: Sequence[tuple[float, float]], range_c: tuple[float, float],
+    ticks_c: Sequence[float] = (20, 30, 40, 50),
 ) -> TemperChart:  # fmt: skip
-    """The line from `begun_s` to `now_s` (s), which `warmth_c` tells at a moment; `readings` as (s, degC)."""
+    """The line through `warmth`, with `readings` on it; both as (s, degC), the first one from first to now."""
+    begun_s, now_s = warmth[0][0], warmth[-1][0]
     span = max(60.0, now_s - begun_s)
 
     def x(at_s: float) -> float:
         return round(LEFT + (WIDTH - LEFT) * (at_s - begun_s) / span, 1)
 
-    moments = [begun_s + (now_s - begun_s) * i / (_POINTS - 1) for i in range(_POINTS)]
-    line = " L".join(f"{x(t)} {_y(warmth_c(t))}" for t in moments)
+    line = " L".join(f"{x(t)} {_y(c)}" for t, c in warmth)
     seen = tuple((x(t), _y(c)) for t, c in readings if begun_s <= t <= now_s)
     step = 5 if span < 2400 else 15 if span < 7200 else 60
     ago = [float(m) for m in range(0, int(span / 60) + 1, step)]

@@ -11,6 +11,7 @@ LATENT_HEAT = 45e3  # J/kg
 MELTS_AT_C = 32.0
 COUPLING = 0.5  # share of the power that reaches the bowl, an assumption
 CEILING_C = 48.0
+TEMPER_LOST_C = 33.0  # above it no crystals of the right kind are left; handbook, from memory
 LONGEST_BURST_S, SHORTEST_BURST_S = 30.0, 3.0
 
 # kind of white -> (take it to, work at, too stiff below), degC. Tempered: handbook values from memory; else [assumed].

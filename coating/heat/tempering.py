@@ -9,12 +9,11 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from coating.errors import UnknownName
-from coating.heat.melting import CEILING_C
+from coating.heat.melting import CEILING_C, TEMPER_LOST_C
 from coating.heat.seed import Seed, seed
-from coating.simulate.bowl import TEMPER_LOST_C
 
 RANGES_C = {"white": (28.0, 29.0), "milk": (29.0, 30.0), "dark": (31.0, 32.0)}
-MELT_C = 45.0
+MELT_C, FORGETS_C = 45.0, 40.0
 SLACK_K, TOO_COLD_K = 0.7, 2.0
 SEED_LOSS = 0.15  # what bowl and air take meanwhile [assumed]
 
@@ -30,16 +29,22 @@ class TemperStage:
     seed: Seed | None = None
 
 
+def seed_for(mass_g: float, *, temperature_c: float, target_c: float, room_c: float) -> Seed:
+    """Seed of room warmth that cools a hot bowl of `mass_g` to a target, all in degC; what is lost meanwhile is off."""
+    seed_c = min(room_c, target_c - 1)
+    return seed(mass_g, melt_c=temperature_c, target_c=target_c, seed_c=seed_c, loss_fraction=SEED_LOSS)
+
+
 def temper_stage(
-    temperature_c: float, mass_g: float, *, chocolate: str = "white", was_melted: bool = True, room_c: float = 21.0,
+    temperature_c: float, mass_g: float, *, chocolate: str = "white", warmest_c: float = MELT_C, room_c: float = 21.0,
     is_set: bool = False,
 ) -> TemperStage:  # fmt: skip
     """The stage of a bowl of real chocolate.
 
     Parameters
     ----------
-    temperature_c : of the bowl. mass_g : in it. chocolate : "white", "milk" or "dark". was_melted : it has been above
-    40 degC since it last set. room_c : of the room, and of the seed.
+    temperature_c : of the bowl. mass_g : in it. chocolate : "white", "milk" or "dark". warmest_c : it has
+    been since it last set; from 40 degC on it has forgotten its old crystals. room_c : of the room, and of the seed.
 
     Raises
     ------
@@ -52,13 +57,10 @@ def temper_stage(
         return TemperStage("set", low, high)
     if temperature_c > CEILING_C:
         return TemperStage("hot", low, high)
-    if not was_melted:
+    if max(warmest_c, temperature_c) < FORGETS_C:
         return TemperStage("melt", low, high)
     if temperature_c > TEMPER_LOST_C:
-        target_c = (low + high) / 2
-        found = seed(
-            mass_g, melt_c=temperature_c, target_c=target_c, seed_c=min(room_c, target_c - 1), loss_fraction=SEED_LOSS
-        )
+        found = seed_for(mass_g, temperature_c=temperature_c, target_c=(low + high) / 2, room_c=room_c)
         return TemperStage("seed", low, high, found)
     if temperature_c > high + SLACK_K:
         return TemperStage("stir", low, high)

@@ -19,7 +19,7 @@ from coating.flow.state import Conditions, flow_now
 from coating.flow.trade_number import number_from_flow
 from coating.flow.windows import Window
 from coating.heat.cooling import BowlCooling
-from coating.heat.melting import COUPLING, MELTS_AT_C, warmed_temperature_c, working_floor_c
+from coating.heat.melting import COUPLING, MELTS_AT_C, TEMPER_LOST_C, warmed_temperature_c, working_floor_c
 from coating.heat.setting import SETS_AT_C
 from coating.limits import BOUNDS
 
@@ -30,7 +30,6 @@ DEFAULT_NUMBER, DEFAULT_FAT = 45.0, 0.32
 LABEL_SPREAD = 0.2
 TESTED_SPREAD, WIDEST_SPREAD = 0.1, 0.5
 _SOLID_MARGIN_K = 1.0
-TEMPER_LOST_C = 33.0  # above it no crystals are left; handbook, from memory
 
 
 @dataclass(frozen=True)
@@ -87,6 +86,7 @@ class BowlState:
     number: float | None
     reading: tuple[float, float, float] | None = None
     notes: tuple[str, ...] = ()
+    warmest_c: float = -273.0  # since it last set
 
     @cached_property
     def mass_g(self) -> float:
@@ -265,7 +265,7 @@ def _wait(state: BowlState, at_s: float) -> BowlState:
         temperature_c=cooling.temperature_c(state.temperature_c, duration),
         overheated_minutes=state.overheated_minutes + harm,
     )
-    return replace(waited, solid_fraction=1.0) if waited.has_cooled else waited
+    return replace(waited, solid_fraction=1.0, warmest_c=waited.temperature_c) if waited.has_cooled else waited
 
 
 def _take(state: BowlState, mass_g: float, what: str) -> BowlState:
@@ -361,4 +361,16 @@ def carry_on(state: BowlState, events: Iterable[Event] = (), *, at_s: float) -> 
     """A folded state with later events (none of them strikes), left alone until `at_s` (s)."""
     for event in sorted(events, key=lambda e: (e.at_s, e.seq)):
         state = _apply(_wait(state, event.at_s), event)
+        state = replace(state, warmest_c=max(state.warmest_c, state.temperature_c))
     return _wait(state, at_s)
+
+
+def course(events: Iterable[Event], context: BowlContext, moments_s: Iterable[float]) -> list[BowlState]:
+    """The state of a bowl at each of some moments (s), in their order; `events` hold no strikes."""
+    ahead = sorted(events, key=lambda e: (e.at_s, e.seq))
+    state, states, done = fold([], context, at_s=0.0), [], 0
+    for at_s in sorted(moments_s):
+        while done < len(ahead) and ahead[done].at_s <= at_s:
+            state, done = carry_on(state, [ahead[done]], at_s=ahead[done].at_s), done + 1
+        states.append(carry_on(state, at_s=at_s))
+    return states

@@ -96,12 +96,14 @@ def _latest_pins(events: Iterable[BowlEvent]) -> dict[int, dict[str, int]]:
 
 
 def core_events(bowl: Bowl, stock: Stock) -> list[Event]:
-    """The events of a bowl (prefetched) for the core, with times in s since the bowl began."""
+    """The events of a bowl (prefetched) that count, for the core, with times in s since the bowl began."""
     rows = list(bowl.events.all())
     pins = _latest_pins(rows)
     known = {i: stock.pinned(i, p) for i, p in pins.items()}
     events = []
     for row in rows:
+        if row.struck_by_id is not None or row.kind in ("struck", "remeasured"):
+            continue
         data: dict[str, Any] = row.payload
         parts: tuple[Part, ...] = ()
         if row.kind == "added":
@@ -110,8 +112,6 @@ def core_events(bowl: Bowl, stock: Stock) -> list[Event]:
                 continue
             mass_g = data["mass_g"] if "mass_g" in data else data["units"] * ingredient.unit_g
             parts = (Part(ingredient, mass_g),)
-        elif row.kind == "remeasured":
-            continue
         events.append(
             Event(
                 seq=row.seq, kind=row.kind, at_s=(row.happened_at - bowl.started_at).total_seconds(), parts=parts,
@@ -165,6 +165,11 @@ class Desk:
     @cached_property
     def now(self) -> BowlState:
         return carry_on(settled(self), at_s=self.at_s)
+
+    @property
+    def can_be_used(self) -> bool:
+        """Whether something melted is in it that flows, and it is not done."""
+        return not (self.bowl.finished_at or self.now.empty or self.now.is_set or self.now.flow() is None)
 
     def after(self, more: Iterable[Event]) -> BowlState:
         """The state if these were done at this moment."""

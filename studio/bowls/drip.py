@@ -15,7 +15,7 @@ from coating.flow.drip import Drip, drip_length
 from coating.flow.windows import window
 from coating.limits import BOUNDS
 from studio.bowls.adapters import Desk
-from studio.bowls.home_tests import WALLS
+from studio.bowls.home_tests import WALLS, warmth_c
 from studio.bowls.views import desk_of
 from studio.common.forms import LengthField, NumberField
 from studio.common.live import LiveView
@@ -34,16 +34,11 @@ class DripForm(forms.Form):
     spacing_mm = LengthField("spacing_mm", label="From drip to drip", initial=28.0)
 
 
-def _warmth_c(desk: Desk) -> float:
-    bound = BOUNDS["drip_c"]
-    return min(bound.high, max(bound.low, desk.now.temperature_c))
-
-
 def drip_context(desk: Desk, data: dict[str, Any]) -> dict[str, Any]:
     """How far it runs, on this wall and on the other, and the side of the cake with it."""
     now = desk.now
     given = {
-        "volume_ml": data["volume_ml"], "width_mm": data["width_mm"], "temperature_c": _warmth_c(desk),
+        "volume_ml": data["volume_ml"], "width_mm": data["width_mm"], "temperature_c": warmth_c(desk),
         "number_spread": now.context.number_spread,
     }  # fmt: skip
     number = now.stands_at() or BOUNDS["number"].high
@@ -56,12 +51,12 @@ def drip_context(desk: Desk, data: dict[str, Any]) -> dict[str, Any]:
     mass_g = side.drips * data["volume_ml"] * density_kg_m3(now.fat_fraction) / 1000
     return {
         "bowl": desk.bowl, "drip": drip, "other": other, "side": side, "mass_g": mass_g, "wall": data["wall"],
-        "lab": now.mixture().lab(), "says": _says(drip, data["height_mm"], side.drips),
+        "lab": now.mixture().lab(), "says": _says(drip, data["height_mm"]),
         "result": {"length_mm": drip.length_mm, "drips": side.drips, "mass_g": mass_g},
     }  # fmt: skip
 
 
-def _says(drip: Drip, height_mm: float, drips: int) -> str:
+def _says(drip: Drip, height_mm: float) -> str:
     """What to think of it: "board" when it reaches the bottom, "short" when it hardly hangs, else ""."""
     if drip.high_mm >= height_mm:
         return "board"
@@ -72,12 +67,14 @@ def _says(drip: Drip, height_mm: float, drips: int) -> str:
 def drip(request: KitchenRequest, pk: int) -> HttpResponse:
     """The sentence, the side of the cake laid out flat, and what it takes."""
     desk = desk_of(request, pk)
-    if desk.now.empty or desk.now.is_set or desk.bowl.finished_at:
+    if not desk.can_be_used:
         messages.error(request, "There is nothing melted in this bowl that could drip.")
         return redirect("bowls:bowl", pk=pk)
-    form = DripForm()
-    shown = DripForm({name: form[name].value() for name in form.fields})
-    shown.is_valid()
+    form = DripForm(request.POST or None)
+    shown = form
+    if not form.is_valid():
+        shown = DripForm({name: field.initial for name, field in form.fields.items()})
+        shown.is_valid()
     context = {"form": form, "window": window("cake_drip"), **drip_context(desk, shown.cleaned_data)}
     return render(request, "bowls/drip.html", context)
 

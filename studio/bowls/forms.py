@@ -209,8 +209,7 @@ class StepForm(forms.Form):
 
     def _typed(self, row: Ingredient, part: Part) -> str:
         """An amount as it was typed, with its unit."""
-        text = str(self.data.get(f"add-{row.pk}", "")).strip()
-        return text if re.search(r"[a-z]", text, re.IGNORECASE) else amount_text(part)
+        return as_typed(self.data.get(f"add-{row.pk}"), amount_text(part))
 
     def core_events(self) -> list[Event]:
         """The same as events for the core, at this moment, numbered after everything."""
@@ -225,6 +224,12 @@ class StepForm(forms.Form):
                 )
             )  # fmt: skip
         return events
+
+
+def as_typed(text: Any, amount: str) -> str:
+    """What was typed if it says its unit, else the amount it stands for."""
+    typed = str(text or "").strip()
+    return typed if re.search(r"[a-z]", typed, re.IGNORECASE) else amount
 
 
 def _count(part: Part | None) -> int | None:

@@ -17,7 +17,6 @@ from coating.flow.casson1959 import Flow
 from coating.flow.home_tests import measured, spread
 from coating.flow.home_tests.bag_drain import FULL_G, LEFT_G
 from coating.flow.home_tests.reading import Reading, read_card, read_drain, read_drip, read_spread
-from coating.flow.home_tests.together import NUMBER_OFF
 from coating.limits import BOUNDS
 from studio.bowls.actions import BowlChanged, Line, append, follow_new_values
 from studio.bowls.adapters import Desk
@@ -32,6 +31,7 @@ from studio.cupboard.actions import change_ingredient
 from studio.cupboard.models import Ingredient
 
 WALLS = [("chilled", "from the fridge"), ("room", "at room temperature")]
+NOTED_TOGETHER = "Noted: spread and bag together say both how it holds and how it runs."
 NOTED = "Noted: everything about this bowl is worked out from your test now."
 TABLESPOON_ML, SPREAD_WAIT_S, CARD_WAIT_S = 15.0, 60.0, 30.0
 
@@ -45,8 +45,7 @@ class TestForm(SendForm):
     def __init__(self, data: Any = None, *, desk: Desk, **kwargs: Any) -> None:
         super().__init__(data, **kwargs)
         self.flow = _flow(desk)
-        bound = BOUNDS["drip_c"]
-        self.temperature_c = min(bound.high, max(bound.low, desk.now.temperature_c))
+        self.temperature_c = warmth_c(desk)
         del self.fields["used_g"]
         self.fields["keep"] = forms.BooleanField(required=False)
         for name in ("seq", "key"):
@@ -150,6 +149,12 @@ FORMS: dict[str, type[TestForm]] = {"spread": SpreadForm, "bag": BagForm, "card"
 RAW = {"spread": ("volume_ml", "diameter_mm"), "bag": ("seconds", "hole_mm", "from_g", "to_g")}
 
 
+def warmth_c(desk: Desk) -> float:
+    """How warm the bowl is, degC, within what a drip is reckoned for."""
+    bound = BOUNDS["drip_c"]
+    return min(bound.high, max(bound.low, desk.now.temperature_c))
+
+
 def _flow(desk: Desk) -> Flow | None:
     return None if desk.now.empty or desk.now.is_set else desk.now.flow()
 
@@ -196,7 +201,7 @@ def tests(request: KitchenRequest, pk: int) -> HttpResponse:
     asked = request.POST.get("by") or request.GET.get("by") or ""
     by = asked if asked in FORMS else "spread"
     kind = FORMS[by]
-    if _flow(desk) is None or desk.bowl.finished_at:
+    if not desk.can_be_used:
         messages.error(request, "There is nothing melted in this bowl to test.")
         return redirect("bowls:bowl", pk=pk)
     if request.method != "POST":
@@ -207,13 +212,13 @@ def tests(request: KitchenRequest, pk: int) -> HttpResponse:
     seq, key = form.cleaned_data.get("seq") or 0, form.cleaned_data["key"]
     typed = " ".join(str(form.data.get(name, "")).strip() for name in form.fields if name not in ("seq", "key", "keep"))
     sent = hashlib.sha256(f"{by} {typed}".encode()).hexdigest()[:24]
+    line = _line(by, form, desk)
     try:
-        append(desk.bowl, [_line(by, form, desk)], expected_seq=seq, key=key, sent=sent)
+        append(desk.bowl, [line], expected_seq=seq, key=key, sent=sent)
     except BowlChanged:
         messages.error(request, CHANGED)
         return _page(request, desk, form, by, 409)
-    together = desk_of(request, pk).now.context.number_spread <= NUMBER_OFF
-    said = "Noted: spread and bag together say both how it holds and how it runs." if together else NOTED
+    said = NOTED_TOGETHER if "together" in line[1] else NOTED
     base = _one_base(desk)
     if form.cleaned_data.get("keep") and base is not None:
         _keep_for(base, desk_of(request, pk), form.reading.off)

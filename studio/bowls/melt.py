@@ -6,7 +6,6 @@ import uuid
 from typing import Any
 
 from django import forms
-from django.contrib import messages
 from django.http import HttpResponse
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_POST
@@ -17,7 +16,7 @@ from studio.bowls.actions import BowlChanged, Line, append
 from studio.bowls.adapters import Desk
 from studio.bowls.forms import StepForm
 from studio.bowls.sends import SendForm
-from studio.bowls.views import CHANGED, desk_of
+from studio.bowls.views import CHANGED, desk_of, page_changed, page_of_bowl
 from studio.common.forms import TemperatureField
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
@@ -89,7 +88,8 @@ def melt(request: KitchenRequest, pk: int) -> HttpResponse:
     try:
         append(desk.bowl, form.lines(desk), expected_seq=data["seq"], key=data["key"], sent=sent)
     except BowlChanged:
-        messages.error(request, CHANGED)
+        form.add_error(None, CHANGED)
+        return _page(request, desk, form, 409)
     return redirect("bowls:melt", pk=pk)
 
 
@@ -99,16 +99,17 @@ def put_in(request: KitchenRequest, pk: int) -> HttpResponse:
     """The white goes in unmelted; then the bursts."""
     desk = desk_of(request, pk)
     form = StepForm(request.POST, desk=desk)
-    lines = [] if not form.is_valid() else [line for line in form.lines() if _is_base(line, desk)]
+    if not form.is_valid():
+        return page_of_bowl(request, desk, form, 422)
+    lines = [line for line in form.lines() if _is_base(line, desk)]
     if not lines:
-        messages.error(request, "Say how much white goes in first.")
-        return redirect("bowls:bowl", pk=pk)
+        form.add_error(None, "Say how much white goes in first.")
+        return page_of_bowl(request, desk, form, 422)
     send = {"key": form.cleaned_data["key"], "sent": form.sent()}
     try:
         append(desk.bowl, lines, expected_seq=form.cleaned_data["seq"], **send)
     except BowlChanged:
-        messages.error(request, CHANGED)
-        return redirect("bowls:bowl", pk=pk)
+        return page_changed(request, desk, form)
     return redirect("bowls:melt", pk=pk)
 
 

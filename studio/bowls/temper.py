@@ -10,12 +10,12 @@ from django.contrib import messages
 from django.http import HttpResponse
 from django.shortcuts import redirect, render
 
-from coating.figures.temper_chart import TemperChart, temper_chart
-from coating.heat.tempering import MELT_C, TemperStage, temper_stage
-from coating.simulate.bowl import fold
+from coating.figures.temper_chart import TemperChart, chart_moments, temper_chart
+from coating.heat.tempering import MELT_C, RANGES_C, TemperStage, temper_stage
+from coating.simulate.bowl import course
 from studio.bowls.actions import BowlChanged, Line, append
 from studio.bowls.adapters import Desk, pins_of
-from studio.bowls.forms import TOUCHES
+from studio.bowls.forms import TOUCHES, as_typed
 from studio.bowls.sends import SendForm
 from studio.bowls.views import CHANGED, desk_of
 from studio.common.forms import MassField, TemperatureField
@@ -24,8 +24,7 @@ from studio.common.sending import kitchen_required
 from studio.common.templatetags.kitchen import mass
 from studio.cupboard.models import Ingredient
 
-FORGETS_C, LOOK_BACK_S = 40.0, 5400.0
-SHADES = {"dark": "dark", "milk": "milk"}
+LOOK_BACK_S = 5400.0
 
 
 class TemperForm(SendForm):
@@ -50,11 +49,12 @@ class TemperForm(SendForm):
         lines: list[Line] = []
         seed_g, to_c = self.cleaned_data.get("seed_g"), self.to_c()
         if seed_g and base is not None:
-            seeded = {"ingredient": base.pk, "pins": pins_of(base), "typed": mass(seed_g), "mass_g": seed_g}
+            typed = as_typed(self.data.get("seed_g"), mass(seed_g))
+            seeded = {"ingredient": base.pk, "pins": pins_of(base), "typed": typed, "mass_g": seed_g}
             lines += [("added", seeded), ("stirred", {})]
         if to_c is not None:
             kind = "warmed" if to_c >= desk.now.temperature_c else "cooled"
-            lines.insert(len(lines), (kind, {"to_c": round(to_c, 2), "typed": "read"}))
+            lines.append((kind, {"to_c": round(to_c, 2), "typed": "read"}))
         return lines
 
 
@@ -65,22 +65,21 @@ def _main_base(desk: Desk) -> Ingredient | None:
 
 
 def stage_of(desk: Desk) -> TemperStage:
-    """Where the bowl stands; it has forgotten its old crystals once it was above 40 degC."""
+    """Where the bowl stands."""
     now, base = desk.now, _main_base(desk)
-    warmest = max([e.to_c for e in desk.events if e.kind == "warmed" and e.to_c is not None], default=0.0)
     return temper_stage(
-        now.temperature_c, now.mass_g, chocolate=SHADES.get(base.code if base else "", "white"),
-        was_melted=max(warmest, now.temperature_c) >= FORGETS_C, room_c=desk.kitchen.room_c, is_set=now.is_set,
+        now.temperature_c, now.mass_g, chocolate=base.code if base and base.code in RANGES_C else "white",
+        warmest_c=now.warmest_c, room_c=desk.kitchen.room_c, is_set=now.is_set,
     )  # fmt: skip
 
 
 def _chart(desk: Desk, stage: TemperStage) -> TemperChart:
     seen = [(e.at_s, e.to_c) for e in desk.events if e.kind in ("warmed", "cooled") and e.to_c is not None]
     begun = max(0.0, desk.at_s - LOOK_BACK_S, min([t for t, _ in seen], default=0.0) - 30)
-    return temper_chart(
-        lambda at_s: fold(desk.events, desk.context, at_s=at_s).temperature_c, begun_s=begun, now_s=desk.at_s,
-        readings=seen, range_c=(stage.low_c, stage.high_c),
-    )  # fmt: skip
+    moments = chart_moments(begun, desk.at_s)
+    states = course(desk.events, desk.context, moments)
+    warmth = [(at_s, state.temperature_c) for at_s, state in zip(moments, states, strict=True)]
+    return temper_chart(warmth, readings=seen, range_c=(stage.low_c, stage.high_c))
 
 
 @kitchen_required
@@ -91,20 +90,22 @@ def temper(request: KitchenRequest, pk: int) -> HttpResponse:
         messages.error(request, "There is nothing in this bowl to temper yet.")
         return redirect("bowls:bowl", pk=pk)
     form = TemperForm(request.POST or None, desk=desk)
-    status = 200
     if request.method == "POST" and form.is_valid():
         lines, data = form.lines(desk, _main_base(desk)), form.cleaned_data
         sent = f"temper {data.get('seed_g') or ''} {form.to_c() or ''}"
-        try:
-            if lines:
-                append(desk.bowl, lines, expected_seq=data["seq"], key=data["key"], sent=sent)
-                return redirect("bowls:temper", pk=pk)
+        if not lines:
             form.add_error(None, "Say how much seed went in, or how warm it is.")
+            return _page(request, desk, form, 422)
+        try:
+            append(desk.bowl, lines, expected_seq=data["seq"], key=data["key"], sent=sent)
         except BowlChanged:
-            messages.error(request, CHANGED)
-            return redirect("bowls:temper", pk=pk)
-    if form.errors:
-        status = 422
+            form.add_error(None, CHANGED)
+            return _page(request, desk, form, 409)
+        return redirect("bowls:temper", pk=pk)
+    return _page(request, desk, form, 422 if form.errors else 200)
+
+
+def _page(request: KitchenRequest, desk: Desk, form: TemperForm, status: int) -> HttpResponse:
     stage = stage_of(desk)
     context = {
         "bowl": desk.bowl, "now": desk.now, "stage": stage, "form": form, "chart": _chart(desk, stage),

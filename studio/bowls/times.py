@@ -8,11 +8,10 @@ from typing import Any
 from coating.errors import OutOfBounds
 from coating.flow.casson1959 import Flow
 from coating.heat.alduchov_eskridge1996 import wet_min
-from coating.heat.melting import MELTS_AT_C
-from coating.heat.seed import seed
+from coating.heat.melting import MELTS_AT_C, TEMPER_LOST_C
 from coating.heat.setting import PLACES_C, Pliable, Setting, pliable_window, settings_by_place
-from coating.heat.tempering import SEED_LOSS
-from coating.simulate.bowl import TEMPER_LOST_C, BowlState
+from coating.heat.tempering import seed_for
+from coating.simulate.bowl import BowlState
 from studio.bowls.adapters import Desk
 from studio.pieces.adapters import coat_of
 
@@ -55,5 +54,5 @@ def _seed_g(desk: Desk, to_c: float | None) -> float | None:
     now = desk.now
     if desk.bowl.white != "tempered" or to_c is None or to_c > MELTS_AT_C or now.temperature_c <= TEMPER_LOST_C:
         return None
-    seed_c = min(desk.kitchen.room_c, to_c - 1)
-    return seed(now.mass_g, melt_c=now.temperature_c, target_c=to_c, seed_c=seed_c, loss_fraction=SEED_LOSS).seed_g
+    found = seed_for(now.mass_g, temperature_c=now.temperature_c, target_c=to_c, room_c=desk.kitchen.room_c)
+    return found.seed_g

@@ -41,7 +41,7 @@ def _ribbon(desk: Desk) -> RibbonFigure:
 def uses_page(request: KitchenRequest, pk: int) -> HttpResponse:
     """Every technique against the bowl as it stands."""
     desk = desk_of(request, pk)
-    if desk.now.empty or desk.now.is_set or desk.bowl.finished_at:
+    if not desk.can_be_used:
         messages.error(request, "There is nothing melted in this bowl to use.")
         return redirect("bowls:bowl", pk=pk)
     found = uses(desk.now)

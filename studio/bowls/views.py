@@ -82,10 +82,10 @@ def begin(request: KitchenRequest, job_pk: int) -> HttpResponse:
 @kitchen_required
 def bowl_page(request: KitchenRequest, pk: int) -> HttpResponse:
     """One bowl: the sentence, the swatches, the ribbon, what goes in, what was done."""
-    return _page(request, desk_of(request, pk))
+    return page_of_bowl(request, desk_of(request, pk))
 
 
-def _page(request: KitchenRequest, desk: Desk, form: StepForm | None = None, status: int = 200) -> HttpResponse:
+def page_of_bowl(request: KitchenRequest, desk: Desk, form: StepForm | None = None, status: int = 200) -> HttpResponse:
     shown = StepForm(_filled(desk), desk=desk)
     shown.is_valid()
     reckoned = form if form is not None and form.is_bound and form.is_valid() else shown
@@ -94,6 +94,13 @@ def _page(request: KitchenRequest, desk: Desk, form: StepForm | None = None, sta
         "history": history(desk), "send_key": uuid.uuid4(),
     }  # fmt: skip
     return render(request, "bowls/bowl.html", context, status=status)
+
+
+def page_changed(request: KitchenRequest, desk: Desk, form: StepForm) -> HttpResponse:
+    """Somebody else changed the bowl: what was typed stays, and the next send goes over what is there now."""
+    form.add_error(None, CHANGED)
+    sent_again(form, seq=desk.bowl.last_seq, key=uuid.uuid4())
+    return page_of_bowl(request, desk, form, 409)
 
 
 def _filled(desk: Desk) -> dict[str, Any]:
@@ -124,19 +131,17 @@ def did_this(request: KitchenRequest, pk: int) -> HttpResponse:
     desk = desk_of(request, pk)
     form = StepForm(request.POST, desk=desk)
     if not form.is_valid():
-        return _page(request, desk, form, 422)
+        return page_of_bowl(request, desk, form, 422)
     send = {"key": form.cleaned_data["key"], "sent": form.sent()}
     if was_sent(desk.bowl, **send):
         return redirect("bowls:bowl", pk=pk)
     if form.nothing_said():
         form.add_error(None, "Nothing was added, warmed or measured, so there is nothing to note.")
-        return _page(request, desk, form, 422)
+        return page_of_bowl(request, desk, form, 422)
     try:
         append(desk.bowl, form.lines(), expected_seq=form.cleaned_data["seq"], **send)
     except BowlChanged:
-        form.add_error(None, CHANGED)
-        sent_again(form, seq=desk.bowl.last_seq, key=uuid.uuid4())
-        return _page(request, desk, form, 409)
+        return page_changed(request, desk, form)
     messages.success(request, "Noted.")
     return redirect("bowls:bowl", pk=pk)
 

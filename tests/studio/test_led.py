@@ -80,7 +80,7 @@ class Melting(LedTests):
             self.client.post(f"{self.address}melt/", sent)
         self.assertEqual(BowlEvent.objects.filter(kind="warmed").count(), 1)
         stale = {**step(self.bowl, seen="burst", seconds=30), "seq": 0}
-        self.assertContains(self.client.post(f"{self.address}melt/", stale, follow=True), "another window")
+        self.assertContains(self.client.post(f"{self.address}melt/", stale), "another window", status_code=409)
 
     def test_too_little_and_the_hob(self) -> None:
         self.client.post(f"{self.address}put-in/", step(self.bowl, **add(self.kitchen, bright=5)))
@@ -93,8 +93,10 @@ class Melting(LedTests):
 
     def test_nothing_in_it(self) -> None:
         self.assertContains(self.client.get(f"{self.address}melt/"), "Put the white in first")
-        empty = self.client.post(f"{self.address}put-in/", step(self.bowl), follow=True)
-        self.assertContains(empty, "how much white")
+        empty = self.client.post(f"{self.address}put-in/", step(self.bowl))
+        self.assertContains(empty, "how much white", status_code=422)
+        odd = self.client.post(f"{self.address}put-in/", step(self.bowl, **add(self.kitchen, bright="lots")))
+        self.assertContains(odd, 'value="lots"', status_code=422)
 
 
 class Spoon(LedTests):
@@ -261,6 +263,14 @@ class Drips(LedTests):
         self.assertIn("reach the board", self.ask(height_mm="25 mm")["parts"]["answer"])
         self.assertEqual(self.ask(volume_ml="-1")["errors"].keys(), {"volume_ml"})
 
+    def test_without_a_script_the_button_works_it_out(self) -> None:
+        sent = {"wall": "room", "volume_ml": "0.8", "width_mm": "9 mm", "diameter_mm": "20 cm", "height_mm": "100 mm",
+                "spacing_mm": "28 mm"}  # fmt: skip
+        page = self.client.post(f"{self.address}drip/", sent)
+        self.assertContains(page, "room-warm cake")
+        self.assertEqual(page.context["side"].drips, 22)
+        self.assertContains(self.client.post(f"{self.address}drip/", {**sent, "width_mm": "x"}), "errorlist")
+
     def test_one_at_the_back_says_how_it_flows(self) -> None:
         ran = self.ask()["result"]["length_mm"]
         before = self.desk().now.stands_at()
@@ -312,6 +322,11 @@ class Uses(LedTests):
             self.assertContains(self.client.get(f"{address}temper/"), words)
         page = self.client.get(f"{address}temper/")
         self.assertEqual(len(page.context["chart"].readings), 4)
+        last = bowl.events.order_by("-seq").first()
+        self.client.post(f"{address}strike/{last.seq}/", step(bowl))
+        page = self.client.get(f"{address}temper/")
+        self.assertEqual(len(page.context["chart"].readings), 3, "what was struck out is not on the chart")
+        self.assertEqual(page.context["stage"].kind, "work")
         self.assertEqual(round(page.context["now"].mass_g), 270)
         self.assertEqual(self.client.post(f"{address}temper/", step(bowl)).status_code, 422)
         self.assertEqual(self.client.post(f"{address}temper/", step(bowl, temperature_c="hot!")).status_code, 422)

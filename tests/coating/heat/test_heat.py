@@ -194,7 +194,7 @@ class Tempering(unittest.TestCase):
         for warm, kind in told:
             self.assertEqual(temper_stage(warm, 200).kind, kind, warm)
         self.assertEqual(temper_stage(31.5, 200, chocolate="dark").kind, "work")
-        self.assertEqual(temper_stage(36, 200, was_melted=False).kind, "melt")
+        self.assertEqual(temper_stage(36, 200, warmest_c=37).kind, "melt")
         self.assertEqual(temper_stage(20, 200, is_set=True).kind, "set")
         whole = temper_stage(45, 200).seed
         assert whole is not None

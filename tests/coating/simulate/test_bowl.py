@@ -3,7 +3,7 @@ import unittest
 from coating.colour.mixing import Part, mix
 from coating.datasets.ingredients import demo_ingredient
 from coating.flow.windows import window
-from coating.simulate.bowl import BowlContext, Event, fold
+from coating.simulate.bowl import BowlContext, Event, course, fold
 
 IVORY, BLUE, BUTTER, WATER = (demo_ingredient(n) for n in ("ivory", "blue", "cocoa_butter", "water"))
 CONTEXT = BowlContext(room_c=21, number=37, fat_fraction=0.32, window=window("dip"))
@@ -76,3 +76,14 @@ class Fold(unittest.TestCase):
         cold = fold(MELTED, CONTEXT, at_s=86400)
         self.assertTrue(cold.is_set)
         self.assertEqual((cold.word, cold.usable_until_s()), ("stiff", None))
+
+    def test_the_course_is_the_fold_at_every_moment(self) -> None:
+        events = [*MELTED, added(3, 60, Part(BUTTER, 8.0)), Event(4, "cooled", 300, to_c=33)]
+        moments = [0, 60, 61, 299, 300, 4000]
+        states = course(events, CONTEXT, moments)
+        for at_s, state in zip(moments, states, strict=True):
+            alone = fold(events, CONTEXT, at_s=at_s)
+            self.assertAlmostEqual(state.temperature_c, alone.temperature_c, places=9)
+            self.assertEqual((state.parts, state.is_set), (alone.parts, alone.is_set))
+        self.assertLess(states[-1].warmest_c, 40, "what set has forgotten how warm it was")
+        self.assertEqual(states[3].warmest_c, max(e.to_c or 0 for e in MELTED))
