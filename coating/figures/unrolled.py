@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from coating.limits import check
+from coating.shape.drips import DripsRound
 
 
 @dataclass(frozen=True)
@@ -20,26 +20,24 @@ class UnrolledSide:
     least: str
     most: str
 
+    @property
+    def front(self) -> str:
+        """A view box of as many whole drips as are seen from the front."""
+        apart = self.width_mm / self.drips
+        seen = max(1, round(self.drips / math.pi)) * apart
+        return f"0 -2 {seen:.1f} {self.height_mm + 4:.1f}"
 
-def unrolled_side(
-    *, diameter_mm: float, height_mm: float, spacing_mm: float, width_mm: float, length_mm: float, low_mm: float,
-    high_mm: float,
-) -> UnrolledSide:  # fmt: skip
+
+def unrolled_side(around: DripsRound, *, length_mm: float, low_mm: float, high_mm: float) -> UnrolledSide:
     """Drips evenly round a tier.
 
     Parameters
     ----------
-    diameter_mm, height_mm : of the tier. spacing_mm : from drip to drip, at least. width_mm : of a drip.
-    length_mm, low_mm, high_mm : how far they run, and its range; none is drawn past the board.
-
-    Raises
-    ------
-    OutOfBounds : a value outside its bounds.
+    around : the tier and its drips. length_mm, low_mm, high_mm : how far they run, and its range; none is drawn past
+    the board.
     """
-    check("tier_mm", diameter_mm, "diameter_mm"), check("tier_height_mm", height_mm, "height_mm")
-    round_mm = math.pi * diameter_mm
-    count = max(1, int(round_mm / max(check("spacing_mm", spacing_mm, "spacing_mm"), width_mm * 1.2)))
-    apart = round_mm / count
+    round_mm, height_mm, width_mm = around.tier.round_mm, around.tier.height_mm, around.width_mm
+    count, apart = around.drips, around.apart_mm
 
     def outline(length: float) -> str:
         reach, half, rim = min(length, height_mm), width_mm / 2, min(width_mm * 0.45, height_mm / 4)

@@ -10,16 +10,17 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
 
-from coating.errors import UnknownName
+from coating.errors import OutOfBounds, UnknownName
 from coating.flow.additions.fat import PACKING, density_kg_m3, solid_volume_fraction
 from coating.flow.additions.temperature import ACTIVATION_VISCOSITY_J, ACTIVATION_YIELD_J
 from coating.flow.state import COATING_CRYSTALS_PER_K, COATING_ONSET_C
 from coating.flow.trade_number import flow_from_number
-from coating.limits import check
+from coating.limits import BOUNDS, check
 from coating.units import GAS_CONSTANT, GRAVITY, kelvin
 
 WALLS_C = {"chilled": 5.0, "room": 21.0}
@@ -31,6 +32,7 @@ _CELLS, _COURANT, _LONGEST_M = 44, 0.95, 0.25
 _STANDS_M_S, _LONGEST_S, _STOPPED = 2e-4, 120.0, 0.995
 _SHOWS_M = 2e-5
 # Elasticities of the length, read off the model; what hands and walls add is an assumption.
+_TRIES, _NEAR = 12, 0.01
 _BY_NUMBER, _BY_VOLUME, _HAND_VOLUME, _OTHER = 0.51, 0.83, 0.15, 0.1
 
 
@@ -73,6 +75,48 @@ def drip_length(
     off = math.hypot(_BY_NUMBER * number_spread, _BY_VOLUME * _HAND_VOLUME, _OTHER)
     length_mm = length_m * 1000
     return Drip(length_mm, length_mm * (1 - off), length_mm * (1 + off), stood_s)
+
+
+@lru_cache(maxsize=4096)
+def drip_volume(
+    number: float, *, length_mm: float, temperature_c: float, wall: str = "chilled", width_mm: float = 9.0,
+    fat_fraction: float = 0.32,
+) -> float:  # fmt: skip
+    """What to squeeze for a drip that runs so far, ml: the other way round, within 1 %.
+
+    Parameters
+    ----------
+    number, temperature_c, wall, width_mm, fat_fraction : as for `drip_length`. length_mm : how far it should run.
+
+    Raises
+    ------
+    OutOfBounds : no squeeze of an ordinary size runs so far; `most_mm` and `least_mm` say what would do.
+    """
+    aim_mm = check("drip_mm", length_mm, "length_mm")
+    given = {"temperature_c": temperature_c, "wall": wall, "width_mm": width_mm, "fat_fraction": fat_fraction}
+    bound = BOUNDS["drip_ml"]
+
+    def runs(volume_ml: float) -> float:
+        return drip_length(number, volume_ml=volume_ml, **given).length_mm  # type: ignore[arg-type]
+
+    known: dict[float, float] = {}
+    volume, slope = 0.5, _BY_VOLUME
+    for _ in range(_TRIES):
+        known[volume] = runs(volume)
+        if abs(known[volume] / aim_mm - 1) < _NEAR:
+            return volume
+        if volume in (bound.low, bound.high) and (known[volume] < aim_mm) == (volume == bound.high):
+            break
+        if len(known) > 1:
+            (v0, x0), (v1, x1) = list(known.items())[-2:]
+            slope = max(0.3, min(2.0, math.log(x1 / x0) / math.log(v1 / v0))) if x1 != x0 else slope
+        volume = min(bound.high, max(bound.low, volume * (aim_mm / known[volume]) ** (1 / slope)))
+        if volume in known:
+            return volume
+    raise OutOfBounds(
+        "No single squeeze of this coating runs so far: a thinner or a thicker one would.", field="length_mm",
+        least_mm=round(min(known.values())), most_mm=round(max(known.values())),
+    )  # fmt: skip
 
 
 class _Film:

@@ -1,21 +1,38 @@
 """Goes on, and melt at least: nobody melts six grams.
 
-What is melted covers what goes on every piece and spare, what sticks to the bowl, and the depth that the last piece
-still needs. A tilted bowl, a little wider than the piece, needs about half the straight-sided volume.
+What is melted for a dip covers what goes on every piece and spare, what sticks to the bowl, and the depth that the last
+piece still needs. A tilted bowl, a little wider than the piece, needs about half the straight-sided volume. For drips
+it covers them, one tried at the back, and what stays in the bowl and in the bag.
 """
 
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Protocol
 
 from coating.flow.additions.fat import density_kg_m3
+from coating.shape.drips import DripsRound
 from coating.shape.pieces import RoundBiscuit
 
-BOWL_LOSS_G = 12.0
+BOWL_LOSS_G, BAG_LOSS_G = 12.0, 8.0
 ROOM_BESIDE_MM, ROOM_BELOW_MM = 15.0, 8.0
 TILTED = 0.5
 ROUND_UP_G = 10.0
+
+
+class Need(Protocol):
+    """What a layer asks of its bowl: g that go on, g left for depth, g lost besides what sticks to the bowl."""
+
+    @property
+    def goes_on_g(self) -> float: ...
+
+    @property
+    def depth_g(self) -> float: ...
+
+    @property
+    def lost_g(self) -> float: ...
 
 
 @dataclass(frozen=True)
@@ -44,6 +61,32 @@ class DipNeed:
         volume_mm3 = math.pi / 4 * width**2 * depth * TILTED
         return volume_mm3 * density_kg_m3(0.32) * 1e-6
 
+    @property
+    def lost_g(self) -> float:
+        return 0.0
+
+
+@dataclass(frozen=True)
+class DripNeed:
+    """One drip layer: what goes round one tier, and how many of them; spares count as whole tiers."""
+
+    around: DripsRound
+    count: int
+    spares: int = 0
+
+    @property
+    def goes_on_g(self) -> float:
+        return self.around.mass_g * (self.count + self.spares)
+
+    @property
+    def depth_g(self) -> float:
+        return 0.0
+
+    @property
+    def lost_g(self) -> float:
+        """What stays in the bag, and the drip that is tried at the back."""
+        return BAG_LOSS_G + self.around.drips_g / self.around.drips
+
 
 @dataclass(frozen=True)
 class Quantity:
@@ -68,8 +111,9 @@ class Quantity:
         return self.melt_g - self.goes_on_g - self.lost_g
 
 
-def quantity(needs: list[DipNeed]) -> Quantity:
-    """Add up the dips that share one bowl: they share its depth and its loss too."""
+def quantity(needs: Sequence[Need]) -> Quantity:
+    """Add up the layers that share one bowl: they share its depth and what sticks to it too."""
     if not needs:
         return Quantity(0.0, 0.0, 0.0)
-    return Quantity(sum(n.goes_on_g for n in needs), max(n.depth_g for n in needs), BOWL_LOSS_G)
+    lost_g = BOWL_LOSS_G + sum(n.lost_g for n in needs)
+    return Quantity(sum(n.goes_on_g for n in needs), max(n.depth_g for n in needs), lost_g)

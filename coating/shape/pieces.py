@@ -30,3 +30,23 @@ class RoundBiscuit:
         half_angle = math.acos(max(-1.0, min(1.0, 1 - depth / r)))
         segment = r * r * (half_angle - math.sin(half_angle) * math.cos(half_angle))
         return 2 * segment + 2 * r * half_angle * self.thickness_mm
+
+
+@dataclass(frozen=True)
+class CakeTier:
+    """A round tier of a cake: size across and height in mm."""
+
+    diameter_mm: float
+    height_mm: float
+
+    def __post_init__(self) -> None:
+        check("tier_mm", self.diameter_mm, "diameter_mm")
+        check("tier_height_mm", self.height_mm, "height_mm")
+
+    @property
+    def round_mm(self) -> float:
+        return math.pi * self.diameter_mm
+
+    @property
+    def top_mm2(self) -> float:
+        return math.pi / 4 * self.diameter_mm**2

@@ -27,12 +27,13 @@ class BowlChanged(Exception):
 @transaction.atomic
 def begin_bowl(
     kitchen: Kitchen, *, name: str, white: str, colour: Colour | None, job: Job | None = None,
-    layers: Iterable[tuple[Layer, float]] = (), at: datetime | None = None,
+    technique: str = "dip", layers: Iterable[tuple[Layer, float]] = (), at: datetime | None = None,
 ) -> Bowl:  # fmt: skip
     """A new, empty bowl for some layers (with the grams that go on each)."""
     bowl = Bowl.objects.create(
-        kitchen=kitchen, name=name, white=white, colour=colour, job=job, started_at=at or clock.now()
-    )
+        kitchen=kitchen, name=name, white=white, colour=colour, job=job, technique=technique,
+        started_at=at or clock.now(),
+    )  # fmt: skip
     BowlUse.objects.bulk_create(BowlUse(kitchen=kitchen, bowl=bowl, layer=layer, grams=g) for layer, g in layers)
     return bowl
 

@@ -25,6 +25,8 @@ from studio.cupboard.adapters import bag_g, core_ingredient
 from studio.cupboard.models import Ingredient, Parameter
 from studio.pieces.adapters import needs_of
 from studio.pieces.models import Layer
+from studio.pieces.techniques import TECHNIQUES
+from studio.pieces.techniques.base import Technique
 
 OF_PALM = ("palm_flakes", "shortening", "coconut_oil")
 OF_COCOA = ("cocoa_butter",)  # other fats do not go with real chocolate
@@ -145,6 +147,11 @@ class Desk:
     @cached_property
     def window(self) -> Window:
         return window(self.bowl.technique)
+
+    @property
+    def kind(self) -> Technique:
+        """What it is for, in words and needs."""
+        return TECHNIQUES[self.bowl.technique]
 
     @cached_property
     def context(self) -> BowlContext:

@@ -90,7 +90,7 @@ def answer(desk: Desk, form: StepForm) -> dict[str, Any]:
     flow = after.flow() if not after.empty and not after.is_set else None
     reading = after.stands_at() if flow else None
     return {
-        "bowl": desk.bowl, "kitchen": desk.kitchen, "now": now, "after": after, "proposal": proposal,
+        "bowl": desk.bowl, "kind": desk.kind, "kitchen": desk.kitchen, "now": now, "after": after, "proposal": proposal,
         "additions": additions, "to_c": form.to_c(), "nothing_said": form.nothing_said(),
         "bases": [a for a in additions if a[0].ingredient.is_base],
         "stirred_in": [a for a in additions if not a[0].ingredient.is_base],
@@ -103,6 +103,7 @@ def answer(desk: Desk, form: StepForm) -> dict[str, Any]:
         "thinner": thinner, "still_thinning": still, "beside": beside,
         "working_c": working_temperature_c(desk.bowl.white),
         "quantity": needs_of(desk.layers, flow) if desk.layers and flow else None,
+        "shown": desk.kind.shown(desk.layers[0], flow) if desk.layers and flow else None,
         **times(desk, after, flow, form.to_c()),
         "way": _way(desk, additions, form.to_c()), "rules": _rules(desk, after),
         "sources": _sources(desk, after), "result": _result(after, colour, verdict),

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from contextlib import suppress
 from typing import Any
 
 from django import forms
@@ -9,18 +10,22 @@ from django.contrib import messages
 from django.http import HttpResponse
 from django.shortcuts import redirect, render
 
+from coating.errors import OutOfBounds
 from coating.figures.unrolled import unrolled_side
-from coating.flow.additions.fat import density_kg_m3
-from coating.flow.drip import Drip, drip_length
+from coating.flow.drip import Drip, drip_length, drip_volume
 from coating.flow.windows import window
 from coating.limits import BOUNDS
+from coating.shape.drips import drips_round
+from coating.shape.pieces import CakeTier
 from studio.bowls.adapters import Desk
-from studio.bowls.home_tests import WALLS, warmth_c
+from studio.bowls.home_tests import warmth_c
 from studio.bowls.views import desk_of
 from studio.common.forms import LengthField, NumberField
 from studio.common.live import LiveView
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
+from studio.pieces.forms import WALLS
+from studio.pieces.models import Layer
 
 OTHER_WALL = {"chilled": "room", "room": "chilled"}
 
@@ -44,16 +49,46 @@ def drip_context(desk: Desk, data: dict[str, Any]) -> dict[str, Any]:
     number = now.stands_at() or BOUNDS["number"].high
     drip = drip_length(number, wall=data["wall"], **given)
     other = drip_length(number, wall=OTHER_WALL[data["wall"]], **given)
-    side = unrolled_side(
-        length_mm=drip.length_mm, low_mm=drip.low_mm, high_mm=drip.high_mm,
-        **{name: data[name] for name in ("diameter_mm", "height_mm", "spacing_mm", "width_mm")},
+    around = drips_round(
+        CakeTier(data["diameter_mm"], data["height_mm"]), fat_fraction=now.fat_fraction,
+        **{name: data[name] for name in ("volume_ml", "spacing_mm", "width_mm")},
     )  # fmt: skip
-    mass_g = side.drips * data["volume_ml"] * density_kg_m3(now.fat_fraction) / 1000
+    side = unrolled_side(around, length_mm=drip.length_mm, low_mm=drip.low_mm, high_mm=drip.high_mm)
     return {
-        "bowl": desk.bowl, "drip": drip, "other": other, "side": side, "mass_g": mass_g, "wall": data["wall"],
-        "lab": now.mixture().lab(), "says": _says(drip, data["height_mm"]),
-        "result": {"length_mm": drip.length_mm, "drips": side.drips, "mass_g": mass_g},
+        "bowl": desk.bowl, "drip": drip, "other": other, "side": side, "around": around, "wall": data["wall"],
+        "lab": now.mixture().lab(), "says": _says(drip, data["height_mm"]), "wanted": _wanted(desk, number),
+        "result": {"length_mm": drip.length_mm, "drips": side.drips, "mass_g": around.mass_g},
     }  # fmt: skip
+
+
+def _wanted(desk: Desk, number: float) -> tuple[float, float] | None:
+    """Length in mm that the bowl's cake asks for, and what to squeeze for it now, ml; None when no squeeze does it."""
+    layer = _cake(desk)
+    if layer is None:
+        return None
+    asked = {name: layer.parameters[name] for name in ("length_mm", "wall", "width_mm")}
+    with suppress(OutOfBounds):
+        return asked["length_mm"], drip_volume(number, temperature_c=warmth_c(desk), **asked)
+    return None
+
+
+def _cake(desk: Desk) -> Layer | None:
+    """The cake this bowl is for, if it is for one."""
+    return next((layer for layer in desk.layers if layer.technique == "cake_drip"), None)
+
+
+def _first(desk: Desk) -> dict[str, Any]:
+    """What the form shows to begin with: the bowl's own cake, and the squeeze its length takes."""
+    layer, shown = _cake(desk), {name: field.initial for name, field in DripForm.base_fields.items()}
+    if layer is None:
+        return shown
+    known = ("wall", "width_mm", "spacing_mm")
+    shown |= {
+        **{n: layer.parameters[n] for n in known},
+        **{n: layer.piece.size[n] for n in ("diameter_mm", "height_mm")},
+    }
+    wanted = _wanted(desk, desk.now.stands_at() or BOUNDS["number"].high)
+    return shown | ({"volume_ml": round(wanted[1], 2)} if wanted else {})
 
 
 def _says(drip: Drip, height_mm: float) -> str:
@@ -70,10 +105,11 @@ def drip(request: KitchenRequest, pk: int) -> HttpResponse:
     if not desk.can_be_used:
         messages.error(request, "There is nothing melted in this bowl that could drip.")
         return redirect("bowls:bowl", pk=pk)
-    form = DripForm(request.POST or None)
+    first = _first(desk)
+    form = DripForm(request.POST or None, initial=first)
     shown = form
     if not form.is_valid():
-        shown = DripForm({name: field.initial for name, field in form.fields.items()})
+        shown = DripForm(first)
         shown.is_valid()
     context = {"form": form, "window": window("cake_drip"), **drip_context(desk, shown.cleaned_data)}
     return render(request, "bowls/drip.html", context)

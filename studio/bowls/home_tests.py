@@ -29,8 +29,8 @@ from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
 from studio.cupboard.actions import change_ingredient
 from studio.cupboard.models import Ingredient
+from studio.pieces.forms import WALLS
 
-WALLS = [("chilled", "from the fridge"), ("room", "at room temperature")]
 NOTED_TOGETHER = "Noted: spread and bag together say both how it holds and how it runs."
 NOTED = "Noted: everything about this bowl is worked out from your test now."
 TABLESPOON_ML, SPREAD_WAIT_S, CARD_WAIT_S = 15.0, 60.0, 30.0

@@ -13,7 +13,7 @@ from coating.heat.setting import PLACES_C, Pliable, Setting, pliable_window, set
 from coating.heat.tempering import seed_for
 from coating.simulate.bowl import BowlState
 from studio.bowls.adapters import Desk
-from studio.pieces.adapters import coat_of
+from studio.pieces.techniques import technique_of
 
 STRIP_MM, ORDINARY_HUMIDITY = 2.0, 0.6
 
@@ -30,7 +30,7 @@ def _waits(desk: Desk, state: BowlState, flow: Flow | None) -> list[tuple[str, S
     """How long a coat of this bowl takes to set, by the places this kitchen has."""
     if flow is None or not desk.layers:
         return []
-    thick = coat_of(desk.layers[0], flow).thickness_mm
+    thick = technique_of(desk.layers[0]).thickness_mm(desk.layers[0], flow)
     found = settings_by_place(thick, pour_c=state.temperature_c, room_c=desk.kitchen.room_c, white=desk.bowl.white)
     return [(p, found[p]) for p in desk.kitchen.places if p in found]
 

@@ -24,7 +24,7 @@ from studio.common.live import LiveView
 from studio.common.pages import page_of
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
-from studio.pieces.adapters import ColourNeed, colour_needs, dip_need
+from studio.pieces.adapters import ColourNeed, colour_needs, goes_on_g
 from studio.pieces.models import Job
 
 JOBS_AHEAD = 12
@@ -64,16 +64,16 @@ def bowls(request: KitchenRequest) -> HttpResponse:
 @sent_once
 @transaction.atomic
 def begin(request: KitchenRequest, job_pk: int) -> HttpResponse:
-    """A bowl for one colour of one white of a job; two windows that begin it get the same."""
+    """A bowl for one colour of one white of a job and its technique; two windows that begin it get the same."""
     Job.objects.for_kitchen(request.kitchen).select_for_update().filter(pk=job_pk).first()
     job = Job.objects.with_pieces().get_for(request.kitchen, pk=job_pk)
-    wanted = (request.POST.get("colour", ""), request.POST.get("white", ""))
+    wanted = tuple(request.POST.get(name, "") for name in ("colour", "white", "technique"))
     for need in colour_needs(job):
-        if (str(need.colour.pk) if need.colour else "", need.white) == wanted:
+        if (str(need.colour.pk) if need.colour else "", need.white, need.technique) == wanted:
             bowl = need.bowl if need.bowl and need.bowl.finished_at is None else None
             bowl = bowl or begin_bowl(
                 request.kitchen, name=need.name, white=need.white, colour=need.colour, job=job,
-                layers=[(layer, dip_need(layer).goes_on_g) for layer in need.layers],
+                technique=need.technique, layers=[(layer, goes_on_g(layer)) for layer in need.layers],
             )  # fmt: skip
             return redirect("bowls:bowl", pk=bowl.pk)
     raise Http404("no such colour in this job")

@@ -16,8 +16,9 @@ from studio.common import clock
 from studio.cupboard.actions import change_ingredient
 from studio.cupboard.models import Ingredient
 from studio.pieces.actions import save_piece
-from studio.pieces.adapters import needs_of
+from studio.pieces.adapters import goes_on_g
 from studio.pieces.models import Colour, Job, Layer
+from studio.pieces.techniques import TECHNIQUES
 
 KEPT_FOR = timedelta(days=7)
 
@@ -29,6 +30,11 @@ PIECES = (
     ("Red moons", 12, 1, 50, 8, "0.667", "coating", "Red moon"),
     ("Midnight rims", 10, 1, 60, 8, "0.333", "coating", "Midnight"),
 )
+
+CAKE = {
+    "name": "Observatory cake, lower tier", "count": 1, "spares": 0, "diameter_mm": 200, "height_mm": 110,
+    "white": "coating", "wall": "chilled", "length_mm": 45, "width_mm": 10, "spacing_mm": 32, "top": "rim",
+}  # fmt: skip
 
 
 class _Maker:
@@ -48,7 +54,7 @@ class _Maker:
         return "added", {"ingredient": row.pk, "pins": pins_of(row), "typed": typed, **unit}
 
     def bowl(self, colour: str, white: str, began_min: float, layer: Layer | None = None) -> Bowl:
-        layers = [(layer, needs_of([layer]).goes_on_g)] if layer else []
+        layers = [(layer, goes_on_g(layer))] if layer else []
         return begin_bowl(
             self.kitchen, name=colour, white=white, colour=self.colours.get(colour), job=self.job, layers=layers,
             at=self.now - timedelta(minutes=began_min),
@@ -104,15 +110,14 @@ def open_demo_kitchen() -> Kitchen:
     colours = {c.name: c for c in Colour.objects.for_kitchen(kitchen)}
     layers = {}
     for name, count, spares, across, thick, depth, white, colour in PIECES:
-        piece = save_piece(
-            job,
-            {
-                "name": name, "count": count, "spares": spares, "diameter_mm": across, "thickness_mm": thick,
-                "depth": depth, "white": white, "colour": colours[colour],
-            },
-        )  # fmt: skip
+        told = {
+            "name": name, "count": count, "spares": spares, "diameter_mm": across, "thickness_mm": thick,
+            "depth": depth, "white": white, "colour": colours[colour],
+        }  # fmt: skip
+        piece = save_piece(job, told, kind=TECHNIQUES["dip"])
         layers[name] = piece.layers.get()
         layers[name].piece = piece
+    save_piece(job, {**CAKE, "colour": colours["Midnight"]}, kind=TECHNIQUES["cake_drip"])
     kitchen.bowls_to_show = _fill_bowls(_Maker(kitchen, job), layers)  # type: ignore[attr-defined]
     return kitchen
 

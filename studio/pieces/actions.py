@@ -10,6 +10,7 @@ from studio.pieces.models import Colour, Job, Layer, Piece
 
 if TYPE_CHECKING:
     from studio.accounts.models import Kitchen
+    from studio.pieces.techniques.base import Technique
 
 # Names and shades are our own; CIELAB under D65.
 STARTER_COLOURS = {
@@ -44,14 +45,16 @@ def colour_called(kitchen: Kitchen, name: str, lab: tuple[float, float, float]) 
 
 
 @transaction.atomic
-def save_piece(job: Job, data: dict[str, Any], *, piece: Piece | None = None, expected: int = 0) -> Piece:
-    """Make or change a piece and its dip. `data` is what PieceForm cleaned. Raises ChangedMeanwhile."""
+def save_piece(
+    job: Job, data: dict[str, Any], *, kind: Technique, piece: Piece | None = None, expected: int = 0
+) -> Piece:
+    """Make or change a piece and its layer. `data` is what the technique's form cleaned. Raises ChangedMeanwhile."""
     colour = data["colour"]
     if data.get("new_colour"):
         colour = colour_called(job.kitchen, data["new_colour"], data["new_lab"])
     fields = {
-        "name": data["name"], "count": data["count"], "spares": data["spares"],
-        "size": {"v": 1, "diameter_mm": data["diameter_mm"], "thickness_mm": data["thickness_mm"]},
+        "name": data["name"], "count": data["count"], "spares": data["spares"], "core": kind.core,
+        "size": kind.size(data),
     }  # fmt: skip
     if piece is None:
         piece = Piece.objects.create(kitchen_id=job.kitchen_id, job=job, **fields)
@@ -63,8 +66,8 @@ def save_piece(job: Job, data: dict[str, Any], *, piece: Piece | None = None, ex
         piece=piece,
         order=1,
         defaults={
-            "kitchen_id": job.kitchen_id, "technique": "dip", "white": data["white"], "colour": colour,
-            "parameters": {"v": 1, "depth_share": float(data["depth"])},
+            "kitchen_id": job.kitchen_id, "technique": kind.word, "white": data["white"], "colour": colour,
+            "parameters": kind.parameters(data),
         },
     )  # fmt: skip
     return piece

@@ -1,4 +1,4 @@
-"""Pieces and layers become dips, coats and quantities."""
+"""Pieces and layers become needs and quantities."""
 
 from __future__ import annotations
 
@@ -7,20 +7,20 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from coating.flow.casson1959 import Flow
-from coating.flow.windows import window
-from coating.plan.quantities import DipNeed, Quantity, quantity
-from coating.shape.coats import Coat, dip_coat
-from coating.shape.pieces import RoundBiscuit
+from coating.plan.quantities import Quantity, quantity
 from studio.bowls.models import Bowl
 from studio.pieces.models import Colour, Job, Layer
+from studio.pieces.techniques import TECHNIQUES, technique_of
+from studio.pieces.techniques.base import Technique
 
 
 @dataclass(frozen=True)
 class ColourNeed:
-    """One colour of one white in a job: its layers, how much, and the bowl it comes from."""
+    """One colour of one white for one technique in a job: its layers, how much, and the bowl it comes from."""
 
     colour: Colour | None
     white: str
+    technique: str
     layers: tuple[Layer, ...]
     bowl: Bowl | None
 
@@ -30,35 +30,28 @@ class ColourNeed:
         return needs_of(self.layers)
 
     @property
+    def kind(self) -> Technique:
+        return TECHNIQUES[self.technique]
+
+    @property
     def name(self) -> str:
-        return self.colour.name if self.colour else "Plain"
+        """What its bowl is called: the colour, and the technique where that is another flow."""
+        colour = self.colour.name if self.colour else "Plain"
+        return f"{colour} {self.kind.bowl}".strip()
 
     @property
     def white_name(self) -> str:
         return self.layers[0].get_white_display()
 
 
-def biscuit(layer: Layer) -> RoundBiscuit:
-    """The core of the piece a layer is on."""
-    return RoundBiscuit(layer.piece.size["diameter_mm"], layer.piece.size["thickness_mm"])
-
-
-def coat_of(layer: Layer, flow: Flow | None = None) -> Coat:
-    """Coat on one piece at a flow; without one, at the flow a dip aims for."""
-    return dip_coat(biscuit(layer), layer.parameters["depth_share"], flow or window(layer.technique).aim)
-
-
-def dip_need(layer: Layer, flow: Flow | None = None) -> DipNeed:
-    """What a dip layer asks of its bowl."""
-    piece = layer.piece
-    return DipNeed(
-        coat_of(layer, flow).mass_g, piece.count, piece.spares, biscuit(layer), layer.parameters["depth_share"]
-    )  # fmt: skip
+def goes_on_g(layer: Layer) -> float:
+    """What a layer puts on all its pieces and spares, g."""
+    return technique_of(layer).need(layer).goes_on_g
 
 
 def needs_of(layers: Iterable[Layer], flow: Flow | None = None) -> Quantity:
     """Together, from one bowl."""
-    return quantity([dip_need(layer, flow) for layer in layers])
+    return quantity([technique_of(layer).need(layer, flow) for layer in layers])
 
 
 def colours_of(job: Job) -> list[Colour | None]:
@@ -67,14 +60,15 @@ def colours_of(job: Job) -> list[Colour | None]:
 
 
 def colour_needs(job: Job) -> list[ColourNeed]:
-    """What a job needs by colour and white, from prefetched pieces and layers."""
-    groups: dict[tuple[int | None, str], list[Layer]] = {}
+    """What a job needs by colour, white and technique, from prefetched pieces and layers."""
+    groups: dict[tuple[int | None, str, str], list[Layer]] = {}
     for piece in job.pieces.all():
         for layer in piece.layers.all():
             layer.piece = piece
-            groups.setdefault((layer.colour_id, layer.white), []).append(layer)
+            groups.setdefault((layer.colour_id, layer.white, layer.technique), []).append(layer)
     return [
-        ColourNeed(layers[0].colour, white, tuple(layers), _open_bowl(layers)) for (_, white), layers in groups.items()
+        ColourNeed(layers[0].colour, white, technique, tuple(layers), _open_bowl(layers))
+        for (_, white, technique), layers in groups.items()
     ]
 
 

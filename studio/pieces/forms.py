@@ -9,10 +9,17 @@ from django import forms
 from django.core.exceptions import ValidationError
 
 from coating.colour.cie import lab_from_srgb
+from coating.errors import OutOfBounds
+from coating.flow.drip import drip_volume
+from coating.flow.trade_number import number_from_flow
+from coating.flow.windows import window
+from coating.heat.melting import working_temperature_c
 from studio.accounts.models import Kitchen
 from studio.common.forms import CountField, KeepsMeasures, LengthField, VersionedForm
 from studio.pieces.models import WHITES, Colour
 
+TOPS = [("rim", "stays bare inside the rim"), ("flooded", "is covered too")]
+WALLS = [("chilled", "from the fridge"), ("room", "at room temperature")]
 DEPTHS = [("0.333", "a third"), ("0.5", "half"), ("0.667", "two thirds"), ("1.0", "all over")]
 
 
@@ -31,12 +38,11 @@ class JobForm(VersionedForm):
 
 
 class PieceForm(KeepsMeasures, forms.Form):
-    name = forms.CharField(label="What is it?", max_length=80, initial="Half-dipped biscuits")
+    """What every piece says; each technique adds its own."""
+
+    name = forms.CharField(label="What is it?", max_length=80)
     count = CountField("count", label="How many", initial=12)
     spares = CountField("spares", label="Spares", initial=1)
-    diameter_mm = LengthField("diameter_mm", label="Across", initial=60)
-    thickness_mm = LengthField("piece_thickness_mm", label="Thick", initial=8)
-    depth = forms.ChoiceField(label="Dipped", choices=DEPTHS, initial="0.5", widget=forms.RadioSelect)
     white = forms.ChoiceField(label="In", choices=WHITES, initial="coating", widget=forms.RadioSelect)
     colour = forms.ModelChoiceField(
         Colour.objects.none(), label="Colour", required=False, empty_label="Plain", widget=forms.RadioSelect,
@@ -68,4 +74,51 @@ class PieceForm(KeepsMeasures, forms.Form):
             shade = data.get("new_shade") or "#8fb0c8"
             lab = lab_from_srgb([int(shade[i : i + 2], 16) / 255 for i in (1, 3, 5)])
             data["new_lab"] = tuple(round(float(v), 2) for v in lab)
+        return data
+
+
+class DipForm(PieceForm):
+    """A round biscuit and how deep it goes in."""
+
+    diameter_mm = LengthField("diameter_mm", label="Across", initial=60)
+    thickness_mm = LengthField("piece_thickness_mm", label="Thick", initial=8)
+    depth = forms.ChoiceField(label="Dipped", choices=DEPTHS, initial="0.5", widget=forms.RadioSelect)
+
+    def __init__(self, *args: Any, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        self.fields["name"].initial = "Half-dipped biscuits"
+
+
+class CakeDripForm(PieceForm):
+    """A round tier and the drips down its side."""
+
+    spares = CountField("spares", label="Spares", initial=0, widget=forms.HiddenInput)
+    diameter_mm = LengthField("tier_mm", label="Across", initial=150)
+    height_mm = LengthField("tier_height_mm", label="High", initial=100)
+    wall = forms.ChoiceField(label="The cake is", choices=WALLS, initial="chilled", widget=forms.RadioSelect)
+    length_mm = LengthField("drip_mm", label="They should run", initial=40)
+    width_mm = LengthField("drip_width_mm", label="A drip is wide", initial=9)
+    spacing_mm = LengthField("spacing_mm", label="From drip to drip", initial=28)
+    top = forms.ChoiceField(label="And the top", choices=TOPS, initial="rim", widget=forms.RadioSelect)
+
+    def __init__(self, *args: Any, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        self.fields["name"].initial, self.fields["count"].initial = "Cake with drips", 1
+        self.fields["count"].label = "How many cakes"
+
+    def clean(self) -> dict[str, Any]:
+        data = super().clean()
+        needed = ("length_mm", "width_mm", "height_mm", "wall", "white")
+        if any(data.get(name) is None for name in needed):
+            return data
+        if data["length_mm"] >= data["height_mm"]:
+            self.add_error("length_mm", "That would stand on the board: let them run less than the tier is high.")
+            return data
+        try:
+            drip_volume(
+                number_from_flow(window("cake_drip").aim), length_mm=data["length_mm"], wall=data["wall"],
+                width_mm=data["width_mm"], temperature_c=working_temperature_c(data["white"]),
+            )  # fmt: skip
+        except OutOfBounds as refusal:
+            self.add_error("length_mm", refusal.message)
         return data

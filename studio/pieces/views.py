@@ -20,9 +20,11 @@ from studio.common.pages import page_of
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
 from studio.pieces.actions import save_piece
-from studio.pieces.adapters import coat_of, colour_needs, colours_of, needs_of
+from studio.pieces.adapters import colour_needs, colours_of, needs_of
 from studio.pieces.forms import JobForm, PieceForm
 from studio.pieces.models import WHITES, Job, Layer, Piece
+from studio.pieces.techniques import FIRST, TECHNIQUES, technique_of
+from studio.pieces.techniques.base import Technique
 
 
 @kitchen_required
@@ -69,7 +71,7 @@ def job_page(request: KitchenRequest, pk: int) -> HttpResponse:
     """A job: its pieces and what each colour takes."""
     job = Job.objects.with_pieces().get_for(request.kitchen, pk=pk)
     needs = colour_needs(job)
-    pieces = [(p, [(layer, coat_of(layer)) for layer in p.layers.all()]) for p in job.pieces.all()]
+    pieces = [(p, [_line(layer) for layer in p.layers.all()]) for p in job.pieces.all()]
     total = sum(n.quantity.melt_g for n in needs)
     return render(request, "pieces/job.html", {"job": job, "needs": needs, "pieces": pieces, "total_g": total})
 
@@ -79,11 +81,12 @@ def job_page(request: KitchenRequest, pk: int) -> HttpResponse:
 def piece_new(request: KitchenRequest, pk: int) -> HttpResponse:
     """A new piece in a job."""
     job = Job.objects.get_for(request.kitchen, pk=pk)
-    form = PieceForm(request.POST or None, kitchen=request.kitchen)
+    kind = TECHNIQUES.get(request.POST.get("what") or request.GET.get("what") or FIRST, TECHNIQUES[FIRST])
+    form = kind.form(request.POST or None, kitchen=request.kitchen)
     if request.method == "POST" and form.is_valid():
-        save_piece(job, form.cleaned_data)
+        save_piece(job, form.cleaned_data, kind=kind)
         return redirect("pieces:job", pk=job.pk)
-    return _piece_page(request, form, job, None, _status(form))
+    return _piece_page(request, kind, form, job, None, _status(form))
 
 
 @kitchen_required
@@ -91,21 +94,21 @@ def piece_new(request: KitchenRequest, pk: int) -> HttpResponse:
 def piece_edit(request: KitchenRequest, pk: int) -> HttpResponse:
     """An existing piece."""
     piece = Piece.objects.select_related("job").get_for(request.kitchen, pk=pk)
-    layer = piece.layers.first() or Layer(piece=piece, parameters={"depth_share": 0.5})
-    depth = f"{layer.parameters['depth_share']:g}" if layer.parameters["depth_share"] != 1 else "1.0"
+    layer = piece.layers.get(order=1)
+    kind = technique_of(layer)
     initial = {
-        "name": piece.name, "count": piece.count, "spares": piece.spares, "version": piece.version, **piece.size,
-        "depth": depth, "white": layer.white, "colour": layer.colour_id,
+        "name": piece.name, "count": piece.count, "spares": piece.spares, "version": piece.version,
+        "white": layer.white, "colour": layer.colour_id, **kind.initial(piece, layer),
     }  # fmt: skip
-    form = PieceForm(request.POST or None, kitchen=request.kitchen, initial=initial)
+    form = kind.form(request.POST or None, kitchen=request.kitchen, initial=initial)
     status = 200
     if request.method == "POST" and form.is_valid():
         try:
-            save_piece(piece.job, form.cleaned_data, piece=piece, expected=form.cleaned_data["version"])
+            save_piece(piece.job, form.cleaned_data, kind=kind, piece=piece, expected=form.cleaned_data["version"])
             return redirect("pieces:job", pk=piece.job_id)
         except ChangedMeanwhile:
             status = changed_meanwhile(form, Piece.objects.get(pk=pk).version)
-    return _piece_page(request, form, piece.job, piece, _status(form, status))
+    return _piece_page(request, kind, form, piece.job, piece, _status(form, status))
 
 
 @kitchen_required
@@ -126,11 +129,12 @@ class PieceLive(LiveView):
     part_templates = {role: f"pieces/parts/{role}.html" for role in ("answer", "picture", "which")}
 
     def make_form(self, request: KitchenRequest, fields: dict[str, Any], **kwargs: Any) -> PieceForm:
-        return PieceForm(fields, kitchen=request.kitchen)
+        self.kind = TECHNIQUES.get(fields.get("what", ""), TECHNIQUES[FIRST])
+        return self.kind.form(fields, kitchen=request.kitchen)
 
     def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> dict[str, Any]:
         job = Job.objects.for_kitchen(request.kitchen).filter(pk=form.cleaned_data.get("job") or 0).first()
-        return {**_need_of(form.cleaned_data), **_which(form.cleaned_data, request.kitchen, job)}
+        return {**_need_of(self.kind, form.cleaned_data), **_which(form.cleaned_data, request.kitchen, job)}
 
 
 def _which(data: dict[str, Any], kitchen: Kitchen, job: Job | None) -> dict[str, Any]:
@@ -144,28 +148,40 @@ def _which(data: dict[str, Any], kitchen: Kitchen, job: Job | None) -> dict[str,
     return {"advice": advice, "whites": named, "chosen": data["white"]}
 
 
-def _need_of(data: dict[str, Any]) -> dict[str, Any]:
+def _line(layer: Layer) -> dict[str, Any]:
+    """A layer on the page of its job."""
+    kind = technique_of(layer)
+    return {"layer": layer, "kind": kind, "lab": layer.colour.lab if layer.colour else None,
+            "shown": kind.shown(layer)}  # fmt: skip
+
+
+def _need_of(kind: Technique, data: dict[str, Any]) -> dict[str, Any]:
     """What the piece on a form takes, for sentence and picture."""
-    size = {"diameter_mm": data["diameter_mm"], "thickness_mm": data["thickness_mm"]}
-    piece = Piece(name=data["name"], count=data["count"], spares=data["spares"], size=size)
-    layer = Layer(piece=piece, white=data["white"], parameters={"depth_share": float(data["depth"])})
-    coat, amounts = coat_of(layer), needs_of([layer])
+    piece = Piece(name=data["name"], count=data["count"], spares=data["spares"], core=kind.core, size=kind.size(data))
+    layer = Layer(piece=piece, technique=kind.word, white=data["white"], parameters=kind.parameters(data))
+    amounts = needs_of([layer])
     lab = data.get("new_lab") or (data["colour"].lab if data.get("colour") else None)
     return {
-        "piece": piece, "layer": layer, "coat": coat, "quantity": amounts, "lab": lab, "colour": data.get("colour"),
+        "piece": piece, "layer": layer, "quantity": amounts, "lab": lab, "colour": data.get("colour"), "kind": kind,
         "colour_name": data.get("new_colour") or (data["colour"].name if data.get("colour") else ""),
-        "result": {"coat_g": coat.mass_g, "goes_on_g": amounts.goes_on_g, "melt_g": amounts.melt_g},
+        "shown": kind.shown(layer),
+        "result": {**kind.result(layer), "goes_on_g": amounts.goes_on_g, "melt_g": amounts.melt_g},
     }  # fmt: skip
 
 
-def _piece_page(request: KitchenRequest, form: PieceForm, job: Job, piece: Piece | None, status: int) -> HttpResponse:
+def _piece_page(
+    request: KitchenRequest, kind: Technique, form: PieceForm, job: Job, piece: Piece | None, status: int
+) -> HttpResponse:
     shown = form
     if not form.is_bound or not form.is_valid():
         values = {n: form.get_initial_for_field(f, n) for n, f in form.fields.items()}
-        shown = PieceForm({k: v for k, v in values.items() if v is not None}, kitchen=request.kitchen)
+        shown = kind.form({k: v for k, v in values.items() if v is not None}, kitchen=request.kitchen)
         shown.is_valid()
     data = shown.cleaned_data
-    context = {"form": form, "job": job, "piece_row": piece, **_need_of(data), **_which(data, job.kitchen, job)}
+    context = {
+        "form": form, "job": job, "piece_row": piece, "kinds": TECHNIQUES.values(), **_need_of(kind, data),
+        **_which(data, job.kitchen, job),
+    }  # fmt: skip
     return render(request, "pieces/piece_form.html", context, status=status)
 
 

@@ -13,8 +13,9 @@ from studio.accounts.models import Kitchen
 from studio.bowls.actions import begin_bowl
 from studio.bowls.models import Bowl
 from studio.pieces.actions import colour_called, save_piece
-from studio.pieces.adapters import needs_of
+from studio.pieces.adapters import goes_on_g
 from studio.pieces.models import Job
+from studio.pieces.techniques import TECHNIQUES
 from studio.quick.adapters import card_context, spares_for
 from studio.quick.forms import COLOURS, DEPTH_VALUES, SIZES, QuickForm
 
@@ -41,19 +42,17 @@ def job_from_card(kitchen: Kitchen, data: dict[str, Any]) -> Bowl:
     name, lab = COLOURS[data["colour"]]
     job = Job.objects.create(kitchen=kitchen, name=f"{data['count']} biscuits, {name.lower()}")
     diameter, thickness, _ = SIZES[data["size"]]
-    piece = save_piece(
-        job,
-        {
-            "name": "Dipped biscuits", "count": data["count"], "spares": spares_for(data["count"]),
-            "diameter_mm": diameter, "thickness_mm": thickness, "depth": DEPTH_VALUES[data["depth"]],
-            "white": data["white"], "colour": colour_called(kitchen, name, lab),
-        },
-    )  # fmt: skip
+    told = {
+        "name": "Dipped biscuits", "count": data["count"], "spares": spares_for(data["count"]),
+        "diameter_mm": diameter, "thickness_mm": thickness, "depth": DEPTH_VALUES[data["depth"]],
+        "white": data["white"], "colour": colour_called(kitchen, name, lab),
+    }  # fmt: skip
+    piece = save_piece(job, told, kind=TECHNIQUES["dip"])
     layer = piece.layers.get()
     layer.piece = piece
     return begin_bowl(
         kitchen, name=name, white=data["white"], colour=layer.colour, job=job,
-        layers=[(layer, needs_of([layer]).goes_on_g)],
+        layers=[(layer, goes_on_g(layer))],
     )  # fmt: skip
 
 

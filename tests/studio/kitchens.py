@@ -14,8 +14,9 @@ from studio.bowls.actions import begin_bowl
 from studio.bowls.models import Bowl
 from studio.cupboard.models import Ingredient
 from studio.pieces.actions import save_piece
-from studio.pieces.adapters import dip_need
+from studio.pieces.adapters import goes_on_g
 from studio.pieces.models import Colour, Job, Piece
+from studio.pieces.techniques import TECHNIQUES
 
 PASSWORD = "a long enough password"
 
@@ -35,15 +36,27 @@ def half_dip(kitchen: Kitchen, *, colour: str = "Dusk blue", white: str = "coati
         "name": "Comet biscuits", "count": count, "spares": 2, "diameter_mm": 60.0, "thickness_mm": 8.0,
         "depth": "0.5", "white": white, "colour": Colour.objects.get(kitchen=kitchen, name=colour),
     }  # fmt: skip
-    return save_piece(job, data)
+    return save_piece(job, data, kind=TECHNIQUES["dip"])
+
+
+def cake_drip(kitchen: Kitchen, *, job: Job | None = None, **changed: Any) -> Piece:
+    """A job with one cake, drips of 40 mm down its side."""
+    job = job or Job.objects.create(kitchen=kitchen, name="Comet night")
+    colour = Colour.objects.get(kitchen=kitchen, name="Dusk blue")
+    data = {
+        "name": "Observatory cake", "count": 1, "spares": 0, "diameter_mm": 150.0, "height_mm": 100.0,
+        "wall": "chilled", "length_mm": 40.0, "width_mm": 9.0, "spacing_mm": 28.0, "top": "rim", "white": "coating",
+        "colour": colour, **changed,
+    }  # fmt: skip
+    return save_piece(job, data, kind=TECHNIQUES["cake_drip"])
 
 
 def bowl_for(piece: Piece) -> Bowl:
-    """An empty bowl for the piece's dip."""
+    """An empty bowl for the piece."""
     layer = piece.layers.get()
     return begin_bowl(
-        piece.kitchen, name=layer.colour.name, white=layer.white, colour=layer.colour, job=piece.job,
-        layers=[(layer, dip_need(layer).goes_on_g)],
+        piece.kitchen, name=layer.colour.name, technique=layer.technique, white=layer.white, colour=layer.colour,
+        job=piece.job, layers=[(layer, goes_on_g(layer))],
     )  # fmt: skip
 
 

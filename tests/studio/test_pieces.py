@@ -5,12 +5,20 @@ from django.urls import reverse
 
 from coating.flow.windows import window
 from coating.shape import RoundBiscuit, dip_coat
+from studio.bowls.models import Bowl
 from studio.pieces.actions import save_piece
 from studio.pieces.models import Colour, Job, Piece
-from tests.studio.kitchens import half_dip, live, maker
+from studio.pieces.techniques import TECHNIQUES
+from tests.studio.kitchens import add, cake_drip, half_dip, live, maker, step
 
 DATA = {
     "name": "Comets", "count": "24", "spares": "2", "diameter_mm": "60", "thickness_mm": "8", "depth": "0.5",
+    "white": "coating", "colour": "", "new_colour": "", "new_shade": "#8fb0c8", "version": "0",
+}  # fmt: skip
+
+CAKE = {
+    "what": "cake_drip", "name": "Cake", "count": "1", "spares": "0", "diameter_mm": "15 cm", "height_mm": "100 mm",
+    "wall": "chilled", "length_mm": "40 mm", "width_mm": "9 mm", "spacing_mm": "28 mm", "top": "rim",
     "white": "coating", "colour": "", "new_colour": "", "new_shade": "#8fb0c8", "version": "0",
 }  # fmt: skip
 
@@ -54,6 +62,61 @@ class Pieces(TestCase):
                 self.assertContains(response, 'value="Kept"', status_code=422)
         self.assertEqual(Piece.objects.count(), 1)
 
+    def test_a_cake_with_drips(self) -> None:
+        job = half_dip(self.kitchen).job
+        page = self.client.get(f"/pieces/jobs/{job.pk}/pieces/new/?what=cake_drip")
+        self.assertContains(page, "They should run")
+        shown = live(self.client, "/pieces/live/", CAKE).json()
+        self.assertEqual(shown["result"]["drips"], 16)
+        self.assertAlmostEqual(shown["result"]["length_mm"], 40, delta=0.5)
+        more = live(self.client, "/pieces/live/", {**CAKE, "length_mm": "60 mm", "top": "flooded"}).json()["result"]
+        self.assertGreater(more["volume_ml"], shown["result"]["volume_ml"])
+        self.assertGreater(more["goes_on_g"], shown["result"]["goes_on_g"] + 50, "the top takes most")
+        for name, bad, words in (
+            ("length_mm", "10 cm", "stand on the board"), ("height_mm", "9 m", "height of the tier"),
+            ("width_mm", "1 mm", "width of a drip"), ("wall", "oven", "valid choice"), ("top", "", "required"),
+        ):  # fmt: skip
+            sent = self.client.post(f"/pieces/jobs/{job.pk}/pieces/new/", {**CAKE, name: bad})
+            self.assertContains(sent, words, status_code=422, msg_prefix=name)
+        wide = live(
+            self.client, "/pieces/live/", {**CAKE, "height_mm": "40 cm", "length_mm": "25 cm", "width_mm": "4 cm"}
+        )
+        self.assertIn("No single squeeze", wide.json()["errors"]["length_mm"][0]["message"])
+        self.client.post(f"/pieces/jobs/{job.pk}/pieces/new/", CAKE)
+        piece = Piece.objects.get(core="cake_tier")
+        page = self.client.get(f"/pieces/{piece.pk}/edit/")
+        again = {**page.context["form"].initial, "length_mm": "30 mm", "what": "dip", "new_colour": "", "new_shade": ""}
+        self.client.post(f"/pieces/{piece.pk}/edit/", {k: v if v is not None else "" for k, v in again.items()})
+        layer = piece.layers.get()
+        self.assertEqual(
+            (layer.technique, layer.parameters["length_mm"], layer.parameters["flooded"]), ("cake_drip", 30, False)
+        )
+
+    def test_a_drip_has_a_bowl_of_its_own(self) -> None:
+        """The same colour of the same white, and yet another flow."""
+        piece = half_dip(self.kitchen)
+        cake = cake_drip(self.kitchen, job=piece.job)
+        page = self.client.get(f"/pieces/jobs/{piece.job_id}/")
+        self.assertEqual([n.name for n in page.context["needs"]], ["Dusk blue", "Dusk blue drip"])
+        colour = cake.layers.get().colour_id
+        sent = {"colour": colour, "white": "coating", "technique": "cake_drip"}
+        self.assertEqual(
+            self.client.post(f"/bowls/begin/{piece.job_id}/", {**sent, "technique": "lace"}).status_code, 404
+        )
+        for _ in range(2):
+            self.client.post(f"/bowls/begin/{piece.job_id}/", sent)
+        bowl = Bowl.objects.get()
+        self.assertEqual((bowl.name, bowl.technique), ("Dusk blue drip", "cake_drip"))
+        melted = {**add(self.kitchen, bright=100, palm_flakes=9), "temperature_c": "38", "touch": "warm"}
+        self.client.post(f"/bowls/{bowl.pk}/did/", step(bowl, **melted))
+        page = self.client.get(f"/bowls/{bowl.pk}/")
+        self.assertContains(page, "this drip")
+        self.assertContains(page, "One squeeze")
+        self.assertContains(page, "All dripped")
+        drip = self.client.get(f"/bowls/{bowl.pk}/drip/")
+        self.assertAlmostEqual(drip.context["drip"].length_mm, 40, delta=1.5)
+        self.assertContains(drip, "For 40 mm squeeze")
+
     def test_which_white_is_advised_and_can_be_overruled(self) -> None:
         colours = {c.name: c.pk for c in Colour.objects.for_kitchen(self.kitchen)}
         for name, white, words in (
@@ -91,5 +154,5 @@ class Pieces(TestCase):
             for colour in Colour.objects.for_kitchen(self.kitchen)[2:6]:
                 data = {"name": colour.name, "count": 3, "spares": 0, "diameter_mm": 50.0, "thickness_mm": 6.0,
                         "depth": "0.5", "white": "coating", "colour": colour}  # fmt: skip
-                save_piece(job, data)
+                save_piece(job, data, kind=TECHNIQUES["dip"])
         self.assertEqual(counts[0], counts[1])

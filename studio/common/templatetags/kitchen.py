@@ -104,6 +104,18 @@ def sized(length_mm: float) -> str:
 
 
 @register.filter
+def roughly(length_mm: float) -> str:
+    """A length that is predicted: whole millimetres."""
+    return sized(round(length_mm))
+
+
+@register.filter
+def millilitres(volume_ml: float) -> str:
+    """What is squeezed or spooned: 0.5 ml."""
+    return f"{volume_ml:.2g} ml" if volume_ml < 10 else f"{volume_ml:.0f} ml"
+
+
+@register.filter
 def area(area_mm2: float) -> str:
     """38 cm² or 5.9 in²."""
     return area_text(area_mm2, current().length)

@@ -8,7 +8,7 @@ from scipy.integrate import quad
 from scipy.optimize import brentq
 
 from coating.errors import OutOfBounds, UnknownName
-from coating.flow.drip import _Film, drip_length
+from coating.flow.drip import _Film, drip_length, drip_volume
 from coating.flow.state import Conditions, flow_now
 from coating.flow.trade_number import number_from_flow
 
@@ -67,6 +67,18 @@ class Lengths(unittest.TestCase):
         wide, narrow = (drip_length(20, volume_ml=0.5, temperature_c=38, number_spread=s) for s in (0.3, 0.05))
         self.assertGreater(wide.high_mm - wide.low_mm, narrow.high_mm - narrow.low_mm)
         self.assertEqual(wide.length_mm, narrow.length_mm)
+
+    def test_the_squeeze_for_a_length(self) -> None:
+        for number, wanted, wall in ((15, 60, "chilled"), (27, 30, "room"), (60, 25, "chilled")):
+            squeeze = drip_volume(number, length_mm=wanted, temperature_c=36, wall=wall)
+            self.assertAlmostEqual(
+                length(number, volume_ml=squeeze, temperature_c=36, wall=wall) / wanted, 1, delta=0.01
+            )
+        with self.assertRaises(OutOfBounds) as refused:
+            drip_volume(200, length_mm=200, temperature_c=38)
+        self.assertLess(refused.exception.fields["most_mm"], 200)
+        with self.assertRaises(OutOfBounds):
+            drip_volume(20, length_mm=math.nan, temperature_c=38)
 
     def test_extremes(self) -> None:
         self.assertLess(length(400), 6)
