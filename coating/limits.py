@@ -97,6 +97,7 @@ BOUNDS: dict[str, Bound] = {
     "loss_fraction": Bound(0, 0.9, "", "The share lost to the air"),
     "sides": Bound(0.5, 3, "", "The sides that give off heat"),
     "bag_g": Bound(50, 10000, "g", "The bag"),
+    "price": Bound(0.01, 100000, "", "The price"),
 }
 
 

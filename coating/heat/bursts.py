@@ -44,7 +44,7 @@ class BurstPlan:
 
 def burst_plan(
     mass_g: float, *, start_c: float, target_c: float, power_w: float, power_fraction: float = 0.5,
-    solid_fraction: float | None = None, longest_s: float = LONGEST_BURST_S,
+    solid_fraction: float | None = None, longest_s: float = LONGEST_BURST_S, ceiling_c: float = CEILING_C,
 ) -> BurstPlan:  # fmt: skip
     """Bursts that take a mass to a temperature and never past it.
 
@@ -52,19 +52,21 @@ def burst_plan(
     ----------
     mass_g : g. start_c, target_c : degC. power_w : rated. power_fraction : setting. solid_fraction : still unmelted;
     None: all of it below 32 degC, nothing above. longest_s : the school's burst, shortened where it would overheat.
+    ceiling_c : never to be passed: 48 degC where white scorches, or 33 where temper is lost.
 
     Raises
     ------
-    OutOfBounds : a value outside its bounds, or a target above the ceiling of 48 degC.
+    OutOfBounds : a value outside its bounds, or a target above the ceiling.
     WouldScorch : so little that even 3 s overheat it; `least_g` says how much it takes.
     """
     mass_g, start_c = check("mass_g", mass_g), check("temperature_c", start_c, "start_c")
     target_c = check("temperature_c", target_c, "target_c")
     power = check("oven_w", power_w, "power_w") * check("power_fraction", power_fraction) * COUPLING
-    if target_c > CEILING_C:
-        message = f"Never above {CEILING_C:.0f} °C: white scorches and thickens for good."
-        raise OutOfBounds(message, field="target_c", high=CEILING_C)
-    least_g = SHORTEST_BURST_S * power / ((CEILING_C - MELTS_AT_C) * SPECIFIC_HEAT_LIQUID) * 1000
+    if target_c > ceiling_c:
+        why = "white scorches and thickens for good" if ceiling_c >= CEILING_C else "its temper would be lost"
+        raise OutOfBounds(f"Never above {ceiling_c:.0f} °C: {why}.", field="target_c", high=ceiling_c)
+    room_k = ceiling_c - (MELTS_AT_C if ceiling_c >= CEILING_C else min(start_c, target_c))
+    least_g = SHORTEST_BURST_S * power / (room_k * SPECIFIC_HEAT_LIQUID) * 1000
     if mass_g < least_g:
         raise WouldScorch(
             f"{mass_g:g} g is too little for this oven: take {least_g:.0f} g or more, a lower setting, or warm water.",
@@ -73,7 +75,7 @@ def burst_plan(
     solid = (1.0 if start_c < MELTS_AT_C else 0.0) if solid_fraction is None else solid_fraction
     warm, steps = start_c, list[tuple[float, float, float]]()
     while len(steps) < _MOST and (left := _seconds_to(mass_g, warm, target_c, solid, power)) >= SHORTEST_BURST_S / 2:
-        safe = (CEILING_C - warm) * mass_g / 1000 * SPECIFIC_HEAT_LIQUID / (2 * power)
+        safe = (ceiling_c - warm) * mass_g / 1000 * SPECIFIC_HEAT_LIQUID / (2 * power)
         burst = min(LONGEST_BURST_S, longest_s, max(SHORTEST_BURST_S, safe))
         burst = float(min(round(burst), int(left + 0.5)))
         warm, solid = warmed_temperature_c(mass_g, warm, burst * power, solid_fraction=solid)

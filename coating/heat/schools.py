@@ -34,13 +34,15 @@ BORNE = 1.3  # unmelted pieces take up that much more than reckoned [assumed]
 
 @dataclass(frozen=True)
 class School:
-    """A way of melting: on "microwave" or "hob", at a power setting, with a fixed burst in s or None."""
+    """A way of melting: on "microwave" or "hob", at a power setting, with a fixed burst in s or None; `mixes` says what
+    is done after a burst, "stir" or "knead"."""
 
     name: str
     title: str
     heat: str
     power_fraction: float = 1.0
     fixed_burst_s: float | None = None
+    mixes: str = "stir"
 
 
 SCHOOLS: Mapping[str, School] = MappingProxyType(
@@ -51,6 +53,7 @@ SCHOOLS: Mapping[str, School] = MappingProxyType(
             School("tapering", "full power, shorter and shorter bursts", "microwave"),
             School("bursts_20", "20 seconds at a time", "microwave", 1.0, 20.0),
             School("bursts_30", "30 seconds at a time", "microwave", 1.0, 30.0),
+            School("in_the_bag", "in the piping bag, kneaded after each burst", "microwave", 0.5, 15.0, "knead"),
             School("double_boiler", "over a pan of water kept warm", "hob"),
             School("boil_and_off", "boil the water, switch off, set the bowl on it", "hob"),
         )
@@ -87,6 +90,12 @@ def bath_time_s(mass_g: float, *, start_c: float, target_c: float, bath_c: float
     melting = LATENT_HEAT / (bath_c - MELTS_AT_C)
     liquid = SPECIFIC_HEAT_LIQUID * math.log((bath_c - MELTS_AT_C) / (bath_c - target_c))
     return mass_kg / ua * (solid + melting + liquid)
+
+
+def bath_rewarm_s(mass_g: float, *, start_c: float, target_c: float, bath_c: float) -> float:
+    """Seconds over a water bath for what is still melted: warming alone."""
+    ua = BATH_W_K * (mass_g / BATH_MASS_G) ** (2 / 3)
+    return mass_g / 1000 * SPECIFIC_HEAT_LIQUID / ua * math.log((bath_c - start_c) / (bath_c - target_c))
 
 
 def melting_way(

@@ -11,6 +11,7 @@ from django.db import transaction
 
 from studio.bowls.models import Bowl, BowlEvent, BowlUse
 from studio.common import clock
+from studio.cupboard.adapters import ATTRIBUTES
 
 if TYPE_CHECKING:
     from studio.accounts.models import Kitchen
@@ -97,7 +98,7 @@ def finish(bowl: Bowl, *, used_g: float, expected_seq: int, key: uuid.UUID, at: 
 @transaction.atomic
 def follow_new_values(row: Ingredient, fresh: Sequence[Parameter], bowls: Iterable[Bowl]) -> list[Bowl]:
     """Bowls in use follow newly measured values; each gets a line that says so. Returns those that changed."""
-    if not fresh:
+    if not any(p.name in ATTRIBUTES for p in fresh):
         return []
     changed = []
     pins = {p.name: p.pk for p in row.parameters.order_by("pk").all()}

@@ -20,7 +20,7 @@ from studio.bowls.adapters import Desk
 from studio.bowls.forms import StepForm
 from studio.bowls.times import times
 from studio.common.templatetags.kitchen import hexed
-from studio.cupboard.adapters import bag_g
+from studio.cupboard.adapters import bag_g, price_of
 from studio.cupboard.models import Ingredient, Parameter
 from studio.pieces.adapters import needs_of
 
@@ -51,6 +51,15 @@ def _ribbon(desk: Desk, now: BowlState, after: BowlState) -> RibbonFigure:
         now_fill="" if now.empty else hexed(now.mixture().lab()),
         after_fill="" if after.empty else hexed(after.mixture().lab()), window=desk.window,
     )  # fmt: skip
+
+
+def _priced(desk: Desk, doses: tuple[Thinning, ...]) -> list[tuple[Thinning, float | None, bool]]:
+    """Each dose with what it costs, if that is known, and whether it is the cheapest of those that will do."""
+    rows = {r.code: r for r in desk.stock.rows}
+    found = [(d, rows.get(d.thinner.replace(" ", "_"))) for d in doses]
+    priced = [(d, price_of(row, d.thinner_g) if row else None) for d, row in found]
+    known = [price for d, price in priced if price is not None and d.verdict != "refused"]
+    return [(d, price, len(known) > 1 and price == min(known)) for d, price in priced]
 
 
 def _verdict(desk: Desk, state: BowlState) -> str:
@@ -100,7 +109,7 @@ def answer(desk: Desk, form: StepForm) -> dict[str, Any]:
         "verdict": verdict, "words": [] if after.empty else _words(after), "window": desk.window,
         "number_now": reading, "number_range": _number_range(after) if flow else None,
         "left_s": None if until is None else until - after.at_s, "ribbon": _ribbon(desk, now, after),
-        "thinner": thinner, "still_thinning": still, "beside": beside,
+        "thinner": thinner, "still_thinning": still, "beside": _priced(desk, beside),
         "working_c": working_temperature_c(desk.bowl.white),
         "quantity": needs_of(desk.layers, flow) if desk.layers and flow else None,
         "shown": desk.kind.shown(desk.layers[0], flow) if desk.layers and flow else None,

@@ -8,10 +8,13 @@ from typing import Any
 from django import forms
 from django.http import HttpResponse
 from django.shortcuts import redirect, render
+from django.urls import reverse
 from django.views.decorators.http import require_POST
 
 from coating.heat.melting import CEILING_C, melt_to_c
-from coating.plan.melting_steps import MeltingStep, melting_step
+from coating.heat.schools import SCHOOLS
+from coating.plan.melting_steps import MeltingStep, bag_burst_s, melting_step
+from studio.accounts.models import Kitchen
 from studio.bowls.actions import BowlChanged, Line, append
 from studio.bowls.adapters import Desk
 from studio.bowls.forms import StepForm
@@ -21,6 +24,7 @@ from studio.common.forms import TemperatureField
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
 
+BAGS_G = (50.0, 100.0, 150.0)
 STILL_LUMPY, JUST_MELTED = 0.5, 0.0  # share of lumps that "still lumpy" stands for [assumed]
 
 
@@ -29,6 +33,7 @@ class MeltForm(SendForm):
 
     seen = forms.ChoiceField(choices=[(w, w) for w in ("burst", "lumpy", "smooth", "read")])
     seconds = forms.FloatField(required=False, min_value=1, max_value=1800)
+    by = forms.ChoiceField(choices=Kitchen.MELTING, required=False)
 
     def __init__(self, *args: Any, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
@@ -42,10 +47,11 @@ class MeltForm(SendForm):
 
     def lines(self, desk: Desk) -> list[Line]:
         """Events of what was done or seen."""
-        data, step = self.cleaned_data, step_of(desk)
+        data = self.cleaned_data
+        step = step_of(desk, data.get("by", ""))
         match data["seen"]:
             case "burst" if step.school.heat == "hob":
-                return [("warmed", {"to_c": melt_to_c(desk.bowl.white), "typed": "over warm water"}), ("stirred", {})]
+                return [("warmed", {"to_c": step.target_c, "typed": "over warm water"}), ("stirred", {})]
             case "burst":
                 burst = {"seconds": data.get("seconds") or 0.0, "power_w": desk.kitchen.oven_w}
                 return [("warmed", {**burst, "power_fraction": step.school.power_fraction}), ("stirred", {})]
@@ -56,18 +62,29 @@ class MeltForm(SendForm):
         return [("tested", {"test": "lumps", "value": lumps, "how": data["seen"]})]
 
 
-def step_of(desk: Desk) -> MeltingStep:
-    """The next step for this bowl in this kitchen."""
+def step_of(desk: Desk, by: str = "") -> MeltingStep:
+    """The next step for this bowl in this kitchen, or by another way of melting this time."""
     kitchen = desk.kitchen
     target_c = min(melt_to_c(desk.bowl.white), CEILING_C)
-    return melting_step(desk.now, school=kitchen.melting_school, power_w=kitchen.oven_w, target_c=target_c)
+    school = by if by in SCHOOLS else kitchen.melting_school
+    return melting_step(desk.now, school=school, power_w=kitchen.oven_w, target_c=target_c)
+
+
+def _bags(desk: Desk) -> list[tuple[float, float]]:
+    """How long a piping bag of this bowl is warmed when it stiffens: g and s; none without a microwave."""
+    if SCHOOLS[desk.kitchen.melting_school].heat == "hob":
+        return []
+    found = [(g, bag_burst_s(g, white=desk.bowl.white, power_w=desk.kitchen.oven_w)) for g in BAGS_G]
+    return [(g, seconds) for g, seconds in found if seconds]
 
 
 def _page(request: KitchenRequest, desk: Desk, form: MeltForm | None = None, status: int = 200) -> HttpResponse:
-    now = desk.now
+    now, by = desk.now, request.POST.get("by") or request.GET.get("by") or ""
+    step = step_of(desk, by)
     context = {
-        "bowl": desk.bowl, "now": now, "step": step_of(desk), "form": form or MeltForm(), "send_key": uuid.uuid4(),
-        "target_c": min(melt_to_c(desk.bowl.white), CEILING_C), "lab": None if now.empty else now.mixture().lab(),
+        "bowl": desk.bowl, "now": now, "step": step, "schools": SCHOOLS.values(), "bags": _bags(desk),
+        "form": form or MeltForm(), "send_key": uuid.uuid4(),
+        "target_c": step.target_c or melt_to_c(desk.bowl.white), "lab": None if now.empty else now.mixture().lab(),
     }  # fmt: skip
     return render(request, "bowls/melt.html", context, status=status)
 
@@ -90,7 +107,8 @@ def melt(request: KitchenRequest, pk: int) -> HttpResponse:
     except BowlChanged:
         form.add_error(None, CHANGED)
         return _page(request, desk, form, 409)
-    return redirect("bowls:melt", pk=pk)
+    again = f"?by={data['by']}" if data.get("by") else ""
+    return redirect(reverse("bowls:melt", args=[pk]) + again)
 
 
 @kitchen_required

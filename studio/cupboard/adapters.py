@@ -63,6 +63,14 @@ def core_ingredient(row: Ingredient, parameters: Iterable[Parameter] | None = No
     )
 
 
+def price_of(row: Ingredient, mass_g: float) -> float | None:
+    """What a mass of it costs, in the maker's own money; None until a pack's size and price were said."""
+    known = row.current()
+    if "bag_g" not in known or "pack_price" not in known:
+        return None
+    return known["pack_price"].value * mass_g / known["bag_g"].value
+
+
 def bag_g(row: Ingredient) -> float:
     """Mass of a bag of this base, g."""
     found = row.current().get("bag_g")

@@ -31,7 +31,11 @@ PARAMETERS: dict[str, tuple[Any, str, str, str]] = {
     "bag_g": (MassField, "bag_g", "A bag holds", ""),
     "drop_g": (NumberField, "drop_g", "One drop weighs, g", "Weigh 20 drops and divide by 20."),
     "strength": (NumberField, "strength", "Strength", "1 is as we assume; 2 colours twice as deep."),
+    "pack_price": (NumberField, "price", "and costs", "In your own money."),
 }
+# What can be said of a kind besides what is assumed of it.
+CAN_BE_SAID = {"base": ("pack_price",), "fat": ("bag_g", "pack_price")}
+SAID = ("pack_price",)  # known or not: nobody measures it
 _SAME = 1e-9
 FAT_OF_COLOURS = ("liquid", "powder", "butter", "white", "fat", "water")
 
@@ -53,23 +57,32 @@ class IngredientForm(KeepsMeasures, VersionedForm):
             for n, p in ingredient.current().items()
             if n in PARAMETERS and not (n == "fat_fraction" and ingredient.kind in FAT_OF_COLOURS)
         }
-        for name, parameter in self.now.items():
-            kind, bound, label, help_text = PARAMETERS[name]
-            if name == "drop_g" and ingredient.kind == "powder":
-                label, help_text = "One pinch weighs, g", ""
-            measured = issubclass(kind, MeasuredField)
-            kept: Any = parameter.value if measured else f"{parameter.value:.4g}"
-            self.fields[name] = kind(bound, label=label, help_text=help_text, initial=kept)
+        self.unsaid = [n for n in CAN_BE_SAID.get(ingredient.kind, ()) if n not in self.now]
+        for name in (*self.now, *self.unsaid):
+            self._add(name, self.now.get(name))
+
+    def _add(self, name: str, parameter: Parameter | None) -> None:
+        kind, bound, label, help_text = PARAMETERS[name]
+        if name == "drop_g" and self.ingredient.kind == "powder":
+            label, help_text = "One pinch weighs, g", ""
+        kept: Any = None
+        if parameter is not None:
+            kept = parameter.value if issubclass(kind, MeasuredField) else f"{parameter.value:.4g}"
+        self.fields[name] = kind(bound, label=label, help_text=help_text, initial=kept, required=parameter is not None)
+        if parameter is not None and name not in SAID:
             self.fields[f"{name}_from"] = forms.ChoiceField(
                 label="Where this came from", choices=Parameter.PROVENANCE[:3], initial=parameter.provenance
             )
 
     def rows(self) -> list[dict[str, Any]]:
-        """Value field, source field and the parameter as it is, for the template."""
+        """Value field and source field, if it has one, for the template."""
         return [
-            {"value": self[n], "source": self[f"{n}_from"], "now": p, "grades": GRADES if n == "number" else ()}
-            for n, p in self.now.items()
-        ]
+            {
+                "value": self[n], "source": self[f"{n}_from"] if f"{n}_from" in self.fields else None,
+                "grades": GRADES if n == "number" else (),
+            }
+            for n in (*self.now, *self.unsaid)
+        ]  # fmt: skip
 
     def past(self) -> list[Parameter]:
         """Every value there was of what is shown, by parameter, oldest first."""
@@ -90,11 +103,14 @@ class IngredientForm(KeepsMeasures, VersionedForm):
         """Value, low, high and source of every parameter; measured values have the narrower range."""
         spread = {"default": 0.2, "label": 0.1, "measured": 0.05}
         result = {}
+        for name in self.unsaid:
+            if (said := self.cleaned_data[name]) is not None:
+                result[name] = (said, said, said, "label")
         for name, parameter in self.now.items():
-            value, source = self.cleaned_data[name], self.cleaned_data[f"{name}_from"]
+            value, source = self.cleaned_data[name], self.cleaned_data.get(f"{name}_from", "label")
             if _same(value, parameter.value) and source == parameter.provenance:
                 result[name] = (parameter.value, parameter.low, parameter.high, parameter.provenance)
             else:
-                by = spread[source]
+                by = 0.0 if name in SAID else spread[source]
                 result[name] = (value, value * (1 - by), value * (1 + by), source)
         return result

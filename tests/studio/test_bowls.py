@@ -236,6 +236,25 @@ class Measuring(BowlTests):
         low, high = page.context["number_range"]
         self.assertLess(high - low, (wide[1][1] - wide[1][0]) / 2)
 
+    def test_prices_say_which_fat_is_cheapest(self) -> None:
+        self.melt()
+        flakes, shortening = self.row("palm_flakes"), self.row("shortening")
+        self.assertContains(self.client.get(f"/cupboard/{flakes.pk}/"), "and costs")
+        before = self.desk().now.parts, self.desk().bowl.last_seq
+        for row, price in ((flakes, "9,90"), (shortening, "3.30")):
+            kept = {n: f"{p.value:g}" for n, p in row.current().items()}
+            sent = {**kept, **{f"{n}_from": "default" for n in kept}, "bag_g": "450 g", "pack_price": price}
+            self.assertEqual(self.post(row, **sent).status_code, 302)
+        self.assertEqual(self.row("palm_flakes").current()["pack_price"].value, 9.9)
+        self.assertEqual((self.desk().now.parts, self.desk().bowl.last_seq), before, "a price changes no bowl")
+        beside = {
+            d.thinner: (price, cheapest) for d, price, cheapest in self.client.get(self.address).context["beside"]
+        }
+        self.assertAlmostEqual(beside["palm flakes"][0] / beside["shortening"][0], 3)
+        self.assertEqual([name for name, (_, cheapest) in beside.items() if cheapest], ["shortening"])
+        self.assertEqual(beside["coconut oil"], (None, False))
+        self.assertEqual(self.post(flakes, bag_g="450", pack_price="free").status_code, 422)
+
     def test_a_finished_bowl_keeps_the_value_it_was_made_with(self) -> None:
         self.melt()
         self.client.post(f"{self.address}done/", step(self.bowl, used_g="10"))
@@ -289,7 +308,7 @@ class Pages(BowlTests):
 
     def test_begin_from_a_job_once(self) -> None:
         piece = half_dip(self.kitchen, colour="Plum")
-        sent = {"colour": piece.layers.get().colour_id, "white": "coating"}
+        sent = {"colour": piece.layers.get().colour_id, "white": "coating", "technique": "dip"}
         first = self.client.post(f"/bowls/begin/{piece.job_id}/", sent)
         second = self.client.post(f"/bowls/begin/{piece.job_id}/", sent)
         self.assertEqual(first.url, second.url)

@@ -56,7 +56,7 @@ class Sent(TestCase):
                 "spacing_mm": "28"}  # fmt: skip
         self.posts += [
             (self.maker, f"{bowl}/strike/1/", plain), (self.maker, f"{bowl}/done/", {**plain, "used_g": "20"}),
-            (self.maker, f"/bowls/begin/{piece.job_id}/", {"colour": "1", "white": "coating"}),
+            (self.maker, f"/bowls/begin/{piece.job_id}/", {"colour": "1", "white": "coating", "technique": "dip"}),
             (self.maker, "/kitchen/five-taps/", taps), (self.maker, "/send-again/", {"x": "1"}),
             (self.maker, f"/pieces/{piece.pk}/remove/", {"key": plain["key"]}),
             (self.maker, f"{bowl}/melt/", {**plain, "seen": "read", "temperature_c": "40", "seconds": "20"}),

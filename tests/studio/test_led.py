@@ -91,6 +91,22 @@ class Melting(LedTests):
         self.said(seen="burst")
         self.assertContains(self.client.get(f"{self.address}melt/"), "It is melted")
 
+    def test_warmed_again_and_in_another_way(self) -> None:
+        self.client.post(f"{self.address}did/", step(self.bowl, **add(self.kitchen, bright=290), temperature_c="42"))
+        self.client.post(f"{self.address}did/", step(self.bowl, touch="cool", temperature_c="29"))
+        self.kitchen.refresh_from_db()
+        page = self.client.get(f"{self.address}melt/")
+        self.assertContains(page, "It only cooled: warm it")
+        self.assertContains(page, "A bag of it that stiffens")
+        bag = self.client.get(f"{self.address}melt/?by=in_the_bag")
+        self.assertContains(bag, "then knead it well")
+        sent = step(self.bowl, seen="burst", seconds=15, by="in_the_bag")
+        self.assertRedirects(self.client.post(f"{self.address}melt/", sent), f"{self.address}melt/?by=in_the_bag")
+        self.client.post(f"{self.address}melt/?by=double_boiler", step(self.bowl, seen="burst", by="double_boiler"))
+        self.assertAlmostEqual(self.desk().now.temperature_c, 38, delta=0.2)
+        self.assertContains(self.client.get(f"{self.address}melt/"), "no more heat")
+        self.assertEqual(self.said(seen="burst", by="campfire").status_code, 422)
+
     def test_nothing_in_it(self) -> None:
         self.assertContains(self.client.get(f"{self.address}melt/"), "Put the white in first")
         empty = self.client.post(f"{self.address}put-in/", step(self.bowl))

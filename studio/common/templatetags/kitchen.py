@@ -318,10 +318,17 @@ def when(moment: datetime, now: datetime) -> str:
     return f"{minutes_ago / 60:.0f} h ago" if minutes_ago < 36 * 60 else f"{moment:%-d %b}"
 
 
+@register.filter
+def money(amount: float) -> str:
+    """In whatever money the maker pays with."""
+    return f"{amount:,.2f}"
+
+
 PARAMETER_TITLES = {
     "number": "Flow number",
     "fat_fraction": "Fat share",
     "bag_g": "Bag",
+    "pack_price": "Price of a bag",
     "drop_g": "Drop",
     "strength": "Strength",
 }
@@ -339,4 +346,6 @@ def as_parameter(value: float, name: str) -> str:
         return mass(value)
     if name == "drop_g":
         return f"{value:.2g} g"
+    if name == "pack_price":
+        return money(value)
     return f"{value * 100:.3g} %" if name == "fat_fraction" else f"{value:.4g}"
