@@ -71,6 +71,7 @@ class Kitchen(Versioned):
     setting_school = models.CharField(max_length=8, choices=SETTING, default="room")
     region = models.CharField(max_length=10, choices=list(REGIONS.items()), default="elsewhere")
     profile_said = models.BooleanField(default=False)
+    drain_hole_mm = models.FloatField(null=True, blank=True)  # of the bag they drain, once it was calibrated
     is_demo = models.BooleanField(default=False)
     goes_at = models.DateTimeField(null=True, blank=True, db_index=True)
     created_at = models.DateTimeField(auto_now_add=True)

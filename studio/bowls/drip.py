@@ -18,7 +18,7 @@ from coating.limits import BOUNDS
 from coating.shape.drips import drips_round
 from coating.shape.pieces import CakeTier
 from studio.bowls.adapters import Desk
-from studio.bowls.home_tests import warmth_c
+from studio.bowls.home_test_forms import warmth_c
 from studio.bowls.views import desk_of
 from studio.common.forms import LengthField, NumberField
 from studio.common.live import LiveView

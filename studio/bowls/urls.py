@@ -21,5 +21,7 @@ urlpatterns = [
     path("timers/<int:pk>/stop/", timers.stop, name="timer-stop"),
     path("<int:pk>/spoon/", views.spoon, name="spoon"),
     path("<int:pk>/strike/<int:seq>/", views.strike, name="strike"),
+    path("<int:pk>/uses/live/", uses.UsesLive.as_view(), name="uses-live"),
+    path("<int:pk>/hole/", home_tests.hole, name="hole"),
     path("<int:pk>/done/", views.all_dipped, name="done"),
 ]

@@ -2,21 +2,32 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+from typing import Any
+
+from django import forms
 from django.contrib import messages
 from django.http import HttpResponse
 from django.shortcuts import redirect, render
 
+from coating.colour.mixing import merge
+from coating.errors import EmptyBowl
 from coating.figures.ribbon import RibbonFigure, ribbon_figure
+from coating.heat.melting import working_temperature_c
 from coating.plan.uses import MARBLES_WITHIN, thicker_by, uses
+from coating.simulate.bowl import BowlState
 from studio.bowls.adapters import Desk
+from studio.bowls.forms import TOUCHES
 from studio.bowls.models import Bowl
 from studio.bowls.settled import fetch_events
 from studio.bowls.views import desk_of
+from studio.common.forms import TemperatureField
+from studio.common.live import LiveView
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
 from studio.common.templatetags.kitchen import hexed
 
-OTHERS = 12
+OTHERS, STILL_K = 12, 0.5
 
 
 def _others(desk: Desk) -> list[tuple[Bowl, float]]:
@@ -29,12 +40,61 @@ def _others(desk: Desk) -> list[tuple[Bowl, float]]:
     return sorted(known, key=lambda pair: max(pair[1], 1 / pair[1]))
 
 
-def _ribbon(desk: Desk) -> RibbonFigure:
-    now = desk.now
-    low, high = now.flow_range()
+def _ribbon(desk: Desk, state: BowlState) -> RibbonFigure:
+    """The bowl as it is, and as it is supposed to be."""
+
+    def hung(one: BowlState) -> Any:
+        return (None if one.is_set else one.flow()), *one.flow_range()
+
+    supposed = state != desk.now
     return ribbon_figure(
-        now=(now.flow(), low, high), after=None, now_fill=hexed(now.mixture().lab()), after_fill="", window=None
-    )
+        now=hung(desk.now), after=hung(state) if supposed else None, now_fill=hexed(desk.now.mixture().lab()),
+        after_fill=hexed(state.mixture().lab()), window=None,
+    )  # fmt: skip
+
+
+class WhatIfForm(forms.Form):
+    """The bowl as it would be: warmer or cooler, with the colour still to come, or tempered."""
+
+    def __init__(self, data: Any = None, *, desk: Desk) -> None:
+        now = desk.now
+        super().__init__(data, initial={"temperature_c": round(now.temperature_c), "touch": ""})
+        if desk.kitchen.has_thermometer:
+            self.fields["temperature_c"] = TemperatureField("temperature_c", label="At", required=False)
+        else:
+            choices = [("", "as it is"), *((k, v[1]) for k, v in TOUCHES.items())]
+            self.fields["touch"] = forms.ChoiceField(label="When a dab feels", choices=choices, required=False)
+        if desk.proposal.kind in ("fill", "tint", "warm", "thin") and desk.proposal.additions:
+            self.fields["with_rest"] = forms.BooleanField(label="with what is still to go in", required=False)
+        if now.white == "untempered":
+            self.fields["tempered"] = forms.BooleanField(label="tempered", required=False)
+
+    def state(self, desk: Desk) -> BowlState:
+        """The bowl so; as it is when nothing else was said."""
+        data, now = self.cleaned_data, desk.now
+        touch = data.get("touch")
+        to_c = TOUCHES[touch][0] if touch else data.get("temperature_c")
+        if to_c is None or abs(to_c - round(now.temperature_c)) < STILL_K:
+            to_c = now.temperature_c
+        parts = merge((*now.parts, *desk.proposal.additions)) if data.get("with_rest") else now.parts
+        state = replace(now, temperature_c=to_c, parts=parts)
+        if data.get("tempered"):
+            warm_c = min(to_c, working_temperature_c("tempered"))
+            state = replace(state, temperature_c=warm_c, context=replace(now.context, white="tempered"))
+        return state
+
+
+def _shown(desk: Desk, form: WhatIfForm) -> dict[str, Any]:
+    """Every technique against the bowl as the (valid) form has it."""
+    state = form.state(desk)
+    found = uses(state)
+    right = [use for use in found if use.way == "right"]
+    return {
+        "bowl": desk.bowl, "now": state, "after": state, "uses": found, "right": right,
+        "thinner": desk.cupboard.thinner, "number": state.stands_at(), "plain": True,
+        "ribbon": _ribbon(desk, state), "supposed": state != desk.now,
+        "result": {"number": state.stands_at(), "word": state.word, "right": [use.window.technique for use in right]},
+    }  # fmt: skip
 
 
 @kitchen_required
@@ -44,10 +104,26 @@ def uses_page(request: KitchenRequest, pk: int) -> HttpResponse:
     if not desk.can_be_used:
         messages.error(request, "There is nothing melted in this bowl to use.")
         return redirect("bowls:bowl", pk=pk)
-    found = uses(desk.now)
-    context = {
-        "bowl": desk.bowl, "now": desk.now, "after": desk.now, "uses": found, "others": _others(desk),
-        "right": [u for u in found if u.way == "right"], "ribbon": _ribbon(desk), "thinner": desk.cupboard.thinner,
-        "marbles": MARBLES_WITHIN, "number": desk.now.stands_at(),
-    }  # fmt: skip
+    form = WhatIfForm(request.POST or None, desk=desk)
+    shown = form if form.is_bound and form.is_valid() else WhatIfForm({}, desk=desk)
+    shown.is_valid()
+    context = {**_shown(desk, shown), "form": form, "others": _others(desk), "marbles": MARBLES_WITHIN}
     return render(request, "bowls/uses.html", context)
+
+
+class UsesLive(LiveView):
+    """The same while something is supposed."""
+
+    part_templates = {
+        "answer": "bowls/parts/uses_answer.html", "list": "bowls/parts/uses_list.html",
+        "ribbon": "bowls/parts/ribbon.html",
+    }  # fmt: skip
+
+    def make_form(self, request: KitchenRequest, fields: dict[str, Any], **kwargs: Any) -> WhatIfForm:
+        self.desk = desk_of(request, kwargs["pk"])
+        return WhatIfForm(fields, desk=self.desk)
+
+    def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> dict[str, Any]:
+        if not self.desk.can_be_used:
+            raise EmptyBowl("There is nothing melted in this bowl to use.")
+        return _shown(self.desk, form)

@@ -298,6 +298,26 @@ class Drips(LedTests):
         self.assertContains(self.client.get(self.address), "Test drip: stands at")
 
 
+class Holes(LedTests):
+    def test_a_known_bowl_says_how_wide_the_hole_is(self) -> None:
+        self.client.post(f"{self.address}did/", step(self.bowl, **add(self.kitchen, bright=290), temperature_c="40"))
+        stands, flow = self.desk().now.stands_at(), self.desk().now.flow()
+        took = drain_time_s(flow, hole_mm=4.6, from_g=150, to_g=50)
+        bag = {"by": "bag", "seconds": f"{took:.1f}", "hole_mm": "4.6 mm", "from_g": "150", "to_g": "50"}
+        before = live(self.client, f"{self.address}tests/live/", bag).json()["result"]
+        sent = {"hole-seconds": f"{took:.1f}", "hole-number": f"{stands:.1f}", "hole-from_g": "150", "hole-to_g": "50"}
+        self.assertRedirects(self.client.post(f"{self.address}hole/", sent), f"{self.address}tests/?by=bag")
+        self.kitchen.refresh_from_db()
+        self.assertAlmostEqual(self.kitchen.drain_hole_mm, 4.6, delta=0.03)
+        page = self.client.get(f"{self.address}tests/?by=bag")
+        self.assertContains(page, 'value="4.6 mm"')
+        after = live(self.client, f"{self.address}tests/live/", bag).json()["result"]
+        self.assertLess(after["high"] - after["low"], 0.6 * (before["high"] - before["low"]))
+        for name, bad in (("hole-seconds", "1"), ("hole-number", "0"), ("hole-to_g", "150"), ("hole-from_g", "x")):
+            refused = self.client.post(f"{self.address}hole/", {**sent, name: bad})
+            self.assertContains(refused, "errorlist", status_code=422, msg_prefix=bad)
+
+
 class Labels(LedTests):
     def test_what_is_known_of_a_label(self) -> None:
         for typed, number in (("130 old", 37.1), ("chips", 65), ("wafers", 58), ("47", 47), ("45,5", 45.5)):
@@ -320,6 +340,25 @@ class Uses(LedTests):
         thin = {**add(self.kitchen, palm_flakes=12), "temperature_c": "38"}
         self.client.post(f"/bowls/{other.pk}/did/", step(other, **thin))
         self.assertContains(self.client.get(f"{self.address}uses/"), "too far apart to marble")
+
+    def test_supposing_it_warmer_tempered_or_finished(self) -> None:
+        self.kitchen.has_thermometer = True
+        self.kitchen.save()
+        bowl = bowl_for(half_dip(self.kitchen, white="untempered"))
+        self.client.post(f"/bowls/{bowl.pk}/did/", step(bowl, **add(self.kitchen, ivory=290), temperature_c="38"))
+        ask = f"/bowls/{bowl.pk}/uses/live/"
+        plain, cool, rest, tempered = (
+            live(self.client, ask, fields).json()["result"]
+            for fields in ({}, {"temperature_c": "31"}, {"with_rest": "on"}, {"tempered": "on"})
+        )
+        self.bowl = bowl
+        self.assertAlmostEqual(plain["number"], self.desk().now.stands_at(), delta=0.5)
+        self.assertGreater(cool["number"], plain["number"])
+        self.assertNotEqual(rest["number"], plain["number"])
+        self.assertAlmostEqual(tempered["number"] / plain["number"], 1.8, delta=0.15, msg="handbook: about twice")
+        self.assertEqual(live(self.client, ask, {"temperature_c": "200"}).status_code, 422)
+        self.assertContains(self.client.post(f"/bowls/{bowl.pk}/uses/", {"tempered": "on"}), "So it would be")
+        self.assertEqual(live(self.client, f"{self.address}uses/live/", {}).status_code, 422, "nothing is in that one")
 
     def test_nothing_to_use(self) -> None:
         self.assertRedirects(self.client.get(f"{self.address}uses/"), self.address)

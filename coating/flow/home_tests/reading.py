@@ -9,16 +9,19 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
+from coating.errors import TestsDisagree
 from coating.flow.casson1959 import Flow
 from coating.flow.home_tests.back_drip import number_from_drip
-from coating.flow.home_tests.bag_drain import number_from_drain
+from coating.flow.home_tests.bag_drain import calibrated_hole_mm, number_from_drain
 from coating.flow.home_tests.dipped_card import number_from_card
 from coating.flow.home_tests.roussel_coussot2005 import Spread
 from coating.flow.ribbon import flow_word
 from coating.flow.trade_number import flow_from_number, number_from_flow
 from coating.limits import BOUNDS
 
-BAG_OFF, CARD_OFF, DRIP_OFF = 0.2, 0.25, 0.35  # with a hole as cut, and a kitchen scale; estimates
+# Relative, with a kitchen scale; estimates. The hole dominates a bag: as cut, or calibrated.
+BAG_OFF, BAG_CALIBRATED_OFF, CARD_OFF, DRIP_OFF = 0.2, 0.1, 0.25, 0.35
+NARROWEST_MM, WIDEST_MM = 1.05, 19.5
 
 
 @dataclass(frozen=True)
@@ -53,10 +56,29 @@ def read_spread(found: Spread, flow: Flow) -> Reading:
     return _reading(found.yield_stress_pa * per_pa, found.low_pa * per_pa, found.high_pa * per_pa, flow)
 
 
-def read_drain(seconds: float, flow: Flow, *, hole_mm: float, from_g: float, to_g: float) -> Reading:
-    """A bag that drained, of a bowl whose flow is reckoned to be `flow`."""
+def read_drain(
+    seconds: float, flow: Flow, *, hole_mm: float, from_g: float, to_g: float, calibrated: bool = False
+) -> Reading:
+    """A bag that drained, of a bowl whose flow is reckoned to be `flow`; through a hole as cut, or a calibrated one."""
+    off = BAG_CALIBRATED_OFF if calibrated else BAG_OFF
     number = number_from_drain(seconds, hole_mm=hole_mm, from_g=from_g, to_g=to_g, k_per_s=_ratio(flow))
-    return _reading(number, number * (1 - BAG_OFF), number * (1 + BAG_OFF), flow)
+    return _reading(number, number * (1 - off), number * (1 + off), flow)
+
+
+def hole_from_drain(seconds: float, flow: Flow, number: float, *, from_g: float, to_g: float) -> float:
+    """How wide a hole is, mm, from a drain of a bowl of known number whose flow is reckoned to be like `flow`.
+
+    Raises
+    ------
+    TestsDisagree : no hole between 1 and 20 mm takes so long.
+    """
+    hole_mm = calibrated_hole_mm(seconds, number, from_g=from_g, to_g=to_g, k_per_s=_ratio(flow))
+    if not NARROWEST_MM < hole_mm < WIDEST_MM:
+        raise TestsDisagree(
+            f"No hole between {NARROWEST_MM:.0f} and {WIDEST_MM:.0f} mm takes so long: look at the time again.",
+            field="seconds",
+        )  # fmt: skip
+    return hole_mm
 
 
 def read_card(mass_g: float, flow: Flow, *, width_mm: float, dipped_mm: float, wait_s: float) -> Reading:
