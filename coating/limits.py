@@ -91,6 +91,8 @@ BOUNDS: dict[str, Bound] = {
     "spread_mm": Bound(10, 500, "mm", "The width of the spread"),
     "spread_wait_s": Bound(10, 900, "s", "The wait"),
     "density_kg_m3": Bound(900, 1600, "kg/m3", "The density"),
+    "bead_mm": Bound(0.2, 30, "mm", "The line"),
+    "standing_pa": Bound(0.01, 2000, "Pa", "The yield stress"),
     "hole_mm": Bound(0.5, 30, "mm", "The hole"),
     "card_mm": Bound(10, 500, "mm", "The card"),
     "humidity": Bound(0.01, 1, "", "The relative humidity"),

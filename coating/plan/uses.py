@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from coating.flow.grades import Grade, grades_for
 from coating.flow.windows import WINDOWS, Window
 from coating.heat.melting import CEILING_C, working_floor_c, working_temperature_c
+from coating.limits import BOUNDS
 from coating.plan.proposal import fat_for
+from coating.shape.bead import settled_bead
 from coating.simulate.bowl import BowlState
 
+LINES_MM = {"lace": 2.0, "lettering": 1.5, "outline": 2.0}
 MARBLES_WITHIN = 1.3  # two flows nearer than that run into each other evenly; common practice, no source
 MOST_FAT = 0.08  # g of fat per g; more, and another coating is the answer. Common practice, no source
 _WARM_AT_MOST_K = 4.0  # below the ceiling
@@ -18,7 +21,8 @@ _WARM_AT_MOST_K = 4.0  # below the ceiling
 @dataclass(frozen=True)
 class Use:
     """A technique and what it takes. `way`: "right", "warm" or "cool" (to `to_c`), "thin" (`fat_g` of thinner), or
-    "no" with `verdict` "thick", "thin" or "uneven"; `buy` the professional grades that would do as they are."""
+    "no" with `verdict` "thick", "thin" or "uneven"; `buy` the professional grades that would do as they are. Of a line
+    the width as pressed and as it settles."""
 
     window: Window
     way: str
@@ -26,13 +30,23 @@ class Use:
     to_c: float | None = None
     fat_g: float | None = None
     buy: tuple[Grade, ...] = ()
+    line_mm: float | None = None
+    settles_mm: float | None = None
 
 
 def uses(state: BowlState) -> tuple[Use, ...]:
     """Every technique, those it is right for first."""
-    found = [_use(state, window) for window in WINDOWS]
+    found = [_settled(state, _use(state, window)) for window in WINDOWS]
     order = ("right", "warm", "cool", "thin", "no")
     return tuple(sorted(found, key=lambda u: order.index(u.way)))
+
+
+def _settled(state: BowlState, use: Use) -> Use:
+    """With the width of its line, for a technique of lines and a bowl that flows."""
+    line_mm, flow = LINES_MM.get(use.window.technique), state.flow()
+    if line_mm is None or flow is None or state.is_set or flow.yield_stress_pa < BOUNDS["standing_pa"].low:
+        return use
+    return replace(use, line_mm=line_mm, settles_mm=settled_bead(line_mm, flow.yield_stress_pa).width_mm)
 
 
 def _use(state: BowlState, window: Window) -> Use:

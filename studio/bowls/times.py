@@ -11,6 +11,7 @@ from coating.heat.alduchov_eskridge1996 import wet_min
 from coating.heat.melting import MELTS_AT_C, TEMPER_LOST_C
 from coating.heat.setting import PLACES_C, Pliable, Setting, pliable_window, settings_by_place
 from coating.heat.tempering import seed_for
+from coating.plan.keeping import keeping
 from coating.simulate.bowl import BowlState
 from studio.bowls.adapters import Desk
 from studio.pieces.techniques import technique_of
@@ -21,6 +22,7 @@ STRIP_MM, ORDINARY_HUMIDITY = 2.0, 0.6
 def times(desk: Desk, state: BowlState, flow: Flow | None, to_c: float | None) -> dict[str, Any]:
     """Everything of these that a bowl page says, for a state whose flow is known and a temperature that is said."""
     return {
+        "keeps": None if state.empty else keeping(state),
         "waits": _waits(desk, state, flow), "bends": _bends(desk) if flow else None, "damp_min": _damp_min(desk),
         "seed_g": _seed_g(desk, to_c),
     }  # fmt: skip

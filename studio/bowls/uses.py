@@ -60,7 +60,7 @@ class WhatIfForm(forms.Form):
         now = desk.now
         super().__init__(data, initial={"temperature_c": round(now.temperature_c), "touch": ""})
         if desk.kitchen.has_thermometer:
-            self.fields["temperature_c"] = TemperatureField("temperature_c", label="At", required=False)
+            self.fields["temperature_c"] = TemperatureField("temperature_c", label="If it reads", required=False)
         else:
             choices = [("", "as it is"), *((k, v[1]) for k, v in TOUCHES.items())]
             self.fields["touch"] = forms.ChoiceField(label="When a dab feels", choices=choices, required=False)
