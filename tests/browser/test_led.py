@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from datetime import timedelta
+from unittest import mock
 
 from django.utils import timezone
 
 from studio.bowls.models import Bowl, Timer
+from studio.common import clock
 from studio.cupboard.models import Ingredient
 from tests.browser.browsing import BrowserTest
 
@@ -49,6 +51,84 @@ class Led(BrowserTest):
         self.assertIn("It stands at", self.find("[data-live-part=answer]").text)
         self.press("Note what it says")
         self.assertIn("Spread test: stands at", self.find(".history").text)
+
+    def test_a_timer_half_an_hour_without_a_connection(self) -> None:
+        self.visit("/")
+        self.press("Open the demo kitchen")
+        self.visit("/bowls/")
+        bowl = Bowl.objects.order_by("pk").last()
+        assert bowl is not None
+        at = timezone.now() + timedelta(minutes=40)
+        Timer.objects.create(kitchen=bowl.kitchen, bowl=bowl, says="look at it", seconds=2400, rings_at=at)
+        self.browser.refresh()
+        self.assertRegex(self.find("[data-timer-left]").text, r"^(40:00|39:5\d)$")
+        self.browser.set_network_conditions(offline=True, latency=0, throughput=0)
+        try:
+            self.browser.execute_script("const real = Date.now; Date.now = () => real() + 1800000;")
+            self.until(lambda: self.find("[data-timer-left]").text in ("10:00", "9:59", "9:58", "9:57"))
+        finally:
+            self.browser.delete_network_conditions()
+        later = timezone.now() + timedelta(minutes=30)
+        with mock.patch.object(clock, "now", lambda: later):
+            self.browser.refresh()
+            self.assertRegex(self.find("[data-timer-left]").text, r"^(10:00|9:5\d)$")
+
+    def test_tempered_by_seed(self) -> None:
+        self.visit("/")
+        self.press("Open the demo kitchen")
+        self.visit("/pieces/")
+        self.follow(self.find(".line-link"))
+        self.press("Add a piece")
+        self.type("#id_name", "Shining discs")
+        self.tap("input[name=white][value=tempered]")
+        self.press("Add this piece")
+        rows = [row for row in self.all(".figures-table tbody tr") if "tempered" in row.text and "Plain" in row.text]
+        self.follow(rows[0].find_element("css selector", "button"))
+        self.assertIn("until it reads 45 °C", self.role("answer").text)
+        self.press("I did this")
+        self.press("Temper it")
+        self.assertIn("Stir in up to", self.find("h1").text)
+        for seed, reads, says in (("40 g", "31", "Nearly there"), ("", "28.6", "in temper"), ("", "25.4", "too far")):
+            self.type("#id_seed_g", seed)
+            self.type("#id_temperature_c", reads)
+            self.press("Note it")
+            self.assertIn(says, self.find("h1").text)
+        bowl = Bowl.objects.order_by("-pk")[0]
+        self.visit(f"/bowls/{bowl.pk}/melt/")
+        self.assertIn("It only cooled", self.find("h1").text)
+        self.assertIn("temper is lost", self.find("main").text)
+        self.press("Done, stirred")
+        self.visit(f"/bowls/{bowl.pk}/temper/")
+        self.assertIn("in temper", self.find("h1").text)
+
+    def test_a_drip_predicted_tried_and_done(self) -> None:
+        self.visit("/")
+        self.press("Open the demo kitchen")
+        self.visit("/pieces/")
+        self.follow(self.find(".line-link"))
+        rows = [row for row in self.all(".figures-table tbody tr") if "Midnight drip" in row.text]
+        self.follow(rows[0].find_element("css selector", "button"))
+        for _ in range(6):
+            if self.all("[data-role=did-this].btn-outline-primary"):
+                break
+            self.press("I did this")
+        self.assertIn("right for this drip", self.role("answer").text)
+        self.press("See it run")
+        before = self.find(".answer").text
+        self.assertIn("For 45 mm squeeze", before)
+        self.press("Try one at the back")
+        self.type("#id_length_mm", "35 mm")
+        self.until(lambda: "It stands at" in self.find("[data-live-part=answer]").text)
+        self.press("Note what it says")
+        self.assertIn("Test drip: stands at", self.find(".history").text)
+        self.press("See it run")
+        self.assertNotEqual(self.find(".answer").text, before)
+        self.follow(self.find(".where a"))
+        self.press("All dripped")
+        bowl = Bowl.objects.get(name="Midnight drip")
+        self.assertIsNotNone(bowl.finished_at)
+        used = bowl.events.get(kind="used").payload["mass_g"]
+        self.assertTrue(15 < used < 45, used)
 
     def thins_by_halves(self) -> None:
         for _ in range(6):

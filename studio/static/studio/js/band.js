@@ -4,13 +4,13 @@ const TICK_MS = 5000;
 
 /** @returns {() => void} stops ticking */
 export function startBand(root) {
-  const begun = performance.now();
+  const begun = Date.now();
   const bowls = [...root.querySelectorAll("[data-band] [data-curve]")].map((home) => ({
     home,
     curve: JSON.parse(home.dataset.curve),
     left: home.dataset.left === "" ? null : Number(home.dataset.left),
   }));
-  const tick = () => bowls.forEach((bowl) => show(bowl, (performance.now() - begun) / 1000));
+  const tick = () => bowls.forEach((bowl) => show(bowl, (Date.now() - begun) / 1000));
   const timer = bowls.length ? setInterval(tick, TICK_MS) : 0;
   return () => clearInterval(timer);
 }

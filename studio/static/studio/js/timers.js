@@ -1,11 +1,12 @@
 // Timers tick down from what the server said was left, and ring: a word, a sound, the page's title.
+// They go by the wall clock: other clocks of a browser stand still while a tablet sleeps.
 // Binds by data-timer (seconds left), data-timer-left (where they show), data-timer-rings (what is read out).
 
 const TICK_MS = 250;
 
 /** @returns {() => void} stops ticking */
 export function startTimers(root) {
-  const begun = performance.now();
+  const begun = Date.now();
   const loud = root.querySelector("[data-timer-rings]");
   const timers = [...root.querySelectorAll("[data-timer]")].map((home) => {
     const left = Number(home.dataset.timer);
@@ -13,7 +14,7 @@ export function startTimers(root) {
   });
   const title = root.title;
   const tick = () => {
-    const gone = (performance.now() - begun) / 1000;
+    const gone = (Date.now() - begun) / 1000;
     for (const timer of timers) {
       const left = Math.max(0, Math.ceil(timer.left - gone));
       const text = left ? `${Math.floor(left / 60)}:${String(left % 60).padStart(2, "0")}` : "now";
