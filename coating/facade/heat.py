@@ -10,10 +10,9 @@ from coating.facade.registry import Entry
 from coating.heat.alduchov_eskridge1996 import dew_point_c
 from coating.heat.bursts import burst_plan
 from coating.heat.seed import seed
-from coating.heat.setting import PLACES_C, POURED_C, pliable_window, setting_time
+from coating.heat.setting import PLACES_C, POURED_C, SETTING_OFF, pliable_window, setting_time
 
 ROOM_C = 21.0
-OFF = 0.25  # setting times swing that much with draught and thickness; an estimate
 
 
 def _bursts(given: dict[str, Any]) -> dict[str, Any]:
@@ -34,8 +33,8 @@ def _placed(given: dict[str, Any]) -> dict[str, Any]:
 
 
 def _ranged(times: dict[str, float]) -> dict[str, float]:
-    low = {f"low_{name}": value * (1 - OFF) for name, value in times.items()}
-    return {**times, **low, **{f"high_{name}": value * (1 + OFF) for name, value in times.items()}}
+    low = {f"low_{name}": value * (1 - SETTING_OFF) for name, value in times.items()}
+    return {**times, **low, **{f"high_{name}": value * (1 + SETTING_OFF) for name, value in times.items()}}
 
 
 def _set(given: dict[str, Any]) -> dict[str, Any]:

@@ -22,6 +22,7 @@ DENSITY_KG_M3 = 1259.0
 SETS_AT_C = {"coating": 28.0, "tempered": 25.0, "untempered": 24.0}
 TOUCH, RELEASE = 0.35, 0.8
 UNTEMPERED_SLOWER = 1.6
+SETTING_OFF = 0.25  # times swing that much with draught and thickness; an estimate
 
 
 POURED_C = {"coating": 40.0, "tempered": 29.5, "untempered": 37.0}
@@ -46,7 +47,7 @@ class Pliable:
 
 def setting_time(
     thickness_mm: float, *, pour_c: float, surround_c: float, place: str = "room", white: str = "coating",
-    sides: float = 1.0,
+    sides: float = 1.0, release: float = RELEASE,
 ) -> Setting:  # fmt: skip
     """Setting time of a coat.
 
@@ -54,13 +55,14 @@ def setting_time(
     ----------
     thickness_mm : mm. pour_c, surround_c : degC. place : room, fridge or freezer. white : coating, tempered or
     untempered. sides : 1 on paper, 1.6 in a mould, 1.5 small bits, 2 hanging free.
+    release : share of the heat of setting that is gone when it can be handled; .5 for small bits.
 
     Raises
     ------
     OutOfBounds : the surroundings are within 2 degrees of where it sets; it would never get hard.
     """
     cooling_s, latent_s = _times_s(thickness_mm, pour_c, surround_c, place, white, sides)
-    return Setting((cooling_s + TOUCH * latent_s) / 60, (cooling_s + RELEASE * latent_s) / 60)
+    return Setting((cooling_s + TOUCH * latent_s) / 60, (cooling_s + release * latent_s) / 60)
 
 
 def settings_by_place(thickness_mm: float, *, pour_c: float, room_c: float, white: str) -> dict[str, Setting]:

@@ -15,6 +15,7 @@ WHITES = ("coating", "tempered", "untempered")
 WARM_C, HOT_C = 24.0, 27.0
 DEEP_L, WHITE_L, PALE_CHROMA, BLUE_B, CREAM_B = 48.0, 90.0, 9.0, -4.0, 12.0
 SOON_DAYS = 1
+RUNNY = 30.0  # a trade number below which a technique has to run
 
 
 @dataclass(frozen=True)
@@ -45,16 +46,21 @@ class Advice:
 
 def which_white(
     *, target_lab: tuple[float, float, float] | None, room_c: float, days_left: int | None = None,
-    has_thermometer: bool = True,
+    has_thermometer: bool = True, number_wanted: float | None = None,
 ) -> Advice:  # fmt: skip
     """Weigh the three for a piece.
 
     Parameters
     ----------
     target_lab : the colour wanted, None for plain. room_c : of the kitchen. days_left : until it is needed, if known.
-    has_thermometer : tempering by the lip alone is harder.
+    has_thermometer : tempering by the lip alone is harder. number_wanted : the flow its technique aims for.
     """
-    reasons = (*_by_colour(target_lab), *_by_room(room_c), *_by_work(days_left, has_thermometer))
+    reasons = (
+        *_by_colour(target_lab),
+        *_by_room(room_c),
+        *_by_work(days_left, has_thermometer),
+        *_by_flow(number_wanted),
+    )
     score = {w: sum(r.weight for r in reasons if r.white == w) for w in WHITES}
     return Advice(tuple(sorted(WHITES, key=lambda w: -score[w])), reasons)
 
@@ -87,8 +93,15 @@ def _by_room(room_c: float) -> Iterator[Reason]:
             yield Reason(white, -3.0, "it would not set in this room")
 
 
+def _by_flow(number: float | None) -> Iterator[Reason]:
+    if number is not None and number < RUNNY:
+        yield Reason("untempered", 0.75, "gently melted it flows, and needs little fat to run")
+        yield Reason("tempered", -0.5, "in temper it stands about twice as thick, and this has to run")
+        yield Reason("coating", -0.5, "it is thick and takes more fat to run")
+
+
 def _by_work(days_left: int | None, has_thermometer: bool) -> Iterator[Reason]:
-    yield Reason("coating", 0.5, "it sets by itself, and children can help")
+    yield Reason("coating", 0.5, "it sets quickly and by itself, and children can help")
     yield Reason("tempered", 1.0, "it tastes better, snaps and shines")
     yield Reason("tempered", -0.75, "it has to be tempered and kept in temper")
     yield Reason("untempered", 0.5, "it tastes better, and bends longest")

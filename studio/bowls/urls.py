@@ -1,6 +1,6 @@
 from django.urls import path
 
-from studio.bowls import drip, home_tests, melt, temper, timers, uses, views
+from studio.bowls import drip, home_tests, melt, temper, timers, uses, views, waits
 
 app_name = "bowls"
 urlpatterns = [
@@ -22,6 +22,8 @@ urlpatterns = [
     path("<int:pk>/spoon/", views.spoon, name="spoon"),
     path("<int:pk>/strike/<int:seq>/", views.strike, name="strike"),
     path("<int:pk>/uses/live/", uses.UsesLive.as_view(), name="uses-live"),
+    path("<int:pk>/waits/", waits.waits_page, name="waits"),
+    path("<int:pk>/waits/live/", waits.WaitsLive.as_view(), name="waits-live"),
     path("<int:pk>/hole/", home_tests.hole, name="hole"),
     path("<int:pk>/done/", views.all_dipped, name="done"),
 ]

@@ -10,6 +10,8 @@ from django.shortcuts import redirect, render
 from django.utils import timezone
 from django.views.decorators.http import require_POST
 
+from coating.flow.trade_number import number_from_flow
+from coating.flow.windows import window
 from coating.plan.which_white import which_white
 from studio.accounts.models import Kitchen
 from studio.common import clock
@@ -134,14 +136,15 @@ class PieceLive(LiveView):
 
     def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> dict[str, Any]:
         job = Job.objects.for_kitchen(request.kitchen).filter(pk=form.cleaned_data.get("job") or 0).first()
-        return {**_need_of(self.kind, form.cleaned_data), **_which(form.cleaned_data, request.kitchen, job)}
+        return {**_need_of(self.kind, form.cleaned_data), **_which(self.kind, form.cleaned_data, request.kitchen, job)}
 
 
-def _which(data: dict[str, Any], kitchen: Kitchen, job: Job | None) -> dict[str, Any]:
+def _which(kind: Technique, data: dict[str, Any], kitchen: Kitchen, job: Job | None) -> dict[str, Any]:
     """Which white we would take for this piece, and why; the maker chooses."""
     lab = data.get("new_lab") or (data["colour"].lab if data.get("colour") else None)
     days = (job.due_on - timezone.localdate(clock.now())).days if job and job.due_on else None
-    advice = which_white(target_lab=lab, room_c=kitchen.room_c, days_left=days, has_thermometer=kitchen.has_thermometer)
+    advice = which_white(target_lab=lab, room_c=kitchen.room_c, days_left=days, has_thermometer=kitchen.has_thermometer,
+                         number_wanted=number_from_flow(window(kind.word).aim))  # fmt: skip
     named = [
         (white, dict(WHITES)[white], advice.speaks(white), advice.speaks(white, against=True)) for white in advice.order
     ]
@@ -180,7 +183,7 @@ def _piece_page(
     data = shown.cleaned_data
     context = {
         "form": form, "job": job, "piece_row": piece, "kinds": TECHNIQUES.values(), **_need_of(kind, data),
-        **_which(data, job.kitchen, job),
+        **_which(kind, data, job.kitchen, job),
     }  # fmt: skip
     return render(request, "pieces/piece_form.html", context, status=status)
 

@@ -259,6 +259,25 @@ class Tempering(LedTests):
         self.assertNotIn("in the fridge", page.split("In numbers")[1])
 
 
+class Waits(LedTests):
+    def test_by_shape_and_place_with_a_timer(self) -> None:
+        address = f"{self.address}waits/"
+        self.assertRedirects(self.client.get(address), self.address)
+        self.client.post(f"{self.address}did/", step(self.bowl, **add(self.kitchen, bright=290), temperature_c="40"))
+        page = self.client.get(address)
+        self.assertContains(page, "In the freezer")
+        self.assertAlmostEqual(page.context["thickness_mm"], 1.4, delta=0.6)
+        line = live(self.client, f"{address}live/", {"shape": "line", "thickness_mm": "2 mm"}).json()
+        self.assertIn("can be lifted and bent", line["parts"]["answer"])
+        self.assertIn("csrfmiddlewaretoken", line["parts"]["places"])
+        self.assertContains(self.client.post(address, {"shape": "mould", "thickness_mm": "8"}), "Turn it out")
+        for bad in ({"shape": "cloud", "thickness_mm": "2"}, {"shape": "line", "thickness_mm": "1 m"}):
+            self.assertEqual(live(self.client, f"{address}live/", bad).status_code, 422)
+        wait = {"says": "lift a line, room", "seconds": str(page.context["first"].setting.release_min * 60)}
+        self.assertRedirects(self.client.post(f"{self.address}timer/", {**wait, "back": address}), address)
+        self.assertContains(self.client.get(address), "lift a line, room")
+
+
 class Drips(LedTests):
     def setUp(self) -> None:
         super().setUp()

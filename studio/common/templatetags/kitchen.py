@@ -65,6 +65,12 @@ def about_minutes(value_min: float | None) -> str:
 
 
 @register.filter
+def seconds(value_min: float) -> float:
+    """Minutes in whole seconds."""
+    return float(round(value_min * 60))
+
+
+@register.filter
 def degrees(temperature_c: float | None) -> str:
     """38 °C or 100 °F."""
     return "" if temperature_c is None else temperature_text(temperature_c, current().temperature)

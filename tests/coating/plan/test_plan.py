@@ -200,3 +200,5 @@ class WhichWhite(unittest.TestCase):
             which_white(target_lab=None, room_c=24.5).speaks("untempered", against=True),
         )
         self.assertEqual(which_white(target_lab=None, room_c=21, has_thermometer=False).order[-1], "untempered")
+        runs = which_white(target_lab=None, room_c=21, has_thermometer=False, number_wanted=26)
+        self.assertEqual(runs.order[-1], "tempered", "in temper it is too thick to run")

@@ -1,0 +1,82 @@
+"""How long until what is made of this bowl can be touched, handled and bent."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django import forms
+from django.contrib import messages
+from django.http import HttpResponse
+from django.middleware.csrf import get_token
+from django.shortcuts import redirect, render
+
+from coating.heat.setting import SETTING_OFF
+from coating.plan.keeping import keeping
+from coating.plan.waits import SHAPES, waits
+from studio.bowls.adapters import Desk
+from studio.bowls.views import desk_of
+from studio.common.forms import LengthField
+from studio.common.live import LiveView
+from studio.common.requests import KitchenRequest
+from studio.common.sending import kitchen_required
+from studio.pieces.techniques import technique_of
+
+
+class WaitForm(forms.Form):
+    shape = forms.ChoiceField(label="What sets", choices=[(s.name, s.title) for s in SHAPES.values()],
+                              initial="coat", widget=forms.RadioSelect)  # fmt: skip
+    thickness_mm = LengthField("thickness_mm", low=0.2, high=40, label="So thick")
+
+
+def _first(desk: Desk) -> dict[str, Any]:
+    """The coat of the bowl's own pieces; without any, an ordinary one."""
+    flow = desk.now.flow()
+    thick = technique_of(desk.layers[0]).thickness_mm(desk.layers[0], flow) if desk.layers and flow else None
+    return {"shape": "coat", "thickness_mm": round(thick or SHAPES["coat"].thickness_mm, 1)}
+
+
+def waits_context(desk: Desk, data: dict[str, Any]) -> dict[str, Any]:
+    """Each place of this kitchen for a shape, the preferred one first."""
+    now, shape = desk.now, SHAPES[data["shape"]]
+    found = waits(
+        shape.name, data["thickness_mm"], pour_c=now.temperature_c, room_c=desk.kitchen.room_c, white=now.white,
+        places=desk.kitchen.places,
+    )  # fmt: skip
+    first = next((w for w in found if w.setting), None)
+    return {
+        "bowl": desk.bowl, "shape": shape, "thickness_mm": data["thickness_mm"], "waits": found, "first": first,
+        "keeps": keeping(now), "off": SETTING_OFF, "room_c": desk.kitchen.room_c,
+        "result": {w.place: w.setting.release_min for w in found if w.setting},
+    }  # fmt: skip
+
+
+@kitchen_required
+def waits_page(request: KitchenRequest, pk: int) -> HttpResponse:
+    """When it can be touched and handled, by place, with a timer for each."""
+    desk = desk_of(request, pk)
+    if not desk.can_be_used:
+        messages.error(request, "There is nothing melted in this bowl that could set.")
+        return redirect("bowls:bowl", pk=pk)
+    first = _first(desk)
+    asked = SHAPES.get(request.GET.get("shape", ""))
+    if asked and asked.name != "coat":
+        first = {"shape": asked.name, "thickness_mm": asked.thickness_mm}
+    form = WaitForm(request.POST or None, initial=first)
+    shown = form
+    if not form.is_valid():
+        shown = WaitForm(first)
+        shown.is_valid()
+    return render(request, "bowls/waits.html", {"form": form, **waits_context(desk, shown.cleaned_data)})
+
+
+class WaitsLive(LiveView):
+    """The same while it is typed."""
+
+    part_templates = {role: f"bowls/parts/waits_{role}.html" for role in ("answer", "places")}
+
+    def make_form(self, request: KitchenRequest, fields: dict[str, Any], **kwargs: Any) -> WaitForm:
+        self.desk = desk_of(request, kwargs["pk"])
+        return WaitForm(fields)
+
+    def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> dict[str, Any]:
+        return {"csrf_token": get_token(request), **waits_context(self.desk, form.cleaned_data)}

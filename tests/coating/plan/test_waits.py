@@ -1,0 +1,60 @@
+"""Waits by shape and place, against the trade's own minutes."""
+
+import math
+import unittest
+
+from coating.errors import OutOfBounds, UnknownName
+from coating.plan.waits import SHAPES, Wait, waits
+
+ALL = ("room", "fridge", "freezer")
+
+
+def by_place(
+    shape: str, thickness_mm: float | None = None, room_c: float = 21, white: str = "coating"
+) -> dict[str, Wait]:
+    thick = SHAPES[shape].thickness_mm if thickness_mm is None else thickness_mm
+    found = waits(shape, thick, pour_c=40, room_c=room_c, white="coating", places=ALL)
+    return {w.place: w for w in found}
+
+
+class Waits(unittest.TestCase):
+    def test_the_trades_minutes(self) -> None:
+        """Common practice, no source: loops 10 min in the room, moulds 20 in the fridge and 10 in the freezer, bits 3
+        to 5 in the cold; within the third that practice itself swings."""
+        self.assertAlmostEqual(by_place("strip")["room"].setting.touch_min, 10, delta=3.5)
+        mould = by_place("mould")
+        self.assertAlmostEqual(mould["fridge"].setting.release_min, 20, delta=7)
+        self.assertAlmostEqual(mould["freezer"].setting.release_min, 10, delta=3.5)
+        bits = by_place("bits")
+        self.assertTrue(1.9 < bits["freezer"].setting.release_min < bits["fridge"].setting.release_min < 5.5)
+
+    def test_lace_by_the_derived_windows(self) -> None:
+        """Derived: 2 mm, one face, 21 degC: 11 to 24 min coating; 4 to 7 in the fridge; 1.5 mm 8 to 18."""
+        line = by_place("line")
+        self.assertAlmostEqual(line["room"].pliable.from_min, 11, delta=0.6)
+        self.assertAlmostEqual(line["room"].pliable.until_min, 24, delta=0.6)
+        self.assertEqual(
+            [round(v) for v in (line["fridge"].pliable.from_min, line["fridge"].pliable.until_min)], [4, 7]
+        )
+        self.assertAlmostEqual(by_place("line", 1.5)["room"].pliable.until_min, 18, delta=0.6)
+        self.assertIsNone(by_place("coat")["room"].pliable)
+
+    def test_warm_rooms_and_damp(self) -> None:
+        hot = by_place("coat", room_c=30)
+        self.assertEqual([hot[p].setting is None for p in ALL], [True, False, False])
+        self.assertGreater(hot["freezer"].damp_min, hot["fridge"].damp_min)
+        self.assertEqual(hot["room"].damp_min, 0)
+        self.assertLess(by_place("line")["fridge"].damp_min, by_place("coat")["fridge"].damp_min, "thin warms quickly")
+        self.assertEqual(waits("coat", 1, pour_c=40, room_c=21, white="coating", places=()), ())
+
+    def test_thicker_takes_longer(self) -> None:
+        for shape in SHAPES:
+            times = [by_place(shape, mm)["fridge"].setting.release_min for mm in (0.5, 1, 2, 4, 8)]
+            self.assertEqual(times, sorted(times))
+
+    def test_bounds(self) -> None:
+        with self.assertRaises(UnknownName):
+            waits("cloud", 2, pour_c=40, room_c=21, white="coating", places=ALL)
+        for bad in (math.nan, -1, 1e6):
+            with self.assertRaises(OutOfBounds):
+                by_place("coat", bad)
