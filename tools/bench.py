@@ -111,6 +111,13 @@ def measure_pages(report: Report, port: int) -> None:
         body = json.dumps({"request": i, "fields": card})
         _good(maker.ask("POST", "/quick/live/", body, "application/json")[0])
 
+    def cake(i: int) -> None:
+        sizes = {"diameter_mm": "180 mm", "height_mm": "110 mm", "width_mm": "9 mm", "spacing_mm": "28 mm"}
+        chosen = {"wall": ("chilled", "room")[i % 2], "top": "rim", "white": "coating", "colour": "", "version": "0"}
+        told = {"what": "cake_drip", "name": "Cake", "count": "1", "spares": "0", "length_mm": f"{25 + i} mm"}
+        body = json.dumps({"request": i, "fields": {**told, **sizes, **chosen}})
+        _good(maker.ask("POST", "/pieces/live/", body, "application/json")[0])
+
     addresses = [bowl, "/", "/bowls/", "/pieces/", "/cupboard/", "/kitchen/"]
     job = re.search(r'href="(/pieces/jobs/\d+/)"', maker.ask("GET", "/pieces/")[1])
     addresses.append(job.group(1) if job else "/pieces/")
@@ -120,12 +127,14 @@ def measure_pages(report: Report, port: int) -> None:
     timed(8, live, pause_s=PAUSE_S)
     lives = timed(150, live, pause_s=PAUSE_S)
     cards = timed(60, quick, pause_s=PAUSE_S)
+    cakes = timed(60, cake, pause_s=PAUSE_S)
     pages: list[float] = []
     for address in addresses:
         pages += timed(30, lambda _, a=address: _good(maker.ask("GET", a)[0]))
     print(f"empty_view_p95 {empty:.3g} ms - -")
     report.line("live_bowl_p95", p95(lives), "ms", LIVE_MS)
     report.line("live_card_p95", p95(cards), "ms", LIVE_MS)
+    report.line("live_cake_p95", p95(cakes), "ms", LIVE_MS)
     report.line("page_p95", p95(pages), "ms", PAGE_MS)
     report.line("live_bowl_over_empty", p95(lives) / empty, "x", LIVE_RATIO)
     report.line("page_over_empty", p95(pages) / empty, "x", PAGE_RATIO)

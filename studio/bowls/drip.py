@@ -12,7 +12,7 @@ from django.shortcuts import redirect, render
 
 from coating.errors import OutOfBounds
 from coating.figures.unrolled import unrolled_side
-from coating.flow.drip import Drip, drip_length, drip_volume
+from coating.flow.drip import Drip, drip_length, squeeze_for
 from coating.flow.windows import window
 from coating.limits import BOUNDS
 from coating.shape.drips import drips_round
@@ -68,7 +68,7 @@ def _wanted(desk: Desk, number: float) -> tuple[float, float] | None:
         return None
     asked = {name: layer.parameters[name] for name in ("length_mm", "wall", "width_mm")}
     with suppress(OutOfBounds):
-        return asked["length_mm"], drip_volume(number, temperature_c=warmth_c(desk), **asked)
+        return asked["length_mm"], squeeze_for(number, temperature_c=warmth_c(desk), **asked).volume_ml
     return None
 
 

@@ -10,7 +10,7 @@ from django.core.exceptions import ValidationError
 
 from coating.colour.cie import lab_from_srgb
 from coating.errors import OutOfBounds
-from coating.flow.drip import drip_volume
+from coating.flow.drip import squeeze_for
 from coating.flow.trade_number import number_from_flow
 from coating.flow.windows import window
 from coating.heat.melting import working_temperature_c
@@ -115,7 +115,7 @@ class CakeDripForm(PieceForm):
             self.add_error("length_mm", "That would stand on the board: let them run less than the tier is high.")
             return data
         try:
-            drip_volume(
+            squeeze_for(
                 number_from_flow(window("cake_drip").aim), length_mm=data["length_mm"], wall=data["wall"],
                 width_mm=data["width_mm"], temperature_c=working_temperature_c(data["white"]),
             )  # fmt: skip

@@ -8,7 +8,7 @@ from scipy.integrate import quad
 from scipy.optimize import brentq
 
 from coating.errors import OutOfBounds, UnknownName
-from coating.flow.drip import _Film, drip_length, drip_volume
+from coating.flow.drip import _Film, drip_length, squeeze_for
 from coating.flow.state import Conditions, flow_now
 from coating.flow.trade_number import number_from_flow
 
@@ -70,15 +70,15 @@ class Lengths(unittest.TestCase):
 
     def test_the_squeeze_for_a_length(self) -> None:
         for number, wanted, wall in ((15, 60, "chilled"), (27, 30, "room"), (60, 25, "chilled")):
-            squeeze = drip_volume(number, length_mm=wanted, temperature_c=36, wall=wall)
+            squeeze = squeeze_for(number, length_mm=wanted, temperature_c=36, wall=wall)
             self.assertAlmostEqual(
-                length(number, volume_ml=squeeze, temperature_c=36, wall=wall) / wanted, 1, delta=0.01
+                length(number, volume_ml=squeeze.volume_ml, temperature_c=36, wall=wall) / wanted, 1, delta=0.01
             )
         with self.assertRaises(OutOfBounds) as refused:
-            drip_volume(200, length_mm=200, temperature_c=38)
+            squeeze_for(200, length_mm=200, temperature_c=38)
         self.assertLess(refused.exception.fields["most_mm"], 200)
         with self.assertRaises(OutOfBounds):
-            drip_volume(20, length_mm=math.nan, temperature_c=38)
+            squeeze_for(20, length_mm=math.nan, temperature_c=38)
 
     def test_extremes(self) -> None:
         self.assertLess(length(400), 6)
