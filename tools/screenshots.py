@@ -26,6 +26,8 @@ def _bowl_views(browser: Chrome, picture: Callable[[str], None]) -> None:
     picture("home-test")
     browser.get(f"{bowl}uses/")
     picture("uses")
+    browser.get(f"{bowl}waits/?shape=line")
+    picture("waits")
     _follow(browser, "a[href='/bowls/']")
     picture("bowls")
     _follow(browser, ".line-row .btn")
@@ -72,9 +74,13 @@ def shoot(address: str, folder: Path, only: list[str]) -> None:
         _follow(browser, ".line-link")
         for size in ("desk", "phone"):
             picture(f"job-{size}", size, whole=size != "desk")
+        job = browser.current_url
         _follow(browser, ".pieces h2 a")
         picture("piece")
         picture("piece-phone", "phone", whole=True)
+        browser.get(job)
+        browser.find_element(By.PARTIAL_LINK_TEXT, "Observatory cake").click()
+        picture("cake")
         _follow(browser, "a[href='/cupboard/']")
         picture("cupboard")
         browser.find_element(By.PARTIAL_LINK_TEXT, "Blue oil colour").click()

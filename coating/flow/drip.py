@@ -154,7 +154,8 @@ class _Film:
     def crowding(self, temperature_c: NDArray[np.float64]) -> NDArray[np.float64]:
         """Krieger-Dougherty for the crystals of a coating below 29 degC, relative to none."""
         share = self.crowd_per_k * np.maximum(COATING_ONSET_C - temperature_c, 0.0)
-        return (1 - np.minimum(share, 0.97)) ** -2
+        room = 1 - np.minimum(share, 0.97)
+        return 1 / (room * room)
 
     def run(self, area_m2: float) -> tuple[float, float]:
         """Length in m and the second at which it stood, for a side area in m2 (volume over width)."""
@@ -164,15 +165,16 @@ class _Film:
         flux, above = np.zeros(_CELLS + 1), np.full(_CELLS, self.start_c)
         inflow, at_s, fronts = area_m2 / SQUEEZE_S, 0.0, []
         by_yield, by_flow = ACTIVATION_YIELD_J / GAS_CONSTANT, ACTIVATION_VISCOSITY_J / GAS_CONSTANT
+        fluid = 1 / self.crowd_at_start
         while at_s < _LONGEST_S:
             inverse = 1 / (warm + kelvin(0.0)) - 1 / kelvin(self.start_c)
-            crowd = self.crowding(warm) / self.crowd_at_start
+            crowd = self.crowding(warm) / self.crowd_at_start if warm.min() < COATING_ONSET_C else fluid
             tau0 = self.yield_stress * np.exp(by_yield * inverse) * crowd
             eta = self.viscosity * np.exp(by_flow * inverse) * crowd
             wall = np.maximum(self.pull * h, tau0)
             root0, root = np.sqrt(tau0), np.sqrt(wall)
             squared = wall * wall
-            moment = squared * (wall / 3 + tau0 / 2 - 0.8 * root0 * root) - tau0**3 / 30
+            moment = squared * (wall / 3 + tau0 / 2 - 0.8 * root0 * root) - tau0 * tau0 * tau0 / 30
             q = moment / (eta * self.pull**2)
             fastest = float((h * (root - root0) ** 2 / eta).max())
             pouring = at_s < SQUEEZE_S - 1e-9
@@ -195,8 +197,7 @@ class _Film:
 
 def _front(h: NDArray[np.float64]) -> float:
     """Where the film ends, in cells: the last one as full as the one above it lets tell."""
-    wet = np.flatnonzero(h > _SHOWS_M)
-    if not wet.size:
+    last = int(np.count_nonzero(h > _SHOWS_M)) - 1  # wet from the rim on without a gap
+    if last < 0:
         return 0.0
-    last = int(wet[-1])
     return last + min(1.0, float(h[last] / max(h[last - 1 if last else 0], 1e-9)))
