@@ -6,13 +6,14 @@ overheated bowl is never thinned first.
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
+from types import MappingProxyType
 
 from coating.errors import OutOfBounds, UnknownName
 from coating.flow.additions.fat import fat_factors
 from coating.flow.casson1959 import Flow
-from coating.flow.firmness import SNAP, SOFT, cocoa_butter_solid_fraction, palm_solid_fraction
+from coating.flow.firmness import firmness
 from coating.flow.trade_number import flow_from_number, number_from_flow
 from coating.limits import check
 from coating.roots import crossing
@@ -20,8 +21,6 @@ from coating.roots import crossing
 THINNERS = ("cocoa butter", "palm flakes", "coconut oil", "shortening", "liquid oil")
 LOW, HIGH = 0.7, 1.6
 MOST_SHARE = 0.6
-FAMILY_LIMIT = 0.05
-_SHORTENING_LIQUID = 0.8
 
 
 @dataclass(frozen=True)
@@ -57,34 +56,6 @@ def fat_share_for(fits: Callable[[Flow], bool], flow: Flow, fat_fraction: float)
         middle = (low + high) / 2
         low, high = (low, middle) if fits(thinned(middle)) else (middle, high)
     return high
-
-
-def firmness(
-    mass_g: float, fat_fraction: float, *, base: str, thinner: str, thinner_g: float, room_c: float
-) -> tuple[float, str, str]:
-    """Solid fat fraction at `room_c`, the verdict "firm", "soft" or "refused", and why.
-
-    Families (limits from memory, common practice): foreign fat in cocoa butter up to 5 % of the fat; cocoa butter in
-    palm coating likewise; liquid oil in neither, because the piece never gets hard at room temperature.
-    """
-    fat_g = mass_g * fat_fraction
-    share = thinner_g / (fat_g + thinner_g) if thinner_g > 0 else 0.0
-    key = thinner.replace(" ", "_")
-    if base == "chocolate":
-        liquid = _SHORTENING_LIQUID if thinner == "shortening" else 1.0
-        foreign = 0.0 if thinner == "cocoa butter" else share * liquid
-        solid = cocoa_butter_solid_fraction(room_c, foreign_share=foreign)
-        stranger = thinner != "cocoa butter"
-    else:
-        solid = palm_solid_fraction(room_c, thinner=key, share=share)
-        stranger = thinner == "cocoa butter"
-    if thinner == "liquid oil" and thinner_g > 0:
-        return solid, "refused", "liquid oil keeps a piece soft for good at room temperature"
-    if solid < SOFT:
-        return solid, "refused", "it would not set hard in this room"
-    if stranger and share > FAMILY_LIMIT:
-        return solid, "soft", "more than 5 % of the fat is from the other family: softer, and it may bloom"
-    return (solid, "soft", "softer than a snap") if solid < SNAP else (solid, "firm", "it sets with a snap")
 
 
 def thin(
@@ -133,11 +104,16 @@ def thin(
     return dose(share * mass_g, mass_g, fat_fraction, base=base, thinner=thinner, room_c=room_c)
 
 
-def dose(thinner_g: float, mass_g: float, fat_fraction: float, *, base: str, thinner: str, room_c: float) -> Thinning:
-    """A Thinning of `thinner_g` with its range, its first half and its firmness."""
-    solid, verdict, reason = firmness(
-        mass_g, fat_fraction, base=base, thinner=thinner, thinner_g=thinner_g, room_c=room_c
-    )
+def dose(
+    thinner_g: float, mass_g: float, fat_fraction: float, *, base: str, thinner: str, room_c: float,
+    already: Mapping[str, float] = MappingProxyType({}),
+) -> Thinning:  # fmt: skip
+    """A Thinning of `thinner_g` with its range, its first half and its firmness; `already` are the g of fats by name
+    that were added before and count among the fat of the bowl."""
+    name = thinner.replace(" ", "_")
+    added = {**already, name: already.get(name, 0.0) + thinner_g} if thinner_g > 0 else already
+    found = firmness(base, added, mass_g * fat_fraction + thinner_g, room_c)
     return Thinning(
-        thinner, thinner_g, LOW * thinner_g, HIGH * thinner_g, thinner_g / 2, solid, verdict, reason
+        thinner, thinner_g, LOW * thinner_g, HIGH * thinner_g, thinner_g / 2, found.solid_fraction, found.verdict,
+        found.reason,
     )  # fmt: skip

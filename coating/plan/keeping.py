@@ -9,8 +9,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from coating.flow.firmness import PALM_SLOPES, SNAP, SOFT, cocoa_butter_solid_fraction, palm_solid_fraction
-from coating.flow.thinning import FAMILY_LIMIT
+from coating.flow.firmness import FAMILY_LIMIT, SNAP, SOFT, foreign_share, solid_fraction
 from coating.heat.melting import TEMPER_LOST_C
 from coating.heat.setting import SETS_AT_C
 from coating.simulate.bowl import BowlState
@@ -34,35 +33,10 @@ class Keeping:
 def keeping(state: BowlState) -> Keeping:
     """For a bowl that is not empty, in its own room."""
     room_c, white = state.context.room_c, state.white
-    solid = _solid(state, room_c)
+    solid = solid_fraction(state.fat_base, state.added_fats, state.fat_g, room_c)
     hard = "melting" if solid < SOFT else "soft" if solid < SNAP or white == "untempered" else "snap"
     below_c = SETS_AT_C[white] - ROOM_MARGIN_K
     return Keeping(hard, solid, tuple(_blooms(state, room_c)), below_c, room_c >= below_c)
-
-
-def _fats(state: BowlState) -> tuple[float, dict[str, float]]:
-    """All fat in g, and that of added fats by name."""
-    dry_g = sum(p.mass_g * (1 - p.ingredient.water_fraction) for p in state.parts)
-    added: dict[str, float] = {}
-    for part in state.parts:
-        if part.ingredient.kind == "fat":
-            added[part.ingredient.name] = added.get(part.ingredient.name, 0.0) + part.mass_g
-    return max(dry_g * state.fat_fraction, 1e-9), added
-
-
-def _foreign_share(state: BowlState) -> float:
-    """Share of the fat that belongs to the other family."""
-    all_g, added = _fats(state)
-    own = ("cocoa_butter",) if state.white != "coating" else tuple(n for n in PALM_SLOPES if n != "cocoa_butter")
-    return min(1.0, sum(g for name, g in added.items() if name not in own) / all_g)
-
-
-def _solid(state: BowlState, room_c: float) -> float:
-    if state.white != "coating":
-        return cocoa_butter_solid_fraction(room_c, foreign_share=_foreign_share(state))
-    all_g, added = _fats(state)
-    softer = sum(PALM_SLOPES.get(name, 0.0) * g / all_g for name, g in added.items())
-    return min(1.0, max(0.0, palm_solid_fraction(room_c, thinner="palm_flakes", share=0.0) - softer))
 
 
 def _blooms(state: BowlState, room_c: float) -> Iterator[str]:
@@ -71,7 +45,7 @@ def _blooms(state: BowlState, room_c: float) -> Iterator[str]:
         yield "untempered, it may turn grey and streaky from the next day on"
     if state.white == "tempered" and state.temperature_c > TEMPER_LOST_C:
         yield "it is not in temper as it is: set like this, it turns grey"
-    if _foreign_share(state) > FAMILY_LIMIT:
+    if foreign_share(state.fat_base, state.added_fats, state.fat_g) > FAMILY_LIMIT:
         yield "more than 5 % of its fat is of the other family"
     if chocolate and room_c >= WARM_ROOM_C:
         yield "a warm room brings its fat to the face"

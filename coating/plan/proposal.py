@@ -5,6 +5,7 @@ Water and overheating are recognised before thinning: fat does not mend them. Of
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
@@ -84,30 +85,47 @@ def fat_for(state: BowlState, window: Window, temperature_c: float) -> float | N
     return None if share < LEAST_THINNER_SHARE else share  # less than the label number is uncertain by
 
 
-def _dose(state: BowlState, share: float, thinner: str) -> Thinning:
-    base = "coating" if state.white == "coating" else "chocolate"
-    room_c = state.context.room_c
-    return dose(share * state.mass_g, state.mass_g, state.fat_fraction, base=base, thinner=thinner, room_c=room_c)
+def _dose(state: BowlState, thinner_g: float, thinner: str) -> Thinning:
+    """With how hard it then sets, the fats counted in that were added before."""
+    return dose(
+        thinner_g, state.mass_g, state.fat_fraction, base=state.fat_base, thinner=thinner,
+        room_c=state.context.room_c, already=state.added_fats,
+    )  # fmt: skip
+
+
+def _firm_up_to_g(state: BowlState, thinning: Thinning) -> float:
+    """The most of a dose, g, with which it still sets in the room."""
+    low, high = 0.0, thinning.thinner_g
+    for _ in range(24):
+        middle = (low + high) / 2
+        refused = _dose(state, middle, thinning.thinner).verdict == "refused"
+        low, high = (low, middle) if refused else (middle, high)
+    return low
 
 
 def thinning_for(state: BowlState, window: Window, thinner: Ingredient, *, temperature_c: float) -> Thinning | None:
     """Whole dose of thinner for a technique at a temperature; None when it is thin enough or beyond help."""
     share = fat_for(state, window, temperature_c)
-    return None if share is None else _dose(state, share, thinner.name.replace("_", " "))
+    return None if share is None else _dose(state, share * state.mass_g, thinner.name.replace("_", " "))
 
 
 def thinners_beside(state: BowlState, window: Window, *, temperature_c: float) -> tuple[Thinning, ...]:
     """The same dose of every fat makers use, with how hard it then sets, the firmest first; none when not needed."""
     share = fat_for(state, window, temperature_c)
-    found = [] if share is None else [_dose(state, share, name) for name in THINNERS]
+    found = [] if share is None else [_dose(state, share * state.mass_g, name) for name in THINNERS]
     return tuple(sorted(found, key=lambda t: ("firm", "soft", "refused").index(t.verdict)))
 
 
-def _half(thinning: Thinning | None, thinner: Ingredient | None) -> tuple[Part, ...]:
-    if thinning is None or thinner is None or thinning.verdict == "refused" or thinning.thinner_g < LEAST_THINNER_G:
+def _half(state: BowlState, thinning: Thinning | None, thinner: Ingredient | None) -> tuple[Part, ...]:
+    """The first half of a dose, never more than keeps it firm."""
+    if thinning is None or thinner is None or thinning.thinner_g < LEAST_THINNER_G:
+        return ()
+    most = _firm_up_to_g(state, thinning) if thinning.verdict == "refused" else thinning.thinner_g
+    if most < LEAST_THINNER_G:
         return ()
     half = max(thinning.first_addition_g, LEAST_THINNER_G)
-    return (Part(thinner, round(half * 2) / 2 if half >= 1 else round(half, 1)),)
+    half = round(half * 2) / 2 if half >= 1 else round(half, 1)
+    return (Part(thinner, min(half, math.floor(most * 10) / 10)),)
 
 
 def _colour_additions(state: BowlState, wish: Wish, cupboard: Cupboard) -> tuple[tuple[Part, ...], float | None]:
@@ -163,7 +181,7 @@ def propose(state: BowlState, wish: Wish, cupboard: Cupboard) -> Proposal:
     thinning = None
     if wish.window and cupboard.thinner and not after.empty:
         thinning = thinning_for(after, wish.window, cupboard.thinner, temperature_c=working_c)
-    half = _half(thinning, cupboard.thinner)
+    half = _half(after, thinning, cupboard.thinner)
     if state.empty:
         return Proposal("fill", (*additions, *half), melt_to_c(wish.white), thinning, de00=de00)
     if state.is_set or state.temperature_c < working_c - TOO_COLD_K:

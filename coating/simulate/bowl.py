@@ -10,7 +10,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
 
-from coating.colour.mixing import Mixture, Part, colour_load, merge, mix
+from coating.colour.mixing import FAT, Mixture, Part, colour_load, merge, mix
 from coating.errors import WillNotFlow
 from coating.flow.additions.overheating import overheated_minutes
 from coating.flow.casson1959 import Flow
@@ -139,6 +139,25 @@ class BowlState:
             return self.base_fat_fraction
         added = sum(p.mass_g * p.ingredient.fat_fraction for p in self.parts if not p.ingredient.is_base)
         return (self.base_g * self.base_fat_fraction + added) / dry
+
+    @property
+    def fat_g(self) -> float:
+        """All fat in it, g."""
+        return sum(p.mass_g * (1 - p.ingredient.water_fraction) for p in self.parts) * self.fat_fraction
+
+    @property
+    def added_fats(self) -> dict[str, float]:
+        """Fats that were added, g by name."""
+        fats: dict[str, float] = {}
+        for part in self.parts:
+            if part.ingredient.kind == FAT:
+                fats[part.ingredient.name] = fats.get(part.ingredient.name, 0.0) + part.mass_g
+        return fats
+
+    @property
+    def fat_base(self) -> str:
+        """Whose fat it is: "coating" or "chocolate"."""
+        return "coating" if self.white == "coating" else "chocolate"
 
     @cached_property
     def label_number(self) -> float:

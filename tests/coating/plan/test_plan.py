@@ -1,13 +1,14 @@
 import unittest
 from dataclasses import replace
 
-from coating.colour.mixing import Part
+from coating.colour.mixing import Part, merge
 from coating.datasets.ingredients import DEMO_INGREDIENTS, demo_ingredient
 from coating.errors import EmptyBowl, OutOfBounds
+from coating.flow.firmness import firmness
 from coating.flow.grades import from_older_scale, grades_for
 from coating.flow.windows import WINDOWS, window
 from coating.heat.melting import CEILING_C
-from coating.plan.proposal import Wish, cupboard_of, propose
+from coating.plan.proposal import Cupboard, Wish, cupboard_of, propose
 from coating.plan.quantities import DipNeed, quantity
 from coating.plan.quick_card import quick_card
 from coating.plan.uses import thicker_by, uses
@@ -178,6 +179,32 @@ class Uses(unittest.TestCase):
 
         self.assertAlmostEqual(thicker_by(bowl(60), bowl(40)) or 0, 1.5)
         self.assertIsNone(thicker_by(bowl(60), bowl(40, to_c=15)))
+
+
+class NeverTooSoft(unittest.TestCase):
+    def test_fat_by_halves_ends_where_it_would_stay_soft(self) -> None:
+        """Coconut oil in a coating far too thick to dip, in a warm room: firmness counts what went in."""
+        oil, parts = demo_ingredient("coconut_oil"), (Part(BRIGHT, 300.0),)
+        context = BowlContext(white="coating", room_c=28.5, number=100)
+        wish = Wish(None, window("dip"), "coating", 300.0)
+        given = 0.0
+        for _ in range(20):
+            events = [Event(1, "added", 0, parts), Event(2, "warmed", 0, to_c=38)]
+            state = fold(events, context, at_s=0)
+            proposal = propose(state, wish, Cupboard((BRIGHT,), (), oil))
+            more = [p for p in proposal.additions if p.ingredient is oil]
+            if not more:
+                break
+            self.assertGreater(more[0].mass_g, 0)
+            parts = merge((*parts, *more))
+            given += more[0].mass_g
+        self.assertEqual(proposal.kind, "ready")
+        assert proposal.thinning is not None
+        self.assertEqual(proposal.thinning.verdict, "refused")
+        self.assertGreater(given, 10)
+        found = firmness("coating", {"coconut_oil": given}, state.fat_g, 28.5)
+        self.assertNotEqual(found.verdict, "refused")
+        self.assertAlmostEqual(found.solid_fraction, 0.5, delta=0.01, msg="as much as keeps it firm, and no more")
 
 
 class WhichWhite(unittest.TestCase):
