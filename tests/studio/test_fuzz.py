@@ -54,6 +54,10 @@ class Sent(TestCase):
         drip = {"by": "drip", "length_mm": "30", "volume_ml": "0.5", "width_mm": "9", "wall": "room"}
         cake = {"wall": "room", "volume_ml": ".5", "width_mm": "9", "diameter_mm": "150", "height_mm": "90",
                 "spacing_mm": "28"}  # fmt: skip
+        hole = {"hole-seconds": "90", "hole-number": "40", "hole-from_g": "150", "hole-to_g": "50"}
+        tiers = {"what": "cake_drip", "name": "Cake", "count": "1", "spares": "0", "diameter_mm": "150", "top": "rim",
+                 "height_mm": "100", "wall": "room", "length_mm": "40", "width_mm": "9", "spacing_mm": "28",
+                 "white": "coating", "colour": "", "version": "0"}  # fmt: skip
         self.posts += [
             (self.maker, f"{bowl}/strike/1/", plain), (self.maker, f"{bowl}/done/", {**plain, "used_g": "20"}),
             (self.maker, f"/bowls/begin/{piece.job_id}/", {"colour": "1", "white": "coating", "technique": "dip"}),
@@ -66,11 +70,16 @@ class Sent(TestCase):
             (self.maker, f"{bowl}/tests/", {**plain, **spread}), (self.maker, f"{bowl}/tests/", {**plain, **drip}),
             (self.maker, f"{bowl}/tests/", {**plain, "by": "bag", "seconds": "90", "hole_mm": "4", "from_g": "150",
                                            "to_g": "50"}),
+            (self.maker, f"{bowl}/hole/", hole), (self.maker, f"{bowl}/uses/", {"temperature_c": "36"}),
+            (self.maker, f"{bowl}/waits/", {"shape": "line", "thickness_mm": "2"}),
+            (self.maker, f"{job}/pieces/new/", tiers),
             (self.maker, f"{bowl}/tests/", {**plain, "by": "card", "mass_g": "9", "width_mm": "60", "dipped_mm": "80"}),
         ]  # fmt: skip
         fields = {to: base for client, to, base in self.posts if client is self.maker}
         self.lives = [
             (f"{bowl}/live/", fields[f"{bowl}/did/"]), ("/kitchen/live/", fields["/kitchen/"]),
+            (f"{bowl}/waits/live/", {"shape": "line", "thickness_mm": "2"}), ("/pieces/live/", tiers),
+            (f"{bowl}/uses/live/", {"temperature_c": "36", "touch": "warm", "with_rest": "on"}),
             (f"{bowl}/tests/live/", drip), (f"{bowl}/tests/live/", spread), (f"{bowl}/drip/live/", cake),
             ("/pieces/live/", fields[f"/pieces/{piece.pk}/edit/"]), ("/quick/live/", fields["/quick/keep/"]),
         ]  # fmt: skip
