@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from coating.units import GAS_CONSTANT, kelvin
 
 SNAP, SOFT = 0.65, 0.50
+ROOMS_FAULT = 0.005  # a softening too small to be the fat's
 UNKNOWN_SLOPE = 0.8  # of a fat we know nothing of: as soft as the softest that is solid in a room
 FAMILY_LIMIT, SHORTENING_LIQUID = 0.05, 0.8
 OWN_FATS = {"chocolate": ("cocoa_butter",), "coating": ("palm_flakes", "coconut_oil", "shortening", "liquid_oil")}
@@ -87,8 +88,10 @@ def firmness(base: str, added: Mapping[str, float], fat_g: float, room_c: float)
     solid = solid_fraction(base, added, fat_g, room_c)
     if added.get("liquid_oil"):
         return Firmness(solid, "refused", "liquid oil keeps a piece soft for good at room temperature")
-    if solid < SOFT:
+    if solid < SOFT and solid_fraction(base, {}, fat_g, room_c) - solid > ROOMS_FAULT:
         return Firmness(solid, "refused", "it would not set hard in this room")
+    if solid < SOFT:
+        return Firmness(solid, "soft", "this room is too warm for it to be hard, with it or without")
     if foreign_share(base, added, fat_g) > FAMILY_LIMIT:
         reason = "more than 5 % of the fat is from the other family: softer, and it may bloom"
         return Firmness(solid, "soft", reason)

@@ -183,7 +183,9 @@ class Thinning(unittest.TestCase):
         self.assertEqual(thin(100, 60, 30, fat_fraction=0.32, base="coating", thinner="palm flakes").verdict, "firm")
         for base in ("chocolate", "coating"):
             self.assertEqual(thin(100, 40, 30, fat_fraction=0.32, base=base, thinner="liquid oil").verdict, "refused")
-        self.assertEqual(thin(100, 40, 30, fat_fraction=0.32, room_c=33).verdict, "refused")
+        hot = {"fat_fraction": 0.32, "room_c": 30}
+        self.assertEqual(thin(100, 40, 30, thinner="palm flakes", **hot).verdict, "refused")
+        self.assertIn("with it or without", thin(100, 40, 30, **hot).reason, "the room's fault, not the cocoa butter's")
 
     def test_nothing_needed_and_nothing_possible(self) -> None:
         self.assertEqual(thin(100, 30, 40, fat_fraction=0.32).thinner_g, 0)
