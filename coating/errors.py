@@ -68,6 +68,18 @@ class UnknownName(CoatingError):
     code = "unknown_name"
 
 
+class NoSuchColour(CoatingError):
+    """No coating looks like that: too light, or more vivid than a surface can be."""
+
+    code = "no_such_colour"
+
+
+class TooFewDrops(OutOfBounds):
+    """Fewer whole drops than shades to tell apart."""
+
+    code = "too_few_drops"
+
+
 class EmptyBowl(CoatingError):
     """There is nothing in the bowl to mix."""
 

@@ -99,6 +99,9 @@ BOUNDS: dict[str, Bound] = {
     "loss_fraction": Bound(0, 0.9, "", "The share lost to the air"),
     "sides": Bound(0.5, 3, "", "The sides that give off heat"),
     "bag_g": Bound(50, 10000, "g", "The bag"),
+    "colourants": Bound(0, 6, "", "The number of colours"),
+    "shades": Bound(3, 9, "", "The number of shades"),
+    "coat_mm": Bound(0.01, 5, "mm", "The thickness of a coat"),
     "price": Bound(0.01, 100000, "", "The price"),
 }
 

@@ -17,11 +17,12 @@ from pathlib import Path
 from typing import Any
 from urllib.parse import urlencode
 
+from tools.bench_colour import measure_colour
 from tools.database import ROOT, CannotStart, Database, free_port
 from tools.runtime import RUNTIME, environment, manage
 from tools.serve import answers, end_group, start_web
 
-LIVE_MS, PAGE_MS, MEMORY_MB, RECIPE_MS, CALL_S = 100.0, 200.0, 350.0, 150.0, 0.6
+LIVE_MS, PAGE_MS, MEMORY_MB, CALL_S = 100.0, 200.0, 350.0, 0.6
 CORE_MS = 20.0  # drip, drain, set
 LIVE_RATIO, PAGE_RATIO = 60.0, 120.0
 KITCHENS, BOWLS, EVENTS = 200, 200, 5000  # of these kitchens the first has so many bowls and events
@@ -215,14 +216,7 @@ def measure_memory(report: Report, parent: int) -> None:
 
 
 def measure_core(report: Report) -> None:
-    """The recipe search, and one call of the scriptable core."""
-    from coating.colour.recipe import find_recipe
-    from coating.datasets.ingredients import DEMO_INGREDIENTS, demo_ingredient
-
-    colours = tuple(i for i in DEMO_INGREDIENTS.values() if i.is_colourant)
-    bases = (demo_ingredient("ivory"), demo_ingredient("dark"))
-    search = timed(20, lambda i: find_recipe((60.0 + i, -8.0, 20.0 - 2 * i), bases, colours, 250.0))
-    report.line("recipe_search_median", statistics.median(search), "ms", RECIPE_MS)
+    """Drips, waits, and one call of the scriptable core."""
     from coating.flow.drip import drip_length
     from coating.flow.home_tests import drain_time_s
     from coating.flow.trade_number import flow_from_number
@@ -266,6 +260,7 @@ def main() -> int:
         measure_crowd(report, port, crowd)
         measure_memory(report, web.pid)
         measure_core(report)
+        measure_colour(report)
     except CannotStart as problem:
         print(problem, file=sys.stderr)
         return 1

@@ -29,6 +29,7 @@ Lab = tuple[float, float, float]
 
 REACHABLE = 3.0
 DROP_SPREAD = 0.2
+UNBOUND = Bounds()
 PLAIN = Weights()  # difference + .3 a colourant + .2 the second base + .2 the load
 _PER_OFF_WHITE = 0.006  # a colour is made from white where white will do
 _SECOND_BAG, _PER_ITEM_ADDED, _PER_GRAM_ADDED = 1.0, 0.15, 0.02
@@ -65,7 +66,7 @@ def _dullness(base: Ingredient) -> float:
 @lru_cache(maxsize=256)
 def find_recipes(
     target_lab: Lab, bases: tuple[Ingredient, ...], colourants: tuple[Ingredient, ...], base_mass_g: float,
-    ways: tuple[Weights, ...], start: tuple[Part, ...] = (), bounds: Bounds = Bounds(),
+    ways: tuple[Weights, ...], start: tuple[Part, ...] = (), bounds: Bounds = UNBOUND,
 ) -> tuple[Recipe, ...]:  # fmt: skip
     """The recipe that costs least by each of several weights; the sets of ingredients are looked through once.
 
@@ -79,7 +80,7 @@ def find_recipes(
     ------
     EmptyBowl : no base to make it from. OutOfBounds : the base mass.
     """
-    base_mass_g = float(round(check("mass_g", base_mass_g)))
+    base_mass_g = check("mass_g", base_mass_g, "base_mass_g")
     if not start and (not bases or base_mass_g < 1):
         raise EmptyBowl("There is no base to make this colour from.", field="bases")
     total_g = None if start else base_mass_g
@@ -105,6 +106,7 @@ def find_recipe(
     """
     weights = kitchen_weights(bases, max(base_mass_g, 1.0), adding=bool(start))
     bounds = Bounds(colourants=max_colourants, mixed_fats=mixed_fats)
+    base_mass_g = float(round(check("mass_g", base_mass_g)))
     return find_recipes(target_lab, bases, colourants, base_mass_g, (weights,), start, bounds)[0]
 
 

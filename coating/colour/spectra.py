@@ -25,13 +25,14 @@ def band(amplitude: float, centre_nm: float, sigma_nm: float) -> Spectrum:
 
 @dataclass(frozen=True)
 class Curve:
-    """K or S of a neat ingredient in 1/mm: constant + tails (amplitude, width) + bands (amplitude, centre,
-    sigma), the whole times (nm/550)**power."""
+    """K or S of a neat ingredient in 1/mm: constant + tails (amplitude, width) + bands (amplitude, centre, sigma) +
+    31 samples where it was read, the whole times (nm/550)**power."""
 
     constant: float = 0.0
     tails: tuple[tuple[float, float], ...] = ()
     bands: tuple[tuple[float, float, float], ...] = ()
     power: float = 0.0
+    samples: tuple[float, ...] = ()
 
     def spectrum(self) -> Spectrum:
         """The curve sampled on the 31 bands, in 1/mm."""
@@ -40,4 +41,6 @@ class Curve:
             total = total + tail(amplitude, width_nm)
         for amplitude, centre_nm, sigma_nm in self.bands:
             total = total + band(amplitude, centre_nm, sigma_nm)
+        if self.samples:
+            total = total + np.array(self.samples)
         return total * (WAVELENGTHS_NM / 550.0) ** self.power

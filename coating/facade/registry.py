@@ -10,7 +10,7 @@ from typing import Any
 from coating.errors import UnknownName
 from coating.facade.fields import Record
 
-_MODULES = {name: f"coating.facade.{name}" for name in ("colour", "flow", "heat", "bowl")}
+_MODULES = {"colour": ("colour", "recipes"), "flow": ("flow",), "heat": ("heat",), "bowl": ("bowl",)}
 
 
 @dataclass(frozen=True)
@@ -23,19 +23,19 @@ class Entry:
     run: Callable[[dict[str, Any]], dict[str, Any]]
 
 
-def _module_entries(module: str) -> list[Entry]:
-    return list(importlib.import_module(module).ENTRIES)
+def _room(name: str) -> list[Entry]:
+    """The entries of a room, in the order of its modules."""
+    return [e for m in _MODULES.get(name, ()) for e in importlib.import_module(f"coating.facade.{m}").ENTRIES]
 
 
 def entries() -> list[Entry]:
     """Every entry, in the order of the rooms."""
-    return [e for module in _MODULES.values() for e in _module_entries(module)]
+    return [e for room in _MODULES for e in _room(room)]
 
 
 def find(name: str) -> Entry:
     """The entry called `name`. Raises UnknownName."""
-    module = _MODULES.get(name.partition(".")[0])
-    for entry in _module_entries(module) if module else []:
+    for entry in _room(name.partition(".")[0]):
         if entry.name == name:
             return entry
     raise UnknownName(f"There is no entry called {name[:60]!r}; see --list.", field="name")

@@ -12,6 +12,7 @@ from coating.colour.search.weights import Weights
 Array = NDArray[np.float64]
 
 BEAM, KEEP, ROUNDS = 20, 12, 2
+ROUNDING = 0.2  # about what whole units cost
 FINALISTS, PER_COUNT = 12, 2
 
 
@@ -19,7 +20,8 @@ def candidates(space: Space, weights: Weights) -> Array:
     """Grams (B, n) of every level's best, not yet in whole units, over all sets of ingredients within the bounds."""
     beam = space.seeds()
     levels = [beam]
-    for _ in range(min(space.bounds.colourants + space.bounds.bases, space.bounds.items)):
+    lowest = np.inf
+    for level in range(min(space.bounds.colourants + space.bounds.bases, space.bounds.items)):
         wider = space.widen(beam)
         if not len(wider):
             break
@@ -28,6 +30,9 @@ def candidates(space: Space, weights: Weights) -> Array:
         if not len(beam):
             break
         levels.append(beam)
+        lowest = min(lowest, float(weights.cost(space, beam[:1])[0]))
+        if lowest + ROUNDING <= weights.least(level + 2):
+            break  # nothing with one more could be worth it
     return np.concatenate(levels)
 
 

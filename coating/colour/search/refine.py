@@ -57,7 +57,7 @@ def refine(space: Space, grams: Array, *, rounds: int = 3, per_gram: float = 0.0
 
 
 def within(space: Space, grams: Array, mains: NDArray[np.int64] | None) -> Array:
-    """With the bases of a new bowl at its total, and no more colour than the base carries."""
+    """With the bases of a new bowl at its total, no more added than may be, no more colour than the base carries."""
     if mains is not None and space.total_g is not None:
         rows = np.arange(len(grams))
         grams[rows, mains] = 0.0
@@ -65,6 +65,8 @@ def within(space: Space, grams: Array, mains: NDArray[np.int64] | None) -> Array
         shrink = np.minimum(1.0, 0.95 * space.total_g / np.maximum(others, 1e-9))
         grams[:, : space.n_bases] *= shrink[:, None]
         grams[rows, mains] = space.total_g - grams[:, : space.n_bases].sum(axis=1)
+    elif np.isfinite(space.bounds.most_g):
+        grams = grams * np.minimum(1.0, space.bounds.most_g / np.maximum(grams.sum(axis=1), 1e-9))[:, None]
     whole = grams + space.start_g
     room = space.load_limit * whole[:, space.is_base].sum(axis=1) - space.start_g @ space.per_cap
     wanted = grams @ space.per_cap

@@ -175,9 +175,14 @@ class Space:
         free &= base | (room > 1e-9)[:, None]
         free &= (counts.sum(axis=1) < self.bounds.items)[:, None]
         rows, js = np.nonzero(free)
+        supports = ((beam > 0) @ self.bits)[rows] | self.bits[js]
+        new = np.sort(np.unique(supports, return_index=True)[1])  # each set from the best it can come from
+        rows, js = rows[new], js[new]
         is_base = js < self.n_bases
         top_up = TOP_UP * self.bowl_g if self.total_g is None else SECOND_BASE * self.total_g
-        doses = np.where(is_base[:, None], top_up, DOSES * (room[rows] / np.where(is_base, 1.0, self.per_cap[js]))[:, None])
+        doses = np.where(
+            is_base[:, None], top_up, DOSES * (room[rows] / np.where(is_base, 1.0, self.per_cap[js]))[:, None]
+        )
         block = np.repeat(beam[rows], DOSES.size, axis=0)
         at = np.arange(len(block))
         block[at, np.repeat(js, DOSES.size)] = doses.ravel()

@@ -31,6 +31,10 @@ class Weights:
     per_g: tuple[tuple[str, float], ...] = ()
     pull: float = 0.0
 
+    def least(self, additions: int) -> float:
+        """What so many more ingredients cost at least, were the colour right and the doses nothing."""
+        return additions * (self.colourant + self.item) - max(0.0, self.colourant - self.base)
+
     def cost(self, space: Space, grams: Array) -> Array:
         """Cost of rows (B, n); infinite where a row is not allowed."""
         seen = space.measure(grams)

@@ -3,7 +3,7 @@ import unittest
 import numpy as np
 
 from coating.colour.mixing import Part, mix
-from coating.colour.recipe import colour_range, find_recipe
+from coating.colour.recipe import colour_range, find_recipe, find_recipes
 from coating.datasets.ingredients import DEMO_INGREDIENTS, demo_ingredient
 from coating.errors import EmptyBowl
 
@@ -39,9 +39,9 @@ class Recipe(unittest.TestCase):
             self.assertGreater(p.mass_g, 0)
 
     def test_same_question_same_answer(self) -> None:
-        find_recipe.cache_clear()
+        find_recipes.cache_clear()
         first = find_recipe((70.0, -10.0, -15.0), BASES, COLOURS, 200.0)
-        find_recipe.cache_clear()
+        find_recipes.cache_clear()
         self.assertEqual(find_recipe((70.0, -10.0, -15.0), BASES, COLOURS, 200.0), first)
 
     def test_a_bowl_is_only_added_to(self) -> None:
