@@ -12,6 +12,7 @@ urlpatterns = [
     path("", include("studio.quick.urls")),
     path("pieces/", include("studio.pieces.urls")),
     path("bowls/", include("studio.bowls.urls")),
+    path("colours/", include("studio.colours.urls")),
     path("cupboard/", include("studio.cupboard.urls")),
     path("demo/", include("studio.demo.urls")),
     path("", include("studio.accounts.urls")),

@@ -86,9 +86,18 @@ _LINEAR_FROM_XYZ = np.linalg.inv(_XYZ_FROM_LINEAR)
 
 def lab_from_srgb(srgb: ArrayLike) -> Array:
     """CIELAB of sRGB components 0 to 1, shape (..., 3). Source: IEC 61966-2-1."""
+    return lab_from_linear_srgb(linear_srgb(srgb))
+
+
+def linear_srgb(srgb: ArrayLike) -> Array:
+    """Linear light of sRGB components 0 to 1, any shape. Source: IEC 61966-2-1."""
     v = np.asarray(srgb, dtype=float)
-    linear = np.where(v <= 0.04045, v / 12.92, ((np.maximum(v, 0.0) + 0.055) / 1.055) ** 2.4)
-    return lab_from_xyz(linear @ _XYZ_FROM_LINEAR.T)
+    return np.asarray(np.where(v <= 0.04045, v / 12.92, ((np.maximum(v, 0.0) + 0.055) / 1.055) ** 2.4))
+
+
+def lab_from_linear_srgb(linear: ArrayLike) -> Array:
+    """CIELAB of linear sRGB (..., 3)."""
+    return lab_from_xyz(np.asarray(linear, dtype=float) @ _XYZ_FROM_LINEAR.T)
 
 
 def srgb_from_lab(lab: ArrayLike) -> tuple[Array, NDArray[np.bool_]]:

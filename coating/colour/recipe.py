@@ -122,10 +122,11 @@ def recipe_of(additions: tuple[Part, ...], target_lab: Sequence[float], start: t
     return Recipe(additions, lab, float(colour_difference(lab, target_lab)), whole.load or 0.0)
 
 
-def colour_range(
-    parts: Sequence[Part], target_lab: Sequence[float], *, spreads: Mapping[str, float] | None = None
-) -> tuple[float, float, float]:
-    """dE00 to the target: as reckoned, least and most when a drop weighs more or less than it should.
+BAND = (-1.0, -0.5, 0.0, 0.5, 1.0)
+
+
+def colour_band(parts: Sequence[Part], *, spreads: Mapping[str, float] | None = None) -> list[Lab]:
+    """Lab of a recipe with every drop at its lightest, half way, as reckoned, half way and at its heaviest.
 
     Parameters
     ----------
@@ -134,11 +135,22 @@ def colour_range(
     Raises EmptyBowl.
     """
     known = spreads or {}
-    values = []
-    for share in (0.0, -1.0, -0.5, 0.5, 1.0):
+    labs = []
+    for share in BAND:
         scaled = []
         for p in parts:
             by = known.get(p.ingredient.name, DROP_SPREAD) if p.ingredient.is_colourant else 0.0
             scaled.append(Part(p.ingredient, p.mass_g * (1 + share * by)))
-        values.append(float(colour_difference(mix(scaled).lab(), target_lab)))
-    return values[0], min(values), max(values)
+        labs.append(mix(scaled).lab())
+    return labs
+
+
+def colour_range(
+    parts: Sequence[Part], target_lab: Sequence[float], *, spreads: Mapping[str, float] | None = None
+) -> tuple[float, float, float]:
+    """dE00 to the target: as reckoned, least and most when a drop weighs more or less than it should.
+
+    Parameters as for `colour_band`.
+    """
+    values = [float(colour_difference(lab, target_lab)) for lab in colour_band(parts, spreads=spreads)]
+    return values[BAND.index(0.0)], min(values), max(values)

@@ -11,7 +11,8 @@ from coating.facade.fields import LAB, Choice, Many, Number, Record, Text, Vecto
 from coating.facade.parts import INGREDIENT, PART, part_from, part_of, part_out
 from coating.facade.registry import Entry
 from coating.flow.trade_number import number_from_flow
-from coating.simulate.bowl import KINDS, BowlContext, Event, fold
+from coating.simulate.bowl import KINDS, BowlContext, Event
+from coating.simulate.fold import fold
 
 CONTEXT = Record(
     {

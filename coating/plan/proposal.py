@@ -10,7 +10,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from coating.colour.mixing import Ingredient, Part, merge
-from coating.colour.recipe import REACHABLE, find_recipe
+from coating.colour.recipe import REACHABLE, Recipe
+from coating.colour.ways import ANY_WAY, NO_PRICES, ColourWay, recipe_in
 from coating.errors import OutOfBounds
 from coating.flow.additions.overheating import overheated_factor
 from coating.flow.additions.water import TRACE
@@ -34,16 +35,18 @@ class Cupboard:
     bases: tuple[Ingredient, ...] = ()
     colourants: tuple[Ingredient, ...] = ()
     thinner: Ingredient | None = None
+    prices: tuple[tuple[str, float], ...] = ()  # money per g by name
 
 
 @dataclass(frozen=True)
 class Wish:
-    """What the bowl should become: colour (None for plain), technique window, white, g to melt."""
+    """What the bowl should become: colour (None for plain) and how it is found, technique window, white, g to melt."""
 
     target_lab: tuple[float, float, float] | None
     window: Window | None
     white: str
     melt_g: float
+    colours: ColourWay = ANY_WAY
 
 
 @dataclass(frozen=True)
@@ -66,6 +69,20 @@ def plain_base(cupboard: Cupboard, white: str) -> tuple[Ingredient, ...]:
     """Bases that suit a white: palm fat for coating, cocoa butter for chocolate."""
     family = "palm" if white == "coating" else "cocoa"
     return tuple(b for b in cupboard.bases if b.family == family)
+
+
+def bases_for(wish: Wish, cupboard: Cupboard) -> tuple[Ingredient, ...]:
+    """Bases a wish may be made from: those of its white, and all where fats may mix; what must be in is among them."""
+    if wish.colours.mixed_fats:
+        return cupboard.bases
+    suiting = plain_base(cupboard, wish.white)
+    return suiting + tuple(b for b in cupboard.bases if b.name in wish.colours.locked and b not in suiting)
+
+
+def _recipe(wish: Wish, cupboard: Cupboard, bases: tuple[Ingredient, ...], start: tuple[Part, ...] = ()) -> Recipe:
+    assert wish.target_lab is not None
+    prices = dict(cupboard.prices) or NO_PRICES
+    return recipe_in(wish.target_lab, bases, cupboard.colourants, wish.melt_g, wish.colours, start, prices)
 
 
 def fat_for(state: BowlState, window: Window, temperature_c: float) -> float | None:
@@ -129,7 +146,7 @@ def _half(state: BowlState, thinning: Thinning | None, thinner: Ingredient | Non
 
 
 def _colour_additions(state: BowlState, wish: Wish, cupboard: Cupboard) -> tuple[tuple[Part, ...], float | None]:
-    bases = plain_base(cupboard, wish.white)
+    bases = bases_for(wish, cupboard)
     missing_g = wish.melt_g - state.base_g
     if wish.target_lab is None:
         if missing_g > (1 - ENOUGH) * wish.melt_g and bases:
@@ -137,7 +154,7 @@ def _colour_additions(state: BowlState, wish: Wish, cupboard: Cupboard) -> tuple
             return (Part(main, float(round(missing_g))),), None
         return (), None
     if state.empty:
-        recipe = find_recipe(wish.target_lab, bases, cupboard.colourants, wish.melt_g)
+        recipe = _recipe(wish, cupboard, bases)
         return recipe.parts, recipe.de00
     start = state.parts
     top_up: tuple[Part, ...] = ()
@@ -146,7 +163,7 @@ def _colour_additions(state: BowlState, wish: Wish, cupboard: Cupboard) -> tuple
         filler = present.ingredient if present else (bases[0] if bases else None)
         if filler:
             top_up = (Part(filler, float(round(missing_g))),)
-    recipe = find_recipe(wish.target_lab, bases, cupboard.colourants, wish.melt_g, merge((*start, *top_up)))
+    recipe = _recipe(wish, cupboard, bases, merge((*start, *top_up)))
     return merge((*top_up, *recipe.parts)), recipe.de00
 
 
@@ -154,7 +171,7 @@ def _astray(state: BowlState, wish: Wish, cupboard: Cupboard, de00: float | None
     """Whether adding cannot bring the colour back, while a fresh bowl would come much nearer."""
     if state.empty or wish.target_lab is None or de00 is None or de00 <= REACHABLE or wish.melt_g < 1:
         return False
-    fresh = find_recipe(wish.target_lab, plain_base(cupboard, wish.white), cupboard.colourants, wish.melt_g)
+    fresh = _recipe(wish, cupboard, bases_for(wish, cupboard))
     return fresh.de00 + REACHABLE < de00
 
 

@@ -2,26 +2,29 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
-from dataclasses import dataclass
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, replace
 from datetime import datetime
 from functools import cached_property, lru_cache
 from typing import Any
 
 from coating.care import may_propose
+from coating.colour.fitting import with_strength
 from coating.colour.mixing import Ingredient as CoreIngredient
 from coating.colour.mixing import Part
+from coating.colour.ways import ANY_WAY, NO_PRICES, ColourWay
 from coating.errors import CoatingError
 from coating.flow.windows import Window, window
 from coating.plan.proposal import Cupboard, Proposal, Wish, cupboard_of, plain_base, propose
 from coating.plan.quantities import Quantity
 from coating.quantities import TYPICAL_BAG_G, measurable_g
-from coating.simulate.bowl import LABEL_SPREAD, BowlContext, BowlState, Event, carry_on
+from coating.simulate.bowl import LABEL_SPREAD, BowlContext, BowlState, Event
+from coating.simulate.fold import carry_on
 from studio.accounts.models import Kitchen
 from studio.bowls.models import Bowl, BowlEvent
 from studio.bowls.settled import settled
 from studio.common import clock
-from studio.cupboard.adapters import bag_g, core_ingredient
+from studio.cupboard.adapters import bag_g, core_ingredient, price_of
 from studio.cupboard.models import Ingredient, Parameter
 from studio.pieces.adapters import needs_of
 from studio.pieces.models import Layer
@@ -69,13 +72,21 @@ class Stock:
         known = {r.code: r.current().get(parameter) for r in self.rows}
         return {code: (p.high - p.low) / 2 / p.value for code, p in known.items() if p and p.value}
 
-    def cupboard(self, white: str, kitchen: Kitchen) -> Cupboard:
-        """What is stocked and may be proposed in this region, with the kitchen's thinner for a white."""
-        stocked = [self.cores[r.pk] for r in self.rows if r.stocked]
+    @cached_property
+    def prices(self) -> dict[str, float]:
+        """Money per g by code, of what a pack's size and price were said of."""
+        known = {r.code: price_of(r, 1.0) for r in self.rows}
+        return {code: price for code, price in known.items() if price is not None}
+
+    def cupboard(self, white: str, kitchen: Kitchen, *, strengths: Mapping[str, float] = NO_PRICES) -> Cupboard:
+        """What is stocked and may be proposed in this region, with the kitchen's thinner for a white; `strengths` are
+        factors that a bowl has taught."""
+        stocked = [with_strength(self.cores[r.pk], strengths) for r in self.rows if r.stocked]
         names = {c.name: c for c in stocked}
         order = (kitchen.thinner_school, *OF_PALM) if white == "coating" else OF_COCOA
         thinner = next((names[n] for n in order if n in names), None)
-        return cupboard_of([c for c in stocked if may_propose(c, kitchen.region)], thinner=thinner)
+        found = cupboard_of([c for c in stocked if may_propose(c, kitchen.region)], thinner=thinner)
+        return replace(found, prices=tuple(sorted(self.prices.items())))
 
 
 @lru_cache(maxsize=64)
@@ -121,10 +132,27 @@ def core_events(bowl: Bowl, stock: Stock) -> list[Event]:
                 power_fraction=data.get("power_fraction", 0.5),
                 mass_g=data.get("mass_g") if row.kind in ("used", "split") else None, test=data.get("test", ""),
                 value=data.get("value"), off=data.get("off"), ratio_per_s=data.get("ratio_per_s"),
-                target_seq=data.get("target_seq"),
+                lab=tuple(data["lab"]) if row.kind == "read" else None, target_seq=data.get("target_seq"),
             )
         )  # fmt: skip
     return events
+
+
+def colour_way(stored: Mapping[str, Any]) -> ColourWay:
+    """How a bowl's colour is to be found, from its JSON."""
+    if not stored:
+        return ANY_WAY
+    return ColourWay(
+        stored["way"], tuple(stored["locked"]), tuple(stored["forbidden"]), stored["mixed_fats"], stored["colourants"]
+    )
+
+
+def colour_way_json(way: ColourWay, *, melt_g: float) -> dict[str, Any]:
+    """The same as JSON, with how much is to be melted, g."""
+    return {
+        "v": 1, "way": way.way, "locked": list(way.locked), "forbidden": list(way.forbidden),
+        "mixed_fats": way.mixed_fats, "colourants": way.colourants, "melt_g": melt_g,
+    }  # fmt: skip
 
 
 @dataclass
@@ -192,7 +220,7 @@ class Desk:
 
     @cached_property
     def cupboard(self) -> Cupboard:
-        return self.stock.cupboard(self.bowl.white, self.kitchen)
+        return self.stock.cupboard(self.bowl.white, self.kitchen, strengths=dict(self.now.strengths))
 
     @cached_property
     def melt_g(self) -> float:
@@ -200,7 +228,8 @@ class Desk:
         suiting = plain_base(self.cupboard, self.bowl.white)
         row = next((r for r in self.stock.rows if suiting and r.code == suiting[0].name), None)
         bag = bag_g(row) if row else TYPICAL_BAG_G
-        return measurable_g(self.quantity.melt_g or DEFAULT_MELT_G, self.kitchen.measures, bag_g=bag)
+        wanted_g = self.quantity.melt_g or self.bowl.colours.get("melt_g") or DEFAULT_MELT_G
+        return measurable_g(wanted_g, self.kitchen.measures, bag_g=bag)
 
     @property
     def target_lab(self) -> tuple[float, float, float] | None:
@@ -209,7 +238,8 @@ class Desk:
     @cached_property
     def wish(self) -> Wish:
         used = sum(e.mass_g or 0 for e in self.events if e.kind == "used")
-        return Wish(self.target_lab, self.window, self.bowl.white, max(0.0, self.melt_g - used))
+        left_g = max(0.0, self.melt_g - used)
+        return Wish(self.target_lab, self.window, self.bowl.white, left_g, colour_way(self.bowl.colours))
 
     @cached_property
     def proposal(self) -> Proposal:

@@ -41,13 +41,18 @@ class BowlQuerySet(KitchenQuerySet):
 
 
 class Bowl(KitchenOwned):
-    """A bowl of one colour of one white."""
+    """A bowl of one colour of one white.
+
+    `colours` is versioned JSON, empty for any way: {"v": 1, "way", "locked", "forbidden", "mixed_fats", "colourants",
+    "melt_g"}.
+    """
 
     name = models.CharField(max_length=80)
     white = models.CharField(max_length=12, choices=WHITES)
     colour = models.ForeignKey(Colour, on_delete=models.PROTECT, null=True, blank=True, related_name="bowls")
     job = models.ForeignKey(Job, on_delete=models.SET_NULL, null=True, blank=True, related_name="bowls")
     technique = models.CharField(max_length=20, default="dip")
+    colours = models.JSONField(default=dict, blank=True)
     last_seq = models.PositiveIntegerField(default=0)
     started_at = models.DateTimeField()
     finished_at = models.DateTimeField(null=True, blank=True)

@@ -10,7 +10,8 @@ from cachetools import LRUCache, cached
 from cachetools.keys import hashkey
 from django.db.models import prefetch_related_objects
 
-from coating.simulate.bowl import BowlState, fold
+from coating.simulate.bowl import BowlState
+from coating.simulate.fold import fold
 from studio.bowls.models import Bowl
 
 if TYPE_CHECKING:

@@ -12,7 +12,7 @@ from django.shortcuts import redirect, render
 
 from coating.figures.temper_chart import TemperChart, chart_moments, temper_chart
 from coating.heat.tempering import MELT_C, RANGES_C, TemperStage, temper_stage
-from coating.simulate.bowl import course
+from coating.simulate.fold import course
 from studio.bowls.actions import BowlChanged, Line, append
 from studio.bowls.adapters import Desk, pins_of
 from studio.bowls.forms import TOUCHES, as_typed

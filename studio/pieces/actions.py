@@ -31,7 +31,7 @@ STARTER_COLOURS = {
 def lay_out_colours(kitchen: Kitchen) -> None:
     """The colours a new kitchen begins with."""
     Colour.objects.bulk_create(
-        Colour(kitchen=kitchen, name=name, lightness=lab[0], a=lab[1], b=lab[2])
+        Colour(kitchen=kitchen, name=name, lightness=lab[0], a=lab[1], b=lab[2], came_from="first")
         for name, lab in STARTER_COLOURS.items()
     )
 

@@ -18,12 +18,29 @@ WHITES = [
 
 
 class Colour(KitchenOwned, Versioned):
-    """A colour by its name in this kitchen; wanted, not mixed. CIELAB under D65."""
+    """A colour by its name in this kitchen's swatch book: CIELAB under D65, where it came from, how it was made last.
 
+    `made` is versioned JSON, empty until then: {"v": 1, "on": ISO date, "white", "lab": [3], "de00", "base_g",
+    "parts": [{"code", "name", "mass_g", "units", "counted"}]}.
+    """
+
+    CAME_FROM = [
+        ("first", "there from the first"),
+        ("shade", "chosen by its shade"),
+        ("chart", "from the chart"),
+        ("photo", "from a photo"),
+        ("bowl", "from a bowl"),
+        ("reading", "from a reading"),
+        ("brought", "brought in"),
+    ]
     name = models.CharField(max_length=60)
     lightness = models.FloatField()
     a = models.FloatField()
     b = models.FloatField()
+    came_from = models.CharField(max_length=8, choices=CAME_FROM, default="shade")
+    note = models.CharField(max_length=200, blank=True)
+    made = models.JSONField(default=dict, blank=True)
+    since = models.DateTimeField(auto_now_add=True, null=True)
 
     objects = KitchenQuerySet.as_manager()
 

@@ -29,6 +29,7 @@ INSTALLED_APPS = [
     "studio.accounts",
     "studio.cupboard",
     "studio.pieces",
+    "studio.colours",
     "studio.bowls",
     "studio.quick",
     "studio.demo",

@@ -19,7 +19,8 @@ from coating.flow.trade_number import number_from_flow
 from coating.flow.windows import window
 from coating.shape.coats import dip_coat
 from coating.shape.pieces import RoundBiscuit
-from coating.simulate.bowl import KINDS, BowlContext, Event, fold
+from coating.simulate.bowl import KINDS, BowlContext, Event
+from coating.simulate.fold import fold
 
 ALL = list(DEMO_INGREDIENTS.values())
 parts = st.builds(Part, st.sampled_from(ALL), st.floats(0, 2000))

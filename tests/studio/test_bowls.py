@@ -8,7 +8,7 @@ from django.utils import timezone
 
 from coating.colour.mixing import Part, mix
 from coating.datasets.ingredients import demo_ingredient
-from coating.simulate.bowl import fold
+from coating.simulate.fold import fold
 from studio.accounts.models import Kitchen
 from studio.bowls.actions import BowlChanged, append
 from studio.bowls.adapters import Desk

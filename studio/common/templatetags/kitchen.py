@@ -12,6 +12,7 @@ from coating.colour.cie import hex_from_lab, srgb_from_lab
 from coating.colour.mixing import Part
 from coating.figures.biscuit import dip_path
 from coating.figures.lumps import lump_places
+from coating.flow.gel import DAB_G
 from coating.plan.melting_steps import SMOOTH
 from coating.quantities import (
     TYPICAL_BAG_G,
@@ -119,6 +120,13 @@ def roughly(length_mm: float) -> str:
 def millilitres(volume_ml: float) -> str:
     """What is squeezed or spooned: 0.5 ml."""
     return f"{volume_ml:.2g} ml" if volume_ml < 10 else f"{volume_ml:.0f} ml"
+
+
+@register.filter
+def dabs(mass_g: float) -> str:
+    """What a toothpick carries, whole dabs: 12 dabs."""
+    count = int(mass_g / DAB_G + 1e-9)
+    return f"{count} {'dab' if count == 1 else 'dabs'}"
 
 
 @register.filter

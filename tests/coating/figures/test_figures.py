@@ -11,7 +11,8 @@ from coating.flow.ribbon import WORDS, ribbon_position
 from coating.flow.trade_number import flow_from_number
 from coating.flow.windows import WINDOWS, window
 from coating.shape.pieces import RoundBiscuit
-from coating.simulate.bowl import BowlContext, Event, fold
+from coating.simulate.bowl import BowlContext, Event
+from coating.simulate.fold import fold
 
 MELTED = [Event(1, "added", 0, (Part(demo_ingredient("bright"), 250.0),)), Event(2, "warmed", 0, to_c=42)]
 

@@ -3,7 +3,8 @@ import unittest
 from coating.colour.mixing import Part
 from coating.datasets.ingredients import demo_ingredient
 from coating.plan.keeping import Keeping, keeping
-from coating.simulate.bowl import BowlContext, Event, fold
+from coating.simulate.bowl import BowlContext, Event
+from coating.simulate.fold import fold
 
 
 def kept(white: str, room_c: float, warm_c: float = 30, **grams: float) -> Keeping:

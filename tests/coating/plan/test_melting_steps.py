@@ -9,7 +9,8 @@ from coating.errors import OutOfBounds
 from coating.heat.melting import CEILING_C, TEMPER_LOST_C
 from coating.heat.schools import SCHOOLS, bath_rewarm_s
 from coating.plan.melting_steps import MeltingStep, bag_burst_s, melting_step
-from coating.simulate.bowl import BowlContext, Event, fold
+from coating.simulate.bowl import BowlContext, Event
+from coating.simulate.fold import fold
 
 TO_C = {"coating": 42.0, "untempered": 42.0, "tempered": 45.0}
 

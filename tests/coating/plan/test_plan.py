@@ -15,7 +15,8 @@ from coating.plan.uses import thicker_by, uses
 from coating.plan.which_white import which_white
 from coating.quantities import bags_of_base, mass_text, spoons_of_fat
 from coating.shape.pieces import RoundBiscuit
-from coating.simulate.bowl import BowlContext, BowlState, Event, fold
+from coating.simulate.bowl import BowlContext, BowlState, Event
+from coating.simulate.fold import fold
 
 ALL = tuple(DEMO_INGREDIENTS.values())
 BUTTER, IVORY, BRIGHT = (demo_ingredient(n) for n in ("cocoa_butter", "ivory", "bright"))

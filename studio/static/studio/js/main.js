@@ -2,8 +2,10 @@
 import { startBand } from "./band.js";
 import { startKeys } from "./keys.js";
 import { startLive } from "./live.js";
+import { startChart } from "./chart.js";
 import { startOnce } from "./once.js";
 import { startPaper } from "./paper.js";
+import { startPhoto } from "./photo.js";
 import { startSteppers } from "./steppers.js";
 import { startTimers } from "./timers.js";
 import { startZones } from "./zones.js";
@@ -16,3 +18,5 @@ startZones(document);
 startKeys(document);
 startPaper(document);
 startTimers(document);
+startChart(document);
+startPhoto(document);

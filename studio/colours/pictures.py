@@ -1,0 +1,114 @@
+"""Pictures that a maker sends: read with a library, turned upright, made small, and nothing else of them kept."""
+
+from __future__ import annotations
+
+import io
+import warnings
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+from PIL import Image, ImageCms, ImageOps, UnidentifiedImageError
+from pillow_heif import register_heif_opener
+
+from coating.errors import Unreadable
+
+MOST_BYTES = 50 * 1024 * 1024
+MOST_PIXELS = 60_000_000
+LONGEST = 1400  # px of the side that is kept
+QUALITY = 92
+READ = ("JPEG", "PNG", "WEBP", "HEIF", "GIF", "TIFF", "BMP")
+_GREY = (128, 128, 128)
+_SRGB = ImageCms.createProfile("sRGB")
+
+register_heif_opener(thumbnails=False)
+Image.MAX_IMAGE_PIXELS = MOST_PIXELS
+
+NOT_A_PICTURE = "That file is no picture we can read. A photo as JPEG, PNG, WebP or HEIC will do."
+TOO_MANY = "That picture has far more points than a photo: send it smaller, at most 60 megapixels."
+BROKEN = "That picture is broken off in the middle. Send it again."
+
+
+@dataclass(frozen=True)
+class Picture:
+    """JPEG bytes of a small, upright sRGB picture, and what a maker should know about it."""
+
+    jpeg: bytes
+    width: int
+    height: int
+    remarks: str
+
+
+def read_picture(file: Any, size: int) -> Picture:
+    """A picture from an upload. Raises Unreadable with what to do instead."""
+    if size > MOST_BYTES:
+        raise Unreadable("That picture is over 50 MB. Send it smaller.", field="picture")
+    try:
+        with warnings.catch_warnings():
+            warnings.simplefilter("error", Image.DecompressionBombWarning)
+            image = Image.open(file, formats=READ)
+            if image.width * image.height > MOST_PIXELS:
+                raise Unreadable(TOO_MANY, field="picture")
+            return _small(image)
+    except (Image.DecompressionBombError, Image.DecompressionBombWarning) as bomb:
+        raise Unreadable(TOO_MANY, field="picture") from bomb
+    except UnidentifiedImageError as unknown:
+        raise Unreadable(NOT_A_PICTURE, field="picture") from unknown
+    except (OSError, SyntaxError, ValueError, EOFError, MemoryError) as broken:
+        raise Unreadable(BROKEN, field="picture") from broken
+
+
+def _small(image: Image.Image) -> Picture:
+    remarks = []
+    if getattr(image, "n_frames", 1) > 1:
+        remarks.append("It moves: its first picture is shown.")
+        image.seek(0)
+    if image.format == "JPEG":
+        image.draft("RGB", (LONGEST, LONGEST))
+    profile = image.info.get("icc_profile")
+    turned = ImageOps.exif_transpose(image)
+    turned.thumbnail((LONGEST, LONGEST), Image.Resampling.BOX)
+    if turned.mode == "CMYK":
+        remarks.append("It is meant for print: its colours are only roughly those of a screen.")
+    flat, see_through = _eight_bit(turned)
+    if see_through:
+        remarks.append("Parts of it are see-through and shown grey.")
+    flat = _in_srgb(flat, profile)
+    written = io.BytesIO()
+    flat.save(written, "JPEG", quality=QUALITY, subsampling=0)
+    return Picture(written.getvalue(), flat.width, flat.height, " ".join(remarks))
+
+
+def _eight_bit(image: Image.Image) -> tuple[Image.Image, bool]:
+    """In eight bits without anything see-through, still in its own colours; and whether something was."""
+    if image.mode.startswith("I;16") or image.mode in ("I", "F"):
+        values = np.asarray(image, dtype=float)
+        top = 65535.0 if values.max(initial=0) > 255 else 255.0
+        grey = Image.fromarray(np.clip(values / top * 255, 0, 255).astype(np.uint8))
+        return grey.convert("RGB"), False
+    if image.mode in ("RGBA", "LA", "PA") or "transparency" in image.info:
+        clear = image.convert("RGBA")
+        ground = Image.new("RGBA", clear.size, (*_GREY, 255))
+        lowest: Any = clear.getchannel("A").getextrema()[0]
+        return Image.alpha_composite(ground, clear).convert("RGB"), lowest < 255
+    return (image if image.mode in ("RGB", "CMYK", "L") else image.convert("RGB")), False
+
+
+def _in_srgb(image: Image.Image, profile: bytes | None) -> Image.Image:
+    """Through its own colour profile, where it has one that can be read."""
+    if profile:
+        try:
+            own = ImageCms.ImageCmsProfile(io.BytesIO(profile))
+            turned = ImageCms.profileToProfile(image, own, _SRGB, outputMode="RGB")
+            if turned is not None:
+                return turned
+        except (ImageCms.PyCMSError, OSError):
+            pass
+    return image.convert("RGB")
+
+
+def pixels_of(jpeg: bytes) -> NDArray[np.uint8]:
+    """sRGB (H, W, 3) of a picture that was kept."""
+    with Image.open(io.BytesIO(jpeg), formats=["JPEG"]) as image:
+        return np.asarray(image.convert("RGB"))

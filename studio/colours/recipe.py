@@ -1,0 +1,184 @@
+"""A colour and how to mix it: what to stir into how much, how sure that is, and what to do when it cannot be had."""
+
+from __future__ import annotations
+
+import uuid
+from typing import Any
+
+from django.contrib import messages
+from django.http import Http404, HttpResponse
+from django.shortcuts import redirect, render
+from django.views.decorators.http import require_POST
+
+from coating.colour.ways import WAYS
+from coating.colour.words import shade_words
+from coating.errors import CoatingError
+from studio.bowls.actions import begin_bowl
+from studio.bowls.adapters import Stock, colour_way_json
+from studio.bowls.context import band_items
+from studio.bowls.models import Bowl
+from studio.colours.adapters import Question
+from studio.colours.forms import NameForm, RecipeForm, free_name
+from studio.common.live import LiveView
+from studio.common.models import ChangedMeanwhile
+from studio.common.requests import KitchenRequest
+from studio.common.sending import kitchen_required, sent_once
+from studio.pieces.models import Colour
+
+TITLES = {"best": "Nearest", "fewest": "Fewest bottles", "cheapest": "Cheapest"}
+NEIGHBOURS = 5
+WORTH_SAYING = 0.5  # dE00 by which another base must come nearer
+
+
+def question_of(request: KitchenRequest, form: RecipeForm) -> Question:
+    data = form.cleaned_data
+    stock = Stock.of(request.kitchen)
+    return Question(request.kitchen, stock, data["lab"], data["white"], data["melt_g"], form.colour_way())
+
+
+def shown(question: Question, *, name: str) -> dict[str, Any]:
+    """What the parts of the page say about a question. Raises CoatingError."""
+    matches, chosen = question.matches, question.chosen
+    de00, low, high = question.range()
+    lamps_mix, lamps_target = question.lamps()
+    columns = [
+        {"way": way, "title": TITLES[way], "match": matches.get(way), "chosen": matches.get(way) is chosen,
+         "rows": question.rows(matches[way].recipe) if way in matches else [],
+         "same": way != "best" and way in matches and matches[way].recipe == matches["best"].recipe}
+        for way in WAYS
+    ]  # fmt: skip
+    steps = question.steps()
+    why = question.why_not()
+    return {
+        "name": name, "lab": question.lab, "white": question.white, "match": chosen, "recipe": chosen.recipe,
+        "rows": question.rows(chosen.recipe), "columns": columns, "low": low, "high": high, "de00": de00,
+        "band_labs": question.band(), "lamps_mix": lamps_mix, "lamps_target": lamps_target, "steps": steps,
+        "why": why, "ready": [
+            (b, r, question.in_cupboard(b)) for b, r in (why.ready if why else ()) if r.de00 < de00 - WORTH_SAYING
+        ],
+        "melt_g": question.melt_g,
+        "result": {
+            "de00": chosen.recipe.de00, "lab": list(chosen.recipe.lab), "load": chosen.recipe.load,
+            "reachable": matches["best"].recipe.reachable,
+            "parts": {p.ingredient.name: round(p.mass_g, 4) for p in chosen.recipe.parts},
+        },
+    }  # fmt: skip
+
+
+def _page(
+    request: KitchenRequest, *, name: str, lab: tuple[float, float, float], colour: Colour | None, came_from: str
+) -> HttpResponse:
+    stock = Stock.of(request.kitchen)
+    first = {"lab": lab, "white": request.GET.get("white") or "coating"}
+    form = RecipeForm(request.GET if "melt_g" in request.GET else None, stock=stock, initial=first)
+    reckoned, status = form, 200
+    if not form.is_valid():
+        status = 422 if form.is_bound else 200
+        unbound = RecipeForm(stock=stock, initial=first)
+        reckoned = RecipeForm({**_values(unbound), "lab": unbound["lab"].value()}, stock=stock)
+        if not reckoned.is_valid():
+            raise Http404("no such colour")
+    context: dict[str, Any] = {}
+    try:
+        context = shown(question_of(request, reckoned), name=name)
+    except CoatingError as refusal:
+        context = {"refusal": refusal.message, "lab": lab, "name": name}
+    beside = Bowl.objects.for_kitchen(request.kitchen).in_use().order_by("-pk").values_list("pk", flat=True)
+    context |= {
+        "form": form, "colour": colour, "came_from": came_from, "send_key": uuid.uuid4(),
+        "beside": [b for b in band_items(request.kitchen, list(beside[:NEIGHBOURS]), stock=stock) if b.lab],
+        "naming": NameForm(kitchen=request.kitchen, colour=colour, initial={
+            "name": colour.name if colour else free_name(request.kitchen, name), "note": colour.note if colour else "",
+        }),
+    }  # fmt: skip
+    return render(request, "colours/recipe.html", context, status=status)
+
+
+def _values(form: RecipeForm) -> dict[str, Any]:
+    values = {name: form[name].value() for name in form.fields}
+    return {name: value for name, value in values.items() if value not in (None, False)}
+
+
+@kitchen_required
+def recipe(request: KitchenRequest, pk: int) -> HttpResponse:
+    """A colour of the swatch book."""
+    colour = Colour.objects.get_for(request.kitchen, pk=pk)
+    return _page(request, name=colour.name, lab=colour.lab, colour=colour, came_from=colour.came_from)
+
+
+@kitchen_required
+def try_out(request: KitchenRequest) -> HttpResponse:
+    """A colour that has no name yet."""
+    form = RecipeForm({"lab": request.GET.get("lab", "")}, stock=Stock([]))
+    form.is_valid()
+    lab = form.cleaned_data.get("lab")
+    if lab is None:
+        messages.error(request, "That is no colour. Choose one here.")
+        return redirect("colours:new")
+    came_from = request.GET.get("from", "shade")
+    came_from = came_from if came_from in dict(Colour.CAME_FROM) else "shade"
+    return _page(request, name=shade_words(lab), lab=lab, colour=None, came_from=came_from)
+
+
+class RecipeLive(LiveView):
+    """The recipe while it is changed."""
+
+    part_templates = {
+        role: f"colours/parts/{role}.html" for role in ("answer", "swatches", "columns", "seen", "strip", "reach")
+    }
+
+    def make_form(self, request: KitchenRequest, fields: dict[str, Any], **kwargs: Any) -> RecipeForm:
+        self.told = fields
+        return RecipeForm(fields, stock=Stock.of(request.kitchen))
+
+    def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> dict[str, Any]:
+        name = str(self.told.get("called") or "")[:60] or shade_words(form.cleaned_data["lab"])
+        return shown(question_of(request, form), name=name)
+
+
+@kitchen_required
+@require_POST
+@sent_once
+def keep(request: KitchenRequest) -> HttpResponse:
+    """Keep a colour in the book under a name, and begin a bowl of it when asked to."""
+    form = RecipeForm(request.POST, stock=Stock.of(request.kitchen))
+    pk = request.POST.get("colour", "")
+    colour = Colour.objects.get_for(request.kitchen, pk=pk) if pk else None
+    naming = NameForm(request.POST, kitchen=request.kitchen, colour=colour)
+    if not form.is_valid() or not naming.is_valid():
+        wrong = [e for f in (form, naming) if f.is_bound for errors in f.errors.values() for e in errors]
+        messages.error(request, str(wrong[0]))
+        back = request.POST.get("lab", "")
+        return redirect("colours:recipe", pk=colour.pk) if colour else redirect(f"/colours/try/?lab={_safe(back)}")
+    data = naming.cleaned_data
+    if colour is None:
+        lab = form.cleaned_data["lab"]
+        came_from = request.POST.get("came_from", "shade")
+        colour = Colour(
+            kitchen=request.kitchen, lightness=lab[0], a=lab[1], b=lab[2],
+            came_from=came_from if came_from in dict(Colour.CAME_FROM) else "shade",
+        )  # fmt: skip
+    colour.name, colour.note = data["name"], data["note"]
+    try:
+        colour.save_over(form_version(request)) if colour.pk else colour.save()
+    except ChangedMeanwhile:
+        messages.error(request, "Somebody changed this colour in another window. Look at it, then save again.")
+        return redirect("colours:recipe", pk=colour.pk)
+    if "bowl" not in request.POST:
+        messages.success(request, f"{colour.name} is in your swatch book.")
+        return redirect("colours:recipe", pk=colour.pk)
+    bowl = begin_bowl(
+        request.kitchen, name=colour.name, white=form.cleaned_data["white"], colour=colour,
+        colours=colour_way_json(form.colour_way(), melt_g=form.cleaned_data["melt_g"]),
+    )  # fmt: skip
+    return redirect("bowls:bowl", pk=bowl.pk)
+
+
+def form_version(request: KitchenRequest) -> int:
+    """The version of the row that the page showed."""
+    text = request.POST.get("version", "")
+    return int(text) if text.isdecimal() and len(text) < 10 else 0
+
+
+def _safe(text: str) -> str:
+    return "".join(c for c in text if c in "0123456789.,-")[:60]
