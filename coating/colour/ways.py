@@ -86,7 +86,7 @@ def _found(
     wanted: ColourWay, ways: tuple[Weights, ...], start: tuple[Part, ...] = (),
 ) -> tuple[Recipe, ...]:  # fmt: skip
     bases, colourants, bounds = wanted.allowed(bases), wanted.allowed(colourants), wanted.bounds
-    here = {i.name for i in (*bases, *colourants)}
+    here = {i.name for i in (*bases, *colourants)} - {p.ingredient.name for p in start}
     bounds = replace(bounds, locked=tuple(n for n in bounds.locked if n in here))
     locked_bases = sum(b.name in bounds.locked for b in bases)
     if locked_bases > bounds.bases or len(bounds.locked) - locked_bases > bounds.colourants:

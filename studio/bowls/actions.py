@@ -97,12 +97,18 @@ def finish(bowl: Bowl, *, used_g: float, expected_seq: int, key: uuid.UUID, at: 
 
 
 @transaction.atomic
-def follow_new_values(row: Ingredient, fresh: Sequence[Parameter], bowls: Iterable[Bowl]) -> list[Bowl]:
-    """Bowls in use follow newly measured values; each gets a line that says so. Returns those that changed."""
-    if not any(p.name in ATTRIBUTES for p in fresh):
+def follow_new_values(
+    row: Ingredient, fresh: Sequence[Parameter], bowls: Iterable[Bowl], *, read: bool = False
+) -> list[Bowl]:
+    """Bowls in use follow newly measured values, or a new reading of its colour; each gets a line that says so.
+    Returns those that changed."""
+    if not read and not any(p.name in ATTRIBUTES for p in fresh):
         return []
     changed = []
     pins = {p.name: p.pk for p in row.parameters.order_by("pk").all()}
+    last = row.readings.order_by("pk").last()
+    if last:
+        pins["optics"] = last.pk
     for bowl in bowls:
         locked = Bowl.objects.select_for_update().get(pk=bowl.pk)
         payload = {"ingredient": row.pk, "pins": pins}

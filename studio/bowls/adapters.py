@@ -64,8 +64,11 @@ class Stock:
         row = self.by_id.get(ingredient_id)
         if row is None:
             return None
-        chosen = [self.parameters[pk] for pk in pins.values() if pk in self.parameters]
-        return core_ingredient(row, chosen or None)
+        chosen = [self.parameters[pk] for name, pk in pins.items() if name != "optics" and pk in self.parameters]
+        if not chosen:
+            return core_ingredient(row)
+        read = next((o for o in row.readings.all() if o.pk == pins.get("optics")), None)
+        return core_ingredient(row, chosen, read)
 
     def spreads(self, parameter: str) -> dict[str, float]:
         """Relative range of a parameter by ingredient, from its newest low and high."""
@@ -96,7 +99,8 @@ def _stock(kitchen_pk: int, _created_at: datetime, _version: int) -> Stock:
 
 def pins_of(row: Ingredient) -> dict[str, int]:
     """The parameter versions in force, for an event to keep."""
-    return {name: p.pk for name, p in row.current().items()}
+    read = row.read_last()
+    return {name: p.pk for name, p in row.current().items()} | ({"optics": read.pk} if read else {})
 
 
 def _latest_pins(events: Iterable[BowlEvent]) -> dict[int, dict[str, int]]:

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 
+from coating.plan.colouring import EYES
 from studio.bowls.adapters import Desk
 from studio.bowls.models import BowlEvent
 from studio.common.templatetags.kitchen import FLOW_VERBS, mass, until
@@ -44,6 +45,11 @@ def _text(event: BowlEvent, desk: Desk) -> str:
             if data.get("how") == "spoon":
                 return f"It {FLOW_VERBS[data['word']]}"
             return f"Flow number set to {data['value']:g}"
+        case "read" if data.get("how") == "eyes":
+            how = "clearly" if data.get("much") else "a bit"
+            return f"It looks {how} {EYES[data['word']][0]}"
+        case "read":
+            return "Its colour was read"
         case "used":
             return f"{mass(data['mass_g'])} used"
         case "remeasured":

@@ -1,6 +1,6 @@
 from django.urls import path
 
-from studio.bowls import drip, home_tests, melt, temper, timers, uses, views, waits
+from studio.bowls import colour, drip, home_tests, melt, temper, timers, uses, views, waits
 
 app_name = "bowls"
 urlpatterns = [
@@ -25,5 +25,7 @@ urlpatterns = [
     path("<int:pk>/waits/", waits.waits_page, name="waits"),
     path("<int:pk>/waits/live/", waits.WaitsLive.as_view(), name="waits-live"),
     path("<int:pk>/hole/", home_tests.hole, name="hole"),
+    path("<int:pk>/colour/", colour.colour, name="colour"),
+    path("<int:pk>/keep/", colour.keep, name="keep"),
     path("<int:pk>/done/", views.all_dipped, name="done"),
 ]

@@ -74,7 +74,8 @@ def _coats(request: KitchenRequest, form: CoatsForm) -> dict[str, Any]:
         "hiding": found, "wedge": list(enumerate(zip(found.labs, found.de00, strict=True)))[:16],
         "more": max(0, len(found.labs) - 16), "paint": names[data["paint"]], "ground": names[ground],
         "coat_mm": data["coat_mm"], "hides": found.contrast_ratio >= HIDING,
-        "no_white": bool(white_g) and white is None, "white": white, "white_g": white_g, "known_by_lab": ground in form.colours,
+        "no_white": bool(white_g) and white is None, "white": white, "white_g": white_g,
+        "known_by_lab": ground in form.colours,
         "result": {"coats": found.coats, "contrast_ratio": found.contrast_ratio},
     }  # fmt: skip
 

@@ -17,11 +17,13 @@ from numpy.typing import NDArray
 from coating.colour.photo import CARDS, Patch, Seen, colour_in_photo
 from coating.colour.words import shade_words
 from coating.errors import CoatingError, Unreadable
+from studio.bowls.models import Bowl
 from studio.colours.models import Photo
 from studio.colours.pictures import pixels_of, read_picture
 from studio.common.live import LiveView
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
+from studio.cupboard.models import Ingredient
 
 SIZES = [("0.006", "small"), ("0.015", "middling"), ("0.04", "large")]
 MARKS = [("spot", "the colour I want"), ("card", "the card")]
@@ -35,6 +37,8 @@ class SpotForm(forms.Form):
     card_x = forms.FloatField(min_value=0, max_value=1, required=False, widget=forms.HiddenInput)
     card_y = forms.FloatField(min_value=0, max_value=1, required=False, widget=forms.HiddenInput)
     half = forms.ChoiceField(label="The patch is", choices=SIZES, initial="0.015", widget=forms.RadioSelect)
+    bowl = forms.IntegerField(required=False, min_value=1, max_value=2**62, widget=forms.HiddenInput)
+    ingredient = forms.IntegerField(required=False, min_value=1, max_value=2**62, widget=forms.HiddenInput)
     mark = forms.ChoiceField(label="A tap marks", choices=MARKS, initial="spot", widget=forms.RadioSelect)
     card_kind = forms.ChoiceField(
         label="The card is", choices=[(k, "white paper" if k == "white" else "a grey card") for k in CARDS],
@@ -69,8 +73,13 @@ def _shown(photo: Photo, form: SpotForm) -> dict[str, Any]:
     marks = [{"what": what, "x": p.x * photo.width, "y": p.y * photo.height,
               "r": max(4.0, p.half * max(photo.width, photo.height))}
              for what, p in (("spot", spot), ("card", card)) if p]  # fmt: skip
+    bowl = form.cleaned_data.get("bowl")
+    mine = Bowl.objects.for_kitchen(photo.kitchen_id).filter(pk=bowl).first() if bowl else None
+    pk = form.cleaned_data.get("ingredient")
+    row = Ingredient.objects.for_kitchen(photo.kitchen_id).filter(pk=pk).first() if pk else None
     return {
-        "photo": photo, "seen": seen, "word": shade_words(seen.lab), "card": card, "marks": marks,
+        "bowl_read": mine, "row_read": row, "photo": photo, "seen": seen, "word": shade_words(seen.lab),
+        "card": card, "marks": marks,
         "lab_text": ",".join(f"{v:.2f}" for v in seen.lab), "result": {"lab": list(seen.lab), "uneven": seen.uneven},
     }  # fmt: skip
 
@@ -95,7 +104,9 @@ def send(request: KitchenRequest) -> HttpResponse:
         kitchen=request.kitchen, pixels=picture.jpeg, width=picture.width, height=picture.height,
         remarks=picture.remarks,
     )  # fmt: skip
-    return redirect("colours:photo", pk=photo.pk)
+    given = ((name, request.POST.get(name, "")) for name in ("bowl", "ingredient"))
+    told = "".join(f"?{name}={pk}" for name, pk in given if pk.isdecimal() and len(pk) < 19)
+    return redirect(reverse("colours:photo", args=[photo.pk]) + told)
 
 
 @kitchen_required
@@ -108,13 +119,14 @@ def photo_page(request: KitchenRequest, pk: int) -> HttpResponse:
         return moved
     shown = form
     if not form.is_valid():
-        shown = SpotForm({"x": 0.5, "y": 0.5, "half": "0.015", "card_kind": "white", "mark": "spot"})
+        told = {name: request.GET.get(name, "") for name in ("bowl", "ingredient")}
+        shown = SpotForm({"x": 0.5, "y": 0.5, "half": "0.015", "card_kind": "white", "mark": "spot", **told})
         shown.is_valid()
     try:
         context = _shown(photo, shown)
     except CoatingError as refusal:
         context = {"photo": photo, "refusal": refusal.message}
-    return render(request, "colours/photo.html", {**context, "form": form})
+    return render(request, "colours/photo.html", {**context, "form": form if form.is_bound else shown})
 
 
 def _moved(request: KitchenRequest, photo: Photo) -> HttpResponseRedirect | None:

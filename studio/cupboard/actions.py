@@ -3,16 +3,17 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 from django.db import transaction
 from django.db.models import F
 
 from coating.colour.mixing import Ingredient as CoreIngredient
+from coating.colour.spectra import Curve
 from coating.datasets.ingredients import DEMO_INGREDIENTS
 from coating.quantities import TYPICAL_BAG_G
 from studio.cupboard.adapters import curve_json
-from studio.cupboard.models import Ingredient, Parameter
+from studio.cupboard.models import Ingredient, Optics, Parameter
 
 if TYPE_CHECKING:
     from studio.accounts.models import Kitchen
@@ -82,6 +83,18 @@ def have_in_stock(kitchen: Kitchen, code: str) -> None:
 
 def _cupboard_changed(kitchen: Kitchen) -> None:
     kitchen.__class__.objects.filter(pk=kitchen.pk).update(cupboard_version=F("cupboard_version") + 1)
+
+
+@transaction.atomic
+def keep_reading(
+    row: Ingredient, *, absorption: Curve, scattering: Curve, told: dict[str, Any]
+) -> Optics:  # fmt: skip
+    """A new reading of an ingredient's colour, `told` where from; what was made before keeps the old one."""
+    curves = {"v": 1, "k": curve_json(absorption), "s": curve_json(scattering)}
+    kept = Optics.objects.create(kitchen_id=row.kitchen_id, ingredient=row, curves=curves, told={"v": 1, **told})
+    Ingredient.objects.filter(pk=row.pk).update(invented=False, version=F("version") + 1)
+    _cupboard_changed(row.kitchen)
+    return kept
 
 
 @transaction.atomic

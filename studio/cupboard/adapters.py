@@ -9,7 +9,7 @@ from typing import Any
 from coating.colour.mixing import Ingredient as CoreIngredient
 from coating.colour.spectra import Curve
 from coating.quantities import TYPICAL_BAG_G
-from studio.cupboard.models import Ingredient, Parameter
+from studio.cupboard.models import Ingredient, Optics, Parameter
 
 # Which attribute of the core ingredient a parameter sets.
 ATTRIBUTES = {
@@ -23,8 +23,8 @@ ATTRIBUTES = {
 
 
 @lru_cache(maxsize=1024)
-def _curve(constant: float, tails: tuple, bands: tuple, power: float) -> Curve:
-    return Curve(constant, tails, bands, power)
+def _curve(constant: float, tails: tuple, bands: tuple, power: float, samples: tuple) -> Curve:
+    return Curve(constant, tails, bands, power, samples)
 
 
 def curve_from(stored: Mapping[str, Any]) -> Curve:
@@ -34,6 +34,7 @@ def curve_from(stored: Mapping[str, Any]) -> Curve:
         tuple(tuple(t) for t in stored.get("tails", ())),
         tuple(tuple(b) for b in stored.get("bands", ())),
         stored.get("power", 0.0),
+        tuple(stored.get("samples", ())),
     )
 
 
@@ -44,11 +45,17 @@ def curve_json(curve: Curve) -> dict[str, Any]:
         "tails": [list(t) for t in curve.tails],
         "bands": [list(b) for b in curve.bands],
         "power": curve.power,
+        **({"samples": list(curve.samples)} if curve.samples else {}),
     }
 
 
-def core_ingredient(row: Ingredient, parameters: Iterable[Parameter] | None = None) -> CoreIngredient:
-    """The core's view of a row, with its newest parameters or with those given."""
+def core_ingredient(
+    row: Ingredient, parameters: Iterable[Parameter] | None = None, optics: Optics | None = None
+) -> CoreIngredient:
+    """The core's view of a row, with its newest parameters and reading or with those given (none is the first one)."""
+    if parameters is None:
+        optics = row.read_last()
+    curves = optics.curves if optics else row.optics
     chosen = row.current().values() if parameters is None else parameters
     values = {ATTRIBUTES[p.name]: p.value for p in chosen if p.name in ATTRIBUTES}
     return CoreIngredient(
@@ -56,8 +63,8 @@ def core_ingredient(row: Ingredient, parameters: Iterable[Parameter] | None = No
         title=row.name,
         kind=row.kind,
         family=row.family,
-        absorption=curve_from(row.optics.get("k", {})),
-        scattering=curve_from(row.optics.get("s", {})),
+        absorption=curve_from(curves.get("k", {})),
+        scattering=curve_from(curves.get("s", {})),
         water_fraction=1.0 if row.kind == "water" else 0.0,
         **values,
     )

@@ -23,9 +23,11 @@ FAMILIES = [("", "does not matter"), ("cocoa", "cocoa butter"), ("palm", "palm-t
 
 class IngredientQuerySet(KitchenQuerySet):
     def with_parameters(self) -> Self:
-        """With every parameter, old ones too, oldest first: two queries whatever the cupboard holds."""
+        """With every parameter and reading, old ones too, oldest first: three queries whatever the cupboard holds."""
         ordered = Parameter.objects.order_by("pk")
-        return self.prefetch_related(models.Prefetch("parameters", queryset=ordered)).order_by("pk")
+        readings = Optics.objects.order_by("pk")
+        both = models.Prefetch("parameters", queryset=ordered), models.Prefetch("readings", queryset=readings)
+        return self.prefetch_related(*both).order_by("pk")
 
 
 class Ingredient(KitchenOwned, Versioned):
@@ -54,6 +56,10 @@ class Ingredient(KitchenOwned, Versioned):
     def current(self) -> dict[str, Parameter]:
         """The newest parameter of each name (from the prefetched ones)."""
         return {p.name: p for p in self.parameters.all()}
+
+    def read_last(self) -> Optics | None:
+        """The newest reading of its colour (from the prefetched ones); None while it is assumed."""
+        return next(reversed(self.readings.all()), None)
 
     def history(self) -> dict[str, list[Parameter]]:
         """Every value a parameter has had, oldest first."""
@@ -93,3 +99,24 @@ class Parameter(KitchenOwned):
 
     def __str__(self) -> str:
         return f"{self.name} {self.value:g}"
+
+
+class Optics(KitchenOwned):
+    """What an ingredient absorbs and scatters, worked out from one reading. Rows are only added; events pin theirs.
+
+    `curves` is versioned JSON as `Ingredient.optics`; `told` what it came from: {"v": 1, "how": "base" or "tint",
+    "lab", "de00", and for a tint "into", "base_g", "grams", "family"}.
+    """
+
+    ingredient = models.ForeignKey(Ingredient, on_delete=models.CASCADE, related_name="readings")
+    curves = models.JSONField()
+    told = models.JSONField(default=dict)
+    since = models.DateTimeField(auto_now_add=True)
+
+    objects = KitchenQuerySet.as_manager()
+
+    class Meta:
+        verbose_name_plural = "optics"
+
+    def __str__(self) -> str:
+        return f"{self.told.get('how', '')} {self.since:%Y-%m-%d}"

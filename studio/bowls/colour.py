@@ -1,0 +1,189 @@
+"""Led to the colour: a step, a look, and the rest worked out anew; or the least that brings a bowl back."""
+
+from __future__ import annotations
+
+import uuid
+from typing import Any
+
+from django import forms
+from django.contrib import messages
+from django.core.exceptions import ValidationError
+from django.db import transaction
+from django.http import Http404, HttpResponse
+from django.shortcuts import redirect, render
+from django.views.decorators.http import require_POST
+
+from coating.colour.ciede2000 import colour_difference, difference_word
+from coating.colour.correction import nearest
+from coating.colour.fitting import stronger
+from coating.colour.mixing import Part
+from coating.colour.readings import lab_from_hex
+from coating.errors import Unreadable
+from coating.plan.colouring import EYES, Colouring, colouring, seen_as, so_far
+from studio.bowls.actions import BowlChanged, Line, append
+from studio.bowls.adapters import Desk, pins_of
+from studio.bowls.sends import SendForm
+from studio.bowls.views import CHANGED, desk_of
+from studio.colours.forms import LabField, free_name
+from studio.common import clock
+from studio.common.requests import KitchenRequest
+from studio.common.sending import kitchen_required, sent_once
+from studio.common.templatetags.kitchen import UNIT_WORDS, amount_text
+from studio.pieces.models import Colour
+
+FURTHER = 12.0  # dE00 beyond which a bowl is no use for another colour either
+SHOWN_AHEAD = 5
+
+
+class ColourForm(SendForm):
+    """What was done or seen: the step as shown, how it looks beside its swatch, or a reading."""
+
+    what = forms.ChoiceField(choices=[(w, w) for w in ("did", "eyes", "read")])
+    word = forms.ChoiceField(choices=[(w, t[0]) for w, t in EYES.items()], required=False)
+    much = forms.BooleanField(required=False)
+    hex = forms.CharField(label="Its shade, such as #8fb0c8", max_length=7, required=False)
+    lab = LabField(widget=forms.HiddenInput, required=False, max_length=80)
+
+    def clean(self) -> dict[str, Any]:
+        data = super().clean() or {}
+        if data.get("what") == "eyes" and not data.get("word"):
+            raise ValidationError("Say how it looks.")
+        if data.get("what") == "read" and not data.get("lab"):
+            try:
+                data["lab"] = lab_from_hex(data.get("hex") or "")
+            except Unreadable as refusal:
+                self.add_error("hex", ValidationError(refusal.message))
+        return data
+
+
+def _lines(desk: Desk, form: ColourForm, plan: Colouring) -> list[Line]:
+    """Events of what was done or seen."""
+    data = form.cleaned_data
+    if data["what"] == "did":
+        parts = plan.steps[0].parts if plan.steps else plan.correction.recipe.parts if plan.correction else ()
+        return [*(_added(desk, p) for p in parts), ("stirred", {})] if parts else []
+    if data["what"] == "eyes":
+        lab = seen_as(desk.now.parts, data["word"], much=data["much"])
+        how = {"how": "eyes", "word": data["word"], "much": data["much"]}
+    else:
+        lab, how = data["lab"], {"how": "read"}
+    return [("read", {"lab": [round(v, 3) for v in lab], **how})]
+
+
+def _added(desk: Desk, part: Part) -> Line:
+    row = next(r for r in desk.stock.rows if r.code == part.ingredient.name)
+    counted = row.kind in UNIT_WORDS
+    amount = {"units": round(part.units)} if counted else {"mass_g": round(part.mass_g, 3)}
+    return "added", {"ingredient": row.pk, "pins": pins_of(row), "typed": amount_text(part), **amount}
+
+
+def _elsewhere(desk: Desk) -> tuple[Colour, float] | None:
+    """Another colour of the book that this bowl is nearer to than to its own."""
+    mine = Colour.objects.for_kitchen(desk.kitchen).order_by("pk")
+    others = [c for c in mine if c.pk != desk.bowl.colour_id]
+    found = nearest(desk.now.mixture().lab(), [(str(c.pk), c.lab) for c in others])
+    if found is None or found[1] > FURTHER:
+        return None
+    return next(c for c in others if str(c.pk) == found[0]), found[1]
+
+
+def _context(desk: Desk, plan: Colouring) -> dict[str, Any]:
+    now = desk.now
+    strengths = dict(now.strengths)
+    additions = [e.parts for e in desk.events if e.kind in ("added", "received")]
+    done = so_far([stronger(p, strengths) for p in additions], desk.target_lab) if desk.target_lab else []
+    context: dict[str, Any] = {
+        "bowl": desk.bowl, "now": now, "plan": plan, "done": done, "target_lab": desk.target_lab, "eyes": EYES,
+        "ahead": plan.steps[:SHOWN_AHEAD], "more_ahead": max(0, len(plan.steps) - SHOWN_AHEAD),
+        "now_lab": None if now.empty else now.mixture().lab(), "step": plan.steps[0] if plan.steps else None,
+        "next_word": difference_word(plan.steps[-1].de00) if plan.steps else "",
+        "learned": [(name, f) for name, f in now.strengths if abs(f - 1) > 0.05],
+        "titles": {r.code: r.name for r in desk.stock.rows},
+    }  # fmt: skip
+    if now.reading and not now.empty:
+        context["reading"] = now.reading
+        context["reading_off"] = float(colour_difference(now.mixture().lab(), now.reading))
+    if plan.kind == "correct" and plan.correction:
+        context |= {
+            "recipe": plan.correction.recipe, "elsewhere": _elsewhere(desk),
+            "word": difference_word(plan.correction.recipe.de00), "grows": plan.correction.mass_g / now.mass_g,
+        }  # fmt: skip
+    return context
+
+
+@kitchen_required
+def colour(request: KitchenRequest, pk: int) -> HttpResponse:
+    """The next drops and what it should look like then; a post says what was done or seen."""
+    desk = desk_of(request, pk)
+    if desk.bowl.finished_at or desk.target_lab is None:
+        return redirect("bowls:bowl", pk=pk)
+    plan = colouring(desk.now, desk.wish, desk.cupboard)
+    form, status = ColourForm(), 200
+    if request.method == "POST":
+        form = ColourForm(request.POST)
+        if form.is_valid() and _noted(desk, form, plan):
+            return redirect("bowls:colour", pk=pk)
+        status = 422
+    read = LabField(required=False)
+    told: Any = None
+    try:
+        told = read.clean(request.GET.get("read", "")[:80])
+    except ValidationError:
+        messages.error(request, "That reading was no colour.")
+    context = {**_context(desk, plan), "form": form, "send_key": uuid.uuid4(), "told": told,
+               "told_text": read.prepare_value(told) if told else ""}  # fmt: skip
+    return render(request, "bowls/colour.html", context, status=status)
+
+
+def _noted(desk: Desk, form: ColourForm, plan: Colouring) -> bool:
+    """Append what the form says; False when there is nothing to append to or somebody else was quicker."""
+    data = form.cleaned_data
+    if desk.now.empty:
+        form.add_error(None, "There is nothing in this bowl yet.")
+        return False
+    lines = _lines(desk, form, plan)
+    if not lines:
+        form.add_error(None, "There is nothing to stir in any more: it is as near as it gets.")
+        return False
+    sent = f"colour {data['what']} {data.get('word')} {data.get('much')} {data.get('lab')}"
+    try:
+        append(desk.bowl, lines, expected_seq=data["seq"], key=data["key"], sent=sent)
+    except BowlChanged:
+        form.add_error(None, CHANGED)
+        return False
+    return True
+
+
+@kitchen_required
+@require_POST
+@sent_once
+@transaction.atomic
+def keep(request: KitchenRequest, pk: int) -> HttpResponse:
+    """Keep what is in the bowl as the recipe of its colour in the swatch book."""
+    desk = desk_of(request, pk)
+    now, colour = desk.now, desk.bowl.colour
+    if now.empty:
+        raise Http404("nothing in it")
+    lab = now.mixture().lab()
+    if colour is None:
+        colour = Colour.objects.create(
+            kitchen=request.kitchen, name=free_name(request.kitchen, desk.bowl.name), lightness=lab[0], a=lab[1],
+            b=lab[2], came_from="bowl",
+        )  # fmt: skip
+    seen = now.reading or lab
+    colour.made = {
+        "v": 1, "on": clock.now().date().isoformat(), "white": desk.bowl.white, "lab": [round(v, 3) for v in seen],
+        "de00": round(float(colour_difference(seen, colour.lab)), 3), "parts": [_kept(p) for p in now.parts],
+    }  # fmt: skip
+    colour.save(update_fields=["made"])
+    messages.success(request, f"The recipe of {colour.name} is in your swatch book.")
+    return redirect("colours:recipe", pk=colour.pk)
+
+
+def _kept(part: Part) -> dict[str, Any]:
+    words = UNIT_WORDS.get(part.ingredient.kind)
+    units = round(part.units, 1) if words else round(part.mass_g, 1)
+    return {
+        "code": part.ingredient.name, "name": part.ingredient.title, "mass_g": round(part.mass_g, 2), "units": units,
+        "counted": (words[0] if units == 1 else words[1]) if words else "",
+    }  # fmt: skip
