@@ -32,7 +32,7 @@ DROP_SPREAD = 0.2
 UNBOUND = Bounds()
 PLAIN = Weights()  # difference + .3 a colourant + .2 the second base + .2 the load
 _PER_OFF_WHITE = 0.006  # a colour is made from white where white will do
-_SECOND_BAG, _PER_ITEM_ADDED, _PER_GRAM_ADDED = 1.0, 0.15, 0.02
+_SECOND_BAG, _FULL_OF_COLOUR, _PER_ITEM_ADDED, _PER_GRAM_ADDED = 1.0, 1.0, 0.15, 0.02
 
 
 @dataclass(frozen=True)
@@ -50,11 +50,13 @@ class Recipe:
 
 
 def kitchen_weights(bases: Sequence[Ingredient], total_g: float, *, adding: bool = False) -> Weights:
-    """What a maker minds: a second bag, a base far from white, and in a bowl that is made more grams and items."""
+    """What a maker minds: a second bag, much colour, a base far from white, and in a bowl that is made more grams and
+    items."""
+    minded = replace(PLAIN, base=_SECOND_BAG, load=_FULL_OF_COLOUR)
     if adding:
-        return replace(PLAIN, base=_SECOND_BAG, item=_PER_ITEM_ADDED, gram=_PER_GRAM_ADDED)
+        return replace(minded, item=_PER_ITEM_ADDED, gram=_PER_GRAM_ADDED)
     dull = tuple((b.name, _PER_OFF_WHITE * _dullness(b) / total_g) for b in bases)
-    return replace(PLAIN, base=_SECOND_BAG, per_g=dull)
+    return replace(minded, per_g=dull)
 
 
 def _dullness(base: Ingredient) -> float:

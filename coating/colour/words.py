@@ -16,7 +16,7 @@ def shade_words(lab: Sequence[float]) -> str:
     """Such as "soft blue" or "deep green".
 
     >>> shade_words((68, -8, -17)), shade_words((40, 50, 30)), shade_words((95, 0, 2)), shade_words((40, 15, 25))
-    ('greyish blue', 'deep red', 'white', 'soft brown')
+    ('greyish blue', 'deep red', 'white', 'deep brown')
     """
     lightness, a, b = (float(v) for v in lab)
     chroma = math.hypot(a, b)

@@ -9,7 +9,9 @@ from django.urls import URLPattern, URLResolver, get_resolver, reverse
 from django.utils import timezone
 
 from studio.bowls.models import Timer
+from studio.colours.models import Photo
 from studio.cupboard.models import Ingredient
+from studio.pieces.models import Colour
 from tests.studio.kitchens import bowl_for, half_dip, maker
 
 OPEN = {
@@ -19,7 +21,9 @@ OPEN = {
 # Addresses that name no row show a maker's own rows only.
 OWN = {
     "pieces:jobs", "pieces:job-new", "pieces:live", "bowls:list", "cupboard:shelf", "accounts:kitchen", "accounts:live",
-    "accounts:five-taps", "demo:reset", "send-again",
+    "accounts:five-taps", "demo:reset", "send-again", "colours:book", "colours:sheet", "colours:bring-in",
+    "colours:out", "colours:new", "colours:photo-send", "colours:try", "colours:live", "colours:keep", "colours:ladder",
+    "colours:coats", "colours:coats-live", "colours:gel", "colours:gel-live",
 }  # fmt: skip
 
 
@@ -40,19 +44,23 @@ class Scoping(TestCase):
         self.timer = Timer.objects.create(
             kitchen=self.kitchen, bowl=self.bowl, says="a wait", seconds=60, rings_at=timezone.now()
         )
+        self.row = Ingredient.objects.filter(kitchen=self.kitchen).first()
+        self.photo = Photo.objects.create(kitchen=self.kitchen, pixels=b"", width=1, height=1)
         self.ids = {
             "pieces:job": self.piece.job_id, "pieces:job-edit": self.piece.job_id,
             "pieces:piece-new": self.piece.job_id,
             "pieces:piece-edit": self.piece.pk, "pieces:piece-remove": self.piece.pk,
             "bowls:timer-stop": self.timer.pk,
-            "cupboard:edit": Ingredient.objects.filter(kitchen=self.kitchen).first().pk,
+            "cupboard:edit": self.row.pk, "cupboard:measure": self.row.pk,
+            **{f"colours:{name}": self.bowl.colour_id for name in ("recipe", "remove", "shades", "shades-live")},
+            **{f"colours:{name}": self.photo.pk for name in ("photo", "photo-live", "picture", "photo-forget")},
         }  # fmt: skip
 
     def addresses(self) -> Iterator[tuple[str, str]]:
         for name, arguments in names(get_resolver().url_patterns):
             if name in OPEN:
                 continue
-            values = {"pk": self.ids.get(name, self.bowl.pk), "job_pk": self.piece.job_id, "seq": 1}
+            values = {"pk": self.ids.get(name, self.bowl.pk), "job_pk": self.piece.job_id, "seq": 1, "suffix": "csv"}
             yield name, reverse(name, kwargs={a: values[a] for a in arguments})
 
     def test_nobody_sees_nothing(self) -> None:
@@ -84,6 +92,8 @@ class Scoping(TestCase):
         self.timer.refresh_from_db()
         return (
             self.timer.stopped_at,
+            Photo.objects.count(),
+            Colour.objects.count(),
             self.bowl.last_seq,
             self.bowl.finished_at,
             self.kitchen.pk,
