@@ -43,3 +43,7 @@ def ounces(mass_g: float) -> float:
 def inches(length_mm: float) -> float:
     """Length in mm as inches."""
     return length_mm / MILLIMETRES_PER_INCH
+
+
+DAB_G = 0.02  # what a toothpick carries; common practice, no source
+WATER_IN_GEL = 0.4  # of a gel or paste; the rest is sugar and glycerol; common practice, no source

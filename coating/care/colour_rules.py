@@ -8,7 +8,7 @@ pigment, which errs on the safe side.
 
 from __future__ import annotations
 
-from coating.colour.mixing import BUTTER, LIQUID, POWDER, WHITE, Ingredient
+from coating.colour.mixing import BUTTER, GEL, LIQUID, POWDER, WHITE, Ingredient
 from coating.errors import UnknownName
 
 REGIONS = {"eu": "the European Union", "us": "the United States", "elsewhere": "somewhere else"}
@@ -36,7 +36,7 @@ def rule_for(ingredient: Ingredient, region: str, *, share: float | None = None)
         raise UnknownName("We know rules for the EU and the US only.", field="region", choices=list(REGIONS))
     if ingredient.kind == WHITE:
         return _white(region, share)
-    if ingredient.kind in (LIQUID, POWDER, BUTTER) and region == "eu" and ingredient.name.startswith(_WARNED_HUES):
+    if ingredient.kind in (LIQUID, POWDER, GEL, BUTTER) and region == "eu" and ingredient.name.startswith(_WARNED_HUES):
         return (
             "Some yellow, orange and red food colours (E 102, 104, 110, 122, 124, 129) must carry a warning about "
             "children's activity and attention in the EU. Read the label, and pass the warning on when you sell."

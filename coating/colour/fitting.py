@@ -33,6 +33,7 @@ FAMILIES: dict[str, tuple[Band, ...]] = {
 NO_SCATTER = Curve()
 _RIDGE = 0.3
 _STARTS = np.log(np.geomspace(10, 20000, 12))
+_MISSED, _MISSED_SHARE = 2.5, 0.4  # dE00 by which no family fits, at least, and as a share of what it did
 STRENGTH_SD = 0.3
 _READING_SD = 1.0
 
@@ -88,7 +89,7 @@ def fit_colourant(
             best = (float(found.cost), _moved(bands, found.x), family)
     assert best is not None
     de00 = float(colour_difference(tint(best[1].spectrum()), wanted))
-    if not np.isfinite(de00) or de00 > max(5.0, 0.5 * plain):
+    if not np.isfinite(de00) or de00 > max(_MISSED, _MISSED_SHARE * plain):
         raise NoSuchColour(
             "No colour stirred into that base gives this. Was it read in the same light as the base?", field="lab"
         )

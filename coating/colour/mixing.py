@@ -14,10 +14,10 @@ from coating.colour.spectra import Curve, Spectrum
 from coating.errors import EmptyBowl
 from coating.limits import check
 
-BASE, LIQUID, POWDER, BUTTER, WHITE, FAT, WATER = (
-    "base", "liquid", "powder", "butter", "white", "fat", "water",
+BASE, LIQUID, POWDER, GEL, BUTTER, WHITE, FAT, WATER = (
+    "base", "liquid", "powder", "gel", "butter", "white", "fat", "water",
 )  # fmt: skip
-COLOURANTS = (LIQUID, POWDER, BUTTER, WHITE)
+COLOURANTS = (LIQUID, POWDER, GEL, BUTTER, WHITE)
 
 
 @dataclass(frozen=True)
@@ -27,7 +27,7 @@ class Ingredient:
     Attributes
     ----------
     name : key; title : what the maker calls it.
-    kind : base, liquid, powder, butter, white, fat or water.
+    kind : base, liquid (in oil), powder, gel (in water), butter, white, fat or water.
     family : "cocoa" or "palm", whose fat it is; "" where it does not matter.
     absorption, scattering : K and S of the neat ingredient, 1/mm.
     strength : factor on K, 1 until learned.

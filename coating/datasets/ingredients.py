@@ -9,9 +9,10 @@ from __future__ import annotations
 from collections.abc import Mapping
 from types import MappingProxyType
 
-from coating.colour.mixing import BASE, BUTTER, FAT, LIQUID, POWDER, WATER, WHITE, Ingredient
+from coating.colour.mixing import BASE, BUTTER, FAT, GEL, LIQUID, POWDER, WATER, WHITE, Ingredient
 from coating.colour.spectra import Curve
 from coating.errors import UnknownName
+from coating.units import DAB_G, WATER_IN_GEL
 
 _SCATTER_POWER = -0.5
 Bands = tuple[tuple[float, float, float], ...]
@@ -35,6 +36,11 @@ def _liquid(name: str, title: str, *bands: tuple[float, float, float], constant:
 def _powder(name: str, title: str, *bands: tuple[float, float, float]) -> Ingredient:
     scattering = Curve(20.0, power=_SCATTER_POWER)
     return Ingredient(name, title, POWDER, Curve(bands=bands), scattering, unit_g=0.05, cap_share=0.01)
+
+
+def _gel(name: str, title: str, *bands: tuple[float, float, float]) -> Ingredient:
+    """In water: counted in dabs of a toothpick, and no more than goes unnoticed (see `coating.flow.gel`)."""
+    return Ingredient(name, title, GEL, Curve(bands=bands), unit_g=DAB_G, cap_share=0.005, water_fraction=WATER_IN_GEL)
 
 
 def _butter(name: str, title: str, *bands: tuple[float, float, float]) -> Ingredient:
@@ -69,6 +75,8 @@ _ALL = (
     _powder("red_powder", "Red powder", (7000, 515, 36), (3000, 550, 20)),
     _powder("blue_powder", "Blue powder", (9000, 628, 30), (2500, 585, 26)),
     _powder("yellow_powder", "Yellow powder", (9000, 430, 36), (3000, 465, 20)),
+    _gel("pink_gel", "Pink gel colour", (1200, 527, 26), (300, 495, 25)),
+    _gel("blue_gel", "Blue gel colour", (2400, 628, 26), (700, 590, 26)),
     _butter("blue_butter", "Blue cocoa butter", (300, 628, 30), (90, 590, 26)),
     _butter("red_butter", "Red cocoa butter", (250, 510, 36), (90, 548, 20)),
     Ingredient("white_dispersion", "White dispersion", WHITE, Curve(0.4, tails=((6, 25),)),

@@ -7,9 +7,8 @@ from dataclasses import dataclass, replace
 from coating.errors import WillNotFlow
 from coating.flow.state import Conditions, flow_now
 from coating.limits import check
+from coating.units import WATER_IN_GEL
 
-DAB_G = 0.02  # what a toothpick carries; common practice, no source
-WATER_IN_GEL = 0.4  # of a gel or paste; the rest is sugar and glycerol; common practice, no source
 HARMLESS = 0.1  # thicker by so much goes unnoticed
 _ORDINARY = Conditions(number=50.0, fat_fraction=0.32, kind="coating", temperature_c=40.0)
 

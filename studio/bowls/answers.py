@@ -19,7 +19,7 @@ from coating.simulate.bowl import BowlState
 from studio.bowls.adapters import Desk
 from studio.bowls.forms import StepForm
 from studio.bowls.times import times
-from studio.common.templatetags.kitchen import hexed
+from studio.common.templatetags.kitchen import UNIT_WORDS, hexed
 from studio.cupboard.adapters import bag_g, price_of
 from studio.cupboard.models import Ingredient, Parameter
 from studio.pieces.adapters import needs_of
@@ -145,7 +145,7 @@ def _sources(desk: Desk, state: BowlState) -> list[tuple[Ingredient, Parameter]]
         known = row.current() if row else {}
         if row and part.ingredient.is_base and "number" in known:
             pairs.append((row, known["number"]))
-        elif row and row.kind in ("liquid", "powder") and "drop_g" in known:
+        elif row and row.kind in UNIT_WORDS and "drop_g" in known:
             pairs.append((row, known["drop_g"]))
     return pairs
 

@@ -18,7 +18,7 @@ from coating.simulate.bowl import Event
 from studio.bowls.actions import Line
 from studio.bowls.adapters import Desk, pins_of
 from studio.common.forms import CountField, FlowNumberField, MassField, TemperatureField
-from studio.common.templatetags.kitchen import amount_text
+from studio.common.templatetags.kitchen import UNIT_WORDS, amount_text
 from studio.cupboard.adapters import bag_g
 from studio.cupboard.models import Ingredient
 
@@ -27,7 +27,7 @@ TOUCHES = {"hot": (46.0, "hot on the lip"), "warm": (39.0, "warm on the lip"),
            "neither": (33.0, "neither warm nor cold"), "cool": (28.5, "cool on the lip")}  # fmt: skip
 _NOTICEABLE_K = 0.75
 _READ_TO_K = 0.4
-_COUNTED = {"liquid": "drops", "powder": "pinches"}
+_COUNTED = {kind: many for kind, (_, many) in UNIT_WORDS.items()}
 _SOON = 1e7
 
 

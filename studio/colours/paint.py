@@ -13,8 +13,9 @@ from coating.colour.mixing import WHITE, Part, mix
 from coating.colour.recipe import find_recipe
 from coating.colour.upsampling import reflectance_from_lab
 from coating.errors import CoatingError
-from coating.flow.gel import DAB_G, WATER_IN_GEL, gel_harm
+from coating.flow.gel import gel_harm
 from coating.plan.proposal import plain_base
+from coating.units import DAB_G, WATER_IN_GEL
 from studio.bowls.adapters import Stock
 from studio.common.forms import MassField, NumberField, ShareField
 from studio.common.live import LiveView

@@ -20,6 +20,7 @@ from studio.common.forms import CountField, KeepsMeasures, MassField
 from studio.common.live import LiveView
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
+from studio.common.templatetags.kitchen import UNIT_WORDS
 from studio.pieces.models import WHITES, Colour
 
 STOCK_EXTRA = 1.1  # a little more stock than is taken out of it
@@ -37,7 +38,7 @@ class ShadesForm(KeepsMeasures, forms.Form):
     def __init__(self, data: Any = None, *, stock: Stock, **kwargs: Any) -> None:
         super().__init__(data, **kwargs)
         self.stock = stock
-        rows = [r for r in stock.rows if r.stocked and r.kind in ("liquid", "powder")]
+        rows = [r for r in stock.rows if r.stocked and r.kind in UNIT_WORDS]
         field = self.fields["colourant"]
         assert isinstance(field, forms.ChoiceField)
         field.choices = [(r.code, r.name) for r in rows]
@@ -78,7 +79,7 @@ def _shades(request: KitchenRequest, form: ShadesForm) -> dict[str, Any]:
 def _first(request: KitchenRequest, colour: Colour, stock: Stock) -> dict[str, Any]:
     """Begins with the bottle that comes nearest to the colour by itself, as deep as it is."""
     cupboard = stock.cupboard("coating", request.kitchen)
-    liquids = tuple(c for c in cupboard.colourants if c.kind in ("liquid", "powder"))
+    liquids = tuple(c for c in cupboard.colourants if c.kind in UNIT_WORDS)
     found = None
     if liquids and plain_base(cupboard, "coating"):
         found = find_recipe(colour.lab, plain_base(cupboard, "coating")[:1], liquids, 100.0, max_colourants=1)

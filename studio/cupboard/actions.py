@@ -21,9 +21,10 @@ if TYPE_CHECKING:
 STARTER = (
     *("ivory", "bright", "yellow_coating", "dark"),
     *("yellow", "orange", "red", "pink", "purple", "blue", "teal", "green", "brown", "black"),
-    *("white_dispersion", "cocoa_butter", "palm_flakes", "shortening", "coconut_oil"),
+    *("pink_gel", "blue_gel", "white_dispersion", "cocoa_butter", "palm_flakes", "shortening", "coconut_oil"),
 )
-NOT_STOCKED = ("white_dispersion", "coconut_oil")  # white: often titanium dioxide, barred or limited by region
+# White is often titanium dioxide, barred or limited by region; gels are for those who have nothing else.
+NOT_STOCKED = ("pink_gel", "blue_gel", "white_dispersion", "coconut_oil")
 ALLERGENS = {"cocoa": ["milk", "soya"], "palm": ["milk", "soya"]}
 SPREADS = {
     "number": 0.2,

@@ -9,8 +9,10 @@ from typing import Any
 from coating.colour.mixing import Ingredient as CoreIngredient
 from coating.colour.spectra import Curve
 from coating.quantities import TYPICAL_BAG_G
+from coating.units import WATER_IN_GEL
 from studio.cupboard.models import Ingredient, Optics, Parameter
 
+WATER_IN = {"water": 1.0, "gel": WATER_IN_GEL}
 # Which attribute of the core ingredient a parameter sets.
 ATTRIBUTES = {
     "number": "number",
@@ -65,7 +67,7 @@ def core_ingredient(
         family=row.family,
         absorption=curve_from(curves.get("k", {})),
         scattering=curve_from(curves.get("s", {})),
-        water_fraction=1.0 if row.kind == "water" else 0.0,
+        water_fraction=WATER_IN.get(row.kind, 0.0),
         **values,
     )
 

@@ -17,6 +17,7 @@ from studio.common.forms import (
     ShareField,
     VersionedForm,
 )
+from studio.common.templatetags.kitchen import UNIT_WORDS
 from studio.cupboard.models import Ingredient, Parameter
 
 # parameter -> (field, bound, label, help)
@@ -37,7 +38,7 @@ PARAMETERS: dict[str, tuple[Any, str, str, str]] = {
 CAN_BE_SAID = {"base": ("pack_price",), "fat": ("bag_g", "pack_price")}
 SAID = ("pack_price",)  # known or not: nobody measures it
 _SAME = 1e-9
-FAT_OF_COLOURS = ("liquid", "powder", "butter", "white", "fat", "water")
+FAT_OF_COLOURS = ("liquid", "powder", "gel", "butter", "white", "fat", "water")
 
 
 def _same(typed: float, kept: float) -> bool:
@@ -63,8 +64,8 @@ class IngredientForm(KeepsMeasures, VersionedForm):
 
     def _add(self, name: str, parameter: Parameter | None) -> None:
         kind, bound, label, help_text = PARAMETERS[name]
-        if name == "drop_g" and self.ingredient.kind == "powder":
-            label, help_text = "One pinch weighs, g", ""
+        if name == "drop_g" and self.ingredient.kind in ("powder", "gel"):
+            label, help_text = f"One {UNIT_WORDS[self.ingredient.kind][0]} weighs, g", ""
         kept: Any = None
         if parameter is not None:
             kept = parameter.value if issubclass(kind, MeasuredField) else f"{parameter.value:.4g}"

@@ -26,6 +26,7 @@ from studio.common.forms import CountField, MassField, NumberField
 from studio.common.models import ChangedMeanwhile
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
+from studio.common.templatetags.kitchen import UNIT_WORDS
 from studio.cupboard.actions import change_ingredient, keep_reading
 from studio.cupboard.adapters import core_ingredient
 from studio.cupboard.models import Ingredient
@@ -48,9 +49,9 @@ class ReadingForm(forms.Form):
                 label="Stirred into", choices=[(b.code, b.name) for b in bases],
             )  # fmt: skip
             self.fields["base_g"] = MassField("mass_g", label="so much of it", low=5, high=5000, initial=100)
-            units = {"liquid": "drops", "powder": "pinches"}.get(row.kind)
-            if units:
-                self.fields["units"] = CountField("drops", label=f"{units.capitalize()} of it", low=1, initial=6)
+            words = UNIT_WORDS.get(row.kind)
+            if words:
+                self.fields["units"] = CountField("drops", label=f"{words[1].capitalize()} of it", low=1, initial=6)
             else:
                 self.fields["grams"] = MassField("mass_g", label="g of it", low=0.1, initial=2)
 

@@ -13,6 +13,7 @@ KINDS = [
     ("base", "Base"),
     ("liquid", "Oil colour"),
     ("powder", "Powder colour"),
+    ("gel", "Water-based colour"),
     ("butter", "Coloured cocoa butter"),
     ("white", "White"),
     ("fat", "Thinner"),

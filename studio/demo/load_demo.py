@@ -13,6 +13,7 @@ from studio.bowls.actions import Line, append, begin_bowl, finish, strike_out
 from studio.bowls.adapters import pins_of
 from studio.bowls.models import Bowl
 from studio.common import clock
+from studio.common.templatetags.kitchen import UNIT_WORDS
 from studio.cupboard.actions import change_ingredient
 from studio.cupboard.models import Ingredient
 from studio.pieces.actions import save_piece
@@ -48,7 +49,7 @@ class _Maker:
 
     def added(self, code: str, amount: float) -> Line:
         row = self.stock[code]
-        counted = row.kind in ("liquid", "powder")
+        counted = row.kind in UNIT_WORDS
         typed = f"{amount:g} {'drops' if amount != 1 else 'drop'}" if counted else f"{amount:g} g"
         unit = {"units": amount} if counted else {"mass_g": amount}
         return "added", {"ingredient": row.pk, "pins": pins_of(row), "typed": typed, **unit}

@@ -12,7 +12,6 @@ from coating.colour.cie import hex_from_lab, srgb_from_lab
 from coating.colour.mixing import Part
 from coating.figures.biscuit import dip_path
 from coating.figures.lumps import lump_places
-from coating.flow.gel import DAB_G
 from coating.plan.melting_steps import SMOOTH
 from coating.quantities import (
     TYPICAL_BAG_G,
@@ -24,13 +23,14 @@ from coating.quantities import (
     temperature_text,
     touch_text,
 )
+from coating.units import DAB_G
 from studio.common.measures import current
 
 register = template.Library()
 
 
 WEIGHED_FROM = 40
-UNIT_WORDS = {"liquid": ("drop", "drops"), "powder": ("pinch", "pinches")}
+UNIT_WORDS = {"liquid": ("drop", "drops"), "powder": ("pinch", "pinches"), "gel": ("dab", "dabs")}
 IN_SPOONS = ("fat", "butter", "white")
 FLOW_VERBS = {
     "runs": "runs off the spoon",
@@ -253,7 +253,7 @@ def fat_first(mass_g: float) -> str:
 @register.filter
 def colour_word(title: str) -> str:
     """A colour inside a sentence: "Blue oil colour" reads "blue"."""
-    return lower_first(title.removesuffix(" oil colour"))
+    return lower_first(title.removesuffix(" oil colour").replace(" gel colour", " gel"))
 
 
 @register.filter

@@ -8,11 +8,11 @@ from typing import Any
 
 import numpy as np
 
-from coating.colour.mixing import Ingredient, Part, mix
+from coating.colour.mixing import GEL, Ingredient, Part, mix
 from coating.datasets.ingredients import DEMO_INGREDIENTS, demo_ingredient
 
 BASES = tuple(demo_ingredient(n) for n in ("ivory", "bright", "yellow_coating", "green_coating", "dark", "milk"))
-COLOURS = tuple(i for i in DEMO_INGREDIENTS.values() if i.is_colourant)
+COLOURS = tuple(i for i in DEMO_INGREDIENTS.values() if i.is_colourant and i.kind != GEL)
 BASE_G = 250.0
 
 

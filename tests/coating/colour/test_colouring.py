@@ -13,7 +13,7 @@ from coating.colour.fitting import fit_colourant, learned_strengths, stronger
 from coating.colour.grading import grade, grade_from_stock, stock_for
 from coating.colour.hiding import coats_to_hide
 from coating.colour.kubelka_munk1931 import ratio_from_reflectance, reflectance_from_ratio
-from coating.colour.mixing import Part, mix
+from coating.colour.mixing import GEL, Part, mix
 from coating.colour.reach import is_ready_coloured, out_of_reach
 from coating.colour.recipe import find_recipe
 from coating.colour.spectra import Curve
@@ -21,7 +21,7 @@ from coating.colour.upsampling import absorption_from_lab, reflectance_from_lab
 from coating.datasets.ingredients import DEMO_INGREDIENTS, demo_ingredient
 from coating.errors import CoatingError, EmptyBowl, NoSuchColour, TooFewDrops
 
-COLOURS = tuple(i for i in DEMO_INGREDIENTS.values() if i.is_colourant)
+COLOURS = tuple(i for i in DEMO_INGREDIENTS.values() if i.is_colourant and i.kind != GEL)
 
 
 def part(name: str, mass_g: float) -> Part:

@@ -2,13 +2,13 @@ import unittest
 
 import numpy as np
 
-from coating.colour.mixing import Part, mix
+from coating.colour.mixing import GEL, Part, mix
 from coating.colour.recipe import colour_range, find_recipe, find_recipes
 from coating.datasets.ingredients import DEMO_INGREDIENTS, demo_ingredient
 from coating.errors import EmptyBowl
 
 BASES = tuple(demo_ingredient(n) for n in ("ivory", "bright", "yellow_coating"))
-COLOURS = tuple(i for i in DEMO_INGREDIENTS.values() if i.is_colourant)
+COLOURS = tuple(i for i in DEMO_INGREDIENTS.values() if i.is_colourant and i.kind != GEL)
 
 
 class Recipe(unittest.TestCase):
