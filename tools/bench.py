@@ -11,6 +11,7 @@ import subprocess
 import sys
 import threading
 import time
+import uuid
 from collections.abc import Callable
 from http.cookies import SimpleCookie
 from pathlib import Path
@@ -23,6 +24,7 @@ from tools.runtime import RUNTIME, environment, manage
 from tools.serve import answers, end_group, start_web
 
 LIVE_MS, PAGE_MS, MEMORY_MB, CALL_S = 100.0, 200.0, 350.0, 0.6
+PROPOSALS_MS = 300.0
 CORE_MS = 20.0  # drip, drain, set
 LIVE_RATIO, PAGE_RATIO = 60.0, 120.0
 KITCHENS, BOWLS, EVENTS = 200, 200, 5000  # of these kitchens the first has so many bowls and events
@@ -119,6 +121,23 @@ def measure_pages(report: Report, port: int) -> None:
         body = json.dumps({"request": i, "fields": {**told, **sizes, **chosen}})
         _good(maker.ask("POST", "/pieces/live/", body, "application/json")[0])
 
+    def recipes(i: int) -> None:
+        lab = f"{60 + i % 30},{-12 + i % 25},{20 - i % 38}"
+        told = {"lab": lab, "white": "coating", "melt_g": "200 g", "colourants": "3", "way": "best", "called": "it"}
+        body = json.dumps({"request": i, "fields": told})
+        _good(maker.ask("POST", "/colours/live/", body, "application/json")[0])
+
+    def correction(i: int) -> None:
+        drop = {**fields, drops[i % len(drops)]: str(1 + i % 5), "key": str(uuid.uuid4()), "seq": str(known[0])}
+        token = maker.cookies["csrftoken"].value
+        sent = urlencode({**drop, "csrfmiddlewaretoken": token})
+        maker.ask("POST", f"{bowl}did/", sent, "application/x-www-form-urlencoded")
+        known[0] = int(re.search(r'name="seq" value="(\d+)"', maker.ask("GET", bowl)[1]).group(1))  # type: ignore[union-attr]
+        begun = time.perf_counter()
+        _good(maker.ask("GET", f"{bowl}colour/")[0])
+        corrections.append((time.perf_counter() - begun) * 1000)
+
+    known, corrections = [int(fields["seq"])], list[float]()
     addresses = [bowl, "/", "/bowls/", "/pieces/", "/cupboard/", "/kitchen/"]
     job = re.search(r'href="(/pieces/jobs/\d+/)"', maker.ask("GET", "/pieces/")[1])
     addresses.append(job.group(1) if job else "/pieces/")
@@ -129,6 +148,9 @@ def measure_pages(report: Report, port: int) -> None:
     lives = timed(150, live, pause_s=PAUSE_S)
     cards = timed(60, quick, pause_s=PAUSE_S)
     cakes = timed(60, cake, pause_s=PAUSE_S)
+    colours = timed(60, recipes, pause_s=PAUSE_S)
+    for i in range(20):
+        correction(i)
     pages: list[float] = []
     for address in addresses:
         pages += timed(30, lambda _, a=address: _good(maker.ask("GET", a)[0]))
@@ -136,6 +158,8 @@ def measure_pages(report: Report, port: int) -> None:
     report.line("live_bowl_p95", p95(lives), "ms", LIVE_MS)
     report.line("live_card_p95", p95(cards), "ms", LIVE_MS)
     report.line("live_cake_p95", p95(cakes), "ms", LIVE_MS)
+    report.line("live_three_recipes_p95", p95(colours), "ms", PROPOSALS_MS)
+    report.line("next_drops_or_correction_p95", p95(corrections), "ms", PROPOSALS_MS)
     report.line("page_p95", p95(pages), "ms", PAGE_MS)
     report.line("live_bowl_over_empty", p95(lives) / empty, "x", LIVE_RATIO)
     report.line("page_over_empty", p95(pages) / empty, "x", PAGE_RATIO)

@@ -34,9 +34,11 @@ class LabField(forms.CharField):
     """CIELAB as three numbers with commas; held as a tuple."""
 
     def to_python(self, value: Any) -> Any:
+        if isinstance(value, tuple):
+            return value
         text = super().to_python(value)
-        if not text or isinstance(value, tuple):
-            return value or None
+        if not text:
+            return None
         try:
             return read_lab(text)
         except Unreadable as problem:

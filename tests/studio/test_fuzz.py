@@ -75,6 +75,22 @@ class Sent(TestCase):
             (self.maker, f"{job}/pieces/new/", tiers),
             (self.maker, f"{bowl}/tests/", {**plain, "by": "card", "mass_g": "9", "width_mm": "60", "dipped_mm": "80"}),
         ]  # fmt: skip
+        colour, blue = self.bowl.colour_id, Ingredient.objects.get(kitchen=self.kitchen, code="blue").pk
+        shade = {"lab": "68,-8,-17", "white": "coating", "melt_g": "200 g", "colourants": "3", "way": "best",
+                 "mixed_fats": "", f"use-{blue}": "must"}  # fmt: skip
+        tint = {"what": "colour", "into": "bright", "base_g": "100 g", "units": "4", "hex": "#9ad4ee", "lab": ""}
+        shades = {"white": "coating", "colourant": "blue", "shades": "5", "each_g": "200 g", "deepest": "40"}
+        coats = {"paint": f"b{ingredient.pk}", "ground": f"c{colour}", "coat_mm": "0.15", "white_share": "2 g"}
+        gel = {"mass_g": "200 g", "dabs": "3", "water": "40"}
+        self.posts += [
+            (self.maker, "/colours/keep/", {**shade, "name": "Moss", "note": "", "came_from": "photo", "bowl": "1"}),
+            (self.maker, "/colours/new/", {"hex": "#8fb0c8", "lightness": "68", "a": "-8", "b": "-17"}),
+            (self.maker, f"{bowl}/colour/", {**plain, "what": "read", "word": "green", "much": "on", "hex": "#8fb0c8"}),
+            (self.maker, f"{bowl}/colour/", {**plain, "what": "did"}), (self.maker, f"{bowl}/keep/", plain),
+            (self.maker, f"/cupboard/{blue}/measure/", tint), (self.maker, f"/colours/{colour}/remove/", plain),
+            (self.maker, f"/cupboard/{blue}/measure/", {"what": "weigh", "twenty_g": "0.9"}),
+            (self.maker, "/colours/photo/", {"picture": "x", "bowl": "1"}),
+        ]  # fmt: skip
         fields = {to: base for client, to, base in self.posts if client is self.maker}
         self.lives = [
             (f"{bowl}/live/", fields[f"{bowl}/did/"]), ("/kitchen/live/", fields["/kitchen/"]),
@@ -83,7 +99,19 @@ class Sent(TestCase):
             (f"{bowl}/tests/live/", drip), (f"{bowl}/tests/live/", spread), (f"{bowl}/drip/live/", cake),
             ("/pieces/live/", fields[f"/pieces/{piece.pk}/edit/"]), ("/quick/live/", fields["/quick/keep/"]),
         ]  # fmt: skip
+        self.lives += [
+            ("/colours/live/", shade), (f"/colours/{colour}/shades/live/", shades), ("/colours/coats/live/", coats),
+            ("/colours/water/live/", gel),
+        ]  # fmt: skip
         self.addresses = [
+            ("/colours/try/", {**shade, "from": "chart"}),
+            (f"/colours/{colour}/", shade),
+            ("/colours/ladder/", {f"g-{colour}": "60 g", "g-1": "50", "white": "coating", "left_g": "10"}),
+            (f"/colours/{colour}/shades/", shades),
+            ("/colours/coats/", coats),
+            ("/colours/water/", gel),
+            ("/colours/new/", {"way": "chart", "light": "74", "white": "tempered"}),
+            (f"{bowl}/colour/", {"read": "68,-8,-17"}),
             ("/", fields["/quick/keep/"]),
             ("/kitchen/five-taps/", taps),
             ("/bowls/", {"in-use": "", "done": ""}),

@@ -81,6 +81,42 @@ class Answers(unittest.TestCase):
         self.assertEqual(len(answer("flow.windows", {})["windows"]), 15)
         self.assertEqual(answer("flow.windows", {"technique": "dip"})["windows"][0]["number"], [30, 50])
 
+    def test_recipes_and_what_is_out_of_reach(self) -> None:
+        asked = {"target_lab": [68, -8, -17], "bases": ["bright", "ivory"], "colourants": ["blue", "red", "pink"],
+                 "base_mass_g": 250, "max_colourants": 3, "mixed_fats": "limit"}  # fmt: skip
+        found = answer("colour.recipe", asked)
+        self.assertTrue(found["reachable"] and found["load"] <= 1)
+        self.assertTrue(all("drops" in p for p in found["parts"] if p["ingredient"] in ("blue", "red", "pink")))
+        mixed = answer("colour.mix", {"parts": found["parts"]})
+        again = answer("colour.difference", {"lab1": mixed["lab"], "lab2": asked["target_lab"]})
+        self.assertAlmostEqual(again["de00"], found["de00"], places=9)
+        red = {"target_lab": [32, 48, 24], "bases": ["bright"], "colourants": ["red", "brown", "pink", "black"]}
+        deep = answer("colour.recipe", {**asked, **red})
+        self.assertEqual((deep["reachable"], deep["reason"]), (False, "load"))
+        self.assertEqual(deep["ready_coloured"][0]["base"], "red_coating")
+        self.assertEqual(self.refused("colour.recipe", {**asked, "bases": []})[0], "empty_bowl")
+        self.assertEqual(self.refused("colour.recipe", {**asked, "bases": ["blue"]}), ("wrong_shape", "bases[0]"))
+        self.assertEqual(self.refused("colour.recipe", {**asked, "max_colourants": 2.5})[0], "wrong_shape")
+
+    def test_corrections_grades_and_coats(self) -> None:
+        bowl = [{"ingredient": "bright", "mass_g": 200}, {"ingredient": "blue", "drops": 8}]
+        paler = answer("colour.mix", {"parts": [{"ingredient": "bright", "mass_g": 420}, bowl[1]]})["lab"]
+        asked = {"bowl": bowl, "target_lab": paler, "bases": ["bright"], "colourants": ["yellow"]}
+        found = answer("colour.correct", asked)
+        self.assertTrue(found["reachable"] and found["de00"] <= 2.02)
+        self.assertLessEqual(found["added_g"], 401)
+        small = answer("colour.correct", {**asked, "max_total_g": 210})
+        self.assertLessEqual(small["added_g"], 10)
+        shades = {"base": [{"ingredient": "bright", "mass_g": 200}], "colourant": "blue", "steps": 5, "max_drops": 40}
+        graded = answer("colour.grade", shades)
+        self.assertEqual((graded["drops"], len(graded["step_de00"])), ([1, 3, 7, 17, 40], 4))
+        self.assertEqual(self.refused("colour.grade", {**shades, "max_drops": 4})[0], "too_few_drops")
+        coats = answer("colour.coats", {"coating": shades["base"], "ground_lab": [91.4, -3, 66.8]})
+        self.assertIn(coats["coats"], (8, 9))
+        self.assertEqual(
+            self.refused("colour.coats", {"coating": shades["base"], "ground_lab": [30, 0, -120]})[0], "no_such_colour"
+        )
+
     def test_what_will_not_flow_is_an_answer(self) -> None:
         self.assertIsNone(answer("flow.state", {"number": 60, "kind": "coating", "temperature_c": 0})["number"])
         wet = answer("flow.state", {"number": 40, "water_g_per_100g": 3})
