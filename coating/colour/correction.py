@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 
 from coating.colour.mixing import Ingredient, Part, merge
 from coating.colour.recipe import Lab, Recipe, parts_of, recipe_of
-from coating.colour.search.beam import candidates, finalists
+from coating.colour.search.beam import FINALISTS, best_of_each, candidates
 from coating.colour.search.descent import descend
 from coating.colour.search.space import Bounds, Space
 from coating.colour.search.weights import Weights
@@ -25,6 +25,7 @@ NEAR_ENOUGH = 2.02
 LEAST = Weights(difference=0.0, colourant=0, base=0, load=0, item=3, gram=1, near=NEAR, beyond=200, pull=0.02)
 WORTH_IT = replace(LEAST, beyond=50)  # 50 g more must bring one nearer
 MOST_TIMES = 2.0  # the bowl's own mass, added at most
+_ROUNDING = 1.0  # dE00 that whole units and a descent may bring
 _SCALES = np.linspace(1 / 26, 1.0, 26)
 
 
@@ -65,8 +66,9 @@ def correct(
     bounds = Bounds(colourants=3, bases=2, items=4, most_g=most_g, mixed_fats=mixed_fats)
     space = Space(target_lab, bases, colourants, bounds=bounds, start=bowl)
     pool = candidates(space, LEAST)
-    best = _least(space, pool, LEAST)
-    if space.measure(best[None]).de00[0] > NEAR_ENOUGH:
+    hopeful = bool((space.measure(pool).de00 <= NEAR + _ROUNDING).any())
+    best = _least(space, pool, LEAST if hopeful else WORTH_IT)
+    if hopeful and space.measure(best[None]).de00[0] > NEAR_ENOUGH:
         best = _least(space, pool, WORTH_IT)
     parts = parts_of(space, best)
     added_g = sum(p.mass_g for p in parts)
@@ -75,9 +77,9 @@ def correct(
 
 def _least(space: Space, pool: Array, weights: Weights) -> Array:
     """The cheapest of a pool in whole units."""
-    rows = finalists(space, weights, _shrunk(space, pool, weights))
+    rows = best_of_each(space, weights, _shrunk(space, pool, weights), FINALISTS)
     rows = np.concatenate([_roundings(space, row) for row in rows])
-    rows = finalists(space, weights, rows)
+    rows = best_of_each(space, weights, rows, FINALISTS)
     rows, costs = descend(space, rows, weights, insert=True)
     return np.asarray(rows[min(np.flatnonzero(costs <= costs.min() + 1e-9), key=lambda i: tuple(rows[i]))])
 

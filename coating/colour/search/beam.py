@@ -25,8 +25,8 @@ def candidates(space: Space, weights: Weights) -> Array:
         wider = space.widen(beam)
         if not len(wider):
             break
-        beam = _best(space, weights, wider, BEAM)
-        beam = _best(space, weights, refine(space, beam, rounds=ROUNDS, per_gram=weights.pull), KEEP)
+        beam = best_of_each(space, weights, wider, BEAM)
+        beam = best_of_each(space, weights, refine(space, beam, rounds=ROUNDS, per_gram=weights.pull), KEEP)
         if not len(beam):
             break
         levels.append(beam)
@@ -46,7 +46,7 @@ def finalists(space: Space, weights: Weights, pool: Array, *, limit: int = FINAL
     return np.asarray(pool[chosen])
 
 
-def _best(space: Space, weights: Weights, rows: Array, limit: int) -> Array:
+def best_of_each(space: Space, weights: Weights, rows: Array, limit: int) -> Array:
     """The best rows that are allowed, one of each set of ingredients."""
     costs = weights.cost(space, rows)
     order = np.argsort(costs, kind="stable")
