@@ -21,7 +21,7 @@ from studio.bowls.forms import StepForm
 from studio.bowls.times import times
 from studio.common.templatetags.kitchen import UNIT_WORDS, hexed
 from studio.cupboard.adapters import bag_g, price_of
-from studio.cupboard.models import Ingredient, Parameter
+from studio.cupboard.models import Ingredient, Optics, Parameter
 from studio.pieces.adapters import needs_of
 
 
@@ -115,7 +115,7 @@ def answer(desk: Desk, form: StepForm) -> dict[str, Any]:
         "shown": desk.kind.shown(desk.layers[0], flow) if desk.layers and flow else None,
         **times(desk, after, flow, form.to_c()),
         "way": _way(desk, additions, form.to_c()), "rules": _rules(desk, after),
-        "sources": _sources(desk, after), "result": _result(after, colour, verdict),
+        "sources": _sources(desk, after), "read": _read(desk, after), "result": _result(after, colour, verdict),
     }  # fmt: skip
 
 
@@ -148,6 +148,13 @@ def _sources(desk: Desk, state: BowlState) -> list[tuple[Ingredient, Parameter]]
         elif row and row.kind in UNIT_WORDS and "drop_g" in known:
             pairs.append((row, known["drop_g"]))
     return pairs
+
+
+def _read(desk: Desk, state: BowlState) -> list[tuple[Ingredient, Optics]]:
+    """What is in it whose colour was read, and when."""
+    rows = {r.code: r for r in desk.stock.rows}
+    known = [rows[p.ingredient.name] for p in state.parts if p.ingredient.name in rows]
+    return [(row, read) for row in known if (read := row.read_last())]
 
 
 def _number_range(state: BowlState) -> tuple[float, float] | None:

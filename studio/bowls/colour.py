@@ -22,16 +22,16 @@ from coating.errors import Unreadable
 from coating.plan.colouring import EYES, Colouring, colouring, seen_as, so_far
 from studio.bowls.actions import BowlChanged, Line, append
 from studio.bowls.adapters import Desk, pins_of
+from studio.bowls.kept import keep_recipe
 from studio.bowls.sends import SendForm
 from studio.bowls.views import CHANGED, desk_of
 from studio.colours.forms import LabField, free_name
-from studio.common import clock
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
 from studio.common.templatetags.kitchen import UNIT_WORDS, amount_text
 from studio.pieces.models import Colour
 
-FURTHER = 12.0  # dE00 beyond which a bowl is no use for another colour either
+ELSEWHERE, NEARER = 5.0, 2.0  # dE00 within which a bowl will do for another colour, and by how much it must be nearer
 SHOWN_AHEAD = 5
 
 
@@ -77,12 +77,12 @@ def _added(desk: Desk, part: Part) -> Line:
     return "added", {"ingredient": row.pk, "pins": pins_of(row), "typed": amount_text(part), **amount}
 
 
-def _elsewhere(desk: Desk) -> tuple[Colour, float] | None:
-    """Another colour of the book that this bowl is nearer to than to its own."""
+def _elsewhere(desk: Desk, now: float) -> tuple[Colour, float] | None:
+    """Another colour of the book that this bowl is much nearer to than to its own, `now` dE00 away."""
     mine = Colour.objects.for_kitchen(desk.kitchen).order_by("pk")
     others = [c for c in mine if c.pk != desk.bowl.colour_id]
     found = nearest(desk.now.mixture().lab(), [(str(c.pk), c.lab) for c in others])
-    if found is None or found[1] > FURTHER:
+    if found is None or found[1] > min(ELSEWHERE, now - NEARER):
         return None
     return next(c for c in others if str(c.pk) == found[0]), found[1]
 
@@ -104,10 +104,9 @@ def _context(desk: Desk, plan: Colouring) -> dict[str, Any]:
         context["reading"] = now.reading
         context["reading_off"] = float(colour_difference(now.mixture().lab(), now.reading))
     if plan.kind == "correct" and plan.correction:
-        context |= {
-            "recipe": plan.correction.recipe, "elsewhere": _elsewhere(desk),
-            "word": difference_word(plan.correction.recipe.de00), "grows": plan.correction.mass_g / now.mass_g,
-        }  # fmt: skip
+        found = plan.correction
+        word = "close" if found.reachable else difference_word(found.recipe.de00)
+        context |= {"recipe": found.recipe, "elsewhere": _elsewhere(desk, plan.de00 or 0.0), "word": word}
     return context
 
 
@@ -170,20 +169,6 @@ def keep(request: KitchenRequest, pk: int) -> HttpResponse:
             kitchen=request.kitchen, name=free_name(request.kitchen, desk.bowl.name), lightness=lab[0], a=lab[1],
             b=lab[2], came_from="bowl",
         )  # fmt: skip
-    seen = now.reading or lab
-    colour.made = {
-        "v": 1, "on": clock.now().date().isoformat(), "white": desk.bowl.white, "lab": [round(v, 3) for v in seen],
-        "de00": round(float(colour_difference(seen, colour.lab)), 3), "parts": [_kept(p) for p in now.parts],
-    }  # fmt: skip
-    colour.save(update_fields=["made"])
+    keep_recipe(colour, now, white=desk.bowl.white)
     messages.success(request, f"The recipe of {colour.name} is in your swatch book.")
     return redirect("colours:recipe", pk=colour.pk)
-
-
-def _kept(part: Part) -> dict[str, Any]:
-    words = UNIT_WORDS.get(part.ingredient.kind)
-    units = round(part.units, 1) if words else round(part.mass_g, 1)
-    return {
-        "code": part.ingredient.name, "name": part.ingredient.title, "mass_g": round(part.mass_g, 2), "units": units,
-        "counted": (words[0] if units == 1 else words[1]) if words else "",
-    }  # fmt: skip

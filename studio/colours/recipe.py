@@ -19,6 +19,7 @@ from studio.bowls.context import band_items
 from studio.bowls.models import Bowl
 from studio.colours.adapters import Question
 from studio.colours.forms import NameForm, RecipeForm, free_name
+from studio.colours.models import Photo
 from studio.common.live import LiveView
 from studio.common.models import ChangedMeanwhile
 from studio.common.requests import KitchenRequest
@@ -83,9 +84,15 @@ def _page(
         context = shown(question_of(request, reckoned), name=name)
     except CoatingError as refusal:
         context = {"refusal": refusal.message, "lab": lab, "name": name}
+    pictures = Photo.objects.for_kitchen(request.kitchen).defer("pixels")
+    asked = request.GET.get("photo", "")
+    if colour:
+        picture = pictures.filter(colour=colour).first()
+    else:
+        picture = pictures.filter(colour=None, pk=asked).first() if asked.isdecimal() and len(asked) < 19 else None
     beside = Bowl.objects.for_kitchen(request.kitchen).in_use().order_by("-pk").values_list("pk", flat=True)
     context |= {
-        "form": form, "colour": colour, "came_from": came_from, "send_key": uuid.uuid4(),
+        "picture": picture, "form": form, "colour": colour, "came_from": came_from, "send_key": uuid.uuid4(),
         "beside": [b for b in band_items(request.kitchen, list(beside[:NEIGHBOURS]), stock=stock) if b.lab],
         "naming": NameForm(kitchen=request.kitchen, colour=colour, initial={
             "name": colour.name if colour else free_name(request.kitchen, name), "note": colour.note if colour else "",
@@ -164,6 +171,9 @@ def keep(request: KitchenRequest) -> HttpResponse:
     except ChangedMeanwhile:
         messages.error(request, "Somebody changed this colour in another window. Look at it, then save again.")
         return redirect("colours:recipe", pk=colour.pk)
+    asked = request.POST.get("photo", "")
+    if "keep_photo" in request.POST and asked.isdecimal() and len(asked) < 19:
+        Photo.objects.for_kitchen(request.kitchen).filter(pk=asked, colour=None).update(colour=colour)
     if "bowl" not in request.POST:
         messages.success(request, f"{colour.name} is in your swatch book.")
         return redirect("colours:recipe", pk=colour.pk)

@@ -32,6 +32,7 @@ from studio.cupboard.adapters import core_ingredient
 from studio.cupboard.models import Ingredient
 
 TWENTY = 20
+DOUBTFUL = 2.0  # dE00 by which a tint reckoned anew is off its reading
 WEIGHED_OFF = 0.05  # a kitchen scale and a steady hand
 
 
@@ -45,9 +46,8 @@ class ReadingForm(forms.Form):
         super().__init__(data, **kwargs)
         self.bases = {b.code: b for b in bases}
         if row.kind != "base":
-            self.fields["into"] = forms.ChoiceField(
-                label="Stirred into", choices=[(b.code, b.name) for b in bases],
-            )  # fmt: skip
+            whites = sorted(bases, key=lambda b: -mix([Part(core_ingredient(b), 1.0)]).lab()[0])
+            self.fields["into"] = forms.ChoiceField(label="Stirred into", choices=[(b.code, b.name) for b in whites])
             self.fields["base_g"] = MassField("mass_g", label="so much of it", low=5, high=5000, initial=100)
             words = UNIT_WORDS.get(row.kind)
             if words:
@@ -92,7 +92,8 @@ def _read_tint(row: Ingredient, form: ReadingForm) -> str:
     absorption = _by(fitted.absorption, 1 / core.strength)
     keep_reading(row, absorption=absorption, scattering=core.scattering, told=told)
     word = difference_word(fitted.de00)
-    return f"{row.name} is known by your tint: reckoned anew it comes {word} to it (off by {fitted.de00:.1f})."
+    doubt = " Was the white the one you named, and read in the same light?" if fitted.de00 > DOUBTFUL else ""
+    return f"{row.name} is known by your tint: reckoned anew, {word} (off by {fitted.de00:.1f}).{doubt}"
 
 
 def _by(curve: Curve, factor: float) -> Curve:

@@ -10,7 +10,8 @@ from django.db import transaction
 from studio.accounts.actions import make_kitchen
 from studio.accounts.models import Kitchen, User
 from studio.bowls.actions import Line, append, begin_bowl, finish, strike_out
-from studio.bowls.adapters import pins_of
+from studio.bowls.adapters import Desk, pins_of
+from studio.bowls.kept import keep_recipe
 from studio.bowls.models import Bowl
 from studio.common import clock
 from studio.common.templatetags.kitchen import UNIT_WORDS
@@ -88,6 +89,10 @@ def _fill_bowls(maker: _Maker, layers: dict[str, Layer]) -> list[Bowl]:
     maker.did(grey, 30 * 60, maker.added("bright", 260), ("warmed", {"to_c": 66.0, "typed": "read"}))
     maker.did(grey, 29.6 * 60, maker.added("black", 9), maker.added("teal", 4), ("stirred", {}))
     over = maker.now - timedelta(hours=29)
+    for bowl in (grey, light):
+        bowl.refresh_from_db()
+        assert bowl.colour is not None
+        keep_recipe(bowl.colour, Desk.of(bowl, maker.kitchen).now, white=bowl.white)
     finish(grey, used_g=118, expected_seq=grey.last_seq, key=uuid.uuid4(), at=over)
     return [blue, plain, red, light]
 

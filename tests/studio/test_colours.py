@@ -48,7 +48,7 @@ class Recipes(ColourCase):
         with self.assertNumQueries(6):
             self.client.get("/colours/")
         self.client.get(f"/colours/{self.dusk.pk}/")
-        with self.assertNumQueries(7):
+        with self.assertNumQueries(8):
             self.client.get(f"/colours/{self.dusk.pk}/")
 
     def test_must_and_must_not(self) -> None:
@@ -153,6 +153,21 @@ class Said(ColourCase):
         self.assertLessEqual(Photo.objects.count(), Photo.MOST_A_KITCHEN)
         self.client.post(f"/colours/photo/{Photo.objects.latest('pk').pk}/forget/")
         self.assertLess(Photo.objects.count(), Photo.MOST_A_KITCHEN)
+
+    def test_a_picture_is_kept_when_asked(self) -> None:
+        photo = self.photo()
+        told = {**self.told(), "name": "Lamp blue", "photo": photo.pk, "came_from": "photo"}
+        self.assertContains(
+            self.client.get(f"/colours/try/?lab=68,-8,-17&photo={photo.pk}"), "Keep the picture with it"
+        )
+        self.client.post("/colours/keep/", {**told, "keep_photo": "on"})
+        kept = Colour.objects.get(name="Lamp blue")
+        with mock.patch.object(clock, "now", return_value=clock.now() + timedelta(days=1)):
+            Photo.forget_old()
+        self.assertContains(self.client.get(f"/colours/{kept.pk}/"), f"/colours/photo/{photo.pk}/picture/")
+        _, _, stranger = maker("stranger@example.org")
+        stranger.post("/colours/keep/", {**told, "keep_photo": "on", "name": "Mine"})
+        self.assertEqual(Photo.objects.get(pk=photo.pk).colour, kept)
 
     def test_no_picture(self) -> None:
         self.assertContains(self.client.post("/colours/photo/"), "Choose a picture first", status_code=422)
