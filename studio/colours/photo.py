@@ -36,6 +36,7 @@ class SpotForm(forms.Form):
     y = forms.FloatField(min_value=0, max_value=1, initial=0.5, widget=forms.HiddenInput)
     card_x = forms.FloatField(min_value=0, max_value=1, required=False, widget=forms.HiddenInput)
     card_y = forms.FloatField(min_value=0, max_value=1, required=False, widget=forms.HiddenInput)
+    drawn = forms.FloatField(min_value=0.002, max_value=0.25, required=False, widget=forms.HiddenInput)
     half = forms.ChoiceField(label="The patch is", choices=SIZES, initial="0.015", widget=forms.RadioSelect)
     bowl = forms.IntegerField(required=False, min_value=1, max_value=2**62, widget=forms.HiddenInput)
     ingredient = forms.IntegerField(required=False, min_value=1, max_value=2**62, widget=forms.HiddenInput)
@@ -47,10 +48,10 @@ class SpotForm(forms.Form):
 
     def patches(self) -> tuple[Patch, Patch | None]:
         data = self.cleaned_data
-        half = float(data["half"])
+        half = data.get("drawn") or float(data["half"])
         card = None
         if data.get("card_x") is not None and data.get("card_y") is not None:
-            card = Patch(data["card_x"], data["card_y"], half)
+            card = Patch(data["card_x"], data["card_y"], float(data["half"]))
         return Patch(data["x"], data["y"], half), card
 
 

@@ -23,7 +23,15 @@ OPEN_PAGES = (
     *("/about/", "/nowhere/"),
 )
 FIVE = "/kitchen/five-taps/?measure=scale&warmth=lip&melt=hob&room=hot"
-ROOMS = ("/bowls/", "/pieces/", "/pieces/jobs/new/", "/cupboard/", "/kitchen/", "/kitchen/five-taps/", FIVE)
+COLOURS = (
+    *("/colours/", "/colours/sheet/", "/colours/new/", "/colours/new/?way=photo", "/colours/new/?way=bowl"),
+    *("/colours/new/?way=numbers", "/colours/try/?lab=32,48,24", "/colours/ladder/", "/colours/coats/"),
+    "/colours/water/",
+)
+ROOMS = (
+    *("/bowls/", "/pieces/", "/pieces/jobs/new/", "/cupboard/", "/kitchen/", "/kitchen/five-taps/", FIVE),
+    *COLOURS,
+)
 
 
 class Accessible(BrowserTest):
@@ -53,6 +61,9 @@ class Accessible(BrowserTest):
         pages.append(self.find(".pieces h2 a").get_attribute("href") or "")
         bowl = pages[0]
         pages += [f"{bowl}{more}" for more in ("melt/", "drip/", "uses/", "temper/", "tests/?by=bag", "tests/?by=drip")]
+        self.visit("/colours/")
+        colour = self.find(".book-shade").get_attribute("href") or ""
+        pages += [colour, f"{colour}shades/", f"{bowl}colour/", f"{pages[len(ROOMS) + 2]}measure/"]
         for page in pages:
             self.look(page.removeprefix(self.live_server_url))
 

@@ -36,6 +36,7 @@ class FromAPhoto(BrowserTest):
             self.find("#id_picture").send_keys(str(file))
             self.press("Send it")
         self.tap_photo(0.72, 0.5)
+        self.draw_patch()
         before = self.shade()
         self.choose("mark", "card")
         self.tap_photo(0.24, 0.5)
@@ -51,6 +52,17 @@ class FromAPhoto(BrowserTest):
         right, below = (int((share - 0.5) * photo.size[side]) for share, side in ((across, "width"), (down, "height")))
         ActionChains(self.browser).move_to_element_with_offset(photo, right, below).click().perform()
         self.until_changes("[data-live-part=marks]", marks)
+
+    def draw_patch(self) -> None:
+        """A stroke across the blue marks a patch as wide as the stroke."""
+        photo = self.find("[data-photo-picture]")
+        small = float(self.find(".mark-spot rect").get_attribute("width") or 0)
+        marks = self.find("[data-live-part=marks]").get_attribute("innerHTML") or ""
+        start = int(0.16 * photo.size["width"]), 0
+        stroke = ActionChains(self.browser).move_to_element_with_offset(photo, *start).click_and_hold()
+        stroke.move_by_offset(int(0.16 * photo.size["width"]), 20).release().perform()
+        self.until_changes("[data-live-part=marks]", marks)
+        self.assertGreater(float(self.find(".mark-spot rect").get_attribute("width") or 0), 2 * small)
 
     def shade(self) -> str:
         return self.find(".photo-shade rect").get_attribute("fill") or ""

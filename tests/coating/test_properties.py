@@ -8,11 +8,13 @@ import numpy as np
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
+from coating.colour.cie import lab_from_reflectance
 from coating.colour.ciede2000 import colour_difference
 from coating.colour.kubelka_munk1931 import film_reflectance
-from coating.colour.mixing import Part, mix
+from coating.colour.mixing import Ingredient, Part, mix
+from coating.colour.upsampling import reflectance_from_lab
 from coating.datasets.ingredients import DEMO_INGREDIENTS
-from coating.errors import WillNotFlow
+from coating.errors import NoSuchColour, WillNotFlow
 from coating.facade import answer
 from coating.flow.state import Conditions, flow_now
 from coating.flow.trade_number import number_from_flow
@@ -23,6 +25,7 @@ from coating.simulate.bowl import KINDS, BowlContext, Event
 from coating.simulate.fold import fold
 
 ALL = list(DEMO_INGREDIENTS.values())
+COLOURS = [i for i in ALL if i.is_colourant]
 parts = st.builds(Part, st.sampled_from(ALL), st.floats(0, 2000))
 calm = settings(max_examples=120, deadline=None, derandomize=True, suppress_health_check=list(HealthCheck))
 
@@ -53,6 +56,28 @@ class Colour(unittest.TestCase):
         there, back = float(colour_difference(one, other)), float(colour_difference(other, one))
         self.assertAlmostEqual(there, back, places=7)
         self.assertAlmostEqual(float(colour_difference(one, one)), 0.0, places=7)
+
+    @calm
+    @given(
+        st.sampled_from([i for i in ALL if i.is_colourant]), st.floats(0.02, 1), st.sampled_from(["ivory", "bright"])
+    )
+    def test_more_base_always_brings_a_tint_nearer_to_it(self, colour: Ingredient, load: float, name: str) -> None:
+        base = DEMO_INGREDIENTS[name]
+        plain = mix([Part(base, 1.0)]).lab()
+        tints = [mix([Part(base, g), Part(colour, load * colour.cap_share * 100)]).lab() for g in (100, 150, 300, 900)]
+        gaps = [float(colour_difference(lab, plain)) for lab in tints]
+        self.assertEqual(gaps, sorted(gaps, reverse=True))
+
+    @calm
+    @given(st.tuples(st.floats(1, 100), st.floats(-60, 60), st.floats(-60, 60)))
+    def test_a_colour_has_a_spectrum_or_none(self, lab: tuple[float, float, float]) -> None:
+        try:
+            spectrum = reflectance_from_lab(lab)
+        except NoSuchColour:
+            return
+        self.assertTrue(((spectrum > 0) & (spectrum < 1)).all())
+        again = lab_from_reflectance(spectrum)
+        self.assertLess(abs(again[0] - min(lab[0], 99.9)) + abs(again[1] - lab[1]) + abs(again[2] - lab[2]), 0.5)
 
 
 class Flowing(unittest.TestCase):
