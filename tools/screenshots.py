@@ -3,10 +3,13 @@
 from __future__ import annotations
 
 import sys
+import tempfile
 import time
 from collections.abc import Callable
 from pathlib import Path
 
+import numpy as np
+from PIL import Image
 from selenium.webdriver.common.by import By
 
 from tools.chrome import Chrome
@@ -20,8 +23,8 @@ def _follow(browser: Chrome, css: str) -> None:
 def _bowl_views(browser: Chrome, picture: Callable[[str], None]) -> None:
     """From a bowl's page: a drip of it, a test of it, all bowls, and one being melted."""
     bowl = browser.current_url
-    browser.get(f"{bowl}drip/")
-    picture("drip")
+    browser.get(f"{bowl}colour/")
+    picture("drop-by-drop")
     browser.get(f"{bowl}tests/")
     picture("home-test")
     browser.get(f"{bowl}uses/")
@@ -35,6 +38,40 @@ def _bowl_views(browser: Chrome, picture: Callable[[str], None]) -> None:
     for _ in range(2):
         _follow(browser, "[name=seen][value=burst]")
     picture("melting")
+
+
+def _colour_views(browser: Chrome, address: str, picture: Callable[[str], None]) -> None:
+    """The swatch book, one colour and a photo with white paper under a lamp."""
+    browser.get(f"{address}/colours/")
+    picture("swatch-book")
+    browser.find_element(By.PARTIAL_LINK_TEXT, "Young olive").click()
+    picture("recipe")
+    browser.get(f"{address}/colours/new/?way=photo")
+    with tempfile.TemporaryDirectory() as folder:
+        file = Path(folder) / "lamp.jpg"
+        _still_life().save(file, quality=92)
+        browser.find_element(By.ID, "id_picture").send_keys(str(file))
+        browser.find_element(By.CSS_SELECTOR, "form[enctype] .btn").click()
+    photo = browser.current_url.partition("?")[0]
+    browser.get(f"{photo}?x=0.66&y=0.45&card_x=0.2&card_y=0.5&half=0.015&card_kind=white&mark=spot")
+    picture("photo")
+
+
+def _still_life() -> Image.Image:
+    """A made-up photo by lamplight: white paper, and a glazed disc on a dark table."""
+    across, down = np.meshgrid(np.arange(1600) / 1600, np.arange(1100) / 1100)
+    linear = np.empty((1100, 1600, 3))
+    linear[:] = 0.06 + 0.015 * np.sin(60 * down + 3 * np.sin(7 * across))[..., None]
+    linear[(across > 0.06) & (across < 0.34) & (down > 0.2) & (down < 0.85)] = 0.85
+    radius = np.hypot((across - 0.66) * 1.4545, down - 0.5)
+    linear[radius < 0.36] = (0.2, 0.4, 0.55)
+    linear[radius < 0.33] = (0.22, 0.43, 0.58)
+    glint = np.exp(-(((across - 0.56) * 14) ** 2) - ((down - 0.3) * 14) ** 2) * (radius < 0.36)
+    lamp = np.array([1.0, 0.78, 0.5]) * (1.05 - 0.5 * np.hypot(across - 0.4, down - 0.3))[..., None]
+    lit = np.clip((linear + 0.25 * glint[..., None]) * lamp, 0, 1)
+    return Image.fromarray(
+        np.round(255 * np.where(lit < 0.0031308, 12.92 * lit, 1.055 * lit ** (1 / 2.4) - 0.055)).astype(np.uint8)
+    )
 
 
 def shoot(address: str, folder: Path, only: list[str]) -> None:
@@ -75,16 +112,12 @@ def shoot(address: str, folder: Path, only: list[str]) -> None:
         for size in ("desk", "phone"):
             picture(f"job-{size}", size, whole=size != "desk")
         job = browser.current_url
-        _follow(browser, ".pieces h2 a")
-        picture("piece")
-        picture("piece-phone", "phone", whole=True)
         browser.get(job)
         browser.find_element(By.PARTIAL_LINK_TEXT, "Observatory cake").click()
         picture("cake")
         _follow(browser, "a[href='/cupboard/']")
         picture("cupboard")
-        browser.find_element(By.PARTIAL_LINK_TEXT, "Blue oil colour").click()
-        picture("ingredient")
+        _colour_views(browser, address, picture)
         browser.get(f"{address}/kitchen/")
         picture("kitchen")
         browser.get(f"{address}/kitchen/five-taps/?measure=scale&warmth=lip")
