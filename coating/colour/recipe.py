@@ -21,7 +21,7 @@ from coating.colour.search.beam import candidates, finalists
 from coating.colour.search.descent import descend, whole_units
 from coating.colour.search.space import Bounds, Space
 from coating.colour.search.weights import Weights
-from coating.errors import EmptyBowl
+from coating.errors import EmptyBowl, OutOfBounds
 from coating.limits import check
 
 Array = NDArray[np.float64]
@@ -80,7 +80,7 @@ def find_recipes(
 
     Raises
     ------
-    EmptyBowl : no base to make it from. OutOfBounds : the base mass.
+    EmptyBowl : no base to make it from. OutOfBounds : the base mass, or so little that it cannot hold what must be in.
     """
     base_mass_g = check("mass_g", base_mass_g, "base_mass_g")
     if not start and (not bases or base_mass_g < 1):
@@ -91,6 +91,9 @@ def find_recipes(
     found = []
     for weights in ways:
         rows, costs = descend(space, whole_units(space, finalists(space, weights, pool)), weights)
+        if not np.isfinite(costs.min()):
+            raise OutOfBounds("So little base does not carry what must go in: make more, or free something.",
+                              field="melt_g")  # fmt: skip
         best = rows[min(np.flatnonzero(costs <= costs.min() + 1e-9), key=lambda i: tuple(rows[i]))]
         found.append(recipe_of(parts_of(space, best), target_lab, start))
     return tuple(found)

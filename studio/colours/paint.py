@@ -17,7 +17,7 @@ from coating.flow.gel import gel_harm
 from coating.plan.proposal import plain_base
 from coating.units import DAB_G, WATER_IN_GEL
 from studio.bowls.adapters import Stock
-from studio.common.forms import MassField, NumberField, ShareField
+from studio.common.forms import MassField, NumberField, ShareField, asked_and_reckoned
 from studio.common.live import LiveView
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
@@ -92,12 +92,9 @@ def _form(request: KitchenRequest, data: Any) -> CoatsForm:
 @kitchen_required
 def coats(request: KitchenRequest) -> HttpResponse:
     """Coats until this paint hides that ground."""
-    form = _form(request, request.GET if "paint" in request.GET else None)
+    data = request.GET if "paint" in request.GET else None
+    form, reckoned = asked_and_reckoned(lambda d: _form(request, d), data)
     context: dict[str, Any] = {"form": form}
-    reckoned = form
-    if not form.is_valid():
-        values = {name: form.get_initial_for_field(field, name) for name, field in form.fields.items()}
-        reckoned = _form(request, values)
     try:
         context |= _coats(request, reckoned) if reckoned.is_valid() else {"wrong": "Choose a paint and a ground."}
     except CoatingError as refusal:
@@ -134,11 +131,7 @@ def _gel(form: GelForm) -> dict[str, Any]:
 @kitchen_required
 def gel(request: KitchenRequest) -> HttpResponse:
     """How much the water of a gel or paste thickens, and the dose that does no harm."""
-    form = GelForm(request.GET if "dabs" in request.GET else None)
-    reckoned = form
-    if not form.is_valid():
-        reckoned = GelForm({name: field.initial for name, field in form.fields.items()})
-        reckoned.is_valid()
+    form, reckoned = asked_and_reckoned(GelForm, request.GET if "dabs" in request.GET else None)
     status = 422 if form.is_bound and form.errors else 200
     return render(request, "colours/gel.html", {"form": form, **_gel(reckoned)}, status=status)
 

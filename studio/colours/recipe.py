@@ -6,7 +6,7 @@ import uuid
 from typing import Any
 
 from django.contrib import messages
-from django.http import Http404, HttpResponse
+from django.http import HttpResponse
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_POST
 
@@ -20,6 +20,8 @@ from studio.bowls.models import Bowl
 from studio.colours.adapters import Question
 from studio.colours.forms import NameForm, RecipeForm, free_name
 from studio.colours.models import Photo
+from studio.colours.new import try_address
+from studio.common.forms import asked_and_reckoned
 from studio.common.live import LiveView
 from studio.common.models import ChangedMeanwhile
 from studio.common.requests import KitchenRequest
@@ -70,15 +72,8 @@ def _page(
     request: KitchenRequest, *, name: str, lab: tuple[float, float, float], colour: Colour | None, came_from: str
 ) -> HttpResponse:
     stock = Stock.of(request.kitchen)
-    first = {"lab": lab, "white": request.GET.get("white") or "coating"}
-    form = RecipeForm(request.GET if "melt_g" in request.GET else None, stock=stock, initial=first)
-    reckoned, status = form, 200
-    if not form.is_valid():
-        status = 422 if form.is_bound else 200
-        unbound = RecipeForm(stock=stock, initial=first)
-        reckoned = RecipeForm({**_values(unbound), "lab": unbound["lab"].value()}, stock=stock)
-        if not reckoned.is_valid():
-            raise Http404("no such colour")
+    data = request.GET if "melt_g" in request.GET else None
+    form, reckoned = asked_and_reckoned(lambda d: RecipeForm(d, stock=stock, initial={"lab": lab}), data)
     context: dict[str, Any] = {}
     try:
         context = shown(question_of(request, reckoned), name=name)
@@ -98,12 +93,7 @@ def _page(
             "name": colour.name if colour else free_name(request.kitchen, name), "note": colour.note if colour else "",
         }),
     }  # fmt: skip
-    return render(request, "colours/recipe.html", context, status=status)
-
-
-def _values(form: RecipeForm) -> dict[str, Any]:
-    values = {name: form[name].value() for name in form.fields}
-    return {name: value for name, value in values.items() if value not in (None, False)}
+    return render(request, "colours/recipe.html", context, status=422 if form.is_bound and form.errors else 200)
 
 
 @kitchen_required
@@ -155,8 +145,10 @@ def keep(request: KitchenRequest) -> HttpResponse:
     if not form.is_valid() or not naming.is_valid():
         wrong = [e for f in (form, naming) if f.is_bound for errors in f.errors.values() for e in errors]
         messages.error(request, str(wrong[0]))
-        back = request.POST.get("lab", "")
-        return redirect("colours:recipe", pk=colour.pk) if colour else redirect(f"/colours/try/?lab={_safe(back)}")
+        if colour:
+            return redirect("colours:recipe", pk=colour.pk)
+        lab = form.cleaned_data.get("lab")
+        return redirect(try_address(lab, request.POST.get("came_from", "shade")) if lab else "colours:new")
     data = naming.cleaned_data
     if colour is None:
         lab = form.cleaned_data["lab"]
@@ -188,7 +180,3 @@ def form_version(request: KitchenRequest) -> int:
     """The version of the row that the page showed."""
     text = request.POST.get("version", "")
     return int(text) if text.isdecimal() and len(text) < 10 else 0
-
-
-def _safe(text: str) -> str:
-    return "".join(c for c in text if c in "0123456789.,-")[:60]

@@ -16,7 +16,7 @@ from coating.colour.recipe import find_recipe
 from coating.errors import CoatingError, TooFewDrops
 from coating.plan.proposal import plain_base
 from studio.bowls.adapters import Stock
-from studio.common.forms import CountField, KeepsMeasures, MassField
+from studio.common.forms import CountField, KeepsMeasures, MassField, asked_and_reckoned
 from studio.common.live import LiveView
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
@@ -95,11 +95,8 @@ def shades(request: KitchenRequest, pk: int) -> HttpResponse:
     colour = Colour.objects.get_for(request.kitchen, pk=pk)
     stock = Stock.of(request.kitchen)
     first = _first(request, colour, stock)
-    form = ShadesForm(request.GET if "shades" in request.GET else None, stock=stock, initial=first)
-    reckoned = form
-    if not form.is_valid():
-        values = {name: form.get_initial_for_field(field, name) for name, field in form.fields.items()}
-        reckoned = ShadesForm({**values, **first}, stock=stock)
+    data = request.GET if "shades" in request.GET else None
+    form, reckoned = asked_and_reckoned(lambda d: ShadesForm(d, stock=stock, initial=first), data)
     context: dict[str, Any] = {"form": form, "colour": colour, "fewest": FEWEST, "most": MOST}
     try:
         context |= _shades(request, reckoned) if reckoned.is_valid() else {"wrong": "There is no colour to drop in."}

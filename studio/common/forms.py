@@ -6,8 +6,9 @@ A measured field takes an amount as a maker types it ("6 oz", "3/4 in", "half") 
 from __future__ import annotations
 
 import re
+from collections.abc import Callable
 from dataclasses import replace
-from typing import Any, ClassVar
+from typing import Any, ClassVar, TypeVar
 
 from django import forms
 from django.core.exceptions import ValidationError
@@ -21,6 +22,8 @@ from coating.limits import BOUNDS, Bound
 from coating.quantities import Measures, length_text, mass_text, temperature_text, typed_mass
 from coating.typed import read_length, read_mass, read_temperature
 from studio.common.measures import current
+
+Form = TypeVar("Form", bound=forms.Form)
 
 
 class HouseRenderer(TemplatesSetting):
@@ -251,3 +254,16 @@ def changed_meanwhile(form: forms.BaseForm, version: int) -> int:
 def coded_errors(form: forms.BaseForm) -> dict[str, list[dict[str, str]]]:
     """Errors by field as message and code, for a live answer."""
     return form.errors.get_json_data()
+
+
+def asked_and_reckoned(make: Callable[[Any], Form], data: Any) -> tuple[Form, Form]:
+    """The form as it was asked (with what is wrong in it), and a valid one to reckon with: the same, or as it begins.
+
+    `make` takes data or None. The second is not valid either when nothing can be reckoned at all.
+    """
+    asked = make(data)
+    if asked.is_valid():
+        return asked, asked
+    first = make({name: asked.get_initial_for_field(field, name) for name, field in asked.fields.items()})
+    first.is_valid()
+    return asked, first

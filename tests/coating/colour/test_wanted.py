@@ -136,6 +136,12 @@ class Ways(unittest.TestCase):
         ):  # fmt: skip
             with self.assertRaises(EmptyBowl):
                 recipe_in((68.0, -8.0, -17.0), WHITES, LIQUIDS, 200.0, way)
+        with self.assertRaises(OutOfBounds):  # a gram of white does not carry a drop
+            recipe_in((68.0, -8.0, -17.0), WHITES, LIQUIDS, 1.0, ColourWay(locked=("purple",)))
+        strange = ColourWay(locked=("ivory",))
+        found = recipe_in((68.0, -8.0, -17.0), (*WHITES, demo_ingredient("ivory")), LIQUIDS, 200.0, strange)
+        ivory = sum(p.mass_g for p in found.parts if p.ingredient.name == "ivory") / 200
+        self.assertTrue(0 < ivory and min(ivory, 1 - ivory) <= 0.05, ivory)
 
     def test_plain_coating_is_a_recipe_and_blue_in_ivory_turns_green(self) -> None:
         yellow = demo_ingredient("yellow_coating")
