@@ -141,7 +141,7 @@ class Ways(unittest.TestCase):
         strange = ColourWay(locked=("ivory",))
         found = recipe_in((68.0, -8.0, -17.0), (*WHITES, demo_ingredient("ivory")), LIQUIDS, 200.0, strange)
         ivory = sum(p.mass_g for p in found.parts if p.ingredient.name == "ivory") / 200
-        self.assertTrue(0 < ivory and min(ivory, 1 - ivory) <= 0.05, ivory)
+        self.assertTrue(ivory > 0 and min(ivory, 1 - ivory) <= 0.05, ivory)
 
     def test_plain_coating_is_a_recipe_and_blue_in_ivory_turns_green(self) -> None:
         yellow = demo_ingredient("yellow_coating")
