@@ -98,7 +98,7 @@ BOUNDS: dict[str, Bound] = {
     "humidity": Bound(0.01, 1, "", "The relative humidity"),
     "loss_fraction": Bound(0, 0.9, "", "The share lost to the air"),
     "sides": Bound(0.5, 3, "", "The sides that give off heat"),
-    "bag_g": Bound(50, 10000, "g", "The bag"),
+    "bag_g": Bound(2, 10000, "g", "The bag"),
     "colourants": Bound(0, 6, "", "The number of colours"),
     "shades": Bound(3, 9, "", "The number of shades"),
     "coat_mm": Bound(0.01, 5, "mm", "The thickness of a coat"),

@@ -12,6 +12,7 @@ from typing import Any
 from coating.colour.cie import hex_from_lab, lab_from_srgb
 from coating.colour.readings import MOST_CHARACTERS, MOST_ROWS, Reading, read_readings
 from coating.errors import Unreadable
+from studio.common.templatetags.kitchen import colour_word
 from studio.pieces.models import Colour
 
 KIND = "olive-ribbon-swatches"
@@ -26,9 +27,10 @@ def recipe_words(colour: Colour) -> str:
 
 
 def _part_words(part: dict[str, Any]) -> str:
+    name = colour_word(part["name"])
     if part.get("counted"):
-        return f"{part['units']:g} {part['counted']} {part['name']}"
-    return f"{part['mass_g']:g} g {part['name']}"
+        return f"{part['units']:g} {part['counted']} {name}"
+    return f"{part['mass_g']:g} g {name}"
 
 
 def as_csv(colours: Iterable[Colour]) -> str:

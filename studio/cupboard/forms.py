@@ -35,10 +35,12 @@ PARAMETERS: dict[str, tuple[Any, str, str, str]] = {
     "pack_price": (NumberField, "price", "and costs", "In your own money."),
 }
 # What can be said of a kind besides what is assumed of it.
-CAN_BE_SAID = {"base": ("pack_price",), "fat": ("bag_g", "pack_price")}
+PACK = ("bag_g", "pack_price")
+BOTTLED = ("liquid", "powder", "gel", "butter", "white")
+CAN_BE_SAID = {"base": ("pack_price",), "fat": PACK, **dict.fromkeys(BOTTLED, PACK)}
 SAID = ("pack_price",)  # known or not: nobody measures it
 _SAME = 1e-9
-FAT_OF_COLOURS = ("liquid", "powder", "gel", "butter", "white", "fat", "water")
+FAT_OF_COLOURS = (*BOTTLED, "fat", "water")
 
 
 def _same(typed: float, kept: float) -> bool:
@@ -66,6 +68,8 @@ class IngredientForm(KeepsMeasures, VersionedForm):
         kind, bound, label, help_text = PARAMETERS[name]
         if name == "drop_g" and self.ingredient.kind in ("powder", "gel"):
             label, help_text = f"One {UNIT_WORDS[self.ingredient.kind][0]} weighs, g", ""
+        if name == "bag_g" and self.ingredient.kind in BOTTLED:
+            label = "A bottle holds"
         kept: Any = None
         if parameter is not None:
             kept = parameter.value if issubclass(kind, MeasuredField) else f"{parameter.value:.4g}"

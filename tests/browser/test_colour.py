@@ -121,7 +121,7 @@ class FromAPhoto(BrowserTest):
         self.assertIn("is in your swatch book", self.find(".message").text)
         self.press("Swatch book")
         self.assertIn("Lamp blue", self.find(".book").text)
-        self.assertIn("12 drops Black oil colour", self.find(".book").text)
+        self.assertIn("12 drops black", self.find(".book").text)
         self.assertTrue(Colour.objects.get(name="Lamp blue").made["parts"])
 
     def test_chart_by_keys_and_every_page_on_a_phone(self) -> None:

@@ -278,7 +278,7 @@ class DropByDrop(ColourCase):
         self.client.post(f"/bowls/{self.bowl.pk}/keep/")
         self.dusk.refresh_from_db()
         self.assertEqual(self.dusk.made["parts"][0]["code"], "bright")
-        self.assertContains(self.client.get("/colours/"), "290 g Bright white coating")
+        self.assertContains(self.client.get("/colours/"), "290 g bright white coating")
 
     def test_sent_twice_is_noted_once_and_a_stale_page_is_told(self) -> None:
         sent = step(self.bowl, what="did")
