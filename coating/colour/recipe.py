@@ -19,6 +19,7 @@ from coating.colour.kubelka_munk1931 import reflectance_from_ratio
 from coating.colour.mixing import Ingredient, Part, merge, mix
 from coating.colour.search.beam import candidates, finalists
 from coating.colour.search.descent import descend, whole_units
+from coating.colour.search.few_units import ROUNDED_BADLY, few_units
 from coating.colour.search.space import Bounds, Space
 from coating.colour.search.weights import Weights
 from coating.errors import EmptyBowl, OutOfBounds
@@ -91,6 +92,9 @@ def find_recipes(
     found = []
     for weights in ways:
         rows, costs = descend(space, whole_units(space, finalists(space, weights, pool)), weights)
+        if costs.min() > float(weights.cost(space, pool).min()) + ROUNDED_BADLY:
+            more, their_costs = descend(space, few_units(space, weights), weights)
+            rows, costs = np.concatenate([rows, more]), np.concatenate([costs, their_costs])
         if not np.isfinite(costs.min()):
             raise OutOfBounds("So little base does not carry what must go in: make more, or free something.",
                               field="melt_g")  # fmt: skip

@@ -1,0 +1,37 @@
+"""Pale tints: so few whole units that rounding what the continuum found misses the best of them."""
+
+from __future__ import annotations
+
+import numpy as np
+from numpy.typing import NDArray
+
+from coating.colour.search.space import Space
+from coating.colour.search.weights import Weights
+
+Array = NDArray[np.float64]
+
+WIDTH, MOST_UNITS = 200, 6
+KEPT = 6  # of each number of units
+ROUNDED_BADLY = 0.3  # what rounding may cost before it is worth looking here
+
+
+def few_units(space: Space, weights: Weights) -> Array:
+    """Grams (B, n) of the best recipes of one to six units, one unit more a level; none for a bowl that is added to."""
+    rows = space.seeds()
+    found = [rows[:0]]
+    if not space.fresh:
+        return rows[:0]
+    steps = np.zeros((space.n - space.n_bases, rows.shape[1]))
+    js = np.arange(space.n_bases, space.n)
+    steps[np.arange(len(js)), js] = space.unit_g[js]
+    for _ in range(MOST_UNITS):
+        wider = (rows[:, None, :] + steps[None, :, :]).reshape(-1, rows.shape[1])
+        counts = np.round(wider / space.unit_g).astype(np.int64)
+        wider = wider[np.unique(counts, axis=0, return_index=True)[1]]
+        seen = space.measure(wider)
+        de00 = np.where(space.allowed(wider, seen), seen.de00, np.inf)
+        rows = wider[np.argsort(de00, kind="stable")[: min(WIDTH, int(np.isfinite(de00).sum()))]]
+        if not len(rows):
+            break
+        found.append(rows[np.argsort(weights.cost(space, rows), kind="stable")[:KEPT]])
+    return np.concatenate(found)
