@@ -10,7 +10,7 @@ from typing import Any
 from coating.errors import UnknownName
 from coating.facade.fields import Record
 
-_MODULES = {"colour": ("colour", "recipes"), "flow": ("flow",), "heat": ("heat",), "bowl": ("bowl",)}
+_MODULES = {"colour": ("colour", "recipes"), "flow": ("flow",), "heat": ("heat",), "bowl": ("bowl",), "plan": ("plan",)}
 
 
 @dataclass(frozen=True)

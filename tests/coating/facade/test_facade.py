@@ -117,6 +117,22 @@ class Answers(unittest.TestCase):
             self.refused("colour.coats", {"coating": shades["base"], "ground_lab": [30, 0, -120]})[0], "no_such_colour"
         )
 
+    def test_quantities_add_up(self) -> None:
+        """24 and 2 pieces of 5 g and 1000 mm of a 2 mm line each: 120, 10 and 66.4 g by hand, one bag."""
+        line = {"technique": "lace", "colour": "white", "length_mm": 1000}
+        layers = [{"technique": "dip", "colour": "blue", "goes_on_g": 5}, line]
+        asked = {"pieces": [{"count": 24, "spares": 2, "layers": layers}], "bowl_loss_g": 12, "bag_loss_g": 8}
+        blue, white = answer("plan.quantities", asked)["colours"]
+        self.assertEqual((blue["goes_on_g"], blue["spare_g"], blue["lost_g"], blue["melt_g"]), (120, 10, 12, 142))
+        self.assertAlmostEqual(white["goes_on_g"], 24 * 2.199 * 1.259, places=1)
+        self.assertAlmostEqual(white["melt_g"], white["goes_on_g"] + white["lost_g"] + white["spare_g"])
+        self.assertEqual(white["lost_g"], 12 + 8)
+        nothing = {"technique": "dip", "colour": "blue"}
+        bad = {"pieces": [{"count": 1, "layers": [nothing]}]}
+        self.assertEqual(self.refused("plan.quantities", bad), ("missing_field", "pieces[0].layers[0].area_mm2"))
+        self.assertEqual(self.refused("plan.quantities", {"pieces": [{"count": 0, "layers": []}]})[0], "out_of_bounds")
+        self.assertEqual(answer("plan.quantities", {"pieces": []}), {"colours": []})
+
     def test_what_will_not_flow_is_an_answer(self) -> None:
         self.assertIsNone(answer("flow.state", {"number": 60, "kind": "coating", "temperature_c": 0})["number"])
         wet = answer("flow.state", {"number": 40, "water_g_per_100g": 3})
