@@ -302,6 +302,16 @@ class Kind:
     bought: bool = True
     breaks: float = 0.04
 
+    @property
+    def usual(self) -> tuple[float, ...]:
+        """The size to begin with, mm: the usual one, or the first."""
+        return dict(self.sizes).get("usual", self.sizes[0][1])
+
+    @property
+    def figure(self) -> str:
+        """The word for its outline: disc, block, round, rod, tier, hollow or sheet."""
+        return self.shape.__name__.lower()
+
     def core(self, *size_mm: float) -> Core:
         """One of a size. Raises OutOfBounds; WrongShape for the wrong number of dimensions."""
         return self.shape(*size_mm)

@@ -22,6 +22,7 @@ from coating.shape.coats import coat_thickness_mm
 BEAD_HEIGHT = 0.7
 DENSITY = density_kg_m3(0.32)
 COAT_MM = 0.15  # one coat of paint
+_FILLED = 0.75  # of what it holds: the shell and the lid want the rest
 FILM, SPREAD, LINE, VOLUME, COUNTED, NONE = "film", "spread", "line", "volume", "counted", "none"
 OUTSIDE, TOP, INSIDE, RIM = "outside", "top", "inside", "rim"
 
@@ -89,7 +90,7 @@ _ALL = (
     Technique("marbling", "Marbling", SPREAD, TOP, "marbling", lies_on="any", fragile=0.05, thickness_mm=6.0, rank=10),
     Technique("modelling", "Modelling chocolate", COUNTED, OUTSIDE, each_g=8.0, rank=66),
     Technique("icing", "Icing", SPREAD, TOP, lies_on="any", thickness_mm=3.0, rank=12),
-    Technique("paint", "Paint", SPREAD, TOP, thickness_mm=COAT_MM, rank=70),
+    Technique("paint", "Paint", SPREAD, TOP, "flood", thickness_mm=COAT_MM, rank=70),
     Technique("topping", "Topping", COUNTED, TOP, lies_on="wet", each_g=0.3, rank=45),
     Technique("glue", "Glue", COUNTED, OUTSIDE, "glue", bag=True, each_g=0.6, rank=75),
     Technique("dust", "Dust or pearl", NONE, TOP, rank=80),
@@ -169,7 +170,8 @@ def on_one_g(core: Core, layer: Layer, *, flow: Flow | None = None) -> float:
         section = math.pi / 4 * check("bead_mm", wide, "width_mm") ** 2 * BEAD_HEIGHT
         return section * check("line_mm", layer.length_mm, "length_mm") * DENSITY * 1e-6
     if kind.measured == VOLUME:
-        volume_ml = layer.volume_ml if layer.volume_ml is not None else core.holds_ml * layer.share
+        full = _FILLED if layer.technique == "filling" else 1.0
+        volume_ml = layer.volume_ml if layer.volume_ml is not None else core.holds_ml * layer.share * full
         if kind.on == INSIDE and volume_ml > core.holds_ml * (1 + 1e-9):
             raise OutOfBounds(f"It holds {core.holds_ml:.0f} ml: less than that.", field="volume_ml")
         return volume_ml * DENSITY * 1e-3

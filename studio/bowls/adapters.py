@@ -28,7 +28,7 @@ from studio.cupboard.adapters import bag_g, core_ingredient, price_of
 from studio.cupboard.models import Ingredient, Parameter
 from studio.pieces.adapters import needs_of
 from studio.pieces.models import Layer
-from studio.pieces.techniques import TECHNIQUES
+from studio.pieces.techniques import technique_for
 from studio.pieces.techniques.base import Technique
 
 OF_PALM = ("palm_flakes", "shortening", "coconut_oil")
@@ -183,7 +183,7 @@ class Desk:
     @property
     def kind(self) -> Technique:
         """What it is for, in words and needs."""
-        return TECHNIQUES[self.bowl.technique]
+        return technique_for(self.bowl.technique)
 
     @cached_property
     def context(self) -> BowlContext:

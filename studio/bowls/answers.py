@@ -23,6 +23,7 @@ from studio.common.templatetags.kitchen import UNIT_WORDS, hexed
 from studio.cupboard.adapters import bag_g, price_of
 from studio.cupboard.models import Ingredient, Optics, Parameter
 from studio.pieces.adapters import needs_of
+from studio.pieces.techniques import technique_of
 
 
 def _colour(desk: Desk, state: BowlState) -> dict[str, Any] | None:
@@ -112,7 +113,8 @@ def answer(desk: Desk, form: StepForm) -> dict[str, Any]:
         "thinner": thinner, "still_thinning": still, "beside": _priced(desk, beside),
         "working_c": working_temperature_c(desk.bowl.white),
         "quantity": needs_of(desk.layers, flow) if desk.layers and flow else None,
-        "shown": desk.kind.shown(desk.layers[0], flow) if desk.layers and flow else None,
+        "shown": technique_of(desk.layers[0]).shown(desk.layers[0], flow) if desk.layers and flow else None,
+        "shown_by": technique_of(desk.layers[0]) if desk.layers else None,
         **times(desk, after, flow, form.to_c()),
         "way": _way(desk, additions, form.to_c()), "rules": _rules(desk, after),
         "sources": _sources(desk, after), "read": _read(desk, after), "result": _result(after, colour, verdict),

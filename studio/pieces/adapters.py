@@ -10,13 +10,13 @@ from coating.flow.casson1959 import Flow
 from coating.plan.quantities import Quantity, quantity
 from studio.bowls.models import Bowl
 from studio.pieces.models import Colour, Job, Layer
-from studio.pieces.techniques import TECHNIQUES, technique_of
+from studio.pieces.techniques import technique_for, technique_of
 from studio.pieces.techniques.base import Technique
 
 
 @dataclass(frozen=True)
 class ColourNeed:
-    """One colour of one white for one technique in a job: its layers, how much, and the bowl it comes from."""
+    """One colour of one white at one flow in a job: its layers, how much, and the bowl it comes from."""
 
     colour: Colour | None
     white: str
@@ -31,7 +31,7 @@ class ColourNeed:
 
     @property
     def kind(self) -> Technique:
-        return TECHNIQUES[self.technique]
+        return technique_for(self.technique)
 
     @property
     def name(self) -> str:
@@ -65,7 +65,9 @@ def colour_needs(job: Job) -> list[ColourNeed]:
     for piece in job.pieces.all():
         for layer in piece.layers.all():
             layer.piece = piece
-            groups.setdefault((layer.colour_id, layer.white, layer.technique), []).append(layer)
+            flow = technique_of(layer).flow
+            if flow:
+                groups.setdefault((layer.colour_id, layer.white, flow), []).append(layer)
     return [
         ColourNeed(layers[0].colour, white, technique, tuple(layers), _open_bowl(layers))
         for (_, white, technique), layers in groups.items()

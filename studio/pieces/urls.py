@@ -1,6 +1,6 @@
 from django.urls import path
 
-from studio.pieces import views
+from studio.pieces import build, views
 
 app_name = "pieces"
 urlpatterns = [
@@ -11,5 +11,8 @@ urlpatterns = [
     path("jobs/<int:pk>/pieces/new/", views.piece_new, name="piece-new"),
     path("<int:pk>/edit/", views.piece_edit, name="piece-edit"),
     path("<int:pk>/remove/", views.piece_remove, name="piece-remove"),
+    path("jobs/<int:pk>/build/", build.build_new, name="build-new"),
+    path("<int:pk>/build/", build.build_edit, name="build"),
+    path("build/live/", build.BuildLive.as_view(), name="build-live"),
     path("live/", views.PieceLive.as_view(), name="live"),
 ]

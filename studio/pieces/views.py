@@ -27,6 +27,7 @@ from studio.pieces.forms import JobForm, PieceForm
 from studio.pieces.models import WHITES, Job, Layer, Piece
 from studio.pieces.techniques import FIRST, TECHNIQUES, technique_of
 from studio.pieces.techniques.base import Technique
+from studio.pieces.techniques.stacked import VERSION as STACKED_VERSION
 
 
 @kitchen_required
@@ -96,6 +97,8 @@ def piece_new(request: KitchenRequest, pk: int) -> HttpResponse:
 def piece_edit(request: KitchenRequest, pk: int) -> HttpResponse:
     """An existing piece."""
     piece = Piece.objects.select_related("job").get_for(request.kitchen, pk=pk)
+    if piece.size.get("v") == STACKED_VERSION:
+        return redirect("pieces:build", pk=pk)
     layer = piece.layers.get(order=1)
     kind = technique_of(layer)
     initial = {

@@ -63,6 +63,7 @@ class Accessible(BrowserTest):
         pages += [f"{bowl}{more}" for more in ("melt/", "drip/", "uses/", "temper/", "tests/?by=bag", "tests/?by=drip")]
         self.visit("/colours/")
         colour = self.find(".book-shade").get_attribute("href") or ""
+        pages.append(f"{pages[len(ROOMS) + 1]}build/")
         pages += [colour, f"{colour}shades/", f"{bowl}colour/", f"{pages[len(ROOMS) + 2]}measure/"]
         for page in pages:
             self.look(page.removeprefix(self.live_server_url))

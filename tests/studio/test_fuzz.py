@@ -91,6 +91,14 @@ class Sent(TestCase):
             (self.maker, f"/cupboard/{blue}/measure/", {"what": "weigh", "twenty_g": "0.9"}),
             (self.maker, "/colours/photo/", {"picture": "x", "bowl": "1"}),
         ]  # fmt: skip
+        built = {"name": "Comets", "count": "12", "spares": "", "core": "mould", "layers": "2", "version": "0",
+                 "d0": "29 mm", "d1": "24 mm", "d2": "15 mm", "0-technique": "shell", "0-white": "coating",
+                 "0-colour": str(colour), "0-share": "1.0", "0-thickness_mm": "1.7 mm", "1-technique": "lines",
+                 "1-length_mm": "200 mm", "1-width_mm": "2", "1-white": "", "1-colour": "", "do": "save"}  # fmt: skip
+        self.posts += [
+            (self.maker, f"{job}/build/", built), (self.maker, f"{job}/build/", {**built, "do": "move:1:0"}),
+            (self.maker, f"/pieces/{piece.pk}/build/", built),
+        ]  # fmt: skip
         fields = {to: base for client, to, base in self.posts if client is self.maker}
         self.lives = [
             (f"{bowl}/live/", fields[f"{bowl}/did/"]), ("/kitchen/live/", fields["/kitchen/"]),
@@ -101,7 +109,7 @@ class Sent(TestCase):
         ]  # fmt: skip
         self.lives += [
             ("/colours/live/", shade), (f"/colours/{colour}/shades/live/", shades), ("/colours/coats/live/", coats),
-            ("/colours/water/live/", gel),
+            ("/colours/water/live/", gel), ("/pieces/build/live/", built),
         ]  # fmt: skip
         self.addresses = [
             ("/colours/try/", {**shade, "from": "chart"}),

@@ -48,7 +48,8 @@ class Scoping(TestCase):
         self.photo = Photo.objects.create(kitchen=self.kitchen, pixels=b"", width=1, height=1)
         self.ids = {
             "pieces:job": self.piece.job_id, "pieces:job-edit": self.piece.job_id,
-            "pieces:piece-new": self.piece.job_id,
+            "pieces:piece-new": self.piece.job_id, "pieces:build-new": self.piece.job_id,
+            "pieces:build": self.piece.pk,
             "pieces:piece-edit": self.piece.pk, "pieces:piece-remove": self.piece.pk,
             "bowls:timer-stop": self.timer.pk,
             "cupboard:edit": self.row.pk, "cupboard:measure": self.row.pk,

@@ -130,6 +130,12 @@ def dabs(mass_g: float) -> str:
 
 
 @register.filter
+def placed_word(placed: str) -> str:
+    """When a topping goes on."""
+    return {"wet": "while wet", "half_set": "half-set", "set": "once set"}.get(placed, placed)
+
+
+@register.filter
 def area(area_mm2: float) -> str:
     """38 cm² or 5.9 in²."""
     return area_text(area_mm2, current().length)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from abc import ABC, abstractmethod
-from typing import TYPE_CHECKING, Any, ClassVar
+from typing import TYPE_CHECKING, Any
 
 from coating.flow.casson1959 import Flow
 from coating.plan.quantities import Need
@@ -19,16 +19,21 @@ class Technique(ABC):
     """A kind of layer. `this`, `thick`, `thin` and `cool` end sentences about a bowl; `done` is its last button;
     `bowl` what a bowl for it is called after its colour."""
 
-    word: ClassVar[str]
-    core: ClassVar[str]
-    title: ClassVar[str]
-    bowl: ClassVar[str] = ""
-    this: ClassVar[str]
-    done: ClassVar[str]
-    thick: ClassVar[str]
-    thin: ClassVar[str]
-    cool: ClassVar[str]
+    word: str
+    core: str
+    title: str
+    bowl: str = ""
+    this: str
+    done: str
+    thick: str
+    thin: str
+    cool: str
     form: type[PieceForm]
+
+    @property
+    def flow(self) -> str:
+        """The window its bowl has to be in, a key of `coating.flow.windows`; "" when it needs no bowl."""
+        return self.word
 
     @property
     def templates(self) -> dict[str, str]:

@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from coating.errors import OutOfBounds, UnknownName
 from coating.flow.casson1959 import Flow
 from coating.piece.amounts import BAG_HOLDS_G, Batch, amounts
-from coating.piece.cores import KINDS, Block, Disc, Hollow, Rod, Round, Sheet, Tier, kind_of_core
+from coating.piece.cores import KINDS, Block, Core, Disc, Hollow, Rod, Round, Sheet, Tier, kind_of_core
 from coating.piece.layers import DENSITY, Layer, film_mm, on_one_g
 from coating.piece.stack import in_order, mistakes, spares_for
 
@@ -164,3 +164,50 @@ class Job(unittest.TestCase):
         (found,) = amounts([Batch(BISCUIT, (much,), 1)])
         self.assertEqual(found.bags, math.ceil(on_one_g(BISCUIT, much) / BAG_HOLDS_G))
         self.assertEqual(amounts([]), [])
+
+
+class Fixtures(unittest.TestCase):
+    """Pieces that anybody new should be able to build, with the arithmetic by hand."""
+
+    def takes(self, core: Core, *layers: Layer, count: int, spares: int = 0) -> dict[str, float]:
+        self.assertEqual(mistakes(core, layers), [])
+        return {a.flow: a.goes_on_g for a in amounts([Batch(core, layers, count, spares)])}
+
+    def test_twelve_filled_pralines_with_sticks(self) -> None:
+        layers = (Layer("shell"), Layer("stick"), Layer("filling", volume_ml=5.0), Layer("cap", thickness_mm=2.0))
+        takes = self.takes(PRALINE, *layers, count=12)
+        wall, lid = PRALINE.inside_mm2 * 1.7, math.pi / 4 * 29**2 * 2
+        self.assertAlmostEqual(takes["shell"], 12 * (wall + lid) * DENSITY * 1e-6)
+        self.assertTrue(60 < takes["shell"] < 80, takes)  # twelve of about 5 to 6 g
+
+    def test_a_marbled_slab_with_toppings(self) -> None:
+        takes = self.takes(Sheet(330, 230), Layer("marbling"), Layer("topping", count=80, placed="wet"), count=1)
+        self.assertAlmostEqual(takes["marbling"], 330 * 230 * 6 * DENSITY * 1e-6)  # 75900 mm2, 6 mm: 573 g
+        self.assertTrue(560 < takes["marbling"] < 590)
+
+    def test_layered_cups(self) -> None:
+        """A tablespoon of base (15 ml) in a cup that holds 38 ml, a filling, a lid of 2 mm."""
+        cup = Hollow(50, 38, 25)
+        layers = (Layer("solid", volume_ml=15.0), Layer("filling", volume_ml=12.0), Layer("cap"))
+        self.assertTrue(37 < cup.holds_ml < 39, cup.holds_ml)
+        takes = self.takes(cup, *layers, count=10)
+        self.assertAlmostEqual(takes["solid_mould"], 10 * 15 * DENSITY / 1000)
+        self.assertAlmostEqual(takes["shell"], 10 * math.pi / 4 * 2500 * 2 * DENSITY * 1e-6)
+
+    def test_fruit_in_four_variants_shares_its_bowls(self) -> None:
+        berry = Round(32, 42)
+        plain = Layer("dip", "white", share=0.667)
+        variants = [(plain,), (plain, Layer("drizzle", "blue", length_mm=150.0)),
+                    (plain, Layer("topping", placed="wet")), (Layer("dip", "blue", share=0.667),)]  # fmt: skip
+        found = {(a.colour, a.flow): a for a in amounts([Batch(berry, v, 6) for v in variants])}
+        one = on_one_g(berry, plain)
+        self.assertAlmostEqual(found["white", "dip"].goes_on_g, 18 * one)
+        self.assertAlmostEqual(found["blue", "dip"].goes_on_g, 6 * one)
+        self.assertEqual(set(found), {("white", "dip"), ("blue", "drizzle"), ("blue", "dip")})
+
+    def test_a_house_of_flat_panels_is_glued(self) -> None:
+        walls = Batch(Block(120, 90, 6), (Layer("flood", "white", share=0.5), Layer("glue", "white", count=6)), 4)
+        roof = Batch(Block(140, 80, 6), (Layer("glue", "white", count=4),), 2)
+        found = {a.flow: a for a in amounts([walls, roof])}
+        self.assertAlmostEqual(found["glue"].goes_on_g, (4 * 6 + 2 * 4) * 0.6)
+        self.assertAlmostEqual(found["flood"].goes_on_g, 4 * 0.5 * 120 * 90 * 3 * DENSITY * 1e-6)

@@ -1,0 +1,210 @@
+"""A piece as it is built: a core with its size and layers in their order, in one form that can be changed freely."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from django import forms
+from django.core.exceptions import ValidationError
+
+from coating.errors import CoatingError
+from coating.piece.cores import KINDS, Core, kind_of_core
+from coating.piece.layers import COUNTED, FILM, LINE, SPREAD, TECHNIQUES, VOLUME, Layer, technique
+from coating.piece.stack import in_order
+from studio.accounts.models import Kitchen
+from studio.common.forms import CountField, KeepsMeasures, LengthField, MassField, NumberField
+from studio.pieces.models import WHITES, Colour
+
+MOST_LAYERS = 16
+PICKABLE = tuple(name for name in TECHNIQUES if name != "cake_drip")  # a cake with drips has a form of its own
+SHARES = [("0.333", "a third"), ("0.5", "half"), ("0.667", "two thirds"), ("1.0", "all of it")]
+PLACED = [("wet", "while wet"), ("half_set", "half-set"), ("set", "once set")]
+FIELDS: dict[str, tuple[str, ...]] = {
+    FILM: ("share",), SPREAD: ("share", "thickness_mm"), LINE: ("length_mm", "width_mm"), VOLUME: ("volume_ml",),
+    COUNTED: ("count", "each_g"),
+}  # fmt: skip
+ALWAYS = ("technique", "white", "colour")
+SIDES = 3
+
+
+def fields_of(name: str) -> tuple[str, ...]:
+    """What is asked of a layer of a technique, besides its colour."""
+    kind = technique(name)
+    more = {"topping": ("placed",), "paint": ("coats",), "own": ("note",)}
+    return (*FIELDS.get(kind.measured, ()), *more.get(name, ()))
+
+
+def _field(name: str, kind: Any) -> forms.Field:
+    if name == "share":
+        return forms.ChoiceField(label="How much of it", choices=SHARES, initial="1.0", required=False)
+    if name == "placed":
+        return forms.ChoiceField(label="Placed", choices=PLACED, initial="half_set", required=False)
+    if name == "count":
+        return CountField("count", label="How many on each", initial=1, required=False)
+    if name == "coats":
+        return CountField("count", label="Coats", initial=2, high=20, required=False)
+    if name == "each_g":
+        return MassField("mass_g", label="Each weighs", initial=kind.each_g, required=False)
+    if name == "volume_ml":
+        return NumberField("volume_ml", label="ml in each (empty: full)", required=False)
+    if name == "note":
+        return forms.CharField(label="What it is", max_length=80, required=False)
+    label, first = {"thickness_mm": ("Thick", kind.thickness_mm), "width_mm": ("The line is wide", kind.width_mm),
+                    "length_mm": ("Lines together are long", 200.0)}[name]  # fmt: skip
+    bound = {"thickness_mm": "thickness_mm", "width_mm": "bead_mm", "length_mm": "line_mm"}[name]
+    return LengthField(bound, label=label, initial=first, required=False)
+
+
+@dataclass(frozen=True)
+class Row:
+    """A layer on the page: its place, its technique and its fields."""
+
+    place: int
+    kind: Any
+    takes_coating: bool
+    technique: forms.BoundField
+    fields: list[forms.BoundField]
+    white: forms.BoundField
+    colour: forms.BoundField
+
+
+class BuildForm(KeepsMeasures, forms.Form):
+    """`layers` says how many there are; layer 2 has the fields 2-technique, 2-colour and so on."""
+
+    name = forms.CharField(label="What is it?", max_length=80)
+    count = CountField("count", label="How many", initial=12)
+    spares = CountField("spares", label="Spares", required=False)
+    core = forms.ChoiceField(label="On what", choices=[(k, v.title) for k, v in KINDS.items()], initial="round_biscuit",
+                             widget=forms.HiddenInput)  # fmt: skip
+    layers = forms.IntegerField(min_value=0, max_value=MOST_LAYERS, initial=0, widget=forms.HiddenInput)
+    version = forms.IntegerField(min_value=0, max_value=2**31 - 1, initial=0, widget=forms.HiddenInput)
+
+    def __init__(self, data: Any = None, *, kitchen: Kitchen, **kwargs: Any) -> None:
+        super().__init__(data, **kwargs)
+        told = self.data if data is not None else self.initial
+        self.kind = KINDS.get(str(told.get("core") or "round_biscuit"), KINDS["round_biscuit"])
+        for i, side in enumerate(self.kind.usual):
+            self.fields[f"d{i}"] = LengthField("core_mm", label=SIDE_WORDS[self.kind.figure][i], initial=side)
+        self.names: list[str] = []
+        colours = Colour.objects.for_kitchen(kitchen)
+        for i in range(_number(told.get("layers"))):
+            name = str(told.get(f"{i}-technique") or "")
+            if name not in PICKABLE:
+                break
+            self.names.append(name)
+            self.fields[f"{i}-technique"] = forms.ChoiceField(
+                choices=[(name, name)], initial=name, widget=forms.HiddenInput
+            )  # fmt: skip
+            self.fields[f"{i}-white"] = forms.ChoiceField(label="In", choices=WHITES, initial="coating", required=False)
+            self.fields[f"{i}-colour"] = forms.ModelChoiceField(
+                colours, label="Colour", required=False, empty_label="Plain",
+                error_messages={"invalid_choice": "That colour is not in this kitchen."},
+            )  # fmt: skip
+            for field in fields_of(name):
+                self.fields[f"{i}-{field}"] = _field(field, technique(name))
+
+    def rows(self) -> list[Row]:
+        """Every layer, the first one first."""
+        return [
+            Row(i, technique(name), Layer(name).takes_coating, self[f"{i}-technique"],
+                [self[f"{i}-{f}"] for f in fields_of(name)], self[f"{i}-white"], self[f"{i}-colour"])
+            for i, name in enumerate(self.names)
+        ]  # fmt: skip
+
+    @property
+    def sides(self) -> list[forms.BoundField]:
+        return [self[f"d{i}"] for i in range(SIDES) if f"d{i}" in self.fields]
+
+    def clean(self) -> dict[str, Any]:
+        data = super().clean() or {}
+        if not self.errors:
+            try:
+                self.the_core()
+            except CoatingError as refusal:
+                self.add_error(None, ValidationError(refusal.message))
+        return data
+
+    # -- what it means -----------------------------------------------------------------------------------------
+    def size_mm(self) -> list[float]:
+        return [self.cleaned_data[f"d{i}"] for i in range(SIDES) if f"d{i}" in self.fields]
+
+    def the_core(self) -> Core:
+        """Raises CoatingError."""
+        return kind_of_core(self.kind.name).core(*self.size_mm())
+
+    def parameters(self, place: int) -> dict[str, Any]:
+        """Of a layer, as it is kept."""
+        data, told = self.cleaned_data, {}
+        for field in fields_of(self.names[place]):
+            value = data.get(f"{place}-{field}")
+            if value not in (None, ""):
+                told[field] = float(value) if field == "share" else value
+        return {"v": 2, **told}
+
+    def core_layers(self) -> list[Layer]:
+        """The stack as the core knows it."""
+        found = []
+        for place, name in enumerate(self.names):
+            told = {k: v for k, v in self.parameters(place).items() if k not in ("v", "note")}
+            colour = self.cleaned_data.get(f"{place}-colour")
+            found.append(Layer(name, str(colour.pk) if colour else "", **told))
+        return found
+
+
+SIDE_WORDS = {
+    "disc": ("Across", "Thick"), "block": ("Long", "Wide", "Thick"), "round": ("Across", "Tall"),
+    "rod": ("Long", "Across"), "tier": ("Across", "High"), "hollow": ("Across, above", "Across, below", "Deep"),
+    "sheet": ("Long", "Wide"),
+}  # fmt: skip
+
+
+def _begins(field: str, kind: Any) -> str:
+    """What a field of a new layer says, as it is typed."""
+    first = _field(field, kind).initial
+    if field == "share":
+        return "0.5" if kind.name in ("dip", "angled_dip") else "1.0"
+    if first is None:
+        return ""
+    unit = " mm" if field.endswith("_mm") else " g" if field == "each_g" else ""
+    return f"{first:g}{unit}" if isinstance(first, int | float) else str(first)
+
+
+def _number(value: Any) -> int:
+    text = str(value or "0")
+    return min(MOST_LAYERS, int(text)) if text.isdecimal() and len(text) < 4 else 0
+
+
+# -- changing what was typed ---------------------------------------------------------------------------------------
+def changed(data: Mapping[str, str], deed: str) -> dict[str, str]:
+    """What was typed, with a layer added, moved or taken away, or all of them put in order; nothing else is touched.
+
+    `deed` : "add:dip", "up:2", "down:2", "move:2:0", "remove:2", "order", "core:ball", or "size:1" of its usual sizes.
+    """
+    told = {k: v for k, v in data.items() if not k[:1].isdigit() and k != "do"}
+    count = _number(data.get("layers"))
+    stack = [{k.partition("-")[2]: v for k, v in data.items() if k.startswith(f"{i}-")} for i in range(count)]
+    stack = [layer for layer in stack if layer.get("technique") in PICKABLE]
+    word, _, rest = deed.partition(":")
+    places = [int(p) for p in rest.split(":") if p.isdecimal() and len(p) < 4]
+    here = places[0] if places and places[0] < len(stack) else None
+    if word == "add" and rest in PICKABLE and len(stack) < MOST_LAYERS:
+        last: dict[str, str] = next((la for la in reversed(stack) if la.get("white")), {})
+        begun = {field: _begins(field, technique(rest)) for field in fields_of(rest)}
+        stack.append({"technique": rest, "white": last.get("white", "coating"), "colour": "", **begun})
+    elif word == "remove" and here is not None:
+        del stack[here]
+    elif word in ("up", "down", "move") and here is not None:
+        to = places[1] if word == "move" and len(places) > 1 else here + (1 if word == "up" else -1)
+        stack.insert(max(0, min(len(stack) - 1, to)), stack.pop(here))
+    elif word == "order":
+        stack = [stack[i] for i in in_order([Layer(la["technique"]) for la in stack])]
+    elif word in ("size", "core"):
+        if word == "core" and rest in KINDS:
+            told = {k: v for k, v in told.items() if k not in ("d0", "d1", "d2")} | {"core": rest}
+        kind = KINDS.get(told.get("core", ""), KINDS["round_biscuit"])
+        chosen = kind.sizes[min(places[0], len(kind.sizes) - 1)][1] if places else kind.usual
+        told |= {f"d{i}": f"{side:g} mm" for i, side in enumerate(chosen)}
+    told["layers"] = str(len(stack))
+    return told | {f"{i}-{k}": v for i, layer in enumerate(stack) for k, v in layer.items()}

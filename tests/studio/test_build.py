@@ -1,0 +1,145 @@
+"""A piece built as a stack: layers added, moved and taken away without losing a word, saved, changed, and its bowls."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.test import SimpleTestCase, TestCase
+
+from coating.piece.cores import KINDS
+from coating.piece.layers import TECHNIQUES
+from studio.bowls.models import Bowl
+from studio.pieces.build_form import MOST_LAYERS, changed
+from studio.pieces.models import Colour, Job, Piece
+from tests.studio.kitchens import live, maker
+
+
+def stack(*names: str, core: str = "round_biscuit", **more: str) -> dict[str, str]:
+    """What the page holds after these layers were picked."""
+    data = changed({"name": "Comets", "count": "12", "version": "0", "layers": "0"}, f"core:{core}")
+    for name in names:
+        data = changed(data, f"add:{name}")
+    return {**data, **more}
+
+
+class Changing(SimpleTestCase):
+    def names(self, data: dict[str, str]) -> list[str]:
+        return [data[f"{i}-technique"] for i in range(int(data["layers"]))]
+
+    def test_layers_keep_what_was_typed_wherever_they_go(self) -> None:
+        data = stack("dip", "drizzle", "topping", **{"1-length_mm": "30 cm!", "2-count": "7"})
+        moved = changed(data, "move:2:0")
+        self.assertEqual(self.names(moved), ["topping", "dip", "drizzle"])
+        self.assertEqual((moved["0-count"], moved["2-length_mm"]), ("7", "30 cm!"))
+        back = changed(changed(moved, "up:0"), "up:1")
+        self.assertEqual(back, data)
+        self.assertEqual(self.names(changed(data, "remove:1")), ["dip", "topping"])
+        self.assertEqual(self.names(changed(stack("drizzle", "dip"), "order")), ["dip", "drizzle"])
+
+    def test_nonsense_changes_nothing(self) -> None:
+        data = stack("dip")
+        for deed in (
+            "",
+            "up",
+            "up:9",
+            "down:0",
+            "move:0:99",
+            "remove:-1",
+            "remove:x",
+            "add:gilding",
+            "core:brick",
+            "zz:1",
+        ):
+            self.assertEqual(self.names(changed(data, deed)), ["dip"], deed)
+        full = stack(*["dots"] * 20)
+        self.assertEqual(int(full["layers"]), MOST_LAYERS)
+        self.assertEqual(changed({"layers": "9" * 30, "0-technique": "x"}, "order")["layers"], "0")
+
+
+class Built(TestCase):
+    def setUp(self) -> None:
+        _, self.kitchen, self.client = maker()
+        self.job = Job.objects.create(kitchen=self.kitchen, name="Comet night")
+        self.address = f"/pieces/jobs/{self.job.pk}/build/"
+        self.blue = Colour.objects.get(kitchen=self.kitchen, name="Dusk blue")
+
+    def send(self, data: dict[str, str], do: str = "save", address: str = "") -> Any:
+        return self.client.post(address or self.address, {**data, "do": do})
+
+    def test_every_core_and_every_layer_can_be_picked(self) -> None:
+        for name in KINDS:
+            self.assertContains(self.send(stack("dip", core=name), "order"), KINDS[name].title)
+        for name in TECHNIQUES:
+            if name != "cake_drip":
+                page = self.send(stack(name, core="mould"), "order")
+                self.assertEqual(page.status_code, 200)
+                self.assertTrue(page.context["form"].is_valid(), (name, page.context["form"].errors))
+
+    def test_saved_with_spares_and_a_bowl_for_each_colour_and_flow(self) -> None:
+        data = stack("dip", "drizzle", **{"0-colour": str(self.blue.pk), "name": "Comets"})
+        self.assertRedirects(self.send(data), f"/pieces/jobs/{self.job.pk}/")
+        piece = Piece.objects.get()
+        self.assertEqual((piece.size, piece.spares), ({"v": 2, "mm": [60.0, 8.0]}, 1))
+        page = self.client.get(f"/pieces/jobs/{self.job.pk}/")
+        needs = {n.technique: n for n in page.context["needs"]}
+        self.assertEqual(set(needs), {"dip", "drizzle"})
+        self.assertAlmostEqual(needs["dip"].quantity.goes_on_g, 13 * 5.4, delta=6)
+        begun = {"colour": str(self.blue.pk), "white": "coating", "technique": "dip"}
+        self.client.post(f"/bowls/begin/{self.job.pk}/", begun)
+        self.client.post(f"/bowls/begin/{self.job.pk}/", {"colour": "", "white": "coating", "technique": "drizzle"})
+        for bowl in Bowl.objects.all():
+            self.assertEqual(self.client.get(f"/bowls/{bowl.pk}/").status_code, 200)
+        self.assertEqual({b.name for b in Bowl.objects.all()}, {"Dusk blue", "Plain drizzle"})
+
+    def test_changed_again_and_two_windows(self) -> None:
+        self.send(stack("dip", "drizzle"))
+        piece = Piece.objects.get()
+        address = f"/pieces/{piece.pk}/build/"
+        self.assertRedirects(self.client.get(f"/pieces/{piece.pk}/edit/"), address)
+        form = self.client.get(address).context["form"]
+        data = {name: str(form[name].value() if form[name].value() is not None else "") for name in form.fields}
+        kept = piece.layers.get(order=1).pk
+        self.send({**changed(data, "remove:1"), "count": "20"}, address=address)
+        piece.refresh_from_db()
+        self.assertEqual((piece.count, [la.pk for la in piece.layers.all()]), (20, [kept]))
+        late = self.send({**data, "count": "30"}, address=address)
+        self.assertContains(late, "Somebody changed this", status_code=409)
+
+    def test_mistakes_are_told_and_can_be_mended_or_overruled(self) -> None:
+        data = stack("cap", "shell", "filling", core="mould")
+        told = self.send(data)
+        self.assertContains(told, "Fill it before the lid goes on", status_code=422)
+        self.assertContains(told, "Put them in order", status_code=422)
+        mended = self.send(data, "order")
+        self.assertEqual(mended.context["wrong"], [])
+        self.assertEqual(self.send(data, "anyway").status_code, 302)
+
+    def test_bad_input_says_where_and_loses_nothing(self) -> None:
+        for more, says in (
+            ({"count": "0"}, "The count must be between"), ({"d0": "5000 mm"}, "The size must be between"),
+            ({"0-share": "9"}, "Select a valid choice"), ({"0-colour": "999999"}, "not in this kitchen"),
+            ({"name": ""}, "This field is required"),
+        ):  # fmt: skip
+            page = self.send(stack("dip", **more))
+            self.assertContains(page, says, status_code=422, msg_prefix=str(more))
+            self.assertContains(page, "Comets" if "name" not in more else "12", status_code=422)
+        self.assertContains(self.send(stack()), "Put at least one layer on it", status_code=422)
+        over = self.send(stack("solid", core="mould", **{"0-volume_ml": "500"}))
+        self.assertContains(over, "It holds", status_code=422)
+        self.assertEqual(Piece.objects.count(), 0)
+
+    def test_live(self) -> None:
+        answer = live(self.client, "/pieces/build/live/", stack("dip")).json()
+        self.assertGreater(answer["result"]["melt_g"], 100)
+        wrong = live(self.client, "/pieces/build/live/", stack("drizzle", "dip")).json()
+        self.assertEqual(wrong["result"]["wrong"], [0])
+        self.assertEqual(live(self.client, "/pieces/build/live/", stack("dip", count="x")).status_code, 422)
+        bare = live(self.client, "/pieces/build/live/", stack("lines", **{"0-length_mm": ""}))
+        self.assertIn("how long the lines", bare.json()["message"])
+
+    def test_many_pieces_take_few_queries(self) -> None:
+        for i in range(6):
+            self.send(stack("dip", "drizzle", "dust", name=f"Comet {i}"))
+        self.client.get(f"/pieces/jobs/{self.job.pk}/")
+        with self.assertNumQueries(9):
+            self.client.get(f"/pieces/jobs/{self.job.pk}/")
