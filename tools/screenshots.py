@@ -14,6 +14,12 @@ from selenium.webdriver.common.by import By
 
 from tools.chrome import Chrome
 
+_CHOOSE = """
+const select = document.querySelector(arguments[0]);
+select.value = [...select.options].find((option) => option.text === arguments[1]).value;
+select.dispatchEvent(new Event("input", {bubbles: true}));
+"""
+
 
 def _follow(browser: Chrome, css: str) -> None:
     browser.find_element(By.CSS_SELECTOR, css).click()
@@ -55,6 +61,18 @@ def _colour_views(browser: Chrome, address: str, picture: Callable[[str], None])
     photo = browser.current_url.partition("?")[0]
     browser.get(f"{photo}?x=0.66&y=0.45&card_x=0.2&card_y=0.5&half=0.015&card_kind=white&mark=spot")
     picture("photo")
+
+
+def _built(browser: Chrome, job: str, picture: Callable[[str], None]) -> None:
+    """A berry, dipped, topped and drizzled."""
+    browser.get(f"{job}build/")
+    for deed in ("core:berry", "add:dip", "add:topping", "add:drizzle"):
+        browser.execute_script(f"document.querySelector('[name=do][value=\"{deed}\"]').click()")
+        time.sleep(0.4)
+    for place, colour in ((0, "First light"), (2, "Midnight")):
+        browser.execute_script(_CHOOSE, f"[name='{place}-colour']", colour)
+    time.sleep(0.4)
+    picture("build")
 
 
 def _still_life() -> Image.Image:
@@ -112,6 +130,7 @@ def shoot(address: str, folder: Path, only: list[str]) -> None:
         for size in ("desk", "phone"):
             picture(f"job-{size}", size, whole=size != "desk")
         job = browser.current_url
+        _built(browser, job, picture)
         browser.get(job)
         browser.find_element(By.PARTIAL_LINK_TEXT, "Observatory cake").click()
         picture("cake")

@@ -8,6 +8,7 @@ from typing import Any
 from django.db import transaction
 from django.http import HttpResponse
 from django.shortcuts import redirect, render
+from django.urls import reverse
 
 from coating.errors import CoatingError, OutOfBounds
 from coating.piece.amounts import Amount, Batch, amounts
@@ -22,6 +23,7 @@ from studio.common.sending import kitchen_required, sent_once
 from studio.pieces.build_form import BuildForm, changed, fields_of
 from studio.pieces.models import Colour, Job, Layer, Piece
 
+SHOWN = 7  # layers drawn
 # What can be put on, by what it does.
 SHELVES = (
     ("Coats", ("dip", "second_dip", "angled_dip", "rim", "pour", "marbling", "transfer", "flood", "icing")),
@@ -46,7 +48,8 @@ def _reckon(form: BuildForm) -> dict[str, Any]:
     wrong: list[Mistake] = mistakes(core, stack)
     needs: list[tuple[Colour | None, Amount]] = [(colours.get(a.colour), a) for a in found]
     return {
-        "core": core, "core_kind": form.kind, "drawn": drawn[:7], "wrong": wrong, "spares": spares, "needs": needs,
+        "core": core, "core_kind": form.kind, "drawn": drawn[:SHOWN], "wrong": wrong, "spares": spares, "needs": needs,
+        "picture_top": 164 - 20 * min(len(stack), SHOWN),
         "mendable": any(m.reorder for m in wrong), "count": data["count"], "name": data["name"],
         "melt_g": sum(a.melt_g for _, a in needs), "on_g": sum(a.goes_on_g for _, a in needs),
         "result": {"melt_g": sum(a.melt_g for _, a in needs), "spares": spares, "wrong": [m.place for m in wrong]},
@@ -54,11 +57,12 @@ def _reckon(form: BuildForm) -> dict[str, Any]:
 
 
 def _page(
-    request: KitchenRequest, job: Job, piece: Piece | None, form: BuildForm, status: int = 200, **found: Any
-) -> HttpResponse:
+    request: KitchenRequest, job: Job, piece: Piece | None, form: BuildForm, status: int = 200, *, action: str = "",
+    **found: Any,
+) -> HttpResponse:  # fmt: skip
     context: dict[str, Any] = {
-        "form": form, "job": job, "piece_row": piece, "kinds": KINDS.values(), "send_key": uuid.uuid4(),
-        "shelves": [(title, [TECHNIQUES[n] for n in names]) for title, names in SHELVES],
+        "action": action, "form": form, "job": job, "piece_row": piece, "kinds": KINDS.values(),
+        "send_key": uuid.uuid4(), "shelves": [(title, [TECHNIQUES[n] for n in names]) for title, names in SHELVES],
     }  # fmt: skip
     reckoned = form
     if not form.is_bound:
@@ -112,6 +116,10 @@ def _build(request: KitchenRequest, job: Job, piece: Piece | None) -> HttpRespon
     if request.method != "POST":
         return _page(request, job, piece, BuildForm(kitchen=request.kitchen, initial=_first(piece)))
     deed = request.POST.get("do", "save")
+    if deed == "copy" and piece is not None:
+        data = {**request.POST.dict(), "version": "0", "name": f"{request.POST.get('name', '')} again"[:80]}
+        to = reverse("pieces:build-new", args=[job.pk])
+        return _page(request, job, None, BuildForm(data, kitchen=request.kitchen), action=to)
     if deed not in ("save", "anyway"):
         data = changed(request.POST.dict(), deed)
         return _page(request, job, piece, BuildForm(data, kitchen=request.kitchen))

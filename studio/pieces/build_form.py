@@ -75,7 +75,7 @@ class BuildForm(KeepsMeasures, forms.Form):
 
     name = forms.CharField(label="What is it?", max_length=80)
     count = CountField("count", label="How many", initial=12)
-    spares = CountField("spares", label="Spares", required=False)
+    spares = CountField("spares", label="Spares", required=False, help_text="Empty: by how easily it breaks.")
     core = forms.ChoiceField(label="On what", choices=[(k, v.title) for k, v in KINDS.items()], initial="round_biscuit",
                              widget=forms.HiddenInput)  # fmt: skip
     layers = forms.IntegerField(min_value=0, max_value=MOST_LAYERS, initial=0, widget=forms.HiddenInput)

@@ -105,6 +105,15 @@ class Built(TestCase):
         late = self.send({**data, "count": "30"}, address=address)
         self.assertContains(late, "Somebody changed this", status_code=409)
 
+    def test_another_like_it(self) -> None:
+        self.send(stack("dip", "dust", name="Comets"))
+        piece = Piece.objects.get()
+        copy = self.send(stack("dip", "dust", name="Comets"), "copy", f"/pieces/{piece.pk}/build/")
+        self.assertContains(copy, f'action="{self.address}"')
+        form = copy.context["form"]
+        self.send({**form.data, "count": "40"})
+        self.assertEqual({(p.name, p.count) for p in Piece.objects.all()}, {("Comets", 12), ("Comets again", 40)})
+
     def test_mistakes_are_told_and_can_be_mended_or_overruled(self) -> None:
         data = stack("cap", "shell", "filling", core="mould")
         told = self.send(data)
