@@ -32,13 +32,14 @@ PARAMETERS: dict[str, tuple[Any, str, str, str]] = {
     "bag_g": (MassField, "bag_g", "A bag holds", ""),
     "drop_g": (NumberField, "drop_g", "One drop weighs, g", "Weigh 20 drops and divide by 20."),
     "strength": (NumberField, "strength", "Strength", "1 is as we assume; 2 colours twice as deep."),
+    "stock_g": (MassField, "total_g", "There is", "It goes down as bowls are made."),
     "pack_price": (NumberField, "price", "and costs", "In your own money."),
 }
 # What can be said of a kind besides what is assumed of it.
-PACK = ("bag_g", "pack_price")
+PACK = ("bag_g", "pack_price", "stock_g")
 BOTTLED = ("liquid", "powder", "gel", "butter", "white")
-CAN_BE_SAID = {"base": ("pack_price",), "fat": PACK, **dict.fromkeys(BOTTLED, PACK)}
-SAID = ("pack_price",)  # known or not: nobody measures it
+CAN_BE_SAID = {"base": ("pack_price", "stock_g"), "fat": PACK, **dict.fromkeys(BOTTLED, PACK)}
+SAID = ("pack_price", "stock_g")  # known or not: nobody measures it
 _SAME = 1e-9
 FAT_OF_COLOURS = (*BOTTLED, "fat", "water")
 

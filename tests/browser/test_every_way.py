@@ -85,7 +85,7 @@ class Keyboard(BrowserTest):
         self.assertIn("done and off the band", self.find(".message").text)
         self.enter("a[href='/pieces/']")
         self.enter(".line-link")
-        self.enter(".head-row > .btn")
+        self.enter(".head-row .btn")
         self.tab_to("#id_name").send_keys("Rings", Keys.ENTER)
         self.until(lambda: "Rings" in self.find(".pieces").text)
 
@@ -103,7 +103,7 @@ class EveryWay(BrowserTest):
             self.visit(address)
             found.append((self.find(link).get_attribute("href") or "").removeprefix(self.live_server_url))
         self.visit(found[-2])
-        for css in (".pieces h2 a", ".head-row > .btn"):
+        for css in (".pieces h2 a", ".head-row .btn"):
             found.append((self.find(css).get_attribute("href") or "").removeprefix(self.live_server_url))
         return [
             *found,

@@ -9,9 +9,10 @@ from django.test import SimpleTestCase, TestCase
 from coating.piece.cores import KINDS
 from coating.piece.layers import TECHNIQUES
 from studio.bowls.models import Bowl
+from studio.cupboard.models import Ingredient
 from studio.pieces.build_form import MOST_LAYERS, changed
 from studio.pieces.models import Colour, Job, Piece
-from tests.studio.kitchens import live, maker
+from tests.studio.kitchens import add, bowl_for, half_dip, live, maker, step
 
 
 def stack(*names: str, core: str = "round_biscuit", **more: str) -> dict[str, str]:
@@ -152,3 +153,44 @@ class Built(TestCase):
         self.client.get(f"/pieces/jobs/{self.job.pk}/")
         with self.assertNumQueries(9):
             self.client.get(f"/pieces/jobs/{self.job.pk}/")
+
+
+class Shopping(TestCase):
+    def setUp(self) -> None:
+        _, self.kitchen, self.client = maker()
+        self.job = half_dip(self.kitchen, count=40).job
+        self.address = f"/pieces/jobs/{self.job.pk}/shopping"
+
+    def say(self, code: str, **told: str) -> None:
+        row = Ingredient.objects.with_parameters().get(kitchen=self.kitchen, code=code)
+        form = self.client.get(f"/cupboard/{row.pk}/").context["form"]
+        sent = {n: form[n].value() for n in form.fields if form[n].value() is not None}
+        self.client.post(f"/cupboard/{row.pk}/", {**sent, **told})
+
+    def test_what_is_there_goes_down_as_bowls_are_made(self) -> None:
+        self.assertContains(self.client.get(f"{self.address}/"), "It is all there, as far as you said")
+        self.say("bright", stock_g="100 g", pack_price="6", bag_g="340 g")
+        page = self.client.get(f"{self.address}/")
+        self.assertContains(page, "1 thing to buy")
+        (line,) = page.context["short"]
+        wanted = line.item.wanted_g
+        self.assertEqual((line.item.have_g, line.item.packs, page.context["cost"]), (100, 1, 6))
+        bowl = bowl_for(half_dip(self.kitchen, colour="Plum"))
+        self.client.post(f"/bowls/{bowl.pk}/did/", step(bowl, **add(self.kitchen, bright=60)))
+        (line,) = self.client.get(f"{self.address}/").context["short"]
+        self.assertEqual((line.item.have_g, line.item.wanted_g), (40, wanted))
+        text = self.client.get(f"{self.address}.txt").content.decode()
+        self.assertIn("[ ] Bright white coating", text)
+        self.assertIn("Bright white coating", self.client.get(f"{self.address}.csv").content.decode())
+        self.assertEqual(self.client.get(f"{self.address}.exe").status_code, 404)
+
+    def test_what_ran_out_has_a_substitute(self) -> None:
+        names = {line.item.ingredient.name for line in self.client.get(f"{self.address}/").context["lines"]}
+        colour = sorted(names - {"bright"})[0]
+        self.say(colour, stock_g="0 g")
+        short = {line.item.ingredient.name: line for line in self.client.get(f"{self.address}/").context["short"]}
+        self.assertNotIn(colour, {p.ingredient.name for p in short[colour].instead.parts})
+        bowl_for(half_dip(self.kitchen))
+        Ingredient.objects.filter(kitchen=self.kitchen, kind="base").update(stocked=False)
+        self.kitchen.__class__.objects.update(cupboard_version=99)
+        self.assertContains(self.client.get(f"{self.address}/"), "nothing to colour")

@@ -49,7 +49,8 @@ class Scoping(TestCase):
         self.ids = {
             "pieces:job": self.piece.job_id, "pieces:job-edit": self.piece.job_id,
             "pieces:piece-new": self.piece.job_id, "pieces:build-new": self.piece.job_id,
-            "pieces:build": self.piece.pk,
+            "pieces:build": self.piece.pk, "pieces:shopping": self.piece.job_id,
+            "pieces:shopping-file": self.piece.job_id,
             "pieces:piece-edit": self.piece.pk, "pieces:piece-remove": self.piece.pk,
             "bowls:timer-stop": self.timer.pk,
             "cupboard:edit": self.row.pk, "cupboard:measure": self.row.pk,

@@ -348,6 +348,7 @@ PARAMETER_TITLES = {
     "number": "Flow number",
     "fat_fraction": "Fat share",
     "bag_g": "Bag",
+    "stock_g": "There was",
     "pack_price": "Price of a bag",
     "drop_g": "Drop",
     "strength": "Strength",
@@ -362,7 +363,7 @@ def parameter_title(name: str) -> str:
 @register.filter
 def as_parameter(value: float, name: str) -> str:
     """The value of a parameter with its unit."""
-    if name == "bag_g":
+    if name in ("bag_g", "stock_g"):
         return mass(value)
     if name == "drop_g":
         return f"{value:.2g} g"

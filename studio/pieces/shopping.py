@@ -1,0 +1,157 @@
+"""What a job wants from the cupboard, what is short, what to buy and what it costs; as a page, as text and as CSV."""
+
+from __future__ import annotations
+
+import csv
+import io
+from dataclasses import dataclass
+from typing import Any
+
+from django.http import Http404, HttpResponse
+from django.shortcuts import render
+
+from coating.colour.mixing import Ingredient, Part
+from coating.colour.recipe import Recipe
+from coating.colour.ways import recipe_in
+from coating.errors import CoatingError
+from coating.plan.proposal import Cupboard, Wish, bases_for
+from coating.plan.shopping import Item, Pack, instead_of, shopping, total_cost
+from studio.bowls.adapters import Stock, colour_way
+from studio.bowls.models import BowlEvent
+from studio.common.requests import KitchenRequest
+from studio.common.sending import kitchen_required
+from studio.common.templatetags.kitchen import UNIT_WORDS, mass
+from studio.cupboard.adapters import bag_g
+from studio.pieces.adapters import ColourNeed, colour_needs
+from studio.pieces.models import Job
+
+KINDS = {"txt": "text/plain", "csv": "text/csv"}
+
+
+@dataclass(frozen=True)
+class Line:
+    """An item, whether what is there was said, and a recipe without it for the colour that wants it most."""
+
+    item: Item
+    known: bool
+    colour: str = ""
+    instead: Recipe | None = None
+
+
+def stock_left_g(kitchen: Any, stock: Stock) -> dict[str, float]:
+    """What is left of what the maker said there is, g by code: less what went into bowls since."""
+    said = {row.pk: (row, row.current()["stock_g"]) for row in stock.rows if "stock_g" in row.current()}
+    left = {row.code: parameter.value for row, parameter in said.values()}
+    if not said:
+        return left
+    since = min(p.since for _, p in said.values())
+    events = BowlEvent.objects.for_kitchen(kitchen).filter(kind="added", struck_by=None, happened_at__gt=since)
+    for payload, at in events.values_list("payload", "happened_at"):
+        known = said.get(payload["ingredient"])
+        if known and at > known[1].since:
+            row = known[0]
+            used = payload["mass_g"] if "mass_g" in payload else payload["units"] * stock.cores[row.pk].unit_g
+            left[row.code] = max(0.0, left[row.code] - used)
+    return left
+
+
+def _recipe(need: ColourNeed, cupboard: Cupboard) -> Recipe | tuple[Part, ...]:
+    """What a bowl for a need is made of; nothing for plain but its base."""
+    way = colour_way(need.bowl.colours if need.bowl else {})
+    bases = bases_for(Wish(None, None, need.white, need.quantity.melt_g, way), cupboard)
+    if need.colour is None:
+        return (Part(bases[0], need.quantity.melt_g),) if bases else ()
+    return recipe_in(need.colour.lab, bases, cupboard.colourants, need.quantity.melt_g, way)
+
+
+def _list(request: KitchenRequest, job: Job) -> dict[str, Any]:
+    stock, parts = Stock.of(request.kitchen), list[Part]()
+    asked: dict[str, tuple[ColourNeed, Cupboard]] = {}
+    beyond = []
+    for need in colour_needs(job):
+        if need.bowl is not None:
+            continue  # it is made already
+        cupboard = stock.cupboard(need.white, request.kitchen)
+        try:
+            found = _recipe(need, cupboard)
+        except CoatingError as refusal:
+            beyond.append(f"{need.name}: {refusal.message}")
+            continue
+        for part in found.parts if isinstance(found, Recipe) else found:
+            parts.append(part)
+            asked.setdefault(part.ingredient.name, (need, cupboard))
+    rows = {r.code: r for r in stock.rows}
+    said = stock_left_g(request.kitchen, stock)
+    # Where nothing was said of how much there is, what is ticked is taken to be enough.
+    have = {p.ingredient.name: said.get(p.ingredient.name, 1e6 if rows[p.ingredient.name].stocked else 0.0)
+            for p in parts}  # fmt: skip
+    packs = {name: Pack(bag_g(rows[name]), _price(rows[name])) for name in have if _sold(rows[name])}
+    items = shopping(parts, have, packs)
+    lines = [_line(item, item.ingredient.name in said, asked) for item in items]
+    short = [line for line in lines if line.item.short_g > 0]
+    return {
+        "job": job, "lines": lines, "short": short, "cost": total_cost(i.item for i in short), "beyond": beyond,
+        "unsaid": sum(1 for line in lines if not line.known),
+    }  # fmt: skip
+
+
+def _sold(row: Any) -> bool:
+    return row.kind == "base" or "bag_g" in row.current()
+
+
+def _price(row: Any) -> float | None:
+    found = row.current().get("pack_price")
+    return found.value if found else None
+
+
+def _line(item: Item, known: bool, asked: dict[str, tuple[ColourNeed, Cupboard]]) -> Line:
+    need, cupboard = asked[item.ingredient.name]
+    if item.short_g <= 0 or need.colour is None:
+        return Line(item, known)
+    bases = bases_for(Wish(need.colour.lab, None, need.white, need.quantity.melt_g), cupboard)
+    found = instead_of(item.ingredient.name, need.colour.lab, bases, cupboard.colourants, need.quantity.melt_g)
+    return Line(item, known, need.colour.name, found if found and found.reachable else None)
+
+
+def _amount(ingredient: Ingredient, grams: float) -> str:
+    """In drops where it is counted, else by mass."""
+    words = UNIT_WORDS.get(ingredient.kind)
+    if words is None:
+        return mass(grams)
+    count = round(grams / ingredient.unit_g)
+    return f"{count} {words[0] if count == 1 else words[1]} ({mass(grams)})"
+
+
+@kitchen_required
+def shopping_page(request: KitchenRequest, pk: int) -> HttpResponse:
+    """The list, what is short first."""
+    job = Job.objects.with_pieces().get_for(request.kitchen, pk=pk)
+    found = _list(request, job)
+    found["rows"] = [(line, _amount(line.item.ingredient, line.item.wanted_g)) for line in found["lines"]]
+    return render(request, "pieces/shopping.html", found)
+
+
+@kitchen_required
+def shopping_file(request: KitchenRequest, pk: int, suffix: str) -> HttpResponse:
+    """The same to take along."""
+    if suffix not in KINDS:
+        raise Http404("no such format")
+    job = Job.objects.with_pieces().get_for(request.kitchen, pk=pk)
+    lines = _list(request, job)["lines"]
+    out = io.StringIO()
+    if suffix == "csv":
+        writer = csv.writer(out)
+        writer.writerow(["what", "wanted g", "there g", "short g", "packs", "cost"])
+        for line in lines:
+            i = line.item
+            there = f"{i.have_g:.1f}" if line.known else ""
+            cost = "" if i.cost is None else f"{i.cost:.2f}"
+            writer.writerow([i.ingredient.title, f"{i.wanted_g:.1f}", there, f"{i.short_g:.1f}", i.packs, cost])
+    else:
+        out.write(f"{job.name}\n\n")
+        for line in lines:
+            box = "[ ]" if line.item.short_g > 0 else "[x]"
+            out.write(f"{box} {line.item.ingredient.title}: {_amount(line.item.ingredient, line.item.wanted_g)}\n")
+    response = HttpResponse(out.getvalue(), content_type=f"{KINDS[suffix]}; charset=utf-8")
+    response["Content-Disposition"] = f'attachment; filename="shopping.{suffix}"'
+    return response
