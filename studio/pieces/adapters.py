@@ -6,10 +6,13 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import cached_property
 
+from coating.care.allergens import Contents, contents
 from coating.flow.casson1959 import Flow
+from coating.piece.cores import KINDS
 from coating.plan.quantities import Quantity, quantity
 from studio.bowls.models import Bowl
-from studio.pieces.models import Colour, Job, Layer
+from studio.cupboard.models import Ingredient
+from studio.pieces.models import Colour, Job, Layer, Piece
 from studio.pieces.techniques import technique_for, technique_of
 from studio.pieces.techniques.base import Technique
 
@@ -72,6 +75,26 @@ def colour_needs(job: Job) -> list[ColourNeed]:
         ColourNeed(layers[0].colour, white, technique, tuple(layers), _open_bowl(layers))
         for (_, white, technique), layers in groups.items()
     ]
+
+
+def labels_of(job: Job, rows: Iterable[Ingredient]) -> dict[int, Contents]:
+    """What each piece contains, by its id, and may contain from the others of the job, from prefetched pieces."""
+    bases = [r for r in rows if r.kind == "base" and r.stocked]
+    things = {piece.pk: _things(piece, bases) for piece in job.pieces.all()}
+    return {pk: contents(mine, [t for other, its in things.items() if other != pk for t in its])
+            for pk, mine in things.items()}  # fmt: skip
+
+
+def _things(piece: Piece, bases: list[Ingredient]) -> list[tuple[str, list[str]]]:
+    """The core and the whites of its layers with the allergens on record; toppings and fillings are the maker's."""
+    core = KINDS.get(piece.core)
+    found = [(core.title, list(core.allergens))] if core else []
+    for white in {layer.white for layer in piece.layers.all() if technique_of(layer).flow}:
+        family = "palm" if white == "coating" else "cocoa"
+        base = next((b for b in bases if b.family == family), None)
+        if base:
+            found.append((base.name, list(base.allergens)))
+    return found
 
 
 def _open_bowl(layers: list[Layer]) -> Bowl | None:

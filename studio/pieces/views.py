@@ -14,6 +14,7 @@ from coating.flow.trade_number import number_from_flow
 from coating.flow.windows import window
 from coating.plan.which_white import which_white
 from studio.accounts.models import Kitchen
+from studio.bowls.adapters import Stock
 from studio.common import clock
 from studio.common.forms import changed_meanwhile
 from studio.common.live import LiveView
@@ -22,7 +23,7 @@ from studio.common.pages import page_of
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
 from studio.pieces.actions import save_piece
-from studio.pieces.adapters import colour_needs, colours_of, needs_of
+from studio.pieces.adapters import colour_needs, colours_of, labels_of, needs_of
 from studio.pieces.forms import JobForm, PieceForm
 from studio.pieces.models import WHITES, Job, Layer, Piece
 from studio.pieces.techniques import FIRST, TECHNIQUES, technique_of
@@ -74,7 +75,8 @@ def job_page(request: KitchenRequest, pk: int) -> HttpResponse:
     """A job: its pieces and what each colour takes."""
     job = Job.objects.with_pieces().get_for(request.kitchen, pk=pk)
     needs = colour_needs(job)
-    pieces = [(p, [_line(layer) for layer in p.layers.all()]) for p in job.pieces.all()]
+    labels = labels_of(job, Stock.of(request.kitchen).rows)
+    pieces = [(p, [_line(layer) for layer in p.layers.all()], labels[p.pk]) for p in job.pieces.all()]
     total = sum(n.quantity.melt_g for n in needs)
     return render(request, "pieces/job.html", {"job": job, "needs": needs, "pieces": pieces, "total_g": total})
 
