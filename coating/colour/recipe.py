@@ -19,7 +19,7 @@ from coating.colour.kubelka_munk1931 import reflectance_from_ratio
 from coating.colour.mixing import Ingredient, Part, merge, mix
 from coating.colour.search.beam import candidates, finalists
 from coating.colour.search.descent import descend, whole_units
-from coating.colour.search.few_units import ROUNDED_BADLY, few_units
+from coating.colour.search.few_units import ROUNDED_BADLY, few_units, is_pale
 from coating.colour.search.space import Bounds, Space
 from coating.colour.search.weights import Weights
 from coating.errors import EmptyBowl, OutOfBounds
@@ -92,7 +92,9 @@ def find_recipes(
     found = []
     for weights in ways:
         rows, costs = descend(space, whole_units(space, finalists(space, weights, pool)), weights)
-        if costs.min() > float(weights.cost(space, pool).min()) + ROUNDED_BADLY:
+        best = rows[int(np.argmin(costs))]
+        gap = costs.min() - float(weights.cost(space, pool).min())
+        if gap > ROUNDED_BADLY and is_pale(space, best):
             more, their_costs = descend(space, few_units(space, weights), weights)
             rows, costs = np.concatenate([rows, more]), np.concatenate([costs, their_costs])
         if not np.isfinite(costs.min()):

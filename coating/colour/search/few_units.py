@@ -10,13 +10,20 @@ from coating.colour.search.weights import Weights
 
 Array = NDArray[np.float64]
 
-WIDTH, MOST_UNITS = 200, 6
+WIDTH, MOST_UNITS = 80, 5
+PALE_UNITS = 8  # of colour in a recipe that is worth looking at so
 KEPT = 6  # of each number of units
-ROUNDED_BADLY = 0.3  # what rounding may cost before it is worth looking here
+ROUNDED_BADLY = 0.4  # what rounding may cost before it is worth looking here
+
+
+def is_pale(space: Space, grams: Array) -> bool:
+    """Whether a recipe (n,) of a new bowl has few units of colour."""
+    colours = slice(space.n_bases, space.n)
+    return space.fresh and float((grams[colours] / space.unit_g[colours]).sum()) <= PALE_UNITS
 
 
 def few_units(space: Space, weights: Weights) -> Array:
-    """Grams (B, n) of the best recipes of one to six units, one unit more a level; none for a bowl that is added to."""
+    """Grams (B, n) of the best recipes of one to five units, a unit more a level; none for a bowl that is added to."""
     rows = space.seeds()
     found = [rows[:0]]
     if not space.fresh:
