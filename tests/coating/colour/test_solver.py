@@ -6,7 +6,7 @@ from dataclasses import replace
 import numpy as np
 
 from coating.colour import colour_difference
-from coating.colour.correction import NEAR_ENOUGH, correct
+from coating.colour.correction import correct
 from coating.colour.mixing import Part, mix
 from coating.colour.recipe import PLAIN, UNBOUND, find_recipes, kitchen_weights
 from coating.colour.search.nearness import Nearness
@@ -110,4 +110,3 @@ class Correction(unittest.TestCase):
         self.assertEqual((none.added_g, none.reachable), (0, False))
         with self.assertRaises(EmptyBowl):
             correct((), (50.0, 0.0, 0.0), BASES, COLOURS)
-        self.assertGreater(NEAR_ENOUGH, 2)
