@@ -21,6 +21,7 @@ from coating.shape.coats import coat_thickness_mm
 
 BEAD_HEIGHT = 0.7
 DENSITY = density_kg_m3(0.32)
+FILLING_DENSITY = 1100.0  # kg/m3, of ganache, jam and cream on the whole; common practice, no source
 COAT_MM = 0.15  # one coat of paint
 _FILLED = 0.75  # of what it holds: the shell and the lid want the rest
 FILM, SPREAD, LINE, VOLUME, COUNTED, NONE = "film", "spread", "line", "volume", "counted", "none"
@@ -62,7 +63,7 @@ _ALL = (
     Technique("pour", "Pour over", SPREAD, window="marbling", lies_on="any", thickness_mm=2.5, rank=10),
     Technique("solid", "Fill a mould solid", VOLUME, INSIDE, "solid_mould", lies_on="any", fragile=0.05, rank=10),
     Technique("shell", "Shell", SPREAD, INSIDE, "shell", lies_on="any", fragile=0.1, thickness_mm=1.7, rank=10),
-    Technique("stick", "Stick or pick", NONE, lies_on="wet", rank=25),
+    Technique("stick", "Stick or pick", NONE, lies_on="wet", rank=42),
     Technique("insert", "Something put inside", COUNTED, INSIDE, lies_on="any", each_g=0.0, rank=30),
     Technique("filling", "Filling", VOLUME, INSIDE, rank=35),
     Technique("cap", "Lid of coating", SPREAD, TOP, "shell", lies_on="any", thickness_mm=2.0, rank=40),
@@ -174,10 +175,19 @@ def on_one_g(core: Core, layer: Layer, *, flow: Flow | None = None) -> float:
         volume_ml = layer.volume_ml if layer.volume_ml is not None else core.holds_ml * layer.share * full
         if kind.on == INSIDE and volume_ml > core.holds_ml * (1 + 1e-9):
             raise OutOfBounds(f"It holds {core.holds_ml:.0f} ml: less than that.", field="volume_ml")
-        return volume_ml * DENSITY * 1e-3
+        return volume_ml * (FILLING_DENSITY if layer.technique == "filling" else DENSITY) * 1e-3
     if kind.measured == COUNTED:
         return layer.count * check("mass_g", each, "each_g")
     return 0.0
+
+
+# How long lines are together, in widths of what they lie on: seven strokes of a drizzle, three arcs, a word, a net.
+_LENGTHS = {"drizzle": 4.5, "lines": 4.0, "lettering": 4.0, "lace": 14.0}
+
+
+def usual_length_mm(name: str, core: Core) -> float:
+    """How long the lines of a technique usually are on one piece, mm. Common practice, no source."""
+    return round(_LENGTHS.get(name, 4.0) * math.sqrt(core.across_mm * core.length_mm) / 10) * 10.0
 
 
 def _area_mm2(core: Core, layer: Layer) -> float:

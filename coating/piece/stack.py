@@ -10,6 +10,8 @@ from coating.piece.layers import INSIDE, Layer
 
 HEADROOM = 0.9  # of what is hollow, so that a lid has room; common practice, no source
 _BASE = ("dip", "angled_dip", "pour", "shell", "solid", "flood", "transfer", "marbling", "rim", "icing")
+_DIPS = ("dip", "second_dip", "angled_dip")
+_ON_BARE = ("lace", "glue", "icing", "paint", "modelling", "stick")
 _ON_TOP = ("drizzle", "lines", "lettering", "dots", "lace")
 _FINISH = ("dust", "leaf", "paint")
 
@@ -48,8 +50,8 @@ def _wrong(core: Core, layers: Sequence[Layer], place: int) -> tuple[str, bool] 
         return "Fill it before the lid goes on.", True
     if name == "filling":
         return _filling(core, layer, done, coming)
-    if name == "stick" and core.holds_ml and "solid" in coming:
-        return "The stick goes in after the mould is filled and tapped: tapping tips it.", True
+    if name == "stick":
+        return _stick(core, done, coming)
     if name in _ON_TOP and any(c in _BASE or c == "second_dip" for c in coming):
         return f"{kind.title} comes after the last coat, or the coat covers it.", True
     if name in _FINISH and any(c in (*_BASE, *_ON_TOP, "second_dip") for c in coming):
@@ -60,8 +62,17 @@ def _wrong(core: Core, layers: Sequence[Layer], place: int) -> tuple[str, bool] 
         return "Nothing sticks to a coat that has set: place it while wet, or glue it.", False
     if name == "topping" and layer.placed == "wet" and layer.each_g and layer.each_g > 3:
         return "So heavy a topping ploughs a wet coat: place it half-set.", False
-    if kind.lies_on in ("set", "wet") and not before and name not in ("lace", "glue", "icing", "paint", "modelling"):
+    on_bare = _ON_BARE if core.holds_ml else (*_ON_BARE, *_ON_TOP)
+    if kind.lies_on in ("set", "wet") and not before and name not in on_bare:
         return f"{kind.title} has nothing under it: put a coat first.", bool(set(coming) & set(_BASE))
+    return None
+
+
+def _stick(core: Core, done: list[str], coming: list[str]) -> tuple[str, bool] | None:
+    if not core.holds_ml and any(d in _DIPS for d in done):
+        return "The stick is seated and left to set first, or the piece slides off it in the bowl.", True
+    if core.holds_ml and "solid" in coming:
+        return "The stick goes in after the mould is filled and tapped: tapping tips it.", True
     return None
 
 
@@ -74,10 +85,16 @@ def _filling(core: Core, layer: Layer, done: list[str], coming: list[str]) -> tu
     return None
 
 
-def in_order(layers: Sequence[Layer]) -> tuple[int, ...]:
-    """Places of the layers in an order that can be done: coats, sticks, what goes inside, lids, toppings while wet,
-    then what lies on a set coat, paint, dust and leaf. What belongs together keeps the maker's order."""
-    return tuple(sorted(range(len(layers)), key=lambda i: (layers[i].kind.rank, i)))
+def in_order(layers: Sequence[Layer], core: Core | None = None) -> tuple[int, ...]:
+    """Places of the layers in an order that can be done: sticks of what is dipped, coats, what goes inside, lids,
+    sticks of what is moulded, toppings while wet, then what lies on a set coat, paint, dust and leaf. What belongs
+    together keeps the maker's order."""
+    first = core is not None and not core.holds_ml
+
+    def rank(i: int) -> tuple[int, int]:
+        return (0 if first and layers[i].technique == "stick" else layers[i].kind.rank), i
+
+    return tuple(sorted(range(len(layers)), key=rank))
 
 
 def spares_for(count: int, core_breaks: float, layers: Sequence[Layer]) -> int:

@@ -9,7 +9,7 @@ from typing import Any
 from django.db import transaction
 
 from studio.accounts.models import Kitchen, User
-from studio.cupboard.actions import fill_cupboard, have_in_stock
+from studio.cupboard.actions import fill_cupboard, have_in_stock, lay_out_extras
 from studio.pieces.actions import lay_out_colours
 
 
@@ -20,6 +20,7 @@ def make_kitchen(
     """A kitchen with a starter cupboard and a few colours to begin with."""
     kitchen = Kitchen.objects.create(owner=owner, name=name, zone=zone, is_demo=is_demo, goes_at=goes_at)
     fill_cupboard(kitchen)
+    lay_out_extras(kitchen)
     lay_out_colours(kitchen)
     return kitchen
 

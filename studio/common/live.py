@@ -39,6 +39,10 @@ class LiveView(View):
         """What the templates need; `result` in it is sent as it is."""
         raise NotImplementedError
 
+    def more_parts(self, context: dict[str, Any]) -> dict[str, str]:
+        """Rendered parts of which there are as many as there are things."""
+        return {}
+
     def post(self, request: KitchenRequest, **kwargs: Any) -> HttpResponse:
         if self.needs_kitchen and not request.kitchen:
             return _refusal(401, "You were logged out. Log in in another window; what you typed stays here.")
@@ -61,5 +65,8 @@ class LiveView(View):
         except CoatingError as refusal:
             return _refusal(422, refusal.message, request=number, errors={}, code=refusal.code)
         with read_in(lambda: context["measures"]):
-            parts = {role: render_to_string(template, context) for role, template in self.part_templates.items()}
+            parts: dict[str, str] = {
+                role: render_to_string(template, context) for role, template in self.part_templates.items()
+            }
+            parts |= self.more_parts(context)
         return JsonResponse({"request": number, "result": context.get("result", {}), "parts": parts})

@@ -11,9 +11,10 @@ from django.db.models import F
 from coating.colour.mixing import Ingredient as CoreIngredient
 from coating.colour.spectra import Curve
 from coating.datasets.ingredients import DEMO_INGREDIENTS
+from coating.piece.extras import STARTING_EXTRAS
 from coating.quantities import TYPICAL_BAG_G
 from studio.cupboard.adapters import curve_json
-from studio.cupboard.models import Ingredient, Optics, Parameter
+from studio.cupboard.models import Extra, Ingredient, Optics, Parameter
 
 if TYPE_CHECKING:
     from studio.accounts.models import Kitchen
@@ -70,6 +71,18 @@ def fill_cupboard(kitchen: Kitchen, codes: Iterable[str] = STARTER) -> None:
         )
         for c in cores
         for name, value in _starting_values(c).items()
+    )  # fmt: skip
+
+
+def lay_out_extras(kitchen: Kitchen) -> None:
+    """The toppings, fillings and helpers a new kitchen begins with."""
+    Extra.objects.bulk_create(
+        Extra(
+            kitchen=kitchen, kind=e.kind, name=e.name, each_g=e.each_g, allergens=list(e.allergens), edible=e.edible,
+            keeps_days=e.keeps_days, cold=e.cold, small=e.small, comes_out=e.comes_out,
+            parts=[{"name": name, "g": g} for name, g in e.parts],
+        )
+        for e in STARTING_EXTRAS
     )  # fmt: skip
 
 

@@ -19,6 +19,18 @@ KINDS = [
     ("fat", "Thinner"),
     ("water", "Water"),
 ]
+EXTRA_KINDS = [
+    ("topping", "Topping"),
+    ("filling", "Filling"),
+    ("icing", "Icing"),
+    ("modelling", "Modelling chocolate"),
+    ("insert", "Put inside"),
+    ("dust", "Dust or pearl"),
+    ("leaf", "Leaf"),
+    ("stick", "Stick or pick"),
+    ("mould", "Mould"),
+    ("sheet", "Transfer sheet"),
+]
 FAMILIES = [("", "does not matter"), ("cocoa", "cocoa butter"), ("palm", "palm-type fat")]
 
 
@@ -121,3 +133,36 @@ class Optics(KitchenOwned):
 
     def __str__(self) -> str:
         return f"{self.told.get('how', '')} {self.since:%Y-%m-%d}"
+
+
+class Extra(KitchenOwned, Versioned):
+    """What goes on or in a piece and is no coating, or helps to make it: toppings, fillings, dusts, picks, moulds.
+
+    `parts` is the recipe of a filling, icing or modelling chocolate: [{"name", "g"}]. `pack` is what a pack holds, in
+    g, or in pieces for what is counted; `uses` and `cavities` are for what is used again.
+    """
+
+    EDIBLE = [("yes", "sold as food"), ("non_toxic", "only says non-toxic"), ("unsaid", "I have not looked")]
+    kind = models.CharField(max_length=10, choices=EXTRA_KINDS)
+    name = models.CharField(max_length=80)
+    each_g = models.FloatField(null=True, blank=True)
+    allergens = models.JSONField(default=list, blank=True)
+    edible = models.CharField(max_length=10, choices=EDIBLE, default="yes")
+    keeps_days = models.PositiveSmallIntegerField(null=True, blank=True)
+    cold = models.BooleanField(default=False)
+    small = models.BooleanField(default=False)
+    comes_out = models.BooleanField(default=False)
+    parts = models.JSONField(default=list, blank=True)
+    pack = models.FloatField(null=True, blank=True)
+    price = models.FloatField(null=True, blank=True)
+    uses = models.PositiveIntegerField(null=True, blank=True)
+    cavities = models.PositiveSmallIntegerField(null=True, blank=True)
+
+    objects = KitchenQuerySet.as_manager()
+
+    class Meta:
+        ordering = ["pk"]
+        constraints = [models.UniqueConstraint(fields=["kitchen", "kind", "name"], name="one_extra_a_name")]
+
+    def __str__(self) -> str:
+        return self.name

@@ -3,66 +3,106 @@
 from __future__ import annotations
 
 import uuid
+from dataclasses import replace
 from typing import Any
 
+from django.contrib import messages
 from django.db import transaction
 from django.http import HttpResponse
 from django.shortcuts import redirect, render
+from django.template.loader import render_to_string
 from django.urls import reverse
 
 from coating.errors import CoatingError, OutOfBounds
 from coating.piece.amounts import Amount, Batch, amounts
-from coating.piece.cores import KINDS
-from coating.piece.layers import TECHNIQUES, on_one_g
-from coating.piece.stack import Mistake, mistakes, spares_for
+from coating.piece.cores import KINDS, Kind
+from coating.piece.families import in_variants
+from coating.piece.layers import Layer, Technique, on_one_g
+from coating.piece.stack import Mistake, mistakes
+from coating.piece.starts import start_called
 from studio.common.forms import asked_and_reckoned, changed_meanwhile
 from studio.common.live import LiveView
 from studio.common.models import ChangedMeanwhile
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
-from studio.pieces.build_form import BuildForm, changed, fields_of
-from studio.pieces.models import Colour, Job, Layer, Piece
+from studio.pieces.begin import begin_page, initial_of
+from studio.pieces.build_form import MOST_LAYERS, BuildForm, changed
+from studio.pieces.carry import piece_json, plan_from
+from studio.pieces.counting import join
+from studio.pieces.models import WHITES, Colour, Job, Piece, Template
+from studio.pieces.pictures import Stroke, strokes_of
+from studio.pieces.stacks import (
+    LayerPlan,
+    PiecePlan,
+    extra_for,
+    first_extras,
+    keep_piece,
+    keep_together,
+    palette,
+    plan_of,
+    plans_of,
+)  # fmt: skip
 
-SHOWN = 7  # layers drawn
-# What can be put on, by what it does.
-SHELVES = (
-    ("Coats", ("dip", "second_dip", "angled_dip", "rim", "pour", "marbling", "transfer", "flood", "icing")),
-    ("In a mould or cup", ("shell", "solid", "insert", "filling", "cap", "stick")),
-    ("From a bag", ("lines", "lettering", "dots", "drizzle", "lace", "glue")),
+# What can be put on, by what it does; what goes in is offered only for what is hollow.
+_INTO = ("In it", ("shell", "solid", "insert", "filling", "cap", "stick"))
+_FROM_A_BAG = ("From a bag", ("drizzle", "lines", "lettering", "dots", "lace", "glue"))
+_HOLLOW = (
+    _INTO, ("Coats", ("dip", "pour", "marbling", "transfer", "icing")), _FROM_A_BAG,
     ("Finish", ("topping", "modelling", "paint", "dust", "leaf", "own")),
-)
+)  # fmt: skip
+_FULL = (
+    ("Coats", ("dip", "second_dip", "angled_dip", "rim", "pour", "marbling", "transfer", "flood", "icing")),
+    _FROM_A_BAG,
+    ("Finish", ("topping", "modelling", "paint", "dust", "leaf", "stick", "own")),
+)  # fmt: skip
+_TILE_LAB = (62.0, -8.0, -16.0)  # a technique on its tile: a dusky blue that shows on every core
 
 
 def _reckon(form: BuildForm) -> dict[str, Any]:
     """What the (valid) form takes and what would go wrong. Raises CoatingError."""
-    core, stack = form.the_core(), form.core_layers()
-    data = form.cleaned_data
-    spares = data["spares"] if data.get("spares") is not None else spares_for(data["count"], form.kind.breaks, stack)
+    plan = _plan(form)
+    core, stack, data = plan.core, plan.core_layers(), form.cleaned_data
+    spares = plan.spare()
     found = amounts([Batch(core, tuple(stack), data["count"], spares)])
-    colours = {str(c.pk): c for c in (data.get(f"{i}-colour") for i in range(len(stack))) if c}
-    drawn = []
-    for i, layer in enumerate(stack):
-        colour = data.get(f"{i}-colour")
-        drawn.append({"layer": layer, "lab": colour.lab if colour else None, "one_g": on_one_g(core, layer),
-                      "y": 150 - 20 * i, "colour": colour})  # fmt: skip
+    labs = [la.colour.lab if la.colour else None for la in plan.layers]
+    whites = dict(WHITES)
+    drawn = [
+        {"place": i, "layer": layer, "plan": kept, "white": whites[kept.white], "one_g": on_one_g(core, layer),
+         "strokes": strokes_of(form.kind, core, [layer], [labs[i]])}
+        for i, (layer, kept) in enumerate(zip(stack, plan.layers, strict=True))
+    ]  # fmt: skip
     wrong: list[Mistake] = mistakes(core, stack)
+    colours = {str(la.colour.pk): la.colour for la in plan.layers if la.colour}
     needs: list[tuple[Colour | None, Amount]] = [(colours.get(a.colour), a) for a in found]
+    melt_g = sum(a.melt_g for _, a in needs)
     return {
-        "core": core, "core_kind": form.kind, "drawn": drawn[:SHOWN], "wrong": wrong, "spares": spares, "needs": needs,
-        "picture_top": 164 - 20 * min(len(stack), SHOWN),
-        "mendable": any(m.reorder for m in wrong), "count": data["count"], "name": data["name"],
-        "melt_g": sum(a.melt_g for _, a in needs), "on_g": sum(a.goes_on_g for _, a in needs),
-        "result": {"melt_g": sum(a.melt_g for _, a in needs), "spares": spares, "wrong": [m.place for m in wrong]},
+        "core": core, "core_kind": form.kind, "drawn": drawn, "wrong": wrong, "spares": spares, "needs": needs,
+        "strokes": strokes_of(form.kind, core, stack, labs), "variants": 1 + len(form.also_colours()),
+        "mendable": any(m.reorder for m in wrong), "count": data["count"], "name": data["name"], "melt_g": melt_g,
+        "on_g": sum(a.goes_on_g for _, a in needs),
+        "result": {"melt_g": melt_g, "spares": spares, "wrong": [m.place for m in wrong]},
     }  # fmt: skip
+
+
+def _plan(form: BuildForm) -> PiecePlan:
+    """The (valid) form as a piece to keep."""
+    data = form.cleaned_data
+    layers = tuple(
+        LayerPlan(name, data.get(f"{i}-white") or "coating", data.get(f"{i}-colour"), form.extra(i), form.parameters(i))
+        for i, name in enumerate(form.names)
+    )
+    return PiecePlan(data["name"], data["count"], form.kind, tuple(form.size_mm()), layers, data.get("spares"))
 
 
 def _page(
     request: KitchenRequest, job: Job, piece: Piece | None, form: BuildForm, status: int = 200, *, action: str = "",
     **found: Any,
 ) -> HttpResponse:  # fmt: skip
+    kind = form.kind
     context: dict[str, Any] = {
-        "action": action, "form": form, "job": job, "piece_row": piece, "kinds": KINDS.values(),
-        "send_key": uuid.uuid4(), "shelves": [(title, [TECHNIQUES[n] for n in names]) for title, names in SHELVES],
+        "action": action or request.path, "form": form, "job": job, "piece_row": piece, "send_key": uuid.uuid4(),
+        "full": len(form.names) >= MOST_LAYERS, "shelves": _shelves(kind),
+        "cores": [(k, strokes_of(k, k.core(*k.usual), [], [])) for k in KINDS.values()],
     }  # fmt: skip
     reckoned = form
     if not form.is_bound:
@@ -72,41 +112,65 @@ def _page(
             found = _reckon(reckoned)
     except CoatingError as refusal:
         found = {"refusal": refusal.message}
-    context |= found
+    drawn = {d["place"]: d for d in found.get("drawn", [])}
+    context |= {**found, "rows": [(row, drawn.get(row.place)) for row in form.rows()]}
     return render(request, "pieces/build.html", context, status=status)
 
 
-def _first(piece: Piece | None) -> dict[str, Any]:
-    """What the page begins with: a new piece, or one that was built."""
-    if piece is None:
-        return {"name": "Something new", "count": 12, "core": "round_biscuit", "layers": 0, "version": 0}
-    layers = list(piece.layers.select_related("colour").order_by("order"))
-    first: dict[str, Any] = {
-        "name": piece.name, "count": piece.count, "spares": piece.spares, "core": piece.core, "layers": len(layers),
-        "version": piece.version, **{f"d{i}": mm for i, mm in enumerate(piece.size["mm"])},
-    }  # fmt: skip
-    for i, layer in enumerate(layers):
-        first |= {f"{i}-technique": layer.technique, f"{i}-white": layer.white, f"{i}-colour": layer.colour_id}
-        for field in fields_of(layer.technique):
-            value = layer.parameters.get(field)
-            first[f"{i}-{field}"] = f"{value:.3g}" if field == "share" and value not in (None, 1.0) else value
-            if field == "share" and value == 1.0:
-                first[f"{i}-{field}"] = "1.0"
-    return first
+def _shelves(kind: Kind) -> list[tuple[str, list[tuple[Technique, list[Stroke]]]]]:
+    """Every technique with its picture on this core; on what is cut open, what lies on top is shown from above."""
+    hollow = bool(kind.core(*kind.usual).holds_ml)
+    found = []
+    for title, names in _HOLLOW if hollow else _FULL:
+        seen = KINDS["round_biscuit"] if hollow and title != _INTO[0] else kind
+        core = seen.core(*seen.usual)
+        shares = [Layer(n, share=0.5 if n == "dip" else 1.0) for n in names]
+        found.append((title, [(la.kind, strokes_of(seen, core, [la], [_TILE_LAB])) for la in shares]))
+    return found
 
 
 @kitchen_required
 @sent_once
 def build_new(request: KitchenRequest, pk: int) -> HttpResponse:
-    """A new piece of a job."""
-    return _build(request, Job.objects.get_for(request.kitchen, pk=pk), None)
+    """A new piece of a job: from a picture to begin with, from a template, or from a bare core."""
+    job = Job.objects.with_colours().get_for(request.kitchen, pk=pk)
+    if request.method == "POST":
+        whole = request.POST.get("do", "").partition("whole:")[2]
+        return _whole(job, whole) if whole else _build(request, job, None)
+    asked = request.GET
+    if "begin" in asked:
+        try:
+            plans = plans_of(start_called(asked["begin"]), palette(job), first_extras(request.kitchen))
+        except CoatingError:
+            return redirect("pieces:build-new", pk=pk)
+        return _page(request, job, None, BuildForm(kitchen=request.kitchen, initial=initial_of(plans[0])))
+    if "template" in asked:
+        kept = Template.objects.get_for(request.kitchen, pk=asked["template"])
+        plan = plan_from(kept.piece, request.kitchen)
+        return _page(request, job, None, BuildForm(kitchen=request.kitchen, initial=initial_of(plan)))
+    if asked.get("core") in KINDS:
+        kind = KINDS[asked["core"]]
+        bare = PiecePlan(kind.title, 12, kind, kind.usual, ())
+        return _page(request, job, None, BuildForm(kitchen=request.kitchen, initial=initial_of(bare)))
+    return begin_page(request, job)
+
+
+def _whole(job: Job, name: str) -> HttpResponse:
+    """A start of several parts goes into the job as it is."""
+    try:
+        start = start_called(name)
+    except CoatingError:
+        return redirect("pieces:build-new", pk=job.pk)
+    plans = plans_of(start, palette(job), first_extras(job.kitchen))
+    keep_together(job, start.title, "motif", start.count, plans)
+    return redirect("pieces:job", pk=job.pk)
 
 
 @kitchen_required
 @sent_once
 def build_edit(request: KitchenRequest, pk: int) -> HttpResponse:
     """A piece that was built."""
-    piece = Piece.objects.select_related("job").get_for(request.kitchen, pk=pk)
+    piece = Piece.objects.select_related("job", "family").get_for(request.kitchen, pk=pk)
     if piece.size.get("v") != 2:
         return redirect("pieces:piece-edit", pk=pk)
     return _build(request, piece.job, piece)
@@ -114,24 +178,32 @@ def build_edit(request: KitchenRequest, pk: int) -> HttpResponse:
 
 def _build(request: KitchenRequest, job: Job, piece: Piece | None) -> HttpResponse:
     if request.method != "POST":
-        return _page(request, job, piece, BuildForm(kitchen=request.kitchen, initial=_first(piece)))
+        assert piece is not None
+        plan = plan_of(piece)
+        assert plan is not None
+        initial = {**initial_of(plan), "version": piece.version}
+        return _page(request, job, piece, BuildForm(kitchen=request.kitchen, initial=initial))
     deed = request.POST.get("do", "save")
-    if deed == "copy" and piece is not None:
+    if deed in ("copy", "variant") and piece is not None:
         data = {**request.POST.dict(), "version": "0", "name": f"{request.POST.get('name', '')} again"[:80]}
-        to = reverse("pieces:build-new", args=[job.pk])
+        to = reverse("pieces:build-new", args=[job.pk]) + (f"?beside={piece.pk}" if deed == "variant" else "")
         return _page(request, job, None, BuildForm(data, kitchen=request.kitchen), action=to)
-    if deed not in ("save", "anyway"):
-        data = changed(request.POST.dict(), deed)
-        return _page(request, job, piece, BuildForm(data, kitchen=request.kitchen))
+    if deed not in ("save", "anyway", "template"):
+        data, opened = changed(request.POST.dict(), deed)
+        if opened >= 0:
+            data = _of_something(data, opened, job)
+        return _page(request, job, piece, BuildForm(data, kitchen=request.kitchen, opened=opened))
     form = BuildForm(request.POST, kitchen=request.kitchen)
     if not form.is_valid():
         return _page(request, job, piece, form, 422)
     found: dict[str, Any] = {}
     try:
         found = _reckon(form)
-        if not form.names or (found["wrong"] and deed != "anyway"):
+        if not form.names or (found["wrong"] and deed == "save"):
             raise OutOfBounds("Look at what would go wrong first." if form.names else "Put at least one layer on it.")
-        _save(form, job, piece, found["spares"])
+        if deed == "template":
+            return _keep_template(request, form, job, piece)
+        _save(form, job, piece, request.GET.get("beside", ""))
     except CoatingError as refusal:
         form.add_error(None, refusal.message)
         return _page(request, job, piece, form, 422, **found)
@@ -142,29 +214,70 @@ def _build(request: KitchenRequest, job: Job, piece: Piece | None) -> HttpRespon
     return redirect("pieces:job", pk=job.pk)
 
 
+def _of_something(data: dict[str, str], place: int, job: Job) -> dict[str, str]:
+    """A layer that was put on: of the first thing of its kind, and the first coat in the first colour of the job."""
+    name = data[f"{place}-technique"]
+    extra = extra_for(name, first_extras(job.kitchen))
+    coats = [i for i in range(place) if Layer(data.get(f"{i}-technique", "own")).takes_coating]
+    colour = palette(job)["main"] if Layer(name).takes_coating and not coats else None
+    return {
+        **data,
+        f"{place}-extra": str(extra.pk) if extra else "",
+        f"{place}-colour": str(colour.pk) if colour else "",
+    }
+
+
+def _keep_template(request: KitchenRequest, form: BuildForm, job: Job, piece: Piece | None) -> HttpResponse:
+    plan = _plan(form)
+    Template.objects.update_or_create(kitchen=job.kitchen, name=plan.name, defaults={"piece": piece_json(plan)})
+    messages.success(request, f"{plan.name} is kept: it is there to begin with from now on.")
+    return _page(request, job, piece, form)
+
+
 @transaction.atomic
-def _save(form: BuildForm, job: Job, piece: Piece | None, spares: int) -> None:
-    """Keep the piece and its layers; a layer that stays keeps its row, and so its bowl. Raises ChangedMeanwhile."""
-    data = form.cleaned_data
-    kept = {"name": data["name"], "count": data["count"], "spares": spares, "core": form.kind.name,
-            "size": {"v": 2, "mm": form.size_mm()}}  # fmt: skip
-    if piece is None:
-        piece = Piece.objects.create(kitchen_id=job.kitchen_id, job=job, **kept)
-    else:
-        for name, value in kept.items():
-            setattr(piece, name, value)
-        piece.save_over(data["version"])
-    rows = list(piece.layers.order_by("order"))
-    for row in rows[len(form.names) :]:
-        row.delete()
-    for place, name in enumerate(form.names):
-        Layer.objects.update_or_create(
-            piece=piece, order=place + 1,
-            defaults={
-                "kitchen_id": job.kitchen_id, "technique": name, "white": data.get(f"{place}-white") or "coating",
-                "colour": data.get(f"{place}-colour"), "parameters": form.parameters(place),
-            },
-        )  # fmt: skip
+def _save(form: BuildForm, job: Job, piece: Piece | None, beside: str) -> None:
+    """Keep the piece, or all its variants. Raises OutOfBounds, ChangedMeanwhile."""
+    plan, also = _plan(form), form.also_colours()
+    if piece is not None:
+        if piece.family_id and piece.count != plan.count:
+            raise OutOfBounds("It is counted with others: change how many on the page of the job.", field="count")
+        keep_piece(job, plan, piece=piece, expected=form.cleaned_data["version"])
+        return
+    if also:
+        plans = _in_colours(plan, also)
+        keep_together(job, plan.name, "variants", plan.count, plans)
+        return
+    kept = keep_piece(job, plan)
+    if beside:
+        _beside(Piece.objects.select_related("family").get_for(job.kitchen, pk=beside), kept)
+
+
+def _in_colours(plan: PiecePlan, also: list[Colour]) -> list[PiecePlan]:
+    """The same piece with its first coat in each colour, the count shared out among them."""
+    first = next((i for i, la in enumerate(plan.layers) if Layer(la.technique).takes_coating), None)
+    if first is None:
+        raise OutOfBounds("Nothing on it has a colour: there is nothing to vary.")
+    colours = list(dict.fromkeys([plan.layers[first].colour, *also]))
+    counts = in_variants(plan.count, [1] * len(colours))
+    found = []
+    for colour, count in zip(colours, counts, strict=True):
+        layers = tuple(replace(la, colour=colour) if i == first else la for i, la in enumerate(plan.layers))
+        name = f"{plan.name}, {colour.name.lower() if colour else 'plain'}"[:80]
+        found.append(replace(plan, name=name, count=count, layers=layers, spares=None, share=count))
+    return found
+
+
+def _beside(first: Piece, kept: Piece) -> None:
+    """A variant joins the piece it was made after."""
+    family = first.family
+    if family is None:
+        join(first.job, first.name, "variants", [first, kept], first.count + kept.count)
+        return
+    share = 1 if family.kind == "motif" else kept.count
+    Piece.objects.filter(pk=kept.pk).update(family=family, share=share)
+    if family.kind == "variants":
+        family.count += kept.count
+        family.save_over(family.version)
 
 
 class BuildLive(LiveView):
@@ -177,3 +290,9 @@ class BuildLive(LiveView):
 
     def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> dict[str, Any]:
         return _reckon(form)
+
+    def more_parts(self, context: dict[str, Any]) -> dict[str, str]:
+        """Each layer in one line."""
+        return {
+            f"line-{d['place']}": render_to_string("pieces/parts/build_line.html", {"d": d}) for d in context["drawn"]
+        }

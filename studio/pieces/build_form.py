@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -11,22 +11,47 @@ from django.core.exceptions import ValidationError
 
 from coating.errors import CoatingError
 from coating.piece.cores import KINDS, Core, kind_of_core
-from coating.piece.layers import COUNTED, FILM, LINE, SPREAD, TECHNIQUES, VOLUME, Layer, technique
+from coating.piece.extras import EXTRA_OF
+from coating.piece.layers import COUNTED, FILM, LINE, SPREAD, TECHNIQUES, VOLUME, Layer, technique, usual_length_mm
 from coating.piece.stack import in_order
 from studio.accounts.models import Kitchen
 from studio.common.forms import CountField, KeepsMeasures, LengthField, MassField, NumberField
+from studio.cupboard.models import Extra
 from studio.pieces.models import WHITES, Colour
 
 MOST_LAYERS = 16
 PICKABLE = tuple(name for name in TECHNIQUES if name != "cake_drip")  # a cake with drips has a form of its own
 SHARES = [("0.333", "a third"), ("0.5", "half"), ("0.667", "two thirds"), ("1.0", "all of it")]
+BANDS = [("0.05", "a thin line"), ("0.1", "a finger wide"), ("0.2", "two fingers wide")]
 PLACED = [("wet", "while wet"), ("half_set", "half-set"), ("set", "once set")]
 FIELDS: dict[str, tuple[str, ...]] = {
     FILM: ("share",), SPREAD: ("share", "thickness_mm"), LINE: ("length_mm", "width_mm"), VOLUME: ("volume_ml",),
     COUNTED: ("count", "each_g"),
 }  # fmt: skip
-ALWAYS = ("technique", "white", "colour")
+EXTRA_WORDS = {
+    "topping": "Which topping", "filling": "Which filling", "icing": "Which icing", "modelling": "Of what",
+    "insert": "What goes in", "dust": "Which dust", "leaf": "Which leaf", "stick": "What it stands on",
+    "mould": "In which mould", "sheet": "Which sheet",
+}  # fmt: skip
 SIDES = 3
+
+
+class _Chosen(forms.Field):
+    """One of the rows that are there, by its id; empty for none. No query of its own."""
+
+    def __init__(self, rows: Sequence[Any], label: str, wrong: str) -> None:
+        super().__init__(label=label, required=False)
+        self.rows, self.wrong = {str(r.pk): r for r in rows}, wrong
+
+    def prepare_value(self, value: Any) -> str:
+        return "" if value is None else str(value)
+
+    def clean(self, value: Any) -> Any:
+        if value in (None, ""):
+            return None
+        if str(value) not in self.rows:
+            raise ValidationError(self.wrong, code="invalid_choice")
+        return self.rows[str(value)]
 
 
 def fields_of(name: str) -> tuple[str, ...]:
@@ -37,16 +62,18 @@ def fields_of(name: str) -> tuple[str, ...]:
 
 
 def _field(name: str, kind: Any) -> forms.Field:
+    if name == "share" and kind.name == "rim":
+        return _pills("How deep", BANDS, BANDS[1][0])
     if name == "share":
-        return forms.ChoiceField(label="How much of it", choices=SHARES, initial="1.0", required=False)
+        return _pills("How much of it", SHARES, "1.0")
     if name == "placed":
-        return forms.ChoiceField(label="Placed", choices=PLACED, initial="half_set", required=False)
+        return _pills("Placed", PLACED, "half_set")
     if name == "count":
         return CountField("count", label="How many on each", initial=1, required=False)
     if name == "coats":
         return CountField("count", label="Coats", initial=2, high=20, required=False)
     if name == "each_g":
-        return MassField("mass_g", label="Each weighs", initial=kind.each_g, required=False)
+        return MassField("mass_g", label="Each weighs", required=False, help_text="Empty: as in the cupboard.")
     if name == "volume_ml":
         return NumberField("volume_ml", label="ml in each (empty: full)", required=False)
     if name == "note":
@@ -57,17 +84,25 @@ def _field(name: str, kind: Any) -> forms.Field:
     return LengthField(bound, label=label, initial=first, required=False)
 
 
+def _pills(label: str, choices: list[tuple[str, str]], initial: str) -> forms.ChoiceField:
+    return forms.ChoiceField(label=label, choices=choices, initial=initial, required=False, widget=forms.RadioSelect)
+
+
 @dataclass(frozen=True)
 class Row:
-    """A layer on the page: its place, its technique and its fields."""
+    """A layer on the page: its place, its technique and its fields. `extra` is what it can be of; None for coating."""
 
     place: int
     kind: Any
     takes_coating: bool
     technique: forms.BoundField
+    pills: list[forms.BoundField]
     fields: list[forms.BoundField]
     white: forms.BoundField
     colour: forms.BoundField
+    extra: forms.BoundField | None
+    wrong: bool
+    open: bool
 
 
 class BuildForm(KeepsMeasures, forms.Form):
@@ -81,14 +116,18 @@ class BuildForm(KeepsMeasures, forms.Form):
     layers = forms.IntegerField(min_value=0, max_value=MOST_LAYERS, initial=0, widget=forms.HiddenInput)
     version = forms.IntegerField(min_value=0, max_value=2**31 - 1, initial=0, widget=forms.HiddenInput)
 
-    def __init__(self, data: Any = None, *, kitchen: Kitchen, **kwargs: Any) -> None:
+    def __init__(self, data: Any = None, *, kitchen: Kitchen, opened: int = -1, **kwargs: Any) -> None:
         super().__init__(data, **kwargs)
+        self.opened = opened
         told = self.data if data is not None else self.initial
         self.kind = KINDS.get(str(told.get("core") or "round_biscuit"), KINDS["round_biscuit"])
         for i, side in enumerate(self.kind.usual):
             self.fields[f"d{i}"] = LengthField("core_mm", label=SIDE_WORDS[self.kind.figure][i], initial=side)
         self.names: list[str] = []
-        colours = Colour.objects.for_kitchen(kitchen)
+        self.colours = list(Colour.objects.for_kitchen(kitchen))
+        self.extras: dict[str, list[Extra]] = {}
+        for extra in Extra.objects.for_kitchen(kitchen):
+            self.extras.setdefault(extra.kind, []).append(extra)
         for i in range(_number(told.get("layers"))):
             name = str(told.get(f"{i}-technique") or "")
             if name not in PICKABLE:
@@ -97,21 +136,47 @@ class BuildForm(KeepsMeasures, forms.Form):
             self.fields[f"{i}-technique"] = forms.ChoiceField(
                 choices=[(name, name)], initial=name, widget=forms.HiddenInput
             )  # fmt: skip
-            self.fields[f"{i}-white"] = forms.ChoiceField(label="In", choices=WHITES, initial="coating", required=False)
-            self.fields[f"{i}-colour"] = forms.ModelChoiceField(
-                colours, label="Colour", required=False, empty_label="Plain",
-                error_messages={"invalid_choice": "That colour is not in this kitchen."},
-            )  # fmt: skip
+            self.fields[f"{i}-white"] = _pills("In", WHITES, "coating")
+            self.fields[f"{i}-colour"] = _Chosen(self.colours, "Colour", "That colour is not in this kitchen.")
+            if name in EXTRA_OF:
+                known = self.extras.get(EXTRA_OF[name], [])
+                self.fields[f"{i}-extra"] = _Chosen(known, EXTRA_WORDS[EXTRA_OF[name]], "That is not in this cupboard.")
             for field in fields_of(name):
                 self.fields[f"{i}-{field}"] = _field(field, technique(name))
 
     def rows(self) -> list[Row]:
         """Every layer, the first one first."""
-        return [
-            Row(i, technique(name), Layer(name).takes_coating, self[f"{i}-technique"],
-                [self[f"{i}-{f}"] for f in fields_of(name)], self[f"{i}-white"], self[f"{i}-colour"])
-            for i, name in enumerate(self.names)
-        ]  # fmt: skip
+        found = []
+        for i, name in enumerate(self.names):
+            asked = [self[f"{i}-{f}"] for f in fields_of(name)]
+            of = self[f"{i}-extra"] if name in EXTRA_OF else None
+            wrong = self.is_bound and any(k.startswith(f"{i}-") for k in self.errors)
+            found.append(Row(
+                i, technique(name), Layer(name).takes_coating, self[f"{i}-technique"],
+                [f for f in asked if f.widget_type == "radioselect"],
+                [f for f in asked if f.widget_type != "radioselect"],
+                self[f"{i}-white"], self[f"{i}-colour"], of, wrong, wrong or i == self.opened,
+            ))  # fmt: skip
+        return found
+
+    @property
+    def shades(self) -> list[tuple[str, str, Any]]:
+        """Colours to choose from: what is sent, the name, and how it looks (None: plain)."""
+        return [("", "Plain", None), *((str(c.pk), c.name, c.lab) for c in self.colours)]
+
+    @property
+    def also_shades(self) -> list[tuple[str, str, Any, bool]]:
+        """Colours it can be made in as well, each with whether it is."""
+        told = self._told_also()
+        return [(*shade, shade[0] in told) for shade in self.shades[1:]]
+
+    def also_colours(self) -> list[Colour]:
+        """The other colours it is made in as well."""
+        told = self._told_also()
+        return [c for c in self.colours if str(c.pk) in told]
+
+    def _told_also(self) -> set[str]:
+        return {name.removeprefix("also-") for name in self.data if name.startswith("also-")}
 
     @property
     def sides(self) -> list[forms.BoundField]:
@@ -143,14 +208,9 @@ class BuildForm(KeepsMeasures, forms.Form):
                 told[field] = float(value) if field == "share" else value
         return {"v": 2, **told}
 
-    def core_layers(self) -> list[Layer]:
-        """The stack as the core knows it."""
-        found = []
-        for place, name in enumerate(self.names):
-            told = {k: v for k, v in self.parameters(place).items() if k not in ("v", "note")}
-            colour = self.cleaned_data.get(f"{place}-colour")
-            found.append(Layer(name, str(colour.pk) if colour else "", **told))
-        return found
+    def extra(self, place: int) -> Extra | None:
+        """What a layer is of, where it is no coating."""
+        return self.cleaned_data.get(f"{place}-extra")
 
 
 SIDE_WORDS = {
@@ -160,15 +220,22 @@ SIDE_WORDS = {
 }  # fmt: skip
 
 
-def _begins(field: str, kind: Any) -> str:
+def _begins(field: str, kind: Any, core: Core) -> str:
     """What a field of a new layer says, as it is typed."""
+    if field == "length_mm":
+        return f"{usual_length_mm(kind.name, core):g} mm"
     first = _field(field, kind).initial
     if field == "share":
-        return "0.5" if kind.name in ("dip", "angled_dip") else "1.0"
+        return "0.5" if kind.name in ("dip", "angled_dip") else str(_field(field, kind).initial)
     if first is None:
         return ""
-    unit = " mm" if field.endswith("_mm") else " g" if field == "each_g" else ""
+    unit = " mm" if field.endswith("_mm") else ""
     return f"{first:g}{unit}" if isinstance(first, int | float) else str(first)
+
+
+def typed_share(share: float) -> str:
+    """A share as the form has it among its choices."""
+    return min((word for word, _ in (*SHARES, *BANDS)), key=lambda word: abs(float(word) - share))
 
 
 def _number(value: Any) -> int:
@@ -177,8 +244,9 @@ def _number(value: Any) -> int:
 
 
 # -- changing what was typed ---------------------------------------------------------------------------------------
-def changed(data: Mapping[str, str], deed: str) -> dict[str, str]:
+def changed(data: Mapping[str, str], deed: str) -> tuple[dict[str, str], int]:
     """What was typed, with a layer added, moved or taken away, or all of them put in order; nothing else is touched.
+    Returns it with the place of the layer to look at, -1 for none.
 
     `deed` : "add:dip", "up:2", "down:2", "move:2:0", "remove:2", "order", "core:ball", or "size:1" of its usual sizes.
     """
@@ -191,7 +259,8 @@ def changed(data: Mapping[str, str], deed: str) -> dict[str, str]:
     here = places[0] if places and places[0] < len(stack) else None
     if word == "add" and rest in PICKABLE and len(stack) < MOST_LAYERS:
         last: dict[str, str] = next((la for la in reversed(stack) if la.get("white")), {})
-        begun = {field: _begins(field, technique(rest)) for field in fields_of(rest)}
+        kind = KINDS.get(told.get("core", ""), KINDS["round_biscuit"])
+        begun = {field: _begins(field, technique(rest), kind.core(*kind.usual)) for field in fields_of(rest)}
         stack.append({"technique": rest, "white": last.get("white", "coating"), "colour": "", **begun})
     elif word == "remove" and here is not None:
         del stack[here]
@@ -199,7 +268,8 @@ def changed(data: Mapping[str, str], deed: str) -> dict[str, str]:
         to = places[1] if word == "move" and len(places) > 1 else here + (1 if word == "up" else -1)
         stack.insert(max(0, min(len(stack) - 1, to)), stack.pop(here))
     elif word == "order":
-        stack = [stack[i] for i in in_order([Layer(la["technique"]) for la in stack])]
+        kind = KINDS.get(told.get("core", ""), KINDS["round_biscuit"])
+        stack = [stack[i] for i in in_order([Layer(la["technique"]) for la in stack], kind.core(*kind.usual))]
     elif word in ("size", "core"):
         if word == "core" and rest in KINDS:
             told = {k: v for k, v in told.items() if k not in ("d0", "d1", "d2")} | {"core": rest}
@@ -207,4 +277,5 @@ def changed(data: Mapping[str, str], deed: str) -> dict[str, str]:
         chosen = kind.sizes[min(places[0], len(kind.sizes) - 1)][1] if places else kind.usual
         told |= {f"d{i}": f"{side:g} mm" for i, side in enumerate(chosen)}
     told["layers"] = str(len(stack))
-    return told | {f"{i}-{k}": v for i, layer in enumerate(stack) for k, v in layer.items()}
+    opened = len(stack) - 1 if word == "add" else -1
+    return told | {f"{i}-{k}": v for i, layer in enumerate(stack) for k, v in layer.items()}, opened

@@ -9,6 +9,7 @@ from django.utils import timezone
 
 from studio.common import clock
 from studio.common.models import KitchenOwned, KitchenQuerySet, Versioned
+from studio.cupboard.models import Extra
 
 WHITES = [
     ("coating", "Coating"),
@@ -59,7 +60,7 @@ class Colour(KitchenOwned, Versioned):
 class JobQuerySet(KitchenQuerySet):
     def with_colours(self) -> Self:
         """With pieces, layers and their colours, but not the bowls."""
-        return self.prefetch_related("pieces__layers__colour")
+        return self.prefetch_related("pieces__layers__colour", "pieces__layers__extra", "pieces__family")
 
     def with_pieces(self) -> Self:
         """With pieces, their layers, the colours of those and the bowls they come from."""
@@ -86,11 +87,16 @@ class JobQuerySet(KitchenQuerySet):
 
 
 class Job(KitchenOwned, Versioned):
-    """An occasion: what is made, and for when."""
+    """An occasion: what is made, and for when. `made_on` is when fillings and fruit go in; `little_ones`: small
+    children eat it. `boxes` is versioned JSON: {"v": 1, "by": {piece or family: {"box", "layers", "shred_mm"}}}.
+    """
 
     name = models.CharField(max_length=80)
     due_on = models.DateField(null=True, blank=True)
     note = models.CharField(max_length=400, blank=True)
+    made_on = models.DateField(null=True, blank=True)
+    little_ones = models.BooleanField(default=False)
+    boxes = models.JSONField(default=dict, blank=True)
     created_at = models.DateTimeField(auto_now_add=True)
 
     objects = JobQuerySet.as_manager()
@@ -99,8 +105,31 @@ class Job(KitchenOwned, Versioned):
         return self.name
 
 
+class Family(KitchenOwned, Versioned):
+    """Pieces that are counted together: variants of one thing, or parts of a motif, so many of each in one."""
+
+    KINDS = [("variants", "variants"), ("motif", "a motif")]
+    job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="families")
+    name = models.CharField(max_length=80)
+    kind = models.CharField(max_length=10, choices=KINDS)
+    count = models.PositiveIntegerField()
+
+    objects = KitchenQuerySet.as_manager()
+
+    class Meta:
+        verbose_name_plural = "families"
+        ordering = ["pk"]
+        constraints = [models.CheckConstraint(condition=models.Q(count__gte=1), name="family_counts_at_least_one")]
+
+    def __str__(self) -> str:
+        return self.name
+
+
 class Piece(KitchenOwned, Versioned):
-    """A core and how many. `size` is versioned JSON: {"v": 1, "diameter_mm", "thickness_mm"}."""
+    """A core and how many. `size` is versioned JSON: {"v": 1, "diameter_mm", "thickness_mm"} or {"v": 2, "mm": [...]}.
+
+    In a family `share` is how many of it are in one motif, or its part of all the variants.
+    """
 
     job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="pieces")
     name = models.CharField(max_length=80)
@@ -108,6 +137,8 @@ class Piece(KitchenOwned, Versioned):
     size = models.JSONField(default=dict)
     count = models.PositiveIntegerField()
     spares = models.PositiveIntegerField(default=0)
+    family = models.ForeignKey(Family, on_delete=models.SET_NULL, null=True, blank=True, related_name="pieces")
+    share = models.PositiveIntegerField(default=1)
 
     objects = KitchenQuerySet.as_manager()
 
@@ -120,7 +151,11 @@ class Piece(KitchenOwned, Versioned):
 
 
 class Layer(KitchenOwned, Versioned):
-    """One layer on a piece. `parameters` is versioned JSON: a dip has {"v": 1, "depth_share"}."""
+    """One layer on a piece. `parameters` is versioned JSON: a dip has {"v": 1, "depth_share"}.
+
+    `extra` is what it is of, where it is no coating. `joined` is the flow of the bowl it is made from, where that is
+    another than its own; `apart` a number above 0 where it has a bowl to itself. `back` is how many picks came out.
+    """
 
     piece = models.ForeignKey(Piece, on_delete=models.CASCADE, related_name="layers")
     order = models.PositiveSmallIntegerField(default=1)
@@ -128,6 +163,10 @@ class Layer(KitchenOwned, Versioned):
     white = models.CharField(max_length=12, choices=WHITES, default="coating")
     colour = models.ForeignKey(Colour, on_delete=models.PROTECT, null=True, blank=True, related_name="layers")
     parameters = models.JSONField(default=dict)
+    extra = models.ForeignKey(Extra, on_delete=models.PROTECT, null=True, blank=True, related_name="layers")
+    joined = models.CharField(max_length=20, blank=True)
+    apart = models.PositiveSmallIntegerField(default=0)
+    back = models.PositiveIntegerField(null=True, blank=True)
 
     objects = KitchenQuerySet.as_manager()
 
@@ -137,3 +176,18 @@ class Layer(KitchenOwned, Versioned):
 
     def __str__(self) -> str:
         return f"{self.technique} of {self.piece}"
+
+
+class Template(KitchenOwned, Versioned):
+    """A piece kept to begin with again. `piece` is versioned JSON as `studio.pieces.carry` writes a piece."""
+
+    name = models.CharField(max_length=80)
+    piece = models.JSONField(default=dict)
+
+    objects = KitchenQuerySet.as_manager()
+
+    class Meta:
+        ordering = ["name", "pk"]
+
+    def __str__(self) -> str:
+        return self.name

@@ -13,13 +13,12 @@ from coating.piece.amounts import BAG_HOLDS_G, depth_g
 from coating.piece.cores import Core, kind_of_core
 from coating.piece.layers import FILM, LINE, SPREAD, film_mm, on_one_g, technique
 from coating.plan.quantities import BAG_LOSS_G
+from studio.pieces.stacks import VERSION, as_core_layer
 from studio.pieces.techniques.base import Technique
 
 if TYPE_CHECKING:
     from studio.pieces.models import Layer, Piece
 
-VERSION = 2
-_NUMBERS = ("share", "thickness_mm", "width_mm", "length_mm", "volume_ml", "each_g", "goes_on_g")
 # How a bowl for a flow is spoken of: what it is for, and what its bowl is called after its colour.
 _SPOKEN = {
     "dip": "dip", "dip_fruit": "dip", "balls": "dip", "lace": "lace", "lettering": "line", "drizzle": "drizzle",
@@ -40,12 +39,7 @@ def core_of(piece: Piece) -> Core:
 
 def core_layer(layer: Layer) -> core_layers.Layer:
     """A row as the core knows it. `parameters` is versioned JSON: {"v": 2, "share", "thickness_mm", "placed", ...}."""
-    told = layer.parameters
-    numbers: dict[str, Any] = {n: told[n] for n in _NUMBERS if told.get(n) is not None}
-    return core_layers.Layer(
-        layer.technique, count=told.get("count", 1), coats=told.get("coats", 1), placed=told.get("placed", ""),
-        **numbers,
-    )  # fmt: skip
+    return as_core_layer(layer)
 
 
 @dataclass(frozen=True)

@@ -102,7 +102,8 @@ class Order(unittest.TestCase):
             (BISCUIT, ("dip", Layer("topping", placed="set")), "1 Nothing sticks"),
             (BISCUIT, ("dip", Layer("topping", placed="wet", each_g=5.0)), "ploughs"),
             (BISCUIT, ("dip", "leaf", "second_dip"), "1 Leaf comes last"),
-            (BISCUIT, ("drizzle",), "nothing under it"),
+            (BISCUIT, ("topping",), "nothing under it"), (BISCUIT, ("dip", "stick"), "1 The stick is seated"),
+            (PRALINE, ("drizzle",), "nothing under it"),
         ):  # fmt: skip
             self.assertTrue(any(says in s for s in self.said(core, *names)), (names, self.said(core, *names)))
 

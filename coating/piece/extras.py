@@ -1,0 +1,108 @@
+"""What goes on or into a piece and is no coating: toppings, fillings, dusts, picks; and fillings made as one batch."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from datetime import date, timedelta
+from types import MappingProxyType
+
+from coating.errors import OutOfBounds
+from coating.limits import check
+
+EDIBLE, NON_TOXIC, UNSAID = "yes", "non_toxic", "unsaid"
+BATCH_LOSS = 0.06  # of a batch stays in pan and bag; common practice, no source
+# Which kind of extra a layer is of.
+EXTRA_OF: Mapping[str, str] = MappingProxyType({
+    "topping": "topping", "filling": "filling", "icing": "icing", "modelling": "modelling", "insert": "insert",
+    "dust": "dust", "leaf": "leaf", "stick": "stick", "shell": "mould", "solid": "mould", "transfer": "sheet",
+})  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Extra:
+    """One of them. `each_g` : of what is counted. `edible` : "yes" (sold as food), "non_toxic" or "unsaid".
+    `keeps_days` : from when it is made or opened. `cold` : only in the fridge. `small` : small or hard.
+    `comes_out` : a pick that is taken out again. `parts` : its recipe as (name, g)."""
+
+    kind: str
+    name: str
+    each_g: float | None = None
+    allergens: tuple[str, ...] = ()
+    edible: str = EDIBLE
+    keeps_days: int | None = None
+    cold: bool = False
+    small: bool = False
+    comes_out: bool = False
+    parts: tuple[tuple[str, float], ...] = ()
+
+
+@dataclass(frozen=True)
+class BatchOfFilling:
+    """What to make: g that go in, g to make, and the recipe scaled to it, g."""
+
+    goes_in_g: float
+    make_g: float
+    parts: tuple[tuple[str, float], ...]
+
+    @property
+    def lost_g(self) -> float:
+        return self.make_g - self.goes_in_g
+
+
+def batch_of(goes_in_g: float, parts: Sequence[tuple[str, float]] = (), *, loss: float = BATCH_LOSS) -> BatchOfFilling:
+    """A filling for all pieces at once, its recipe scaled so that nothing is short.
+
+    >>> [(name, round(g)) for name, g in batch_of(188, [("white chocolate", 200), ("cream", 100)]).parts]
+    [('white chocolate', 133), ('cream', 67)]
+
+    Raises OutOfBounds for a recipe of nothing, or a loss of all of it.
+    """
+    check("total_g", goes_in_g)
+    if not 0 <= loss < 1:
+        raise OutOfBounds("Not all of a batch can be lost.", field="loss", low=0, high=1)
+    make_g = goes_in_g / (1 - loss)
+    whole = sum(check("total_g", g, name) for name, g in parts)
+    if parts and whole <= 0:
+        raise OutOfBounds("The recipe has nothing in it.", field="parts")
+    return BatchOfFilling(goes_in_g, make_g, tuple((name, g / whole * make_g) for name, g in parts))
+
+
+def use_by(made_on: date, extras: Sequence[Extra], core_keeps_days: int | None = None) -> tuple[date, str] | None:
+    """The day after which a piece is not to be eaten, and what decides it; None where nothing in it is known to spoil.
+
+    >>> use_by(date(2026, 11, 26), [Extra("filling", "Cream", keeps_days=1), Extra("filling", "Jam", keeps_days=14)])
+    (datetime.date(2026, 11, 27), 'Cream')
+    """
+    days = [(e.keeps_days, e.name) for e in extras if e.keeps_days is not None]
+    if core_keeps_days is not None:
+        days.append((core_keeps_days, "the fruit"))
+    if not days:
+        return None
+    least, name = min(days)
+    return made_on + timedelta(days=least), name
+
+
+# Invented examples to begin with; ratios and keeping are common practice, no source.
+STARTING_EXTRAS: tuple[Extra, ...] = (
+    Extra("topping", "Star sprinkles", 0.05), Extra("topping", "Sugar pearls", 0.3, small=True),
+    Extra("topping", "Chopped hazelnuts", 0.4, ("nuts",)), Extra("topping", "Freeze-dried berries", 0.3),
+    Extra("topping", "Crushed pretzels", 0.3, ("wheat",)), Extra("topping", "Popping sugar", 0.2, ("milk",)),
+    Extra("filling", "Soft ganache", allergens=("milk", "soya"), keeps_days=5, cold=True,
+          parts=(("white chocolate", 200.0), ("cream", 100.0))),
+    Extra("filling", "Nut cream", allergens=("nuts", "milk", "soya"), keeps_days=14,
+          parts=(("hazelnut paste", 150.0), ("white chocolate", 150.0))),
+    Extra("filling", "Thick berry jam", keeps_days=14, parts=(("berries", 180.0), ("sugar", 120.0))),
+    Extra("filling", "Soft caramel", allergens=("milk",), keeps_days=14,
+          parts=(("sugar", 150.0), ("cream", 100.0), ("butter", 50.0))),
+    Extra("filling", "Whipped cream", allergens=("milk",), keeps_days=1, cold=True,
+          parts=(("cream", 200.0), ("sugar", 20.0))),
+    Extra("icing", "White icing", allergens=("egg",), keeps_days=7,
+          parts=(("powdered sugar", 250.0), ("dried egg white", 8.0), ("water", 40.0))),
+    Extra("modelling", "White modelling chocolate", 8.0, ("milk", "soya"), keeps_days=30,
+          parts=(("white chocolate", 200.0), ("glucose syrup", 60.0))),
+    Extra("insert", "Whole hazelnut", 1.2, ("nuts",), small=True), Extra("insert", "Biscuit", 6.0, ("wheat", "milk")),
+    Extra("dust", "Pearl dust"), Extra("dust", "Craft glitter", edible=NON_TOXIC), Extra("leaf", "Silver leaf"),
+    Extra("stick", "Paper stick"), Extra("stick", "Wooden pick", comes_out=True),
+    Extra("mould", "My mould"), Extra("sheet", "Printed transfer sheet"),
+)  # fmt: skip

@@ -1,0 +1,66 @@
+"""What to begin a piece with: pictures of whole pieces, what the maker kept, or a bare core."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.http import HttpResponse
+from django.shortcuts import render
+
+from coating.errors import CoatingError
+from coating.piece.cores import KINDS
+from coating.piece.layers import Layer
+from coating.piece.starts import STARTS
+from studio.common.requests import KitchenRequest
+from studio.pieces.build_form import fields_of, typed_share
+from studio.pieces.carry import plan_from
+from studio.pieces.models import Job, Template
+from studio.pieces.pictures import strokes_of
+from studio.pieces.stacks import PiecePlan, first_extras, palette, plans_of
+
+
+def initial_of(plan: PiecePlan) -> dict[str, Any]:
+    """What the builder shows of a piece to begin with."""
+    first: dict[str, Any] = {
+        "name": plan.name, "count": plan.count, "spares": plan.spares, "core": plan.kind.name,
+        "layers": len(plan.layers), "version": 0, **{f"d{i}": mm for i, mm in enumerate(plan.size_mm)},
+    }  # fmt: skip
+    for i, layer in enumerate(plan.layers):
+        first |= {
+            f"{i}-technique": layer.technique, f"{i}-white": layer.white,
+            f"{i}-colour": layer.colour.pk if layer.colour else "", f"{i}-extra": layer.extra.pk if layer.extra else "",
+        }  # fmt: skip
+        for field in fields_of(layer.technique):
+            value = layer.parameters.get(field)
+            if field == "share" and value is not None:
+                value = typed_share(value)
+            if value is not None:
+                first[f"{i}-{field}"] = value
+    return first
+
+
+def begin_page(request: KitchenRequest, job: Job) -> HttpResponse:
+    """Pick by picture."""
+    colours, extras = palette(job), first_extras(request.kitchen)
+    starts = []
+    for start in STARTS.values():
+        plans = plans_of(start, colours, extras)
+        starts.append((start, [picture_of(p) for p in plans]))
+    kept = []
+    for template in Template.objects.for_kitchen(request.kitchen):
+        try:
+            kept.append((template, picture_of(plan_from(template.piece, request.kitchen))))
+        except CoatingError:
+            continue
+    cores = [(k, strokes_of(k, k.core(*k.usual), [], [])) for k in KINDS.values()]
+    tier = KINDS["cake_tier"]
+    main = colours["main"]
+    drips = strokes_of(tier, tier.core(*tier.usual), [Layer("cake_drip")], [main.lab if main else None])
+    context = {"job": job, "starts": starts, "kept": kept, "cores": cores, "drip_cake": drips}
+    return render(request, "pieces/begin.html", context)
+
+
+def picture_of(plan: PiecePlan) -> Any:
+    """A piece to draw."""
+    labs = [la.colour.lab if la.colour else None for la in plan.layers]
+    return strokes_of(plan.kind, plan.core, plan.core_layers(), labs)

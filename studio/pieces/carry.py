@@ -1,0 +1,331 @@
+"""A job as one file, out and into another kitchen; and a piece kept as a template, which is the same for one piece.
+
+{"kind", "v": 1, "job": {"name", "note", "due_on", "made_on", "little_ones", "boxes"}, "colours": [{"name", "lab",
+"note"}], "extras": [...], "families": [{"name", "kind", "count"}], "pieces": [{"name", "count", "spares", "core",
+"size", "family", "share", "layers": [{"technique", "white", "colour", "extra", "parameters", "joined", "apart"}]}]}.
+Colours and extras are named by their place in their lists.
+"""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass, field
+from datetime import date
+from typing import Any, TypeVar
+
+from django.db import transaction
+
+from coating.care.allergens import ALLERGENS
+from coating.errors import CoatingError, OutOfBounds, Unreadable
+from coating.limits import BOUNDS, check
+from coating.piece.cores import KINDS
+from coating.piece.layers import TECHNIQUES, on_one_g, technique
+from studio.accounts.models import Kitchen
+from studio.cupboard.models import EXTRA_KINDS, Extra
+from studio.pieces.models import WHITES, Colour, Family, Job, Layer, Piece
+from studio.pieces.stacks import VERSION, LayerPlan, PiecePlan, as_core_layer
+from studio.pieces.techniques import technique_of
+
+KIND = "olive-ribbon-job"
+MOST_BYTES, MOST_PIECES, MOST_LAYERS, MOST_THINGS = 1_000_000, 400, 16, 300
+_EXTRA = ("kind", "name", "each_g", "allergens", "edible", "keeps_days", "cold", "small", "comes_out", "parts")
+_SAME = 0.5  # colours nearer than that in every coordinate are the same
+_Row = TypeVar("_Row")
+
+
+# -- out -------------------------------------------------------------------------------------------------------
+class _Lists:
+    """Colours and extras, each once, by their place."""
+
+    def __init__(self) -> None:
+        self.colours: dict[int, Colour] = {}
+        self.extras: dict[int, Extra] = {}
+
+    def place(self, row: Any, among: dict[int, Any]) -> int | None:
+        if row is None:
+            return None
+        among.setdefault(row.pk, row)
+        return list(among).index(row.pk)
+
+    def layer(self, la: Any) -> dict[str, Any]:
+        return {
+            "technique": la.technique, "white": la.white, "colour": self.place(la.colour, self.colours),
+            "extra": self.place(la.extra, self.extras), "parameters": la.parameters,
+            "joined": getattr(la, "joined", ""), "apart": getattr(la, "apart", 0),
+        }  # fmt: skip
+
+    def told(self) -> dict[str, Any]:
+        return {
+            "colours": [{"name": c.name, "lab": list(c.lab), "note": c.note} for c in self.colours.values()],
+            "extras": [{name: getattr(e, name) for name in _EXTRA} for e in self.extras.values()],
+        }
+
+
+def job_text(job: Job) -> str:
+    """A job with prefetched pieces, layers, colours and extras as its file."""
+    lists, families = _Lists(), list(job.families.all())
+    places = {f.pk: i for i, f in enumerate(families)}
+    pieces = [
+        {"name": p.name, "count": p.count, "spares": p.spares, "core": p.core, "size": p.size, "share": p.share,
+         "family": places.get(p.family_id or 0), "layers": [lists.layer(la) for la in p.layers.all()]}
+        for p in job.pieces.all()
+    ]  # fmt: skip
+    days = {n: d.isoformat() if d else None for n, d in (("due_on", job.due_on), ("made_on", job.made_on))}
+    told = {"kind": KIND, "v": 1, "job": {"name": job.name, "note": job.note, "little_ones": job.little_ones, **days},
+            **lists.told(), "pieces": pieces,
+            "families": [{"name": f.name, "kind": f.kind, "count": f.count} for f in families]}  # fmt: skip
+    return json.dumps(told, indent=1, ensure_ascii=False)
+
+
+def piece_json(plan: PiecePlan) -> dict[str, Any]:
+    """A piece as a template keeps it."""
+    lists = _Lists()
+    layers = [lists.layer(la) for la in plan.layers]
+    return {"v": 1, "piece": {"name": plan.name, "count": plan.count, "core": plan.kind.name, "size": {
+        "v": VERSION, "mm": list(plan.size_mm)}, "layers": layers}, **lists.told()}  # fmt: skip
+
+
+# -- in --------------------------------------------------------------------------------------------------------
+@dataclass(frozen=True)
+class Told:
+    """What a file says, checked. Rows are not saved and belong to no kitchen yet."""
+
+    job: dict[str, Any]
+    colours: list[Colour]
+    extras: list[Extra]
+    families: list[dict[str, Any]]
+    pieces: list[dict[str, Any]] = field(default_factory=list)
+
+
+def read_job(raw: bytes) -> Told:
+    """Raises Unreadable, with the place in the maker's words."""
+    if len(raw) > MOST_BYTES:
+        raise Unreadable("That file is too long for a job: 1 MB at most.", field="file")
+    try:
+        told = json.loads(raw.decode("utf-8-sig"), parse_constant=_no_constant)
+    except (ValueError, RecursionError) as problem:
+        raise Unreadable("That is no file of a job: it cannot be read as JSON.", field="file") from problem
+    if not isinstance(told, dict) or told.get("kind") != KIND or told.get("v") != 1:
+        raise Unreadable("That is not a job of ours, or from a newer version.", field="file")
+    job = _at("The job", _job, told.get("job"))
+    colours = [_at(f"Colour {i}", _colour, c) for i, c in _numbered(told, "colours", MOST_THINGS)]
+    extras = [_at(f"Thing {i}", _extra, e) for i, e in _numbered(told, "extras", MOST_THINGS)]
+    families = [_at(f"Family {i}", _family, f) for i, f in _numbered(told, "families", MOST_PIECES)]
+    read = Told(job, colours, extras, families)
+    for i, piece in _numbered(told, "pieces", MOST_PIECES):
+        read.pieces.append(_at(f"Piece {i}", lambda p: _piece(p, read), piece))
+    return read
+
+
+def _no_constant(word: str) -> float:
+    raise ValueError(word)
+
+
+def _numbered(told: dict[str, Any], name: str, most: int) -> Iterable[tuple[int, Any]]:
+    rows = told.get(name, [])
+    if not isinstance(rows, list) or len(rows) > most:
+        raise Unreadable(f"There are too many {name} in it, or they are no list: {most} at most.", field="file")
+    return enumerate(rows, 1)
+
+
+def _at(where: str, read: Callable[[Any], _Row], value: Any) -> _Row:
+    """Read a part of the file; what is wrong in it is said with its place."""
+    try:
+        return read(value)
+    except CoatingError as refusal:
+        raise Unreadable(f"{where}: {refusal.message}", field="file") from refusal
+    except (KeyError, TypeError, ValueError, AttributeError, IndexError, OverflowError) as problem:
+        raise Unreadable(f"{where} cannot be read.", field="file") from problem
+
+
+def _text(value: Any, most: int, *, empty: bool = False) -> str:
+    if not isinstance(value, str) or len(value) > most or (not value.strip() and not empty):
+        raise Unreadable(f"a text of up to {most} letters is wanted.")
+    return value.strip()
+
+
+def _whole(value: Any, low: int, high: int) -> int:
+    if isinstance(value, bool) or not isinstance(value, int) or not low <= value <= high:
+        raise OutOfBounds(f"a whole number between {low} and {high} is wanted.")
+    return value
+
+
+def _one_of(value: Any, choices: Iterable[str]) -> str:
+    if value not in list(choices):
+        raise Unreadable(f"{str(value)[:40]!r} is not known here.")
+    return str(value)
+
+
+def _day(value: Any) -> date | None:
+    return date.fromisoformat(value) if value else None
+
+
+def _job(told: dict[str, Any]) -> dict[str, Any]:
+    return {"name": _text(told["name"], 80), "note": _text(told.get("note", ""), 400, empty=True),
+            "due_on": _day(told.get("due_on")), "made_on": _day(told.get("made_on")),
+            "little_ones": told.get("little_ones") is True}  # fmt: skip
+
+
+def _colour(told: dict[str, Any]) -> Colour:
+    lightness, a, b = (float(v) for v in told["lab"])
+    check("lab_lightness", lightness)
+    check("lab_chroma", a)
+    check("lab_chroma", b)
+    note = _text(told.get("note", ""), 200, empty=True)
+    return Colour(name=_text(told["name"], 60), lightness=lightness, a=a, b=b, note=note, came_from="brought")
+
+
+def _extra(told: dict[str, Any]) -> Extra:
+    each = told.get("each_g")
+    days = told.get("keeps_days")
+    parts = [{"name": _text(p["name"], 60), "g": check("total_g", float(p["g"]))} for p in told.get("parts", [])[:20]]
+    return Extra(
+        kind=_one_of(told["kind"], dict(EXTRA_KINDS)), name=_text(told["name"], 80),
+        each_g=None if each is None else check("mass_g", float(each)),
+        allergens=[_one_of(a, ALLERGENS) for a in told.get("allergens", [])],
+        edible=_one_of(told.get("edible", "unsaid"), dict(Extra.EDIBLE)),
+        keeps_days=None if days is None else _whole(days, 0, 3650), cold=told.get("cold") is True,
+        small=told.get("small") is True, comes_out=told.get("comes_out") is True, parts=parts,
+    )  # fmt: skip
+
+
+def _family(told: dict[str, Any]) -> dict[str, Any]:
+    return {"name": _text(told["name"], 80), "kind": _one_of(told["kind"], dict(Family.KINDS)),
+            "count": _whole(told["count"], 1, int(BOUNDS["count"].high))}  # fmt: skip
+
+
+def _place(value: Any, rows: list[_Row]) -> _Row | None:
+    return None if value is None else rows[_whole(value, 0, len(rows) - 1)]
+
+
+def _layer(told: dict[str, Any], read: Told) -> dict[str, Any]:
+    parameters = told["parameters"]
+    if not isinstance(parameters, dict) or len(parameters) > 20:
+        raise Unreadable("its layers cannot be read.")
+    for value in parameters.values():
+        if not isinstance(value, str | int | float | bool) or (isinstance(value, str) and len(value) > 80):
+            raise Unreadable("its layers cannot be read.")
+    return {
+        "technique": _one_of(told["technique"], TECHNIQUES), "white": _one_of(told.get("white"), dict(WHITES)),
+        "colour": _place(told.get("colour"), read.colours), "extra": _place(told.get("extra"), read.extras),
+        "parameters": parameters, "joined": _joined(told.get("joined", "")),
+        "apart": _whole(told.get("apart", 0), 0, 20),
+    }  # fmt: skip
+
+
+def _joined(value: Any) -> str:
+    return _one_of(value, {"", *(t.window for t in TECHNIQUES.values())})
+
+
+def _piece(told: dict[str, Any], read: Told) -> dict[str, Any]:
+    layers = told["layers"]
+    if not isinstance(layers, list) or not 1 <= len(layers) <= MOST_LAYERS:
+        raise Unreadable(f"1 to {MOST_LAYERS} layers are wanted.")
+    family = told.get("family")
+    kept = {
+        "name": _text(told["name"], 80), "count": _whole(told["count"], 1, int(BOUNDS["count"].high)),
+        "spares": _whole(told.get("spares", 0), 0, int(BOUNDS["count"].high)), "core": _one_of(told["core"], KINDS),
+        "size": told["size"], "share": _whole(told.get("share", 1), 1, int(BOUNDS["count"].high)),
+        "family": None if family is None else _whole(family, 0, len(read.families) - 1),
+        "layers": [_layer(la, read) for la in layers],
+    }  # fmt: skip
+    _can_be_made(kept)
+    return kept
+
+
+def _can_be_made(kept: dict[str, Any]) -> None:
+    """Every layer is weighed once: what cannot be weighed is not brought in. Raises whatever the sizes raise."""
+    if kept["size"].get("v") == VERSION:
+        plan = _plan(kept)
+        for layer, core_layer in zip(plan.layers, plan.core_layers(), strict=True):
+            if layer.parameters.get("v") != VERSION:
+                raise Unreadable("its layers are of another version.")
+            on_one_g(plan.core, core_layer)
+        return
+    piece = Piece(**{n: kept[n] for n in ("name", "count", "spares", "core", "size")})
+    for la in kept["layers"]:
+        row = Layer(piece=piece, technique=la["technique"], white=la["white"], parameters=la["parameters"])
+        technique_of(row).need(row)
+
+
+def _plan(kept: dict[str, Any]) -> PiecePlan:
+    layers = tuple(
+        LayerPlan(la["technique"], la["white"], la["colour"], la["extra"], la["parameters"]) for la in kept["layers"]
+    )
+    size = tuple(float(mm) for mm in kept["size"]["mm"])
+    return PiecePlan(kept["name"], kept["count"], KINDS[kept["core"]], size, layers, kept.get("spares"))
+
+
+@transaction.atomic
+def bring_job(kitchen: Kitchen, told: Told) -> Job:
+    """Keep what a file says as a new job of this kitchen."""
+    for colour in told.colours:
+        _settle_colour(kitchen, colour)
+    for extra in told.extras:
+        _settle_extra(kitchen, extra)
+    job = Job.objects.create(kitchen=kitchen, **told.job)
+    families = [Family.objects.create(kitchen=kitchen, job=job, **f) for f in told.families]
+    for kept in told.pieces:
+        layers = kept["layers"]
+        family = families[kept["family"]] if kept["family"] is not None else None
+        own = {n: v for n, v in kept.items() if n not in ("layers", "family")}
+        piece = Piece.objects.create(kitchen=kitchen, job=job, family=family, **own)
+        Layer.objects.bulk_create(Layer(kitchen=kitchen, piece=piece, order=i, **la) for i, la in enumerate(layers, 1))
+    return job
+
+
+def _settle_colour(kitchen: Kitchen, colour: Colour) -> None:
+    """The colour of this kitchen that is the same, or a new one; another of the same name keeps its name."""
+    known = {c.name: c for c in Colour.objects.for_kitchen(kitchen)}
+    same = known.get(colour.name)
+    if same and max(abs(p - q) for p, q in zip(same.lab, colour.lab, strict=True)) < _SAME:
+        colour.pk = same.pk
+        return
+    colour.kitchen, colour.name = kitchen, _free(colour.name, known, 60)
+    colour.save()
+
+
+def _settle_extra(kitchen: Kitchen, extra: Extra) -> None:
+    """The same for what is no coating: what differs in what is in it is another thing."""
+    known = {e.name: e for e in Extra.objects.for_kitchen(kitchen).filter(kind=extra.kind)}
+    same = known.get(extra.name)
+    if same and all(getattr(same, n) == getattr(extra, n) for n in _EXTRA):
+        extra.pk = same.pk
+        return
+    extra.kitchen, extra.name = kitchen, _free(extra.name, known, 80)
+    extra.save()
+
+
+def _free(name: str, known: Iterable[str], most: int) -> str:
+    taken, tried, number = set(known), name, 1
+    while tried in taken:
+        number += 1
+        tried = f"{name[: most - 12]} (brought{'' if number == 2 else f' {number - 1}'})"
+    return tried
+
+
+def plan_from(kept: dict[str, Any], kitchen: Kitchen) -> PiecePlan:
+    """A template as a piece to begin with: colours and extras by their names, where this kitchen still has them.
+
+    Raises Unreadable.
+    """
+    colours = {c.name: c for c in Colour.objects.for_kitchen(kitchen)}
+    extras = {(e.kind, e.name): e for e in Extra.objects.for_kitchen(kitchen)}
+
+    def read(told: dict[str, Any]) -> PiecePlan:
+        layers = []
+        for la in told["layers"]:
+            technique(la["technique"])
+            colour = kept["colours"][la["colour"]]["name"] if la["colour"] is not None else None
+            extra = kept["extras"][la["extra"]] if la["extra"] is not None else None
+            layers.append(LayerPlan(
+                la["technique"], la["white"], colours.get(colour or ""),
+                extras.get((extra["kind"], extra["name"])) if extra else None, la["parameters"],
+            ))  # fmt: skip
+        plan = PiecePlan(told["name"], told["count"], KINDS[told["core"]], tuple(told["size"]["mm"]), tuple(layers))
+        for layer in plan.layers:
+            on_one_g(plan.core, as_core_layer(layer))
+        return plan
+
+    return _at("This template", read, kept["piece"])

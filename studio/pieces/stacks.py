@@ -1,0 +1,166 @@
+"""Verbs of stacks: keeping a piece with its layers, from a form, a start, a template or a file."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+from typing import Any
+
+from django.db import transaction
+
+from coating.piece.cores import KINDS, Core, Kind
+from coating.piece.extras import EXTRA_OF
+from coating.piece.families import in_motifs
+from coating.piece.layers import VOLUME
+from coating.piece.layers import Layer as CoreLayer
+from coating.piece.stack import spares_for
+from coating.piece.starts import Start
+from studio.accounts.models import Kitchen
+from studio.cupboard.models import Extra
+from studio.pieces.models import Colour, Family, Job, Layer, Piece
+
+VERSION = 2
+_KEPT = ("share", "thickness_mm", "width_mm", "length_mm", "volume_ml", "each_g", "placed")
+
+
+@dataclass(frozen=True)
+class LayerPlan:
+    """A layer to be kept: as the row has it."""
+
+    technique: str
+    white: str = "coating"
+    colour: Colour | None = None
+    extra: Extra | None = None
+    parameters: dict[str, Any] = field(default_factory=dict)
+
+
+@dataclass(frozen=True)
+class PiecePlan:
+    """A piece to be kept. Without `spares`, as many as usually break."""
+
+    name: str
+    count: int
+    kind: Kind
+    size_mm: tuple[float, ...]
+    layers: tuple[LayerPlan, ...]
+    spares: int | None = None
+    share: int = 1
+
+    @property
+    def core(self) -> Core:
+        return self.kind.core(*self.size_mm)
+
+    def core_layers(self) -> list[CoreLayer]:
+        """The stack as the core knows it."""
+        return [as_core_layer(layer) for layer in self.layers]
+
+    def spare(self) -> int:
+        """Spares said, or as many as usually break."""
+        if self.spares is not None:
+            return self.spares
+        return spares_for(self.count, self.kind.breaks, self.core_layers())
+
+
+def as_core_layer(plan: LayerPlan | Layer) -> CoreLayer:
+    """A layer as the core knows it, with the weight of what it is of."""
+    told = {k: v for k, v in plan.parameters.items() if k not in ("v", "note")}
+    if plan.extra and plan.extra.each_g is not None and told.get("each_g") is None:
+        told["each_g"] = plan.extra.each_g
+    return CoreLayer(plan.technique, str(plan.colour.pk) if plan.colour else "", **told)
+
+
+def parameters_of(layer: CoreLayer, core: Core) -> dict[str, Any]:
+    """A layer of the core as a row keeps it."""
+    told: dict[str, Any] = {"v": VERSION}
+    for name in _KEPT:
+        value = getattr(layer, name)
+        if value not in (None, ""):
+            told[name] = value
+    told |= {"count": layer.count} if layer.count != 1 else {}
+    told |= {"coats": layer.coats} if layer.coats != 1 else {}
+    if layer.kind.measured == VOLUME and layer.share < 1 and layer.volume_ml is None:
+        told["volume_ml"] = round(core.holds_ml * told.pop("share"), 1)
+    return told
+
+
+@transaction.atomic
+def keep_piece(
+    job: Job, plan: PiecePlan, *, piece: Piece | None = None, expected: int = 0, family: Family | None = None
+) -> Piece:
+    """Keep a piece and its layers; a layer that stays keeps its row, and so its bowl. Raises ChangedMeanwhile."""
+    kept = {"name": plan.name, "count": plan.count, "spares": plan.spare(), "core": plan.kind.name,
+            "size": {"v": VERSION, "mm": list(plan.size_mm)}}  # fmt: skip
+    if piece is None:
+        piece = Piece.objects.create(kitchen_id=job.kitchen_id, job=job, family=family, share=plan.share, **kept)
+    else:
+        for name, value in kept.items():
+            setattr(piece, name, value)
+        piece.save_over(expected)
+    piece.layers.filter(order__gt=len(plan.layers)).delete()
+    for place, layer in enumerate(plan.layers, 1):
+        Layer.objects.update_or_create(
+            piece=piece, order=place,
+            defaults={
+                "kitchen_id": job.kitchen_id, "technique": layer.technique, "white": layer.white,
+                "colour": layer.colour, "extra": layer.extra, "parameters": layer.parameters,
+            },
+        )  # fmt: skip
+    return piece
+
+
+@transaction.atomic
+def keep_together(job: Job, name: str, kind: str, count: int, plans: Sequence[PiecePlan]) -> Family:
+    """Keep several pieces as variants, or as the parts of a motif."""
+    family = Family.objects.create(kitchen_id=job.kitchen_id, job=job, name=name, kind=kind, count=count)
+    for plan in plans:
+        keep_piece(job, plan, family=family)
+    return family
+
+
+# -- what to begin with ----------------------------------------------------------------------------------------
+def palette(job: Job) -> dict[str, Colour | None]:
+    """Colours for what a start calls main and second: what the job has first, then what the kitchen has."""
+    used = [la.colour for p in job.pieces.all() for la in p.layers.all() if la.colour]
+    known = list(dict.fromkeys([*used, *Colour.objects.for_kitchen(job.kitchen)[:8]]))
+    return {"": None, "main": known[0] if known else None, "second": known[1] if len(known) > 1 else None}
+
+
+def first_extras(kitchen: Kitchen) -> dict[str, Extra]:
+    """The first of each kind: what a new layer is of until something else is picked."""
+    found: dict[str, Extra] = {}
+    for extra in Extra.objects.for_kitchen(kitchen):
+        found.setdefault(extra.kind, extra)
+    return found
+
+
+def plans_of(start: Start, colours: Mapping[str, Colour | None], extras: Mapping[str, Extra]) -> list[PiecePlan]:
+    """The parts of a start as pieces to keep."""
+    counts = in_motifs(start.count, [part.each for part in start.parts])
+    found = []
+    for part, count in zip(start.parts, counts, strict=True):
+        layers = tuple(
+            LayerPlan(la.technique, "coating", colours.get(la.colour), extra_for(la.technique, extras),
+                      parameters_of(la, part.core))
+            for la in part.layers
+        )  # fmt: skip
+        found.append(PiecePlan(part.title, count, part.kind, _size(part.kind, part.size), layers, share=part.each))
+    return found
+
+
+def extra_for(technique: str, extras: Mapping[str, Extra]) -> Extra | None:
+    """What a layer is of to begin with. Nobody is taken to own a mould or a sheet."""
+    kind = EXTRA_OF.get(technique, "")
+    return None if kind in ("mould", "sheet") else extras.get(kind)
+
+
+def _size(kind: Kind, title: str) -> tuple[float, ...]:
+    return tuple(float(mm) for mm in dict(kind.sizes)[title])
+
+
+def plan_of(piece: Piece) -> PiecePlan | None:
+    """A piece that was built, as a plan, from prefetched layers; None for one with a form of its own."""
+    if piece.size.get("v") != VERSION or piece.core not in KINDS:
+        return None
+    layers = tuple(LayerPlan(la.technique, la.white, la.colour, la.extra, la.parameters) for la in piece.layers.all())
+    size = tuple(piece.size["mm"])
+    return PiecePlan(piece.name, piece.count, KINDS[piece.core], size, layers, piece.spares, piece.share)
