@@ -106,6 +106,11 @@ BOUNDS: dict[str, Bound] = {
     "colourants": Bound(0, 6, "", "The number of colours"),
     "shades": Bound(3, 9, "", "The number of shades"),
     "coat_mm": Bound(0.01, 5, "mm", "The thickness of a coat"),
+    "shred_mm": Bound(0, 200, "mm", "The shred"),
+    "keeps_days": Bound(0, 3650, "days", "How long it keeps"),
+    "pack": Bound(0.1, 100000, "", "The pack"),
+    "uses": Bound(1, 100000, "", "How often it is used"),
+    "cavities": Bound(1, 500, "", "The cavities"),
     "price": Bound(0.01, 100000, "", "The price"),
 }
 

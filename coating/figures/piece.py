@@ -9,7 +9,7 @@ from functools import lru_cache
 
 from coating.figures.outlines import MIDDLE, Cut, Face, Knot, Outline, outline_of
 from coating.piece.cores import Core, Kind
-from coating.piece.layers import Layer
+from coating.piece.layers import SPREAD, TOP, Layer
 
 CORE, GREEN = -1, -2
 # Of the layer's colour, a line of it, what is light on dark or the reverse, and a thin line on the core.
@@ -35,7 +35,12 @@ def piece_picture(kind: Kind, core: Core, layers: tuple[Layer, ...]) -> tuple[Ma
     outline = outline_of(kind, core)
     marks = [_core(outline), *_details(kind, outline)]
     for place, layer in enumerate(layers):
-        for path, how, width in _layer(outline, layer):
+        under = any(
+            (la.kind.measured == SPREAD and la.kind.on == TOP) or la.technique == "pour" for la in layers[:place]
+        )
+        for path, how, width in (
+            _swirls(outline.face) if under and layer.technique == "marbling" else _layer(outline, layer)
+        ):
             marks.append(Mark(path, how, place, width))
     sticks = [m for m in marks if m.layer >= 0 and layers[m.layer].technique == "stick"]
     return (*sticks, *(m for m in marks if m not in sticks)) if not isinstance(outline, Cut) else tuple(marks)
@@ -159,6 +164,11 @@ def _poured(face: Face, layer: Layer) -> _Drawn:
 
 def _flooded(face: Face, layer: Layer) -> _Drawn:
     return [(_plate(face), FILL, 0.0), (_plate(face), OVER, 2.0)]
+
+
+def _swirls(face: Face) -> _Drawn:
+    """What is drawn through a ground of another colour."""
+    return [(_marbled(face, Layer("marbling"))[1][0], LINE, 7.0)]
 
 
 def _marbled(face: Face, layer: Layer) -> _Drawn:

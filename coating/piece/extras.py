@@ -23,7 +23,8 @@ EXTRA_OF: Mapping[str, str] = MappingProxyType({
 class Extra:
     """One of them. `each_g` : of what is counted. `edible` : "yes" (sold as food), "non_toxic" or "unsaid".
     `keeps_days` : from when it is made or opened. `cold` : only in the fridge. `small` : small or hard.
-    `comes_out` : a pick that is taken out again. `parts` : its recipe as (name, g)."""
+    `comes_out` : a pick that is taken out again. `parts` : its recipe as (name, g). `taste` : a key of
+    `coating.plan.flavours.TASTES`."""
 
     kind: str
     name: str
@@ -35,6 +36,7 @@ class Extra:
     small: bool = False
     comes_out: bool = False
     parts: tuple[tuple[str, float], ...] = ()
+    taste: str = ""
 
 
 @dataclass(frozen=True)
@@ -85,23 +87,27 @@ def use_by(made_on: date, extras: Sequence[Extra], core_keeps_days: int | None =
 
 # Invented examples to begin with; ratios and keeping are common practice, no source.
 STARTING_EXTRAS: tuple[Extra, ...] = (
-    Extra("topping", "Star sprinkles", 0.05), Extra("topping", "Sugar pearls", 0.3, small=True),
-    Extra("topping", "Chopped hazelnuts", 0.4, ("nuts",)), Extra("topping", "Freeze-dried berries", 0.3),
-    Extra("topping", "Crushed pretzels", 0.3, ("wheat",)), Extra("topping", "Popping sugar", 0.2, ("milk",)),
-    Extra("filling", "Soft ganache", allergens=("milk", "soya"), keeps_days=5, cold=True,
+    Extra("topping", "Star sprinkles", 0.05, taste="sweet"),
+    Extra("topping", "Sugar pearls", 0.3, small=True, taste="sweet"),
+    Extra("topping", "Chopped hazelnuts", 0.4, ("nuts",), taste="nut"),
+    Extra("topping", "Freeze-dried berries", 0.3, taste="berry"),
+    Extra("topping", "Crushed pretzels", 0.3, ("wheat",), taste="salty"),
+    Extra("topping", "Popping sugar", 0.2, ("milk",), taste="sweet"),
+    Extra("filling", "Soft ganache", allergens=("milk", "soya"), keeps_days=5, cold=True, taste="cream",
           parts=(("white chocolate", 200.0), ("cream", 100.0))),
-    Extra("filling", "Nut cream", allergens=("nuts", "milk", "soya"), keeps_days=14,
+    Extra("filling", "Nut cream", allergens=("nuts", "milk", "soya"), keeps_days=14, taste="nut",
           parts=(("hazelnut paste", 150.0), ("white chocolate", 150.0))),
-    Extra("filling", "Thick berry jam", keeps_days=14, parts=(("berries", 180.0), ("sugar", 120.0))),
-    Extra("filling", "Soft caramel", allergens=("milk",), keeps_days=14,
+    Extra("filling", "Thick berry jam", keeps_days=14, taste="berry", parts=(("berries", 180.0), ("sugar", 120.0))),
+    Extra("filling", "Soft caramel", allergens=("milk",), keeps_days=14, taste="caramel",
           parts=(("sugar", 150.0), ("cream", 100.0), ("butter", 50.0))),
-    Extra("filling", "Whipped cream", allergens=("milk",), keeps_days=1, cold=True,
+    Extra("filling", "Whipped cream", allergens=("milk",), keeps_days=1, cold=True, taste="cream",
           parts=(("cream", 200.0), ("sugar", 20.0))),
-    Extra("icing", "White icing", allergens=("egg",), keeps_days=7,
+    Extra("icing", "White icing", allergens=("egg",), keeps_days=7, taste="sweet",
           parts=(("powdered sugar", 250.0), ("dried egg white", 8.0), ("water", 40.0))),
-    Extra("modelling", "White modelling chocolate", 8.0, ("milk", "soya"), keeps_days=30,
+    Extra("modelling", "White modelling chocolate", 8.0, ("milk", "soya"), keeps_days=30, taste="sweet",
           parts=(("white chocolate", 200.0), ("glucose syrup", 60.0))),
-    Extra("insert", "Whole hazelnut", 1.2, ("nuts",), small=True), Extra("insert", "Biscuit", 6.0, ("wheat", "milk")),
+    Extra("insert", "Whole hazelnut", 1.2, ("nuts",), small=True, taste="nut"),
+    Extra("insert", "Biscuit", 6.0, ("wheat", "milk"), taste="sweet"),
     Extra("dust", "Pearl dust"), Extra("dust", "Craft glitter", edible=NON_TOXIC), Extra("leaf", "Silver leaf"),
     Extra("stick", "Paper stick"), Extra("stick", "Wooden pick", comes_out=True),
     Extra("mould", "My mould"), Extra("sheet", "Printed transfer sheet"),

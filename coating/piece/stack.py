@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
 from coating.piece.cores import Core
 from coating.piece.layers import INSIDE, Layer
 
+UNLIKELY = 0.25  # broken pieces that nobody makes a spare for
 HEADROOM = 0.9  # of what is hollow, so that a lid has room; common practice, no source
 _BASE = ("dip", "angled_dip", "pour", "shell", "solid", "flood", "transfer", "marbling", "rim", "icing")
 _DIPS = ("dip", "second_dip", "angled_dip")
@@ -98,6 +100,7 @@ def in_order(layers: Sequence[Layer], core: Core | None = None) -> tuple[int, ..
 
 
 def spares_for(count: int, core_breaks: float, layers: Sequence[Layer]) -> int:
-    """How many more to make, from what is most fragile in it: lace a quarter, shells a tenth. Practice, no source."""
+    """How many more to make, from what is most fragile in it: lace a quarter, shells a tenth; none where hardly any
+    would break, as of one slab. Practice, no source."""
     share = max([core_breaks, *(layer.kind.fragile for layer in layers)], default=0.0)
-    return -int(-count * share // 1) if share else 0
+    return math.ceil(count * share - 1e-9) if count * share >= UNLIKELY else 0

@@ -72,7 +72,7 @@ _STARTS = (
         _part("Filled pralines", "mould", "praline", ("shell", "", _ALL), ("filling", "", _ALL), ("cap", "", _ALL),
               ("drizzle", "main", _ALL)),)),
     Start("slab", "Marbled slab", 1, (
-        _part("Marbled slab", "slab", "tray", ("marbling", "main", _ALL),
+        _part("Marbled slab", "slab", "tray", ("pour", "", {"thickness_mm": 3.0}), ("marbling", "main", {"thickness_mm": 3.0}),
               ("topping", "", {"placed": "wet", "count": 60, "each_g": 0.3})),)),
     Start("cups", "Layered cups", 12, (
         _part("Layered cups", "cup", "usual", ("solid", "", {"share": 0.333}), ("filling", "", {"volume_ml": 12.0}),

@@ -3,11 +3,15 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from types import MappingProxyType
 
 from coating.errors import OutOfBounds
 from coating.limits import check
+from coating.piece.cores import Block, Core, Disc, Hollow, Kind, Rod, Sheet
 
+HANDLING_L = 1.0  # a box more is as much of a nuisance as a litre more of room
 GAP_MM, LID_ROOM_MM = 3.0, 4.0  # between pieces, and under the lid; common practice, no source
 
 
@@ -24,6 +28,59 @@ class Box:
     def __post_init__(self) -> None:
         for name in ("length_mm", "width_mm", "height_mm"):
             check("core_mm", getattr(self, name), name)
+
+
+# Boxes that shops sell, from inside, mm; common practice, no source.
+USUAL_BOXES: Mapping[str, Box] = MappingProxyType({
+    "bag": Box(120, 80, 60), "small": Box(120, 120, 50), "long": Box(240, 80, 45), "flat": Box(250, 180, 45),
+    "deep": Box(200, 200, 100), "cake": Box(260, 260, 150), "four holes": Box(160, 160, 90, 4, 66),
+    "twelve holes": Box(330, 240, 90, 12, 66),
+})  # fmt: skip
+BOX_WORDS = {
+    "bag": "clear bag", "small": "small box", "long": "long box", "flat": "flat box", "deep": "deep box",
+    "cake": "cake box", "four holes": "insert of four", "twelve holes": "insert of twelve",
+}  # fmt: skip
+COAT_MM, STICK_MM, TOPPED_MM, BREAKS_TO_MM, SLAB_MM = 1.5, 90.0, 3.0, 60.0, 8.0
+
+
+def lying(kind: Kind, core: Core, techniques: Sequence[str]) -> tuple[float, float, float]:
+    """How a piece of a kind lies in a box: across, along and high, mm, with its coat, its topping and its stick.
+
+    What is on a stick lies on its side; a slab is broken first.
+    """
+    a, b, c = _bare(kind, core)
+    more = 2 * COAT_MM if any(t in ("dip", "second_dip", "angled_dip", "pour") for t in techniques) else 0.0
+    top = TOPPED_MM if any(t in ("topping", "modelling", "lines", "dots") for t in techniques) else 0.0
+    a, b, c = a + more, b + more, c + more + top
+    if "stick" in techniques:
+        return max(a, c) if kind.figure != "round" else a, max(b, c) + STICK_MM, min(a, c)
+    return a, b, c
+
+
+def lie_in_all(kind: Kind, core: Core, count: int) -> int:
+    """How many there are to pack: a slab is broken first."""
+    if kind.name != "slab":
+        return count
+    return max(1, round(core.top_mm2 / BREAKS_TO_MM**2)) * count
+
+
+def _bare(kind: Kind, core: Core) -> tuple[float, float, float]:
+    if isinstance(core, Disc):
+        return core.diameter_mm, core.diameter_mm, core.thickness_mm
+    if isinstance(core, Block):
+        return core.width_mm, core.long_mm, core.thickness_mm
+    if isinstance(core, Rod):
+        if kind.name == "pretzel_twist":
+            wide = core.long_mm / 3.4  # a string of that length, knotted
+            return wide, wide, 2 * core.diameter_mm
+        return core.diameter_mm, core.long_mm, core.diameter_mm
+    if isinstance(core, Sheet):
+        if kind.name == "slab":
+            return min(core.width_mm, BREAKS_TO_MM), min(core.long_mm, BREAKS_TO_MM), SLAB_MM
+        return core.width_mm, core.long_mm, 4.0
+    if isinstance(core, Hollow):
+        return core.top_diameter_mm, core.top_diameter_mm, core.depth_mm
+    return core.across_mm, core.across_mm, core.length_mm
 
 
 @dataclass(frozen=True)
@@ -69,6 +126,39 @@ def packed(
     fit = max(1, min(layers, int((room + sheet_mm) // (high_mm + sheet_mm))))
     used = fit * high_mm + (fit - 1) * sheet_mm
     return Packed(most, fit, most * fit, math.ceil(count / (most * fit)), box.height_mm - shred_mm - used)
+
+
+def best_box(count: int, across_mm: float, along_mm: float, high_mm: float) -> str:
+    """Which of the usual boxes holds them with the least room and the fewest boxes; "" when none closes over them."""
+    found = []
+    for name, box in USUAL_BOXES.items():
+        try:
+            fit = packed(box, count, across_mm=across_mm, along_mm=along_mm, high_mm=high_mm)
+        except OutOfBounds:
+            continue
+        litres = box.length_mm * box.width_mm * box.height_mm * 1e-6
+        found.append((fit.boxes * (litres + HANDLING_L), name))
+    return min(found)[1] if found else ""
+
+
+def seats(box: Box, packed_: Packed, across_mm: float, along_mm: float) -> list[tuple[float, float, float, float]]:
+    """Where pieces lie in the first layer, seen from above: x, y, width and depth in mm, from a corner of the box."""
+    if box.holes:
+        columns = max(1, round(math.sqrt(box.holes * box.length_mm / box.width_mm)))
+        rows = -(-box.holes // columns)
+        size = box.hole_mm
+        apart_x, apart_y = box.length_mm / columns, box.width_mm / rows
+        return [((i % columns + 0.5) * apart_x - size / 2, (i // columns + 0.5) * apart_y - size / 2, size, size)
+                for i in range(box.holes)]  # fmt: skip
+    wide, deep = (across_mm, along_mm)
+    if _rows(box, along_mm, across_mm) > _rows(box, across_mm, along_mm):
+        wide, deep = along_mm, across_mm
+    columns = int((box.length_mm + GAP_MM + 1e-9) // (wide + GAP_MM))
+    rows = packed_.in_layer // columns
+    free_x = (box.length_mm - columns * wide) / (columns + 1)
+    free_y = (box.width_mm - rows * deep) / (rows + 1)
+    return [(free_x + i % columns * (wide + free_x), free_y + i // columns * (deep + free_y), wide, deep)
+            for i in range(packed_.in_layer)]  # fmt: skip
 
 
 def _rows(box: Box, across_mm: float, along_mm: float) -> int:

@@ -68,8 +68,10 @@ def begin(request: KitchenRequest, job_pk: int) -> HttpResponse:
     Job.objects.for_kitchen(request.kitchen).select_for_update().filter(pk=job_pk).first()
     job = Job.objects.with_pieces().get_for(request.kitchen, pk=job_pk)
     wanted = tuple(request.POST.get(name, "") for name in ("colour", "white", "technique"))
+    apart = request.POST.get("apart") or "0"
     for need in colour_needs(job):
-        if (str(need.colour.pk) if need.colour else "", need.white, need.technique) == wanted:
+        key = (str(need.colour.pk) if need.colour else "", need.white, need.technique)
+        if key == wanted and str(need.apart) == apart:
             bowl = need.bowl if need.bowl and need.bowl.finished_at is None else None
             bowl = bowl or begin_bowl(
                 request.kitchen, name=need.name, white=need.white, colour=need.colour, job=job,

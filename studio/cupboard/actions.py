@@ -80,7 +80,7 @@ def lay_out_extras(kitchen: Kitchen) -> None:
         Extra(
             kitchen=kitchen, kind=e.kind, name=e.name, each_g=e.each_g, allergens=list(e.allergens), edible=e.edible,
             keeps_days=e.keeps_days, cold=e.cold, small=e.small, comes_out=e.comes_out,
-            parts=[{"name": name, "g": g} for name, g in e.parts],
+            parts=[{"name": name, "g": g} for name, g in e.parts], taste=e.taste,
         )
         for e in STARTING_EXTRAS
     )  # fmt: skip

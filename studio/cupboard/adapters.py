@@ -8,9 +8,10 @@ from typing import Any
 
 from coating.colour.mixing import Ingredient as CoreIngredient
 from coating.colour.spectra import Curve
+from coating.piece.extras import Extra as CoreExtra
 from coating.quantities import TYPICAL_BAG_G
 from coating.units import WATER_IN_GEL
-from studio.cupboard.models import Ingredient, Optics, Parameter
+from studio.cupboard.models import Extra, Ingredient, Optics, Parameter
 
 WATER_IN = {"water": 1.0, "gel": WATER_IN_GEL}
 # Which attribute of the core ingredient a parameter sets.
@@ -49,6 +50,14 @@ def curve_json(curve: Curve) -> dict[str, Any]:
         "power": curve.power,
         **({"samples": list(curve.samples)} if curve.samples else {}),
     }
+
+
+def core_extra(row: Extra) -> CoreExtra:
+    """A topping, filling or helper as the core knows it."""
+    return CoreExtra(
+        row.kind, row.name, row.each_g, tuple(row.allergens), row.edible, row.keeps_days, row.cold, row.small,
+        row.comes_out, tuple((p["name"], p["g"]) for p in row.parts), row.taste,
+    )  # fmt: skip
 
 
 def core_ingredient(

@@ -7,6 +7,7 @@ from typing import Self
 
 from django.db import models
 
+from coating.plan.flavours import TASTES
 from studio.common.models import KitchenOwned, KitchenQuerySet, Versioned
 
 KINDS = [
@@ -153,6 +154,7 @@ class Extra(KitchenOwned, Versioned):
     small = models.BooleanField(default=False)
     comes_out = models.BooleanField(default=False)
     parts = models.JSONField(default=list, blank=True)
+    taste = models.CharField(max_length=10, blank=True, choices=list(TASTES.items()))
     pack = models.FloatField(null=True, blank=True)
     price = models.FloatField(null=True, blank=True)
     uses = models.PositiveIntegerField(null=True, blank=True)

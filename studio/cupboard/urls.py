@@ -1,10 +1,14 @@
 from django.urls import path
 
-from studio.cupboard import measure, views
+from studio.cupboard import extras, measure, views
 
 app_name = "cupboard"
 urlpatterns = [
     path("", views.shelf, name="shelf"),
+    path("extras/", extras.extras, name="extras"),
+    path("extras/new/", extras.extra_new, name="extra-new"),
+    path("extras/<int:pk>/", extras.extra, name="extra"),
+    path("extras/<int:pk>/remove/", extras.extra_remove, name="extra-remove"),
     path("<int:pk>/", views.edit, name="edit"),
     path("<int:pk>/measure/", measure.measure, name="measure"),
 ]

@@ -8,9 +8,10 @@ from functools import cached_property
 
 from coating.care.allergens import Contents, contents
 from coating.flow.casson1959 import Flow
+from coating.flow.windows import window
 from coating.piece.cores import KINDS
 from coating.plan.quantities import Quantity, quantity
-from studio.bowls.models import Bowl
+from studio.bowls.models import Bowl, BowlEvent
 from studio.cupboard.models import Ingredient
 from studio.pieces.models import Colour, Job, Layer, Piece
 from studio.pieces.techniques import technique_for, technique_of
@@ -26,11 +27,22 @@ class ColourNeed:
     technique: str
     layers: tuple[Layer, ...]
     bowl: Bowl | None
+    apart: int = 0
+
+    @property
+    def key(self) -> str:
+        """Which one it is among those of its job."""
+        return f"{self.colour.pk if self.colour else 0}:{self.white}:{self.technique}:{self.apart}"
+
+    @property
+    def is_joined(self) -> bool:
+        """Whether layers are made from it that want another flow."""
+        return any(la.joined for la in self.layers)
 
     @cached_property
     def quantity(self) -> Quantity:
         """What to melt and what goes on; worked out only where it is asked for."""
-        return needs_of(self.layers)
+        return needs_of(self.layers, window(self.technique).aim if self.is_joined else None)
 
     @property
     def kind(self) -> Technique:
@@ -40,7 +52,8 @@ class ColourNeed:
     def name(self) -> str:
         """What its bowl is called: the colour, and the technique where that is another flow."""
         colour = self.colour.name if self.colour else "Plain"
-        return f"{colour} {self.kind.bowl}".strip()
+        words = f"{colour} {self.kind.bowl}".strip()
+        return f"{words} {self.apart + 1}" if self.apart else words
 
     @property
     def white_name(self) -> str:
@@ -63,37 +76,58 @@ def colours_of(job: Job) -> list[Colour | None]:
 
 
 def colour_needs(job: Job) -> list[ColourNeed]:
-    """What a job needs by colour, white and technique, from prefetched pieces and layers."""
-    groups: dict[tuple[int | None, str, str], list[Layer]] = {}
+    """What a job needs by colour, white and flow, joined and split as chosen, from prefetched pieces and layers."""
+    groups: dict[tuple[int | None, str, str, int], list[Layer]] = {}
     for piece in job.pieces.all():
         for layer in piece.layers.all():
             layer.piece = piece
             flow = technique_of(layer).flow
             if flow:
-                groups.setdefault((layer.colour_id, layer.white, flow), []).append(layer)
+                key = (layer.colour_id, layer.white, layer.joined or flow, layer.apart)
+                groups.setdefault(key, []).append(layer)
     return [
-        ColourNeed(layers[0].colour, white, technique, tuple(layers), _open_bowl(layers))
-        for (_, white, technique), layers in groups.items()
+        ColourNeed(layers[0].colour, white, technique, tuple(layers), _open_bowl(layers), apart)
+        for (_, white, technique, apart), layers in groups.items()
     ]
 
 
 def labels_of(job: Job, rows: Iterable[Ingredient]) -> dict[int, Contents]:
     """What each piece contains, by its id, and may contain from the others of the job, from prefetched pieces."""
-    bases = [r for r in rows if r.kind == "base" and r.stocked]
-    things = {piece.pk: _things(piece, bases) for piece in job.pieces.all()}
+    known = list(rows)
+    bases = [r for r in known if r.kind == "base" and r.stocked]
+    poured = _poured(job, {r.pk: r for r in known})
+    things = {piece.pk: _things(piece, bases, poured) for piece in job.pieces.all()}
     return {pk: contents(mine, [t for other, its in things.items() if other != pk for t in its])
             for pk, mine in things.items()}  # fmt: skip
 
 
-def _things(piece: Piece, bases: list[Ingredient]) -> list[tuple[str, list[str]]]:
-    """The core and the whites of its layers with the allergens on record; toppings and fillings are the maker's."""
+def _poured(job: Job, rows: dict[int, Ingredient]) -> dict[int, list[Ingredient]]:
+    """What really went into the bowls of a job, by bowl: it is in every piece they coat, remelted or not."""
+    found: dict[int, list[Ingredient]] = {}
+    added = BowlEvent.objects.for_kitchen(job.kitchen_id).filter(bowl__job=job, kind="added", struck_by=None)
+    for bowl_id, payload in added.values_list("bowl_id", "payload"):
+        row = rows.get(payload["ingredient"])
+        if row and row not in found.setdefault(bowl_id, []):
+            found[bowl_id].append(row)
+    return found
+
+
+def _things(
+    piece: Piece, bases: list[Ingredient], poured: dict[int, list[Ingredient]]
+) -> list[tuple[str, list[str]]]:  # fmt: skip
+    """The core, what its layers are of, and what is in their bowls, or the base that would go in, with allergens."""
     core = KINDS.get(piece.core)
     found = [(core.title, list(core.allergens))] if core else []
-    for white in {layer.white for layer in piece.layers.all() if technique_of(layer).flow}:
-        family = "palm" if white == "coating" else "cocoa"
-        base = next((b for b in bases if b.family == family), None)
-        if base:
-            found.append((base.name, list(base.allergens)))
+    for layer in piece.layers.all():
+        if layer.extra:
+            found.append((layer.extra.name, list(layer.extra.allergens)))
+        if not technique_of(layer).flow:
+            continue
+        inside = [row for use in layer.uses.all() for row in poured.get(use.bowl_id, ())]
+        if not any(row.kind == "base" for row in inside):
+            family = "palm" if layer.white == "coating" else "cocoa"
+            inside = [*inside, *[b for b in bases if b.family == family][:1]]
+        found += [(row.name, list(row.allergens)) for row in inside]
     return found
 
 

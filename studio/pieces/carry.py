@@ -21,6 +21,7 @@ from coating.errors import CoatingError, OutOfBounds, Unreadable
 from coating.limits import BOUNDS, check
 from coating.piece.cores import KINDS
 from coating.piece.layers import TECHNIQUES, on_one_g, technique
+from coating.plan.flavours import TASTES
 from studio.accounts.models import Kitchen
 from studio.cupboard.models import EXTRA_KINDS, Extra
 from studio.pieces.models import WHITES, Colour, Family, Job, Layer, Piece
@@ -29,7 +30,7 @@ from studio.pieces.techniques import technique_of
 
 KIND = "olive-ribbon-job"
 MOST_BYTES, MOST_PIECES, MOST_LAYERS, MOST_THINGS = 1_000_000, 400, 16, 300
-_EXTRA = ("kind", "name", "each_g", "allergens", "edible", "keeps_days", "cold", "small", "comes_out", "parts")
+_EXTRA = ("kind", "name", "each_g", "allergens", "edible", "keeps_days", "cold", "small", "comes_out", "parts", "taste")
 _SAME = 0.5  # colours nearer than that in every coordinate are the same
 _Row = TypeVar("_Row")
 
@@ -187,6 +188,7 @@ def _extra(told: dict[str, Any]) -> Extra:
         edible=_one_of(told.get("edible", "unsaid"), dict(Extra.EDIBLE)),
         keeps_days=None if days is None else _whole(days, 0, 3650), cold=told.get("cold") is True,
         small=told.get("small") is True, comes_out=told.get("comes_out") is True, parts=parts,
+        taste=_one_of(told.get("taste", ""), TASTES),
     )  # fmt: skip
 
 

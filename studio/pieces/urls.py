@@ -1,14 +1,27 @@
 from django.urls import path
 
-from studio.pieces import build, shopping, views
+from studio.pieces import boxes, build, choices, files, inside, job, shopping, views
 
 app_name = "pieces"
 urlpatterns = [
     path("", views.jobs, name="jobs"),
     path("jobs/new/", views.job_new, name="job-new"),
-    path("jobs/<int:pk>/", views.job_page, name="job"),
+    path("jobs/<int:pk>/", job.job_page, name="job"),
     path("jobs/<int:pk>/edit/", views.job_edit, name="job-edit"),
     path("jobs/<int:pk>/pieces/new/", views.piece_new, name="piece-new"),
+    path("jobs/<int:pk>/bowls/", job.bowls_chosen, name="bowls-chosen"),
+    path("jobs/<int:pk>/count/", job.counted, name="count"),
+    path("jobs/<int:pk>/scale/", job.scaled, name="scale"),
+    path("jobs/<int:pk>/together/", job.together, name="together"),
+    path("jobs/<int:pk>/inside/", inside.inside_page, name="inside"),
+    path("jobs/<int:pk>/picks/", inside.picks_back, name="picks"),
+    path("jobs/<int:pk>/labels.txt", inside.labels_text, name="labels"),
+    path("jobs/<int:pk>/boxes/", boxes.boxes_page, name="boxes"),
+    path("jobs/<int:pk>/box/", boxes.box_chosen, name="box"),
+    path("jobs/<int:pk>/choices/", choices.choices_page, name="choices"),
+    path("jobs/<int:pk>/job.json", files.job_file, name="job-file"),
+    path("bring/", files.bring, name="bring"),
+    path("<int:pk>/alone/", job.alone, name="alone"),
     path("<int:pk>/edit/", views.piece_edit, name="piece-edit"),
     path("<int:pk>/remove/", views.piece_remove, name="piece-remove"),
     path("jobs/<int:pk>/build/", build.build_new, name="build-new"),

@@ -14,7 +14,6 @@ from coating.flow.trade_number import number_from_flow
 from coating.flow.windows import window
 from coating.plan.which_white import which_white
 from studio.accounts.models import Kitchen
-from studio.bowls.adapters import Stock
 from studio.common import clock
 from studio.common.forms import changed_meanwhile
 from studio.common.live import LiveView
@@ -23,7 +22,7 @@ from studio.common.pages import page_of
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
 from studio.pieces.actions import save_piece
-from studio.pieces.adapters import colour_needs, colours_of, labels_of, needs_of
+from studio.pieces.adapters import colours_of, needs_of
 from studio.pieces.forms import JobForm, PieceForm
 from studio.pieces.models import WHITES, Job, Layer, Piece
 from studio.pieces.techniques import FIRST, TECHNIQUES, technique_of
@@ -54,7 +53,7 @@ def job_new(request: KitchenRequest) -> HttpResponse:
 def job_edit(request: KitchenRequest, pk: int) -> HttpResponse:
     """Name, date and note of a job."""
     job = Job.objects.get_for(request.kitchen, pk=pk)
-    names = ("name", "due_on", "note", "version")
+    names = ("name", "due_on", "made_on", "little_ones", "note", "version")
     form = JobForm(request.POST or None, initial={n: getattr(job, n) for n in names})
     status = 200
     if request.method == "POST" and form.is_valid():
@@ -68,17 +67,6 @@ def job_edit(request: KitchenRequest, pk: int) -> HttpResponse:
         except ChangedMeanwhile:
             status = changed_meanwhile(form, Job.objects.get(pk=pk).version)
     return render(request, "pieces/job_form.html", {"form": form, "job": job}, status=_status(form, status))
-
-
-@kitchen_required
-def job_page(request: KitchenRequest, pk: int) -> HttpResponse:
-    """A job: its pieces and what each colour takes."""
-    job = Job.objects.with_pieces().get_for(request.kitchen, pk=pk)
-    needs = colour_needs(job)
-    labels = labels_of(job, Stock.of(request.kitchen).rows)
-    pieces = [(p, [_line(layer) for layer in p.layers.all()], labels[p.pk]) for p in job.pieces.all()]
-    total = sum(n.quantity.melt_g for n in needs)
-    return render(request, "pieces/job.html", {"job": job, "needs": needs, "pieces": pieces, "total_g": total})
 
 
 @kitchen_required
@@ -154,13 +142,6 @@ def _which(kind: Technique, data: dict[str, Any], kitchen: Kitchen, job: Job | N
         (white, dict(WHITES)[white], advice.speaks(white), advice.speaks(white, against=True)) for white in advice.order
     ]
     return {"advice": advice, "whites": named, "chosen": data["white"]}
-
-
-def _line(layer: Layer) -> dict[str, Any]:
-    """A layer on the page of its job."""
-    kind = technique_of(layer)
-    return {"layer": layer, "kind": kind, "lab": layer.colour.lab if layer.colour else None,
-            "shown": kind.shown(layer)}  # fmt: skip
 
 
 def _need_of(kind: Technique, data: dict[str, Any]) -> dict[str, Any]:

@@ -306,6 +306,12 @@ def inverse(value: float) -> float:
 
 
 @register.filter
+def half(value: float) -> str:
+    """Half of it, as SVG wants it."""
+    return f"{value / 2:.1f}"
+
+
+@register.filter
 def plus(value: float, more: float) -> float:
     return value + more
 

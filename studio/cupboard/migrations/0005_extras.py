@@ -14,7 +14,7 @@ def lay_out(apps, schema_editor):
             extra(
                 kitchen=kitchen, kind=e.kind, name=e.name, each_g=e.each_g, allergens=list(e.allergens), edible=e.edible,
                 keeps_days=e.keeps_days, cold=e.cold, small=e.small, comes_out=e.comes_out,
-                parts=[{"name": name, "g": g} for name, g in e.parts],
+                parts=[{"name": name, "g": g} for name, g in e.parts], taste=e.taste,
             )
             for e in STARTING_EXTRAS
         )
@@ -43,6 +43,7 @@ class Migration(migrations.Migration):
                 ('small', models.BooleanField(default=False)),
                 ('comes_out', models.BooleanField(default=False)),
                 ('parts', models.JSONField(blank=True, default=list)),
+                ('taste', models.CharField(blank=True, choices=[('', 'not said'), ('nut', 'nutty'), ('berry', 'sharp fruit'), ('caramel', 'caramel'), ('cream', 'mild and creamy'), ('salty', 'salty'), ('sweet', 'just sweet')], max_length=10)),
                 ('pack', models.FloatField(blank=True, null=True)),
                 ('price', models.FloatField(blank=True, null=True)),
                 ('uses', models.PositiveIntegerField(blank=True, null=True)),

@@ -123,6 +123,7 @@ class Order(unittest.TestCase):
         self.assertEqual(spares_for(24, 0.04, [Layer("dip")]), 1)
         self.assertEqual(spares_for(24, 0.04, [Layer("lace", length_mm=1.0)]), 6)
         self.assertEqual((spares_for(1, 0.0, [Layer("own")]), spares_for(12, 0.1, [])), (0, 2))
+        self.assertEqual(spares_for(1, 0.0, [Layer("marbling")]), 0)
 
 
 stacks = st.lists(st.sampled_from(["dip", "drizzle", "dots", "shell", "paint", "topping", "glue"]), max_size=5)
@@ -182,8 +183,10 @@ class Fixtures(unittest.TestCase):
         self.assertTrue(60 < takes["shell"] < 80, takes)  # twelve of about 5 to 6 g
 
     def test_a_marbled_slab_with_toppings(self) -> None:
-        takes = self.takes(Sheet(330, 230), Layer("marbling"), Layer("topping", count=80, placed="wet"), count=1)
-        self.assertAlmostEqual(takes["marbling"], 330 * 230 * 6 * DENSITY * 1e-6)  # 75900 mm2, 6 mm: 573 g
+        """A ground of 3 mm and as much swirled in: 75900 mm2 by 6 mm, 573 g in all."""
+        layers = (Layer("pour", thickness_mm=3.0), Layer("marbling", thickness_mm=3.0))
+        takes = self.takes(Sheet(330, 230), *layers, Layer("topping", count=80, placed="wet"), count=1)
+        self.assertAlmostEqual(takes["marbling"], 330 * 230 * 6 * DENSITY * 1e-6)
         self.assertTrue(560 < takes["marbling"] < 590)
 
     def test_layered_cups(self) -> None:

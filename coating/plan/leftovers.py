@@ -1,0 +1,121 @@
+"""The bowls of a job in turn, light to dark: what is left of one becomes the next, where adding alone gets it there.
+
+in = goes on + lost + left, over all bowls of the job.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from coating.colour.mixing import Ingredient, Part, merge, mix
+from coating.colour.recipe import Lab, Recipe, find_recipe, recipe_of
+from coating.errors import EmptyBowl
+from coating.plan.quantities import Quantity
+
+CLOSE, WORSE = 2.0, 0.5  # dE00: good enough, or so little worse than a fresh bowl
+LEAST_G = 5.0  # less than that is not worth pouring over
+TRIED = 2  # leftovers tried for each bowl, the last ones first
+
+
+@dataclass(frozen=True)
+class Wanted:
+    """A bowl that is wanted: its name, its colour (None: plain) and what it takes."""
+
+    name: str
+    lab: Lab | None
+    amounts: Quantity
+
+
+@dataclass(frozen=True)
+class Turn:
+    """A bowl in its turn. `after` : the bowl whose rest it begins with, "" for a fresh one; `brought_g` of that;
+    `recipe` what is stirred in besides (its parts in g, and the colour it comes to); `left_g` what is over then."""
+
+    wanted: Wanted
+    after: str
+    brought_g: float
+    recipe: Recipe
+    left_g: float
+
+    @property
+    def fresh_g(self) -> float:
+        """What is melted for it besides what is brought."""
+        return sum(p.mass_g for p in self.recipe.parts)
+
+    @property
+    def de00(self) -> float | None:
+        """How far it is from its colour; None for plain."""
+        return None if self.wanted.lab is None else self.recipe.de00
+
+
+@dataclass
+class _Rest:
+    """What is still in a bowl that was used."""
+
+    name: str
+    parts: tuple[Part, ...]
+    grams: float
+
+
+def in_turn(wanted: Sequence[Wanted], bases: tuple[Ingredient, ...], colourants: tuple[Ingredient, ...]) -> list[Turn]:
+    """The bowls of one white in the order to make them.
+
+    Raises EmptyBowl where there is no base.
+    """
+    if not bases:
+        raise EmptyBowl("There is no base to melt.", field="bases")
+    rests: list[_Rest] = []
+    turns = []
+    for bowl in sorted(wanted, key=lambda w: (-(w.lab[0] if w.lab else 101.0), w.name)):
+        turn, parts, rest = _turn(bowl, rests, bases, colourants)
+        if rest is not None:
+            rest.grams -= turn.brought_g
+        turns.append(turn)
+        rests.append(_Rest(bowl.name, parts, turn.left_g))
+    return turns
+
+
+def _turn(
+    bowl: Wanted, rests: Sequence[_Rest], bases: tuple[Ingredient, ...], colourants: tuple[Ingredient, ...]
+) -> tuple[Turn, tuple[Part, ...], _Rest | None]:
+    melt_g = bowl.amounts.melt_g
+    fresh = _fresh(bowl, bases, colourants, melt_g)
+    for rest in [r for r in reversed(rests) if r.grams >= LEAST_G][:TRIED]:
+        brought_g = min(rest.grams, melt_g)
+        held = _share(rest.parts, brought_g)
+        added = _onto(bowl, held, melt_g - brought_g, colourants)
+        if added is not None and added.de00 <= max(CLOSE, fresh.de00 + WORSE):
+            whole = merge((*held, *added.parts))
+            return _used(bowl, rest.name, brought_g, added), whole, rest
+    return _used(bowl, "", 0.0, fresh), fresh.parts, None
+
+
+def _used(bowl: Wanted, after: str, brought_g: float, recipe: Recipe) -> Turn:
+    inside_g = brought_g + sum(p.mass_g for p in recipe.parts)
+    return Turn(bowl, after, brought_g, recipe, inside_g - bowl.amounts.goes_on_g - bowl.amounts.lost_g)
+
+
+def _fresh(bowl: Wanted, bases: tuple[Ingredient, ...], colourants: tuple[Ingredient, ...], melt_g: float) -> Recipe:
+    if bowl.lab is not None:
+        return find_recipe(bowl.lab, bases, colourants, melt_g)
+    parts = (Part(bases[0], melt_g),)
+    return recipe_of(parts, mix(parts).lab())
+
+
+def _onto(
+    bowl: Wanted, held: tuple[Part, ...], more_g: float, colourants: tuple[Ingredient, ...]
+) -> Recipe | None:  # fmt: skip
+    """What is stirred into what is left: base up to the amount, then colour; None for plain from coloured."""
+    base = max((p for p in held if p.ingredient.is_base), key=lambda p: p.mass_g).ingredient
+    top_up = (Part(base, more_g),) if more_g > 0 else ()
+    if bowl.lab is None:
+        plain = all(p.ingredient.is_base for p in held)
+        return recipe_of(top_up, mix(held).lab(), held) if plain else None
+    colour = find_recipe(bowl.lab, (), colourants, 0.0, merge((*held, *top_up)))
+    return recipe_of(merge((*top_up, *colour.parts)), bowl.lab, held)
+
+
+def _share(parts: tuple[Part, ...], grams: float) -> tuple[Part, ...]:
+    whole = sum(p.mass_g for p in parts)
+    return tuple(Part(p.ingredient, p.mass_g * grams / whole) for p in parts)

@@ -1,0 +1,125 @@
+"""Boxes for a job: how many pieces lie in one, does the lid close, and how many to have."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+from django.http import HttpResponse
+from django.shortcuts import redirect, render
+from django.views.decorators.http import require_POST
+
+from coating.errors import CoatingError
+from coating.piece.cores import KINDS, Disc
+from coating.plan.boxes import BOX_WORDS, USUAL_BOXES, Box, Packed, best_box, lie_in_all, lying, packed, seats
+from studio.common.models import ChangedMeanwhile
+from studio.common.requests import KitchenRequest
+from studio.common.sending import kitchen_required, sent_once
+from studio.pieces.forms import BoxForm
+from studio.pieces.models import Job, Piece
+from studio.pieces.stacks import VERSION
+from studio.pieces.techniques.stacked import core_of
+
+
+@dataclass(frozen=True)
+class Boxed:
+    """A piece in its box: how it lies, what fits, where the pieces are seen from above, or why it does not fit."""
+
+    piece: Piece
+    form: BoxForm
+    box: Box
+    title: str
+    lies_mm: tuple[float, float, float]
+    fit: Packed | None
+    seats: list[tuple[float, float, float, float]]
+    count: int
+    refusal: str = ""
+
+    @property
+    def is_round(self) -> bool:
+        """Whether it is drawn round, seen from above."""
+        return (
+            KINDS[self.piece.core].figure in ("disc", "round", "tier", "hollow") and self.lies_mm[0] == self.lies_mm[1]
+        )
+
+    @property
+    def view(self) -> str:
+        """The view box of the picture, with a margin."""
+        return f"-6 -6 {self.box.length_mm + 12:.0f} {self.box.width_mm + 12:.0f}"
+
+
+def lies(piece: Piece) -> tuple[float, float, float]:
+    """How a piece lies, mm: across, along, high."""
+    kind = KINDS[piece.core]
+    techniques = [la.technique for la in piece.layers.all()]
+    if piece.size.get("v") == VERSION:
+        return lying(kind, core_of(piece), techniques)
+    size = piece.size
+    if "thickness_mm" in size:
+        return lying(kind, Disc(size["diameter_mm"], size["thickness_mm"]), techniques)
+    return size["diameter_mm"], size["diameter_mm"], size["height_mm"]
+
+
+def boxed(piece: Piece, told: dict[str, Any], form: BoxForm | None = None) -> Boxed:
+    """A piece in the box that was chosen for it, or in the one that suits it best."""
+    across, along, high = lies(piece)
+    core = core_of(piece) if piece.size.get("v") == VERSION else None
+    count = lie_in_all(KINDS[piece.core], core, piece.count) if core else piece.count
+    first = told or {"box": best_box(count, across, along, high) or "cake", "layers": 1, "shred_mm": 0.0}
+    form = form or BoxForm(initial={"piece": piece.pk, **first}, auto_id=f"id_{piece.pk}_%s")
+    chosen = form.cleaned_data if form.is_bound and form.is_valid() else first
+    title = BOX_WORDS.get(chosen["box"], "my own box")
+    try:
+        box = box_of(chosen)
+        fit = packed(box, count, across_mm=across, along_mm=along, high_mm=high, layers=int(chosen["layers"]),
+                     shred_mm=chosen.get("shred_mm") or 0.0)  # fmt: skip
+        return Boxed(piece, form, box, title, (across, along, high), fit, seats(box, fit, across, along), count)
+    except CoatingError as refusal:
+        box = USUAL_BOXES.get(chosen["box"], USUAL_BOXES["cake"])
+        return Boxed(piece, form, box, title, (across, along, high), None, [], count, refusal.message)
+
+
+def box_of(told: dict[str, Any]) -> Box:
+    """The box that was chosen. Raises OutOfBounds."""
+    if told["box"] in USUAL_BOXES:
+        return USUAL_BOXES[told["box"]]
+    return Box(told["length_mm"], told["width_mm"], told["height_mm"], int(told.get("holes") or 0),
+               float(told.get("hole_mm") or 0.0))  # fmt: skip
+
+
+@kitchen_required
+def boxes_page(request: KitchenRequest, pk: int) -> HttpResponse:
+    """Every piece in its box."""
+    job = Job.objects.with_pieces().get_for(request.kitchen, pk=pk)
+    return _page(request, job)
+
+
+def _page(request: KitchenRequest, job: Job, form: BoxForm | None = None, status: int = 200) -> HttpResponse:
+    by = job.boxes.get("by", {})
+    sent = str(form["piece"].value()) if form else ""
+    found = [boxed(p, by.get(str(p.pk), {}), form if sent == str(p.pk) else None) for p in job.pieces.all()]
+    context = {
+        "job": job, "room": "boxes", "boxed": found, "boxes": sum(b.fit.boxes for b in found if b.fit),
+        "refused": [b for b in found if b.refusal],
+    }  # fmt: skip
+    return render(request, "pieces/boxes.html", context, status=status)
+
+
+@kitchen_required
+@require_POST
+@sent_once
+def box_chosen(request: KitchenRequest, pk: int) -> HttpResponse:
+    """Another box for a piece."""
+    job = Job.objects.with_pieces().get_for(request.kitchen, pk=pk)
+    form = BoxForm(request.POST, auto_id=f"id_{request.POST.get('piece', '')[:20]}_%s")
+    if not form.is_valid():
+        return _page(request, job, form, 422)
+    data = dict(form.cleaned_data)
+    piece = Piece.objects.get_for(request.kitchen, pk=data.pop("piece"), job=job)
+    by = {**job.boxes.get("by", {}), str(piece.pk): {k: v for k, v in data.items() if v not in (None, "")}}
+    job.boxes = {"v": 1, "by": by}
+    try:
+        job.save_over(job.version)
+    except ChangedMeanwhile:
+        return _page(request, Job.objects.with_pieces().get_for(request.kitchen, pk=pk), form, 409)
+    return redirect("pieces:boxes", pk=pk)

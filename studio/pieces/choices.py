@@ -1,0 +1,189 @@
+"""Other ways to make a job: what is left becomes the next, one colour or several, tinted or ready-coloured, cheaper."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from django.http import HttpResponse
+from django.shortcuts import render
+from django.utils import timezone
+
+from coating.colour.mixing import Part
+from coating.errors import CoatingError
+from coating.flow.trade_number import number_from_flow
+from coating.flow.windows import window
+from coating.heat.melting import working_temperature_c
+from coating.plan.choices import TwoWays, cost_of, is_deep, two_ways, washing_up_min
+from coating.plan.flavours import flavours
+from coating.plan.leftovers import Turn, Wanted, in_turn
+from coating.plan.proposal import plain_base, thinners_beside
+from coating.plan.quantities import Quantity
+from coating.plan.which_white import which_white
+from coating.simulate.bowl import BowlContext, BowlState
+from studio.accounts.models import Kitchen
+from studio.bowls.adapters import Stock
+from studio.common.requests import KitchenRequest
+from studio.common.sending import kitchen_required
+from studio.cupboard.adapters import core_extra
+from studio.pieces.adapters import ColourNeed, colour_needs, needs_of
+from studio.pieces.inside import days_of
+from studio.pieces.models import WHITES, Job
+
+BAG_FLOWS = ("lettering", "drizzle", "lace", "outline", "flood", "glue", "cake_drip")
+SHOWN = 6  # colours asked about
+
+
+@dataclass(frozen=True)
+class Way:
+    """A job made in so many colours: bowls, g to melt, what it costs, minutes at the sink."""
+
+    bowls: int
+    melt_g: float
+    cost: float | None
+    washing_min: float
+
+
+def _open(needs: Sequence[ColourNeed]) -> list[ColourNeed]:
+    return [n for n in needs if n.bowl is None]
+
+
+def turns_of(needs: Sequence[ColourNeed], stock: Stock, kitchen: Kitchen) -> list[Turn]:
+    """The bowls that are not begun, each white light to dark, with what is left of one in the next."""
+    found: list[Turn] = []
+    for white in dict.fromkeys(n.white for n in _open(needs)):
+        cupboard = stock.cupboard(white, kitchen)
+        wanted = [
+            Wanted(n.name, n.colour.lab if n.colour else None, n.quantity) for n in _open(needs) if n.white == white
+        ]
+        try:
+            found += in_turn(wanted, plain_base(cupboard, white), cupboard.colourants)
+        except CoatingError:
+            continue
+    return found
+
+
+def several_and_one(needs: Sequence[ColourNeed], turns: Sequence[Turn], prices: dict[str, float]) -> tuple[Way, Way]:
+    """The job as it is, and all of it in the first colour of each white at each flow."""
+    costs = [cost_of(t.recipe.parts, prices) for t in turns]
+    cost = None if any(c is None for c in costs) else sum(c for c in costs if c is not None)
+    bags = sum(1 for n in needs if n.technique in BAG_FLOWS)
+    melt_g = sum(n.quantity.melt_g for n in needs)
+    several = Way(len(needs), melt_g, cost, washing_up_min(len(needs), bags))
+    merged: dict[tuple[str, str], list[ColourNeed]] = {}
+    for need in needs:
+        merged.setdefault((need.white, need.technique), []).append(need)
+    one_g = sum(_together(group).melt_g for group in merged.values())
+    per_g = (cost or 0.0) / melt_g if melt_g else 0.0
+    one_bags = sum(1 for _, flow in merged if flow in BAG_FLOWS)
+    one = Way(len(merged), one_g, None if cost is None else per_g * one_g, washing_up_min(len(merged), one_bags))
+    return several, one
+
+
+def _together(group: Sequence[ColourNeed]) -> Quantity:
+    return needs_of([la for need in group for la in need.layers])
+
+
+@dataclass(frozen=True)
+class Deep:
+    """A deep colour made both ways, and what each costs."""
+
+    need: ColourNeed
+    ways: TwoWays
+    tinted_cost: float | None
+    ready_cost: float | None
+
+
+def _deep(needs: Sequence[ColourNeed], stock: Stock, kitchen: Kitchen, prices: dict[str, float]) -> list[Deep]:
+    found = []
+    for need in [n for n in _open(needs) if n.colour and is_deep(n.colour.lab)][:SHOWN]:
+        assert need.colour is not None
+        cupboard = stock.cupboard(need.white, kitchen)
+        bases = plain_base(cupboard, need.white)
+        ways = two_ways(need.colour.lab, bases, cupboard.colourants, need.quantity.melt_g)
+        costs = [cost_of(r.parts, prices) if r else None for r in (ways.tinted, ways.ready)]
+        found.append(Deep(need, ways, *costs))
+    return found
+
+
+@dataclass(frozen=True)
+class Thinner:
+    """A fat that thins all bowls of a white: g of it, what it costs, whether it still sets firm."""
+
+    title: str
+    grams: float
+    cost: float | None
+    verdict: str
+    stocked: bool
+
+
+def _thinners(turns: Sequence[Turn], needs: Sequence[ColourNeed], stock: Stock, kitchen: Kitchen) -> list[Thinner]:
+    """For the coating and chocolate bowls together, the cheapest first."""
+    by_name = {n.name: n for n in needs}
+    rows = {r.code: r for r in stock.rows}
+    grams: dict[str, float] = {}
+    verdicts: dict[str, str] = {}
+    for turn in turns:
+        need = by_name[turn.wanted.name]
+        warm_c = working_temperature_c(need.white)
+        tip = window(need.technique)
+        context = BowlContext(room_c=kitchen.room_c, white=need.white, window=tip)
+        bowl = BowlState(context, 0.0, turn.recipe.parts, warm_c, 0.0, 0.0, None)
+        if bowl.empty or not bowl.base_g:
+            continue
+        for thinning in thinners_beside(bowl, tip, temperature_c=warm_c):
+            scale = need.quantity.melt_g / max(turn.fresh_g, 1.0)
+            grams[thinning.thinner] = grams.get(thinning.thinner, 0.0) + thinning.thinner_g * scale
+            worse = verdicts.get(thinning.thinner) == "refused" or thinning.verdict == "refused"
+            verdicts[thinning.thinner] = "refused" if worse else thinning.verdict
+    found = []
+    for name, g in grams.items():
+        row = rows.get(name.replace(" ", "_"))
+        cost = cost_of((Part(stock.cores[row.pk], g),), stock.prices) if row else None
+        found.append(Thinner(row.name if row else name, g, cost, verdicts[name], bool(row and row.stocked)))
+    return sorted(found, key=lambda t: (t.verdict == "refused", t.cost is None, t.cost or 0.0, t.grams))
+
+
+@kitchen_required
+def choices_page(request: KitchenRequest, pk: int) -> HttpResponse:
+    """What else could be done, and what it would cost or save."""
+    kitchen = request.kitchen
+    job = Job.objects.with_pieces().get_for(kitchen, pk=pk)
+    needs, stock = colour_needs(job), Stock.of(kitchen)
+    prices = dict(stock.prices)
+    turns = turns_of(needs, stock, kitchen)
+    several, one = several_and_one(_open(needs), turns, prices)
+    saved_g = sum(t.wanted.amounts.melt_g for t in turns) - sum(t.fresh_g for t in turns)
+    context = {
+        "job": job, "room": "choices", "turns": turns, "saved_g": max(0.0, saved_g), "several": several, "one": one,
+        "shades": {n.name: n.colour.lab if n.colour else None for n in needs},
+        "deep": _deep(needs, stock, kitchen, prices), "whites": _whites(job, needs, kitchen),
+        "thinners": _thinners(turns, needs, stock, kitchen), "flavours": _flavours(job),
+    }  # fmt: skip
+    return render(request, "pieces/choices.html", context)
+
+
+def _whites(job: Job, needs: Sequence[ColourNeed], kitchen: Kitchen) -> list[tuple[ColourNeed, str, str]]:
+    """Bowls for which we would take another white, with the first reason."""
+    _, days = days_of(job)
+    left = (job.due_on - timezone.localdate()).days if job.due_on else days
+    found = []
+    for need in _open(needs)[:SHOWN]:
+        advice = which_white(
+            target_lab=need.colour.lab if need.colour else None, room_c=kitchen.room_c, days_left=left,
+            has_thermometer=kitchen.has_thermometer,
+            number_wanted=number_from_flow(window(need.technique).aim),
+        )  # fmt: skip
+        if advice.best != need.white and advice.speaks(advice.best):
+            found.append((need, dict(WHITES)[advice.best], advice.speaks(advice.best)[0]))
+    return found
+
+
+def _flavours(job: Job) -> list[tuple[str, list[str]]]:
+    found: list[tuple[str, list[str]]] = []
+    for piece in job.pieces.all():
+        layers = list(piece.layers.all())
+        said = flavours(layers[0].white if layers else "coating", [core_extra(la.extra) for la in layers if la.extra])
+        if said:
+            found.append((piece.name, said))
+    return found

@@ -1,0 +1,40 @@
+"""A job out as one file and in from one."""
+
+from __future__ import annotations
+
+from django.contrib import messages
+from django.http import HttpResponse
+from django.shortcuts import redirect, render
+from django.utils.text import slugify
+
+from coating.errors import CoatingError
+from studio.common.requests import KitchenRequest
+from studio.common.sending import kitchen_required, sent_once
+from studio.pieces.carry import MOST_BYTES, bring_job, job_text, read_job
+from studio.pieces.forms import BringForm
+from studio.pieces.models import Job
+
+
+@kitchen_required
+def job_file(request: KitchenRequest, pk: int) -> HttpResponse:
+    """Everything of a job but its bowls."""
+    job = Job.objects.with_pieces().get_for(request.kitchen, pk=pk)
+    response = HttpResponse(job_text(job), content_type="application/json; charset=utf-8")
+    response["Content-Disposition"] = f'attachment; filename="{slugify(job.name) or "job"}.json"'
+    return response
+
+
+@kitchen_required
+@sent_once
+def bring(request: KitchenRequest) -> HttpResponse:
+    """A job from a file becomes a job of this kitchen."""
+    form = BringForm(request.POST or None, request.FILES or None)
+    if request.method == "POST" and form.is_valid():
+        try:
+            job = bring_job(request.kitchen, read_job(form.cleaned_data["file"].read(MOST_BYTES + 1)))
+        except CoatingError as refusal:
+            form.add_error("file", refusal.message)
+        else:
+            messages.success(request, f"{job.name} is here, with its pieces and colours.")
+            return redirect("pieces:job", pk=job.pk)
+    return render(request, "pieces/bring.html", {"form": form}, status=422 if form.errors else 200)

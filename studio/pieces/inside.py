@@ -1,0 +1,183 @@
+"""What is in the pieces of a job: allergens, what to watch, fillings as batches, picks counted out and in, labels."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from datetime import date, timedelta
+
+from django.contrib import messages
+from django.http import HttpResponse
+from django.shortcuts import redirect, render
+from django.utils import timezone
+from django.views.decorators.http import require_POST
+
+from coating.care.allergens import Contents
+from coating.care.cautions import Caution, cautions, keeps_days
+from coating.piece.cores import KINDS, Hollow
+from coating.piece.extras import BatchOfFilling, batch_of, use_by
+from studio.bowls.adapters import Stock
+from studio.common import clock
+from studio.common.requests import KitchenRequest
+from studio.common.sending import kitchen_required, sent_once
+from studio.cupboard.adapters import core_extra
+from studio.cupboard.models import Extra
+from studio.pieces.adapters import labels_of
+from studio.pieces.forms import PicksForm
+from studio.pieces.models import Job, Layer, Piece
+from studio.pieces.stacks import VERSION
+from studio.pieces.techniques.stacked import STACKED, core_of
+
+BATCHES = ("filling", "icing", "modelling")
+
+
+@dataclass(frozen=True)
+class Inside:
+    """A piece with what it contains, until when it can be eaten and why, and what to watch."""
+
+    piece: Piece
+    label: Contents
+    until: tuple[date, str] | None
+    cautions: list[Caution]
+    picks_out: int
+
+    @property
+    def stopped(self) -> bool:
+        """Whether it should not be given away as it is."""
+        return any(c.stops for c in self.cautions) or self.picks_out > 0
+
+
+@dataclass(frozen=True)
+class Picks:
+    """Picks of one layer: how many go in, how many came back."""
+
+    layer: Layer
+    out: int
+
+    @property
+    def missing(self) -> int:
+        return self.out - (self.layer.back or 0)
+
+
+def days_of(job: Job) -> tuple[date, int | None]:
+    """When it is made, and the days from then until it is eaten; None where no day is set."""
+    today = timezone.localdate(clock.now())
+    made_on = job.made_on or (max(today, job.due_on - timedelta(days=1)) if job.due_on else today)
+    return made_on, (job.due_on - made_on).days if job.due_on else None
+
+
+def picks_of(job: Job) -> list[Picks]:
+    """Every layer with picks that come out again."""
+    return [
+        Picks(la, piece.count + piece.spares)
+        for piece in job.pieces.all()
+        for la in piece.layers.all()
+        if la.extra and la.extra.comes_out
+    ]
+
+
+def insides(job: Job, stock: Stock) -> list[Inside]:
+    """Every piece of a job, from prefetched rows."""
+    labels = labels_of(job, stock.rows)
+    made_on, days = days_of(job)
+    missing: dict[int, int] = {}
+    for picks in picks_of(job):
+        missing[picks.layer.piece_id] = missing.get(picks.layer.piece_id, 0) + picks.missing
+    found = []
+    for piece in job.pieces.all():
+        kind = KINDS[piece.core]
+        extras = [core_extra(la.extra) for la in piece.layers.all() if la.extra]
+        core = core_of(piece) if piece.size.get("v") == VERSION else None
+        deep = core.depth_mm if isinstance(core, Hollow) else 0.0
+        watch = cautions(kind, extras, little_ones=job.little_ones, days=days, deep_mm=deep)
+        until = use_by(made_on, extras, keeps_days(kind))
+        found.append(Inside(piece, labels[piece.pk], until, watch, missing.get(piece.pk, 0)))
+    return found
+
+
+def batches_of(job: Job) -> list[tuple[Extra, BatchOfFilling]]:
+    """Every filling, icing and modelling chocolate of a job as one batch."""
+    grams: dict[int, float] = {}
+    rows: dict[int, Extra] = {}
+    for piece in job.pieces.all():
+        for la in piece.layers.all():
+            if la.extra and la.extra.kind in BATCHES and la.technique in STACKED:
+                rows[la.extra.pk] = la.extra
+                one_g = STACKED[la.technique].one_g(la)
+                grams[la.extra.pk] = grams.get(la.extra.pk, 0.0) + one_g * (piece.count + piece.spares)
+    return [(rows[pk], batch_of(g, core_extra(rows[pk]).parts)) for pk, g in grams.items()]
+
+
+@kitchen_required
+def inside_page(request: KitchenRequest, pk: int) -> HttpResponse:
+    """What is in it, and what to watch."""
+    return _page(request, Job.objects.with_pieces().get_for(request.kitchen, pk=pk))
+
+
+def _page(request: KitchenRequest, job: Job, form: PicksForm | None = None, status: int = 200) -> HttpResponse:
+    found = insides(job, Stock.of(request.kitchen))
+    made_on, days = days_of(job)
+    picks = picks_of(job)
+    stops = [(i.piece, c) for i in found for c in i.cautions if c.stops]
+    context = {
+        "job": job, "room": "inside", "insides": found, "made_on": made_on, "days": days, "batches": batches_of(job),
+        "picks": form or PicksForm(picks=picks), "picks_missing": sum(p.missing for p in picks), "stops": stops,
+        "watch": _watch(found), "unsaid": _unsaid(job),
+    }  # fmt: skip
+    return render(request, "pieces/inside.html", context, status=status)
+
+
+def _watch(found: Iterable[Inside]) -> list[tuple[Caution, list[str]]]:
+    """Every caution once, with the pieces it is about, what stops first."""
+    by: dict[Caution, list[str]] = {}
+    for inside in found:
+        for caution in inside.cautions:
+            by.setdefault(caution, []).append(inside.piece.name)
+    return sorted(by.items(), key=lambda pair: not pair[0].stops)
+
+
+def _unsaid(job: Job) -> list[str]:
+    """Layers that are of something nobody named: what is in them is not on any label."""
+    return [
+        f"{piece.name}: {STACKED[la.technique].title.lower()}"
+        for piece in job.pieces.all()
+        for la in piece.layers.all()
+        if la.extra is None and la.technique in ("topping", "filling", "icing", "modelling", "insert", "dust", "leaf")
+    ]
+
+
+@kitchen_required
+@require_POST
+@sent_once
+def picks_back(request: KitchenRequest, pk: int) -> HttpResponse:
+    """So many picks came back."""
+    job = Job.objects.with_pieces().get_for(request.kitchen, pk=pk)
+    form = PicksForm(request.POST, picks=picks_of(job))
+    if not form.is_valid():
+        return _page(request, job, form, 422)
+    missing = form.keep()
+    if missing:
+        messages.error(request, f"{missing} still missing: look for them before anything is served.")
+    else:
+        messages.success(request, "Every pick is back.")
+    return redirect("pieces:inside", pk=pk)
+
+
+@kitchen_required
+def labels_text(request: KitchenRequest, pk: int) -> HttpResponse:
+    """A label for each piece, as text."""
+    job = Job.objects.with_pieces().get_for(request.kitchen, pk=pk)
+    lines: list[str] = []
+    for inside in insides(job, Stock.of(request.kitchen)):
+        lines += [inside.piece.name, inside.label.label]
+        if inside.until:
+            lines.append(f"Eat by {inside.until[0]:%d %B %Y}.")
+        if any(la.extra and la.extra.cold for la in inside.piece.layers.all()) or keeps_days(KINDS[inside.piece.core]):
+            lines.append("Keep in the fridge.")
+        if inside.picks_out > 0:
+            lines.append(f"NOT YET: {inside.picks_out} picks are not counted in.")
+        lines += [f"NOT YET: {c.text}" for c in inside.cautions if c.stops]
+        lines.append("")
+    response = HttpResponse("\n".join(lines), content_type="text/plain; charset=utf-8")
+    response["Content-Disposition"] = 'attachment; filename="labels.txt"'
+    return response

@@ -1,0 +1,218 @@
+"""The page of a job: its pieces with how many of each, and its bowls, joined and split as the maker chooses."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Any
+
+from django.contrib import messages
+from django.http import Http404, HttpResponse
+from django.shortcuts import redirect, render
+from django.views.decorators.http import require_POST
+
+from coating.errors import CoatingError, OutOfBounds
+from coating.piece.cores import KINDS
+from coating.plan.sharing import sharing
+from studio.bowls.adapters import Stock
+from studio.common.models import ChangedMeanwhile
+from studio.common.requests import KitchenRequest
+from studio.common.sending import kitchen_required, sent_once
+from studio.pieces.adapters import ColourNeed, colour_needs, labels_of
+from studio.pieces.counting import count_family, count_piece, join, leave, scale_job
+from studio.pieces.forms import CountForm, ScaleForm, TogetherForm
+from studio.pieces.models import Family, Job, Layer, Piece
+from studio.pieces.pictures import Stroke, strokes_of
+from studio.pieces.stacks import VERSION
+from studio.pieces.techniques import technique_of
+from studio.pieces.techniques.stacked import core_layer, core_of
+
+
+@dataclass(frozen=True)
+class Line:
+    """A piece on the page of its job: its layers, its picture, what it contains."""
+
+    piece: Piece
+    layers: list[dict[str, Any]]
+    label: Any
+
+    @property
+    def is_built(self) -> bool:
+        return bool(self.piece.size.get("v") == VERSION)
+
+    @cached_property
+    def strokes(self) -> list[Stroke]:
+        """How a piece that was built looks."""
+        rows = [line["layer"] for line in self.layers]
+        labs = [la.colour.lab if la.colour else None for la in rows]
+        return strokes_of(KINDS[self.piece.core], core_of(self.piece), [core_layer(la) for la in rows], labs)
+
+
+def _line(layer: Layer) -> dict[str, Any]:
+    """A layer in one line."""
+    kind = technique_of(layer)
+    return {"layer": layer, "kind": kind, "lab": layer.colour.lab if layer.colour else None,
+            "shown": kind.shown(layer)}  # fmt: skip
+
+
+def _groups(lines: Iterable[Line]) -> list[tuple[Family | None, list[Line]]]:
+    """Pieces by the family they are counted in; the others each alone, in the order they were added."""
+    found: dict[Any, tuple[Family | None, list[Line]]] = {}
+    for line in lines:
+        family = line.piece.family
+        key = ("family", family.pk) if family else ("alone",)
+        found.setdefault(key, (family, []))[1].append(line)
+    return sorted(found.values(), key=lambda group: group[0] is not None)
+
+
+@kitchen_required
+def job_page(request: KitchenRequest, pk: int) -> HttpResponse:
+    """A job: its pieces and what each colour takes."""
+    return _page(request, Job.objects.with_pieces().get_for(request.kitchen, pk=pk))
+
+
+def _page(request: KitchenRequest, job: Job, status: int = 200, **forms: Any) -> HttpResponse:
+    needs = colour_needs(job)
+    labels = labels_of(job, Stock.of(request.kitchen).rows)
+    lines = [Line(p, [_line(la) for la in p.layers.all()], labels[p.pk]) for p in job.pieces.all()]
+    most = max((f.count if f else max(li.piece.count for li in group) for f, group in _groups(lines)), default=1)
+    context = {
+        "job": job, "room": "pieces", "needs": [(need, *_choices(need, needs)) for need in needs],
+        "groups": _groups(lines), "count": len(lines), "total_g": sum(n.quantity.melt_g for n in needs),
+        "pieces_in_all": sum(li.piece.count for li in lines),
+        "scale": forms.get("scale") or ScaleForm(initial={"was": most, "will_be": most}),
+        "together": forms.get("together") or TogetherForm(job=job),
+    }  # fmt: skip
+    return render(request, "pieces/job.html", context, status=status)
+
+
+def _choices(need: ColourNeed, needs: list[ColourNeed]) -> tuple[bool, list[tuple[ColourNeed, Any]]]:
+    """Whether a bowl can be split, and which others it could be joined with; not once it was begun."""
+    if need.bowl is not None:
+        return False, []
+    others = [
+        (other, sharing(need.technique, other.technique))
+        for other in needs
+        if other is not need and other.bowl is None
+        and (other.colour, other.white) == (need.colour, need.white)
+    ]  # fmt: skip
+    return len({la.piece_id for la in need.layers}) > 1 or need.is_joined, others
+
+
+@kitchen_required
+@require_POST
+@sent_once
+def bowls_chosen(request: KitchenRequest, pk: int) -> HttpResponse:
+    """Join two bowls of a job, or split one."""
+    job = Job.objects.with_pieces().get_for(request.kitchen, pk=pk)
+    needs = {need.key: need for need in colour_needs(job)}
+    word, _, rest = request.POST.get("do", "").partition(" ")
+    keys = rest.split(" ")
+    if any(key not in needs or needs[key].bowl for key in keys):
+        raise Http404("no such bowl to begin in this job")
+    need = needs[keys[0]]
+    if word == "join" and len(keys) == 2:
+        other = needs[keys[1]]
+        if (other.colour, other.white) != (need.colour, need.white) or other is need:
+            raise Http404("these two cannot be one")
+        for layer in other.layers:
+            flow = technique_of(layer).flow
+            joined = "" if flow == need.technique else need.technique
+            Layer.objects.filter(pk=layer.pk).update(joined=joined, apart=need.apart)
+    elif word == "split":
+        _split(need, max(n.apart for n in needs.values()))
+    return redirect("pieces:job", pk=pk)
+
+
+def _split(need: ColourNeed, last: int) -> None:
+    """Back to a bowl a flow where it was joined; else a bowl a piece."""
+    if need.is_joined:
+        Layer.objects.filter(pk__in=[la.pk for la in need.layers]).update(joined="", apart=0)
+        return
+    _, *others = dict.fromkeys(la.piece_id for la in need.layers)
+    for place, piece_id in enumerate(others, 1):
+        mine = [la.pk for la in need.layers if la.piece_id == piece_id]
+        Layer.objects.filter(pk__in=mine).update(apart=last + place)
+
+
+# -- how many --------------------------------------------------------------------------------------------------
+@kitchen_required
+@require_POST
+@sent_once
+def counted(request: KitchenRequest, pk: int) -> HttpResponse:
+    """So many of a piece or of a family."""
+    job = Job.objects.with_pieces().get_for(request.kitchen, pk=pk)
+    form = CountForm(request.POST)
+    if not form.is_valid():
+        return _refused(request, job, " ".join(str(e) for errors in form.errors.values() for e in errors))
+    data = form.cleaned_data
+    try:
+        if data["family"]:
+            family = Family.objects.get_for(request.kitchen, pk=data["family"], job=job)
+            family.version = data["version"]
+            count_family(family, data["count"])
+        else:
+            piece = Piece.objects.select_related("family").get_for(request.kitchen, pk=data["piece"], job=job)
+            piece.version = data["version"]
+            count_piece(piece, data["count"])
+    except CoatingError as refusal:
+        return _refused(request, job, refusal.message)
+    except ChangedMeanwhile:
+        return _refused(request, job, "Somebody changed this since you opened it: look again.", 409)
+    return redirect("pieces:job", pk=pk)
+
+
+@kitchen_required
+@require_POST
+@sent_once
+def scaled(request: KitchenRequest, pk: int) -> HttpResponse:
+    """Every count of a job for so many instead of so many others."""
+    job = Job.objects.with_pieces().get_for(request.kitchen, pk=pk)
+    form = ScaleForm(request.POST)
+    if form.is_valid():
+        try:
+            scale_job(job, form.cleaned_data["was"], form.cleaned_data["will_be"])
+            messages.success(request, f"Counted for {form.cleaned_data['will_be']} now.")
+            return redirect("pieces:job", pk=pk)
+        except CoatingError as refusal:
+            form.add_error("will_be", refusal.message)
+    return _page(request, job, 422, scale=form)
+
+
+@kitchen_required
+@require_POST
+@sent_once
+def together(request: KitchenRequest, pk: int) -> HttpResponse:
+    """Count pieces together as variants or as a motif."""
+    job = Job.objects.with_pieces().get_for(request.kitchen, pk=pk)
+    form = TogetherForm(request.POST, job=job)
+    if form.is_valid():
+        data = form.cleaned_data
+        pieces = form.chosen()
+        for piece in pieces:
+            piece.share = form.each(piece)
+            Piece.objects.filter(pk=piece.pk).update(share=piece.share)
+        try:
+            if data["kind"] == "variants" and data["count"] < len(pieces):
+                raise OutOfBounds("That is fewer than there are variants.", field="count")
+            join(job, data["name"], data["kind"], pieces, data["count"])
+            return redirect("pieces:job", pk=pk)
+        except CoatingError as refusal:
+            form.add_error(None, refusal.message)
+    return _page(request, job, 422, together=form)
+
+
+@kitchen_required
+@require_POST
+@sent_once
+def alone(request: KitchenRequest, pk: int) -> HttpResponse:
+    """Count a piece by itself again."""
+    piece = Piece.objects.select_related("family", "job").get_for(request.kitchen, pk=pk)
+    leave(piece)
+    return redirect("pieces:job", pk=piece.job_id)
+
+
+def _refused(request: KitchenRequest, job: Job, why: str, status: int = 422) -> HttpResponse:
+    messages.error(request, why)
+    return _page(request, job, status)
