@@ -58,6 +58,7 @@ def _part(title: str, kind: str, size: str, *layers: tuple[str, str, dict[str, o
 _HALF: dict[str, object] = {"share": 0.5}
 _DEEP: dict[str, object] = {"share": 0.667}
 _WET: dict[str, object] = {"placed": "wet"}
+_THIN: dict[str, object] = {"thickness_mm": 3.0}
 _ALL: dict[str, object] = {}
 _PANEL = (("lines", "", _ALL), ("glue", "", _ALL))
 _STARTS = (
@@ -72,7 +73,7 @@ _STARTS = (
         _part("Filled pralines", "mould", "praline", ("shell", "", _ALL), ("filling", "", _ALL), ("cap", "", _ALL),
               ("drizzle", "main", _ALL)),)),
     Start("slab", "Marbled slab", 1, (
-        _part("Marbled slab", "slab", "tray", ("pour", "", {"thickness_mm": 3.0}), ("marbling", "main", {"thickness_mm": 3.0}),
+        _part("Marbled slab", "slab", "tray", ("pour", "", _THIN), ("marbling", "main", _THIN),
               ("topping", "", {"placed": "wet", "count": 60, "each_g": 0.3})),)),
     Start("cups", "Layered cups", 12, (
         _part("Layered cups", "cup", "usual", ("solid", "", {"share": 0.333}), ("filling", "", {"volume_ml": 12.0}),

@@ -73,6 +73,13 @@ def cost_of(parts: tuple[Part, ...], prices: Mapping[str, float]) -> float | Non
     return sum(c * p.mass_g for c, p in zip(costs, parts, strict=True) if c is not None)
 
 
+def price_per_g(parts: tuple[Part, ...], prices: Mapping[str, float]) -> float | None:
+    """What a g of a mixture costs; drops without a price are left out, None when a base has none."""
+    if not parts or any(p.ingredient.is_base and p.ingredient.name not in prices for p in parts):
+        return None
+    return sum(prices.get(p.ingredient.name, 0.0) * p.mass_g for p in parts) / sum(p.mass_g for p in parts)
+
+
 def washing_up_min(bowls: int, bags: int) -> float:
     """Minutes at the sink."""
     return bowls * WASHED_MIN + bags * BAG_MIN

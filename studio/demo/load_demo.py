@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 import uuid
+from dataclasses import replace
 from datetime import timedelta
 
 from django.db import transaction
 
+from coating.piece.starts import start_called
 from studio.accounts.actions import make_kitchen
 from studio.accounts.models import Kitchen, User
 from studio.bowls.actions import Line, append, begin_bowl, finish, strike_out
@@ -16,10 +18,11 @@ from studio.bowls.models import Bowl
 from studio.common import clock
 from studio.common.templatetags.kitchen import UNIT_WORDS
 from studio.cupboard.actions import change_ingredient
-from studio.cupboard.models import Ingredient
+from studio.cupboard.models import Extra, Ingredient
 from studio.pieces.actions import save_piece
 from studio.pieces.adapters import goes_on_g
 from studio.pieces.models import Colour, Job, Layer
+from studio.pieces.stacks import first_extras, in_colours, keep_piece, keep_together, plans_of
 from studio.pieces.techniques import TECHNIQUES
 
 KEPT_FOR = timedelta(days=7)
@@ -37,6 +40,38 @@ CAKE = {
     "name": "Observatory cake, lower tier", "count": 1, "spares": 0, "diameter_mm": 200, "height_mm": 110,
     "white": "coating", "wall": "chilled", "length_mm": 45, "width_mm": 10, "spacing_mm": 32, "top": "rim",
 }  # fmt: skip
+
+
+# start, name, count, colour, and the colours it is made in as well
+BUILT = (
+    ("slab", "Nebula bark", 1, "Lilac hour", ()), ("cups", "Mousse cups", 12, "Midnight", ()),
+    ("pops", "Planet balls", 36, "Sea glass", ("Apricot", "Lilac hour")),
+)  # fmt: skip
+# Invented, in any money: a pack in g and its price; toppings and picks alike; the mould is used sixty times.
+PACKS = {"bright": (340, 5.8), "ivory": (250, 6.4), "palm_flakes": (200, 7.5), "shortening": (450, 3.2)}
+EXTRA_PACKS = {"Star sprinkles": (80, 3.5), "Soft ganache": (300, 5.0), "Paper stick": (50, 2.5)}
+
+
+def _build_more(job: Job, colours: dict[str, Colour]) -> None:
+    """Pieces built as stacks: one alone, one in three colours."""
+    extras = first_extras(job.kitchen)
+    for begin, name, count, colour, also in BUILT:
+        (plan,) = plans_of(start_called(begin), {"": None, "main": colours[colour]}, extras)
+        plan = replace(plan, name=name, count=count)
+        if also:
+            keep_together(job, name, "variants", count, in_colours(plan, [colours[c] for c in also]))
+        else:
+            keep_piece(job, plan)
+
+
+def _say_prices(kitchen: Kitchen) -> None:
+    for code, (grams, price) in PACKS.items():
+        row = Ingredient.objects.with_parameters().get_for(kitchen, code=code)
+        said = {n: (v, v, v, "label") for n, v in (("bag_g", float(grams)), ("pack_price", price))}
+        change_ingredient(row, expected=row.version, name=row.name, stocked=True, values=said)
+    for name, (pack, price) in EXTRA_PACKS.items():
+        Extra.objects.for_kitchen(kitchen).filter(name=name).update(pack=pack, price=price)
+    Extra.objects.for_kitchen(kitchen).filter(kind="mould").update(price=12.0, uses=60, cavities=12)
 
 
 class _Maker:
@@ -124,6 +159,9 @@ def open_demo_kitchen() -> Kitchen:
         layers[name] = piece.layers.get()
         layers[name].piece = piece
     save_piece(job, {**CAKE, "colour": colours["Midnight"]}, kind=TECHNIQUES["cake_drip"])
+    _build_more(job, colours)
+    _say_prices(kitchen)
+    kitchen.refresh_from_db()
     kitchen.bowls_to_show = _fill_bowls(_Maker(kitchen, job), layers)  # type: ignore[attr-defined]
     return kitchen
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import uuid
-from dataclasses import replace
 from typing import Any
 
 from django.contrib import messages
@@ -16,7 +15,6 @@ from django.urls import reverse
 from coating.errors import CoatingError, OutOfBounds
 from coating.piece.amounts import Amount, Batch, amounts
 from coating.piece.cores import KINDS, Kind
-from coating.piece.families import in_variants
 from coating.piece.layers import Layer, Technique, on_one_g
 from coating.piece.stack import Mistake, mistakes
 from coating.piece.starts import start_called
@@ -36,6 +34,7 @@ from studio.pieces.stacks import (
     PiecePlan,
     extra_for,
     first_extras,
+    in_colours,
     keep_piece,
     keep_together,
     palette,
@@ -244,27 +243,12 @@ def _save(form: BuildForm, job: Job, piece: Piece | None, beside: str) -> None:
         keep_piece(job, plan, piece=piece, expected=form.cleaned_data["version"])
         return
     if also:
-        plans = _in_colours(plan, also)
+        plans = in_colours(plan, also)
         keep_together(job, plan.name, "variants", plan.count, plans)
         return
     kept = keep_piece(job, plan)
     if beside:
         _beside(Piece.objects.select_related("family").get_for(job.kitchen, pk=beside), kept)
-
-
-def _in_colours(plan: PiecePlan, also: list[Colour]) -> list[PiecePlan]:
-    """The same piece with its first coat in each colour, the count shared out among them."""
-    first = next((i for i, la in enumerate(plan.layers) if Layer(la.technique).takes_coating), None)
-    if first is None:
-        raise OutOfBounds("Nothing on it has a colour: there is nothing to vary.")
-    colours = list(dict.fromkeys([plan.layers[first].colour, *also]))
-    counts = in_variants(plan.count, [1] * len(colours))
-    found = []
-    for colour, count in zip(colours, counts, strict=True):
-        layers = tuple(replace(la, colour=colour) if i == first else la for i, la in enumerate(plan.layers))
-        name = f"{plan.name}, {colour.name.lower() if colour else 'plain'}"[:80]
-        found.append(replace(plan, name=name, count=count, layers=layers, spares=None, share=count))
-    return found
 
 
 def _beside(first: Piece, kept: Piece) -> None:

@@ -14,7 +14,7 @@ from coating.errors import CoatingError
 from coating.flow.trade_number import number_from_flow
 from coating.flow.windows import window
 from coating.heat.melting import working_temperature_c
-from coating.plan.choices import TwoWays, cost_of, is_deep, two_ways, washing_up_min
+from coating.plan.choices import TwoWays, cost_of, is_deep, price_per_g, two_ways, washing_up_min
 from coating.plan.flavours import flavours
 from coating.plan.leftovers import Turn, Wanted, in_turn
 from coating.plan.proposal import plain_base, thinners_beside
@@ -65,8 +65,9 @@ def turns_of(needs: Sequence[ColourNeed], stock: Stock, kitchen: Kitchen) -> lis
 
 def several_and_one(needs: Sequence[ColourNeed], turns: Sequence[Turn], prices: dict[str, float]) -> tuple[Way, Way]:
     """The job as it is, and all of it in the first colour of each white at each flow."""
-    costs = [cost_of(t.recipe.parts, prices) for t in turns]
-    cost = None if any(c is None for c in costs) else sum(c for c in costs if c is not None)
+    costs = [price_per_g(t.recipe.parts, prices) for t in turns]
+    known = [c * t.fresh_g for c, t in zip(costs, turns, strict=True) if c is not None]
+    cost = sum(known) if len(known) == len(turns) else None
     bags = sum(1 for n in needs if n.technique in BAG_FLOWS)
     melt_g = sum(n.quantity.melt_g for n in needs)
     several = Way(len(needs), melt_g, cost, washing_up_min(len(needs), bags))
@@ -101,7 +102,8 @@ def _deep(needs: Sequence[ColourNeed], stock: Stock, kitchen: Kitchen, prices: d
         cupboard = stock.cupboard(need.white, kitchen)
         bases = plain_base(cupboard, need.white)
         ways = two_ways(need.colour.lab, bases, cupboard.colourants, need.quantity.melt_g)
-        costs = [cost_of(r.parts, prices) if r else None for r in (ways.tinted, ways.ready)]
+        both = [price_per_g(r.parts, prices) if r else None for r in (ways.tinted, ways.ready)]
+        costs = [None if c is None else c * need.quantity.melt_g for c in both]
         found.append(Deep(need, ways, *costs))
     return found
 

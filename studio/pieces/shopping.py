@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -14,8 +15,13 @@ from coating.colour.mixing import Ingredient, Part
 from coating.colour.recipe import Recipe
 from coating.colour.ways import recipe_in
 from coating.errors import CoatingError
-from coating.plan.proposal import Cupboard, Wish, bases_for
+from coating.flow.windows import window
+from coating.heat.melting import working_temperature_c
+from coating.plan.choices import price_per_g
+from coating.plan.proposal import Cupboard, Wish, bases_for, thinning_for
 from coating.plan.shopping import Item, Pack, instead_of, shopping, total_cost
+from coating.simulate.bowl import BowlContext, BowlState
+from studio.accounts.models import Kitchen
 from studio.bowls.adapters import Stock, colour_way
 from studio.bowls.models import BowlEvent
 from studio.common.requests import KitchenRequest
@@ -23,6 +29,7 @@ from studio.common.sending import kitchen_required
 from studio.common.templatetags.kitchen import UNIT_WORDS, mass
 from studio.cupboard.adapters import bag_g
 from studio.pieces.adapters import ColourNeed, colour_needs
+from studio.pieces.costs import also_wanted, costs_of
 from studio.pieces.models import Job
 
 KINDS = {"txt": "text/plain", "csv": "text/csv"}
@@ -64,20 +71,35 @@ def _recipe(need: ColourNeed, cupboard: Cupboard) -> Recipe | tuple[Part, ...]:
     return recipe_in(need.colour.lab, bases, cupboard.colourants, need.quantity.melt_g, way)
 
 
+def _thinner(need: ColourNeed, parts: Sequence[Part], cupboard: Cupboard, kitchen: Kitchen) -> tuple[Part, ...]:
+    """The whole dose that its flow wants; nothing where it is thin enough, or fat does not help."""
+    if cupboard.thinner is None or not parts:
+        return ()
+    tip, warm_c = window(need.technique), working_temperature_c(need.white)
+    bowl = BowlState(BowlContext(room_c=kitchen.room_c, white=need.white, window=tip), 0.0, tuple(parts), warm_c,
+                     0.0, 0.0, None)  # fmt: skip
+    thinning = thinning_for(bowl, tip, cupboard.thinner, temperature_c=warm_c)
+    return (Part(cupboard.thinner, thinning.thinner_g),) if thinning and thinning.thinner_g > 0 else ()
+
+
 def _list(request: KitchenRequest, job: Job) -> dict[str, Any]:
     stock, parts = Stock.of(request.kitchen), list[Part]()
     asked: dict[str, tuple[ColourNeed, Cupboard]] = {}
-    beyond = []
-    for need in colour_needs(job):
-        if need.bowl is not None:
-            continue  # it is made already
+    beyond, per_g = [], dict[str, float | None]()
+    needs = colour_needs(job)
+    for need in needs:
         cupboard = stock.cupboard(need.white, request.kitchen)
         try:
             found = _recipe(need, cupboard)
         except CoatingError as refusal:
             beyond.append(f"{need.name}: {refusal.message}")
             continue
-        for part in found.parts if isinstance(found, Recipe) else found:
+        stirred = found.parts if isinstance(found, Recipe) else found
+        stirred = (*stirred, *_thinner(need, stirred, cupboard, request.kitchen))
+        per_g[need.key] = price_per_g(stirred, stock.prices)
+        if need.bowl is not None:
+            continue  # it is made already
+        for part in stirred:
             parts.append(part)
             asked.setdefault(part.ingredient.name, (need, cupboard))
     rows = {r.code: r for r in stock.rows}
@@ -89,9 +111,11 @@ def _list(request: KitchenRequest, job: Job) -> dict[str, Any]:
     items = shopping(parts, have, packs)
     lines = [_line(item, item.ingredient.name in said, asked) for item in items]
     short = [line for line in lines if line.item.short_g > 0]
+    costs = costs_of(job, needs, per_g)
     return {
-        "job": job, "lines": lines, "short": short, "cost": total_cost(i.item for i in short), "beyond": beyond,
-        "unsaid": sum(1 for line in lines if not line.known),
+        "cost_in_all": sum(cost.total * piece.count for piece, cost in costs), "job": job, "lines": lines, "short": short, "cost": total_cost(i.item for i in short), "beyond": beyond,
+        "unsaid": sum(1 for line in lines if not line.known), "also": also_wanted(job), "room": "shopping",
+        "costs": costs,
     }  # fmt: skip
 
 
@@ -111,6 +135,11 @@ def _line(item: Item, known: bool, asked: dict[str, tuple[ColourNeed, Cupboard]]
     bases = bases_for(Wish(need.colour.lab, None, need.white, need.quantity.melt_g), cupboard)
     found = instead_of(item.ingredient.name, need.colour.lab, bases, cupboard.colourants, need.quantity.melt_g)
     return Line(item, known, need.colour.name, found if found and found.reachable else None)
+
+
+def _harmless(text: str) -> str:
+    """A name that a spreadsheet would reckon with has an apostrophe before it."""
+    return f"'{text}" if text.startswith(("=", "+", "-", "@", "\t")) else text
 
 
 def _amount(ingredient: Ingredient, grams: float) -> str:
@@ -137,7 +166,8 @@ def shopping_file(request: KitchenRequest, pk: int, suffix: str) -> HttpResponse
     if suffix not in KINDS:
         raise Http404("no such format")
     job = Job.objects.with_pieces().get_for(request.kitchen, pk=pk)
-    lines = _list(request, job)["lines"]
+    found = _list(request, job)
+    lines, also = found["lines"], found["also"]
     out = io.StringIO()
     if suffix == "csv":
         writer = csv.writer(out)
@@ -147,11 +177,17 @@ def shopping_file(request: KitchenRequest, pk: int, suffix: str) -> HttpResponse
             there = f"{i.have_g:.1f}" if line.known else ""
             cost = "" if i.cost is None else f"{i.cost:.2f}"
             writer.writerow([i.ingredient.title, f"{i.wanted_g:.1f}", there, f"{i.short_g:.1f}", i.packs, cost])
+        for thing in also:
+            wanted = f"{thing.amount:.0f} pieces" if thing.counted else f"{thing.amount:.1f}"
+            writer.writerow([_harmless(thing.title), wanted, "", "", thing.packs or "", ""])
     else:
         out.write(f"{job.name}\n\n")
         for line in lines:
             box = "[ ]" if line.item.short_g > 0 else "[x]"
             out.write(f"{box} {line.item.ingredient.title}: {_amount(line.item.ingredient, line.item.wanted_g)}\n")
+        for thing in also:
+            amount = f"{thing.amount:.0f}" if thing.counted else mass(thing.amount)
+            out.write(f"[ ] {thing.title}: {amount}{f' for {thing.of.lower()}' if thing.of else ''}\n")
     response = HttpResponse(out.getvalue(), content_type=f"{KINDS[suffix]}; charset=utf-8")
     response["Content-Disposition"] = f'attachment; filename="shopping.{suffix}"'
     return response

@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Any
 
 from django.db import transaction
 
+from coating.errors import OutOfBounds
 from coating.piece.cores import KINDS, Core, Kind
 from coating.piece.extras import EXTRA_OF
-from coating.piece.families import in_motifs
+from coating.piece.families import in_motifs, in_variants
 from coating.piece.layers import VOLUME
 from coating.piece.layers import Layer as CoreLayer
 from coating.piece.stack import spares_for
@@ -115,6 +116,21 @@ def keep_together(job: Job, name: str, kind: str, count: int, plans: Sequence[Pi
     for plan in plans:
         keep_piece(job, plan, family=family)
     return family
+
+
+def in_colours(plan: PiecePlan, also: Sequence[Colour]) -> list[PiecePlan]:
+    """The same piece with its first coat in each colour, the count shared out among them. Raises OutOfBounds."""
+    first = next((i for i, la in enumerate(plan.layers) if CoreLayer(la.technique).takes_coating), None)
+    if first is None:
+        raise OutOfBounds("Nothing on it has a colour: there is nothing to vary.")
+    colours = list(dict.fromkeys([plan.layers[first].colour, *also]))
+    counts = in_variants(plan.count, [1] * len(colours))
+    found = []
+    for colour, count in zip(colours, counts, strict=True):
+        layers = tuple(replace(la, colour=colour) if i == first else la for i, la in enumerate(plan.layers))
+        name = f"{plan.name}, {colour.name.lower() if colour else 'plain'}"[:80]
+        found.append(replace(plan, name=name, count=count, layers=layers, spares=None, share=count))
+    return found
 
 
 # -- what to begin with ----------------------------------------------------------------------------------------

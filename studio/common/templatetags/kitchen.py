@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from datetime import datetime
 from functools import lru_cache
 from typing import Any
@@ -309,6 +310,17 @@ def inverse(value: float) -> float:
 def half(value: float) -> str:
     """Half of it, as SVG wants it."""
     return f"{value / 2:.1f}"
+
+
+@register.filter
+def times(value: float, factor: float) -> float:
+    return value * factor
+
+
+@register.filter
+def round_up(value: float) -> int:
+    """Whole things: never too few."""
+    return math.ceil(value - 1e-9)
 
 
 @register.filter

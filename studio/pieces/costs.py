@@ -1,0 +1,90 @@
+"""What each piece of a job costs, and what besides coating is wanted for it."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+from coating.plan.costs import CUT_LOSS, SHEET_MM2, PieceCost, Poured, Put, Tool, piece_cost
+from studio.cupboard.models import Extra
+from studio.pieces.adapters import ColourNeed
+from studio.pieces.inside import BATCHES, batches_of
+from studio.pieces.models import Job, Layer, Piece
+from studio.pieces.stacks import VERSION
+from studio.pieces.techniques import technique_of
+from studio.pieces.techniques.stacked import STACKED, core_of
+
+COUNTED = ("stick", "sheet", "mould")
+
+
+@dataclass(frozen=True)
+class Also:
+    """Something besides coating: how much of it (g, or pieces where `counted`), packs, and what they cost."""
+
+    title: str
+    amount: float
+    counted: bool
+    packs: int
+    cost: float | None
+    of: str = ""
+
+
+def also_wanted(job: Job) -> list[Also]:
+    """Toppings, sticks and sheets by the pack, and what fillings are made of."""
+    wanted: dict[int, tuple[Extra, float]] = {}
+    for piece in job.pieces.all():
+        for la in piece.layers.all():
+            if la.extra is None or la.extra.kind in ("mould", *BATCHES):
+                continue
+            amount = _on_one(la) * (piece.count + piece.spares)
+            wanted[la.extra.pk] = (la.extra, wanted.get(la.extra.pk, (la.extra, 0.0))[1] + amount)
+    found = [_also(row, amount) for row, amount in wanted.values() if amount > 0]
+    for row, batch in batches_of(job):
+        if not batch.parts:
+            found.append(_also(row, batch.make_g))
+        found += [Also(name, g, False, 0, None, row.name) for name, g in batch.parts]
+    return found
+
+
+def _also(row: Extra, amount: float) -> Also:
+    packs = int(-(-amount // row.pack)) if row.pack else 0
+    cost = packs * row.price if packs and row.price else None
+    return Also(row.name, amount, row.kind in COUNTED, packs, cost)
+
+
+def _on_one(layer: Layer) -> float:
+    """How much of its extra a layer puts on one piece: g, or the part of one."""
+    if layer.extra is None:
+        return 0.0
+    if layer.extra.kind == "sheet":
+        share = core_of(layer.piece).top_mm2 * CUT_LOSS / SHEET_MM2
+        return share
+    if layer.extra.kind in COUNTED:
+        return 1.0
+    return STACKED[layer.technique].one_g(layer)
+
+
+def costs_of(
+    job: Job, needs: Sequence[ColourNeed], per_g: Mapping[str, float | None]
+) -> list[tuple[Piece, PieceCost]]:  # fmt: skip
+    """Every piece with what it costs; `per_g` : what a g from each bowl costs, by the key of its need."""
+    by_layer = {la.pk: need for need in needs for la in need.layers}
+    found = []
+    for piece in job.pieces.all():
+        poured, put, tools = [], list[Put](), list[Tool]()
+        for la in piece.layers.all():
+            need = by_layer.get(la.pk)
+            if need is not None:
+                layer_g = technique_of(la).need(la).goes_on_g
+                amounts = need.quantity
+                poured.append(Poured(need.name, layer_g, amounts.goes_on_g, amounts.lost_g, per_g.get(need.key)))
+            if la.extra and la.extra.kind == "mould":
+                row = la.extra
+                tools.append(Tool(row.name, row.price, row.uses or 50, row.cavities or 1))
+            elif la.extra and piece.size.get("v") == VERSION:
+                amount = _on_one(la)
+                each = la.extra.price / la.extra.pack if la.extra.price and la.extra.pack else None
+                if amount:
+                    put.append(Put(la.extra.name, amount, each))
+        found.append((piece, piece_cost(piece.count, poured, put, tools)))
+    return found
