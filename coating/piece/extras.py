@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from datetime import date, timedelta
 from types import MappingProxyType
 
 from coating.errors import OutOfBounds
@@ -70,19 +69,17 @@ def batch_of(goes_in_g: float, parts: Sequence[tuple[str, float]] = (), *, loss:
     return BatchOfFilling(goes_in_g, make_g, tuple((name, g / whole * make_g) for name, g in parts))
 
 
-def use_by(made_on: date, extras: Sequence[Extra], core_keeps_days: int | None = None) -> tuple[date, str] | None:
-    """The day after which a piece is not to be eaten, and what decides it; None where nothing in it is known to spoil.
+def keeps_for(extras: Sequence[Extra], core_keeps_days: int | None = None) -> tuple[int, str] | None:
+    """For how many days from making a piece can be eaten, and what decides it; None where nothing in it is known to
+    spoil.
 
-    >>> use_by(date(2026, 11, 26), [Extra("filling", "Cream", keeps_days=1), Extra("filling", "Jam", keeps_days=14)])
-    (datetime.date(2026, 11, 27), 'Cream')
+    >>> keeps_for([Extra("filling", "Cream", keeps_days=1), Extra("filling", "Jam", keeps_days=14)])
+    (1, 'Cream')
     """
     days = [(e.keeps_days, e.name) for e in extras if e.keeps_days is not None]
     if core_keeps_days is not None:
         days.append((core_keeps_days, "the fruit"))
-    if not days:
-        return None
-    least, name = min(days)
-    return made_on + timedelta(days=least), name
+    return min(days) if days else None
 
 
 # Invented examples to begin with; ratios and keeping are common practice, no source.

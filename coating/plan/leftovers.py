@@ -6,7 +6,7 @@ in = goes on + lost + left, over all bowls of the job.
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from coating.colour.mixing import Ingredient, Part, merge, mix
 from coating.colour.recipe import Lab, Recipe, find_recipe, recipe_of
@@ -84,7 +84,7 @@ def _turn(
     for rest in [r for r in reversed(rests) if r.grams >= LEAST_G][:TRIED]:
         brought_g = min(rest.grams, melt_g)
         held = _share(rest.parts, brought_g)
-        added = _onto(bowl, held, melt_g - brought_g, colourants)
+        added = _instead_of_base(fresh, held) or _onto(bowl, held, melt_g - brought_g, colourants)
         if added is not None and added.de00 <= max(CLOSE, fresh.de00 + WORSE):
             whole = merge((*held, *added.parts))
             return _used(bowl, rest.name, brought_g, added), whole, rest
@@ -101,6 +101,16 @@ def _fresh(bowl: Wanted, bases: tuple[Ingredient, ...], colourants: tuple[Ingred
         return find_recipe(bowl.lab, bases, colourants, melt_g)
     parts = (Part(bases[0], melt_g),)
     return recipe_of(parts, mix(parts).lab())
+
+
+def _instead_of_base(fresh: Recipe, held: tuple[Part, ...]) -> Recipe | None:
+    """A plain rest takes the place of as much fresh base; None where it is not plain, or another base is wanted."""
+    have = {p.ingredient: p.mass_g for p in held}
+    wanted = {p.ingredient: p.mass_g for p in fresh.parts if p.ingredient.is_base}
+    if any(wanted.get(i, 0.0) < g for i, g in have.items()):
+        return None
+    less = tuple(Part(p.ingredient, p.mass_g - have.get(p.ingredient, 0.0)) for p in fresh.parts)
+    return replace(fresh, parts=tuple(p for p in less if p.mass_g > 1e-9))
 
 
 def _onto(

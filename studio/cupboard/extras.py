@@ -127,7 +127,7 @@ def extra_new(request: KitchenRequest) -> HttpResponse:
     kind = request.GET.get("kind", "topping")
     kind = kind if kind in kinds else "topping"
     row = Extra(kitchen=request.kitchen, kind=kind, edible="unsaid" if kind in ("dust", "leaf", "topping") else "yes")
-    form = ExtraForm(request.POST or None, kind=kind, initial={**_initial(row), "version": 0})
+    form = ExtraForm(request.POST or None, kind=kind, initial=_initial(row))
     if request.method == "POST" and form.is_valid() and _name_is_free(form, row):
         form.keep_in(row)
         row.save()

@@ -15,7 +15,7 @@ from django.views.decorators.http import require_POST
 from coating.care.allergens import Contents
 from coating.care.cautions import Caution, cautions, keeps_days
 from coating.piece.cores import KINDS, Hollow
-from coating.piece.extras import BatchOfFilling, batch_of, use_by
+from coating.piece.extras import BatchOfFilling, batch_of, keeps_for
 from studio.bowls.adapters import Stock
 from studio.common import clock
 from studio.common.requests import KitchenRequest
@@ -90,7 +90,8 @@ def insides(job: Job, stock: Stock) -> list[Inside]:
         core = core_of(piece) if piece.size.get("v") == VERSION else None
         deep = core.depth_mm if isinstance(core, Hollow) else 0.0
         watch = cautions(kind, extras, little_ones=job.little_ones, days=days, deep_mm=deep)
-        until = use_by(made_on, extras, keeps_days(kind))
+        keeps = keeps_for(extras, keeps_days(kind))
+        until = (made_on + timedelta(days=keeps[0]), keeps[1]) if keeps else None
         found.append(Inside(piece, labels[piece.pk], until, watch, missing.get(piece.pk, 0)))
     return found
 
@@ -175,7 +176,7 @@ def labels_text(request: KitchenRequest, pk: int) -> HttpResponse:
         if any(la.extra and la.extra.cold for la in inside.piece.layers.all()) or keeps_days(KINDS[inside.piece.core]):
             lines.append("Keep in the fridge.")
         if inside.picks_out > 0:
-            lines.append(f"NOT YET: {inside.picks_out} picks are not counted in.")
+            lines.append(f"NOT YET: {inside.picks_out} of its picks not counted in.")
         lines += [f"NOT YET: {c.text}" for c in inside.cautions if c.stops]
         lines.append("")
     response = HttpResponse("\n".join(lines), content_type="text/plain; charset=utf-8")

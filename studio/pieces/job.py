@@ -15,11 +15,10 @@ from django.views.decorators.http import require_POST
 from coating.errors import CoatingError, OutOfBounds
 from coating.piece.cores import KINDS
 from coating.plan.sharing import sharing
-from studio.bowls.adapters import Stock
 from studio.common.models import ChangedMeanwhile
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
-from studio.pieces.adapters import ColourNeed, colour_needs, labels_of
+from studio.pieces.adapters import ColourNeed, colour_needs
 from studio.pieces.counting import count_family, count_piece, join, leave, scale_job
 from studio.pieces.forms import CountForm, ScaleForm, TogetherForm
 from studio.pieces.models import Family, Job, Layer, Piece
@@ -31,11 +30,10 @@ from studio.pieces.techniques.stacked import core_layer, core_of
 
 @dataclass(frozen=True)
 class Line:
-    """A piece on the page of its job: its layers, its picture, what it contains."""
+    """A piece on the page of its job: its layers and its picture."""
 
     piece: Piece
     layers: list[dict[str, Any]]
-    label: Any
 
     @property
     def is_built(self) -> bool:
@@ -74,11 +72,11 @@ def job_page(request: KitchenRequest, pk: int) -> HttpResponse:
 
 def _page(request: KitchenRequest, job: Job, status: int = 200, **forms: Any) -> HttpResponse:
     needs = colour_needs(job)
-    labels = labels_of(job, Stock.of(request.kitchen).rows)
-    lines = [Line(p, [_line(la) for la in p.layers.all()], labels[p.pk]) for p in job.pieces.all()]
+    lines = [Line(p, [_line(la) for la in p.layers.all()]) for p in job.pieces.all()]
     most = max((f.count if f else max(li.piece.count for li in group) for f, group in _groups(lines)), default=1)
     context = {
-        "job": job, "room": "pieces", "needs": [(need, *_choices(need, needs)) for need in needs],
+        "job": job, "room": "pieces", "needs": needs,
+        "bowls": [(need, *_choices(need, needs)) for need in needs],
         "groups": _groups(lines), "count": len(lines), "total_g": sum(n.quantity.melt_g for n in needs),
         "pieces_in_all": sum(li.piece.count for li in lines),
         "scale": forms.get("scale") or ScaleForm(initial={"was": most, "will_be": most}),

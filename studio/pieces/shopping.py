@@ -113,7 +113,8 @@ def _list(request: KitchenRequest, job: Job) -> dict[str, Any]:
     short = [line for line in lines if line.item.short_g > 0]
     costs = costs_of(job, needs, per_g)
     return {
-        "cost_in_all": sum(cost.total * piece.count for piece, cost in costs), "job": job, "lines": lines, "short": short, "cost": total_cost(i.item for i in short), "beyond": beyond,
+        "job": job, "lines": lines, "short": short, "cost": total_cost(i.item for i in short), "beyond": beyond,
+        "cost_in_all": sum(cost.total * piece.count for piece, cost in costs),
         "unsaid": sum(1 for line in lines if not line.known), "also": also_wanted(job), "room": "shopping",
         "costs": costs,
     }  # fmt: skip

@@ -79,9 +79,11 @@ class Led(BrowserTest):
         self.visit("/pieces/")
         self.follow(self.find(".line-link"))
         self.press("Add a piece")
+        self.press("Half-dipped biscuits")
         self.type("#id_name", "Shining discs")
-        self.tap("input[name=white][value=tempered]")
-        self.press("Add this piece")
+        self.tap("input[name='0-colour'][value='']")
+        self.tap("input[name='0-white'][value=tempered]")
+        self.press("Add it to the job")
         rows = [row for row in self.all(".figures-table tbody tr") if "tempered" in row.text and "Plain" in row.text]
         self.follow(rows[0].find_element("css selector", "button"))
         self.assertIn("until it reads 45 °C", self.role("answer").text)

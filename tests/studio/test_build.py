@@ -203,10 +203,10 @@ class Shopping(TestCase):
         self.assertContains(self.client.get(f"{self.address}/"), "nothing to colour")
 
     def test_each_piece_says_what_it_contains(self) -> None:
-        page = self.client.get(f"/pieces/jobs/{self.job.pk}/")
-        self.assertContains(page, "Contains milk, soya and wheat.")
+        text = f"/pieces/jobs/{self.job.pk}/labels.txt"
+        self.assertContains(self.client.get(text), "Contains milk, soya and wheat.")
         data = stack("dip", core="ball", name="Planets")
         self.client.post(f"/pieces/jobs/{self.job.pk}/build/", {**data, "do": "save"})
-        page = self.client.get(f"/pieces/jobs/{self.job.pk}/")
+        page = self.client.get(text)
         self.assertContains(page, "Contains milk, soya, wheat and egg.")
         self.assertContains(page, "May contain egg.")

@@ -10,7 +10,7 @@ from django.utils import timezone
 
 from studio.bowls.models import Timer
 from studio.colours.models import Photo
-from studio.cupboard.models import Ingredient
+from studio.cupboard.models import Extra, Ingredient
 from studio.pieces.models import Colour
 from tests.studio.kitchens import bowl_for, half_dip, maker
 
@@ -20,11 +20,27 @@ OPEN = {
 }  # fmt: skip
 # Addresses that name no row show a maker's own rows only.
 OWN = {
-    "pieces:jobs", "pieces:job-new", "pieces:live", "bowls:list", "cupboard:shelf", "accounts:kitchen", "accounts:live",
+    "pieces:jobs", "pieces:job-new", "pieces:bring", "cupboard:extras", "cupboard:extra-new",
+    "pieces:live", "bowls:list", "cupboard:shelf", "accounts:kitchen", "accounts:live",
     "accounts:five-taps", "demo:reset", "send-again", "colours:book", "colours:sheet", "colours:bring-in",
     "colours:out", "colours:new", "colours:photo-send", "colours:try", "colours:live", "colours:keep", "colours:ladder",
     "colours:coats", "colours:coats-live", "colours:gel", "colours:gel-live",
 }  # fmt: skip
+
+
+JOB_PAGES = (
+    "bowls-chosen",
+    "count",
+    "scale",
+    "together",
+    "inside",
+    "picks",
+    "labels",
+    "boxes",
+    "box",
+    "choices",
+    "job-file",
+)
 
 
 def names(patterns: list[URLPattern | URLResolver], space: str = "") -> Iterator[tuple[str, list[str]]]:
@@ -45,12 +61,15 @@ class Scoping(TestCase):
             kitchen=self.kitchen, bowl=self.bowl, says="a wait", seconds=60, rings_at=timezone.now()
         )
         self.row = Ingredient.objects.filter(kitchen=self.kitchen).first()
+        self.extra = Extra.objects.filter(kitchen=self.kitchen).first()
         self.photo = Photo.objects.create(kitchen=self.kitchen, pixels=b"", width=1, height=1)
         self.ids = {
             "pieces:job": self.piece.job_id, "pieces:job-edit": self.piece.job_id,
             "pieces:piece-new": self.piece.job_id, "pieces:build-new": self.piece.job_id,
             "pieces:build": self.piece.pk, "pieces:shopping": self.piece.job_id,
             "pieces:shopping-file": self.piece.job_id,
+            **{f"pieces:{name}": self.piece.job_id for name in JOB_PAGES}, "pieces:alone": self.piece.pk,
+            **{f"cupboard:{name}": self.extra.pk for name in ("extra", "extra-remove")},
             "pieces:piece-edit": self.piece.pk, "pieces:piece-remove": self.piece.pk,
             "bowls:timer-stop": self.timer.pk,
             "cupboard:edit": self.row.pk, "cupboard:measure": self.row.pk,
