@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import argparse
 import http.client
 import json
 import re
@@ -194,6 +195,17 @@ def measure_scale(report: Report, port: int, crowd: list[dict[str, Any]]) -> Non
         print(f"big_kitchen_p95 {address} {p95(times):.3g} ms - -")
         slowest = max(slowest, p95(times))
     report.line("big_kitchen_slowest_page_p95", slowest, "ms", PAGE_MS)
+    full, slowest = f"/pieces/jobs/{crowd[0]['pieces']}/", 0.0
+    for room in ("", "inside/", "boxes/", "shopping/", "choices/", "build/"):
+        begun = time.perf_counter()
+        page = maker.ask("GET", full + room)[1]
+        first_ms = (time.perf_counter() - begun) * 1000
+        times = timed(20, lambda _, a=full + room: _good(maker.ask("GET", a)[0]))
+        print(f"two_hundred_pieces_p95 {room or 'job/'} {p95(times):.3g} ms - -")
+        print(f"two_hundred_pieces_first {room or 'job/'} {first_ms:.3g} ms - -")
+        print(f"two_hundred_pieces_size {room or 'job/'} {len(page) / 1000:.0f} kB - -")
+        slowest = max(slowest, p95(times))
+    report.line("two_hundred_pieces_slowest_page_p95", slowest, "ms", PAGE_MS)
 
 
 def measure_crowd(report: Report, port: int, crowd: list[dict[str, Any]]) -> None:
@@ -271,7 +283,14 @@ def measure_core(report: Report) -> None:
     report.line("facade_call_median", statistics.median(timed(5, call)) / 1000, "s", CALL_S)
 
 
+PARTS = ("pages", "colours", "pieces", "crowd", "core")
+
+
 def main() -> int:
+    """All of it, or the parts that are named."""
+    asked = argparse.ArgumentParser(prog="./bench", description="Speed figures; all of them unless some are named.")
+    asked.add_argument("parts", nargs="*", choices=[*PARTS, []])
+    parts = asked.parse_args().parts or list(PARTS)
     report = Report()
     folder = RUNTIME / "bench"
     shutil.rmtree(folder, ignore_errors=True)
@@ -288,14 +307,19 @@ def main() -> int:
             if answers(port):
                 break
             time.sleep(0.1)
-        measure_pages(report, port)
-        measure_colour_pages(report, port)
-        crowd = fill(env)
-        measure_scale(report, port, crowd)
-        measure_crowd(report, port, crowd)
-        measure_memory(report, web.pid)
-        measure_core(report)
-        measure_colour(report)
+        if "pages" in parts:
+            measure_pages(report, port)
+        if "colours" in parts:
+            measure_colour_pages(report, port)
+        if "pieces" in parts or "crowd" in parts:
+            crowd = fill(env)
+            measure_scale(report, port, crowd)
+            if "crowd" in parts:
+                measure_crowd(report, port, crowd)
+                measure_memory(report, web.pid)
+        if "core" in parts:
+            measure_core(report)
+            measure_colour(report)
     except CannotStart as problem:
         print(problem, file=sys.stderr)
         return 1

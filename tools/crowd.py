@@ -12,8 +12,9 @@ from typing import TYPE_CHECKING
 if TYPE_CHECKING:
     from studio.accounts.models import Kitchen
     from studio.bowls.models import Bowl
+    from studio.pieces.models import Job
 
-PIECES_A_JOB = 4
+PIECES_A_JOB, PIECES = 4, 200
 SMALL_KITCHEN = (4, 40)  # bowls and events of a kitchen that is one of many
 
 
@@ -44,6 +45,26 @@ def many_bowls(kitchen: Kitchen, *, bowls: int, events: int) -> list[Bowl]:
     for i, bowl in enumerate(made):
         _fill(bowl, events // bowls + (i < events % bowls))
     return made
+
+
+def many_pieces(kitchen: Kitchen, count: int) -> Job:
+    """One job with so many pieces of every kind there is to begin with, each of another size, in every colour."""
+    from dataclasses import replace
+
+    from coating.piece.starts import STARTS
+    from studio.pieces.models import Colour, Job
+    from studio.pieces.stacks import first_extras, keep_piece, plans_of
+
+    job = Job.objects.create(kitchen=kitchen, name="Everything")
+    colours, extras = list(Colour.objects.for_kitchen(kitchen)), first_extras(kitchen)
+    parts = [(start, i) for start in STARTS.values() for i in range(len(start.parts))]
+    for i in range(count):
+        start, part = parts[i % len(parts)]
+        shades = {"main": colours[i % len(colours)], "second": colours[i // 7 % len(colours)]}
+        plan = plans_of(start, shades, extras)[part]
+        size = tuple(mm * (1 + 0.002 * i) for mm in plan.size_mm)
+        keep_piece(job, replace(plan, size_mm=size, name=f"{plan.name} {i + 1}", count=6 + i % 30))
+    return job
 
 
 def _fill(bowl: Bowl, count: int) -> None:
@@ -88,7 +109,10 @@ def main() -> None:
         client = Client()
         client.force_login(user, backend="django.contrib.auth.backends.ModelBackend")
         login = client.cookies["sessionid"].value
-        print(json.dumps({"login": login, "bowl": made[0].pk, "job": made[0].job_id}), flush=True)
+        told = {"login": login, "bowl": made[0].pk, "job": made[0].job_id}
+        if i == 0:
+            told["pieces"] = many_pieces(kitchen, PIECES).pk
+        print(json.dumps(told), flush=True)
 
 
 if __name__ == "__main__":

@@ -3,6 +3,7 @@ label of each thing and local rules come first."""
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
@@ -41,6 +42,15 @@ def contents(things: Iterable[tuple[str, Iterable[str]]], beside: Iterable[tuple
     inside = tuple((a, tuple(dict.fromkeys(found[a]))) for a in _ordered(found))
     shared = {a for _, allergens in beside for a in allergens} - set(found)
     return Contents(inside, tuple(_ordered(shared)))
+
+
+def contents_of_each(things: Mapping[int, Iterable[tuple[str, Iterable[str]]]]) -> dict[int, Contents]:
+    """The same for every piece of a job by its key: each may contain what is in any of the others."""
+    listed = {key: [(name, tuple(allergens)) for name, allergens in mine] for key, mine in things.items()}
+    of = {key: {a for _, allergens in mine for a in allergens} for key, mine in listed.items()}
+    count = Counter(a for mine in of.values() for a in mine)
+    elsewhere = {key: [("", [a for a, n in count.items() if n > (a in mine)])] for key, mine in of.items()}
+    return {key: contents(mine, elsewhere[key]) for key, mine in listed.items()}
 
 
 def remelted(of: Mapping[str, Iterable[str]], into: Iterable[str]) -> tuple[str, ...]:

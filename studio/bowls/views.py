@@ -54,7 +54,7 @@ def bowls(request: KitchenRequest) -> HttpResponse:
     in_use = page_of(request, mine.in_use().order_by("-pk").values_list("pk", flat=True), word="in-use")
     context = {
         "in_use_page": in_use, "shelf": band_items(request.kitchen, list(in_use)),
-        "done": page_of(request, done, word="done"), "waiting": _waiting(request),
+        "done": page_of(request, done, word="done"), "waiting": page_of(request, _waiting(request), word="waiting"),
     }  # fmt: skip
     return render(request, "bowls/bowls.html", context)
 
@@ -67,11 +67,8 @@ def begin(request: KitchenRequest, job_pk: int) -> HttpResponse:
     """A bowl for one colour of one white of a job and its technique; two windows that begin it get the same."""
     Job.objects.for_kitchen(request.kitchen).select_for_update().filter(pk=job_pk).first()
     job = Job.objects.with_pieces().get_for(request.kitchen, pk=job_pk)
-    wanted = tuple(request.POST.get(name, "") for name in ("colour", "white", "technique"))
-    apart = request.POST.get("apart") or "0"
     for need in colour_needs(job):
-        key = (str(need.colour.pk) if need.colour else "", need.white, need.technique)
-        if key == wanted and str(need.apart) == apart:
+        if need.key == request.POST.get("need"):
             bowl = need.bowl if need.bowl and need.bowl.finished_at is None else None
             bowl = bowl or begin_bowl(
                 request.kitchen, name=need.name, white=need.white, colour=need.colour, job=job,

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Any
 
 from django.core.paginator import Page, Paginator
@@ -11,6 +12,6 @@ from django.http import HttpRequest
 PAGE = 24
 
 
-def page_of(request: HttpRequest, rows: QuerySet[Any, Any], *, word: str) -> Page[Any]:
+def page_of(request: HttpRequest, rows: QuerySet[Any, Any] | Sequence[Any], *, word: str) -> Page[Any]:
     """The page of `rows` that the address asks for under `word`; the nearest one when it asks for nonsense."""
     return Paginator(rows, PAGE).get_page(request.GET.get(word))

@@ -6,7 +6,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import cached_property
 
-from coating.care.allergens import Contents, contents
+from coating.care.allergens import Contents, contents_of_each
 from coating.flow.casson1959 import Flow
 from coating.flow.windows import window
 from coating.piece.cores import KINDS
@@ -96,9 +96,7 @@ def labels_of(job: Job, rows: Iterable[Ingredient]) -> dict[int, Contents]:
     known = list(rows)
     bases = [r for r in known if r.kind == "base" and r.stocked]
     poured = _poured(job, {r.pk: r for r in known})
-    things = {piece.pk: _things(piece, bases, poured) for piece in job.pieces.all()}
-    return {pk: contents(mine, [t for other, its in things.items() if other != pk for t in its])
-            for pk, mine in things.items()}  # fmt: skip
+    return contents_of_each({piece.pk: _things(piece, bases, poured) for piece in job.pieces.all()})
 
 
 def _poured(job: Job, rows: dict[int, Ingredient]) -> dict[int, list[Ingredient]]:

@@ -13,6 +13,7 @@ from coating.errors import CoatingError
 from coating.piece.cores import KINDS, Disc
 from coating.plan.boxes import BOX_WORDS, USUAL_BOXES, Box, Packed, best_box, lie_in_all, lying, packed, seats
 from studio.common.models import ChangedMeanwhile
+from studio.common.pages import page_of
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
 from studio.pieces.forms import BoxForm
@@ -23,29 +24,35 @@ from studio.pieces.techniques.stacked import core_of
 
 @dataclass(frozen=True)
 class Boxed:
-    """A piece in its box: how it lies, what fits, where the pieces are seen from above, or why it does not fit."""
+    """A piece in its box: how it lies, how many there are to pack, what fits, or why it does not."""
 
     piece: Piece
-    form: BoxForm
+    told: dict[str, Any]
     box: Box
-    title: str
     lies_mm: tuple[float, float, float]
-    fit: Packed | None
-    seats: list[tuple[float, float, float, float]]
     count: int
+    fit: Packed | None
     refusal: str = ""
+
+    @property
+    def title(self) -> str:
+        return BOX_WORDS.get(self.told["box"], "my own box")
 
     @property
     def is_round(self) -> bool:
         """Whether it is drawn round, seen from above."""
-        return (
-            KINDS[self.piece.core].figure in ("disc", "round", "tier", "hollow") and self.lies_mm[0] == self.lies_mm[1]
-        )
+        figure = KINDS[self.piece.core].figure
+        return figure in ("disc", "round", "tier", "hollow") and self.lies_mm[0] == self.lies_mm[1]
 
     @property
     def view(self) -> str:
         """The view box of the picture, with a margin."""
         return f"-6 -6 {self.box.length_mm + 12:.0f} {self.box.width_mm + 12:.0f}"
+
+    @property
+    def seats(self) -> list[tuple[float, float, float, float]]:
+        """Where the pieces of the first layer lie."""
+        return seats(self.box, self.fit, *self.lies_mm[:2]) if self.fit else []
 
 
 def lies(piece: Piece) -> tuple[float, float, float]:
@@ -60,23 +67,20 @@ def lies(piece: Piece) -> tuple[float, float, float]:
     return size["diameter_mm"], size["diameter_mm"], size["height_mm"]
 
 
-def boxed(piece: Piece, told: dict[str, Any], form: BoxForm | None = None) -> Boxed:
+def boxed(piece: Piece, told: dict[str, Any]) -> Boxed:
     """A piece in the box that was chosen for it, or in the one that suits it best."""
-    across, along, high = lies(piece)
+    across, along, high = lies_mm = lies(piece)
     core = core_of(piece) if piece.size.get("v") == VERSION else None
     count = lie_in_all(KINDS[piece.core], core, piece.count) if core else piece.count
-    first = told or {"box": best_box(count, across, along, high) or "cake", "layers": 1, "shred_mm": 0.0}
-    form = form or BoxForm(initial={"piece": piece.pk, **first}, auto_id=f"id_{piece.pk}_%s")
-    chosen = form.cleaned_data if form.is_bound and form.is_valid() else first
-    title = BOX_WORDS.get(chosen["box"], "my own box")
+    told = told or {"box": best_box(count, across, along, high) or "cake", "layers": 1, "shred_mm": 0.0}
     try:
-        box = box_of(chosen)
-        fit = packed(box, count, across_mm=across, along_mm=along, high_mm=high, layers=int(chosen["layers"]),
-                     shred_mm=chosen.get("shred_mm") or 0.0)  # fmt: skip
-        return Boxed(piece, form, box, title, (across, along, high), fit, seats(box, fit, across, along), count)
+        box = box_of(told)
+        fit = packed(box, count, across_mm=across, along_mm=along, high_mm=high, layers=int(told["layers"]),
+                     shred_mm=told.get("shred_mm") or 0.0)  # fmt: skip
+        return Boxed(piece, told, box, lies_mm, count, fit)
     except CoatingError as refusal:
-        box = USUAL_BOXES.get(chosen["box"], USUAL_BOXES["cake"])
-        return Boxed(piece, form, box, title, (across, along, high), None, [], count, refusal.message)
+        box = USUAL_BOXES.get(told["box"], USUAL_BOXES["cake"])
+        return Boxed(piece, told, box, lies_mm, count, None, refusal.message)
 
 
 def box_of(told: dict[str, Any]) -> Box:
@@ -96,11 +100,15 @@ def boxes_page(request: KitchenRequest, pk: int) -> HttpResponse:
 
 def _page(request: KitchenRequest, job: Job, form: BoxForm | None = None, status: int = 200) -> HttpResponse:
     by = job.boxes.get("by", {})
-    sent = str(form["piece"].value()) if form else ""
-    found = [boxed(p, by.get(str(p.pk), {}), form if sent == str(p.pk) else None) for p in job.pieces.all()]
+    found = [boxed(p, by.get(str(p.pk), {})) for p in job.pieces.all()]
+    page = page_of(request, found, word="pieces")
+    asked = str(form["piece"].value()) if form else request.GET.get("change", "")
+    told = next((b.told for b in page if str(b.piece.pk) == asked), None)
+    if told is not None and form is None:
+        form = BoxForm(initial={"piece": asked, **told})
     context = {
-        "job": job, "room": "boxes", "boxed": found, "boxes": sum(b.fit.boxes for b in found if b.fit),
-        "refused": [b for b in found if b.refusal],
+        "job": job, "room": "boxes", "page": page, "boxed": page, "asked": asked, "form": form,
+        "boxes": sum(b.fit.boxes for b in found if b.fit), "refused": [b for b in found if b.refusal],
     }  # fmt: skip
     return render(request, "pieces/boxes.html", context, status=status)
 
@@ -111,7 +119,7 @@ def _page(request: KitchenRequest, job: Job, form: BoxForm | None = None, status
 def box_chosen(request: KitchenRequest, pk: int) -> HttpResponse:
     """Another box for a piece."""
     job = Job.objects.with_pieces().get_for(request.kitchen, pk=pk)
-    form = BoxForm(request.POST, auto_id=f"id_{request.POST.get('piece', '')[:20]}_%s")
+    form = BoxForm(request.POST)
     if not form.is_valid():
         return _page(request, job, form, 422)
     data = dict(form.cleaned_data)

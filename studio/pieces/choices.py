@@ -32,6 +32,7 @@ from studio.pieces.models import WHITES, Job
 
 BAG_FLOWS = ("lettering", "drizzle", "lace", "outline", "flood", "glue", "cake_drip")
 SHOWN = 6  # colours asked about
+MOST_TURNS = 12  # bowls of a white that are put in an order; the others when these are begun
 
 
 @dataclass(frozen=True)
@@ -53,9 +54,8 @@ def turns_of(needs: Sequence[ColourNeed], stock: Stock, kitchen: Kitchen) -> lis
     found: list[Turn] = []
     for white in dict.fromkeys(n.white for n in _open(needs)):
         cupboard = stock.cupboard(white, kitchen)
-        wanted = [
-            Wanted(n.name, n.colour.lab if n.colour else None, n.quantity) for n in _open(needs) if n.white == white
-        ]
+        mine = [n for n in _open(needs) if n.white == white][:MOST_TURNS]
+        wanted = [Wanted(n.name, n.colour.lab if n.colour else None, n.quantity) for n in mine]
         try:
             found += in_turn(wanted, plain_base(cupboard, white), cupboard.colourants)
         except CoatingError:
@@ -154,7 +154,8 @@ def choices_page(request: KitchenRequest, pk: int) -> HttpResponse:
     needs, stock = colour_needs(job), Stock.of(kitchen)
     prices = dict(stock.prices)
     turns = turns_of(needs, stock, kitchen)
-    several, one = several_and_one(_open(needs), turns, prices)
+    named = {t.wanted.name for t in turns}
+    several, one = several_and_one([n for n in _open(needs) if n.name in named], turns, prices)
     saved_g = sum(t.wanted.amounts.melt_g for t in turns) - sum(t.fresh_g for t in turns)
     context = {
         "job": job, "room": "choices", "turns": turns, "saved_g": max(0.0, saved_g), "several": several, "one": one,

@@ -18,6 +18,7 @@ from coating.piece.cores import KINDS, Hollow
 from coating.piece.extras import BatchOfFilling, batch_of, keeps_for
 from studio.bowls.adapters import Stock
 from studio.common import clock
+from studio.common.pages import page_of
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
 from studio.cupboard.adapters import core_extra
@@ -121,9 +122,9 @@ def _page(request: KitchenRequest, job: Job, form: PicksForm | None = None, stat
     picks = picks_of(job)
     stops = [(i.piece, c) for i in found for c in i.cautions if c.stops]
     context = {
-        "job": job, "room": "inside", "insides": found, "made_on": made_on, "days": days, "batches": batches_of(job),
-        "picks": form or PicksForm(picks=picks), "picks_missing": sum(p.missing for p in picks), "stops": stops,
-        "watch": _watch(found), "unsaid": _unsaid(job),
+        "job": job, "room": "inside", "insides": page_of(request, found, word="pieces"), "made_on": made_on,
+        "days": days, "batches": batches_of(job), "picks": form or PicksForm(picks=picks), "stops": stops,
+        "picks_missing": sum(p.missing for p in picks), "watch": _watch(found), "unsaid": _unsaid(job),
     }  # fmt: skip
     return render(request, "pieces/inside.html", context, status=status)
 

@@ -16,6 +16,7 @@ from coating.errors import CoatingError, OutOfBounds
 from coating.piece.cores import KINDS
 from coating.plan.sharing import sharing
 from studio.common.models import ChangedMeanwhile
+from studio.common.pages import page_of
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
 from studio.pieces.adapters import ColourNeed, colour_needs
@@ -55,7 +56,7 @@ def _line(layer: Layer) -> dict[str, Any]:
 
 
 def _groups(lines: Iterable[Line]) -> list[tuple[Family | None, list[Line]]]:
-    """Pieces by the family they are counted in; the others each alone, in the order they were added."""
+    """Pieces by the family they are counted in, those that are counted alone first."""
     found: dict[Any, tuple[Family | None, list[Line]]] = {}
     for line in lines:
         family = line.piece.family
@@ -72,30 +73,33 @@ def job_page(request: KitchenRequest, pk: int) -> HttpResponse:
 
 def _page(request: KitchenRequest, job: Job, status: int = 200, **forms: Any) -> HttpResponse:
     needs = colour_needs(job)
-    lines = [Line(p, [_line(la) for la in p.layers.all()]) for p in job.pieces.all()]
-    most = max((f.count if f else max(li.piece.count for li in group) for f, group in _groups(lines)), default=1)
+    pieces = list(job.pieces.all())
+    most = max((p.family.count if p.family else p.count for p in pieces), default=1)
+    page = page_of(request, sorted(pieces, key=lambda p: (p.family_id or 0, p.pk)), word="pieces")
+    lines = [Line(p, [_line(la) for la in p.layers.all()]) for p in page]
     context = {
         "job": job, "room": "pieces", "needs": needs,
-        "bowls": [(need, *_choices(need, needs)) for need in needs],
-        "groups": _groups(lines), "count": len(lines), "total_g": sum(n.quantity.melt_g for n in needs),
-        "pieces_in_all": sum(li.piece.count for li in lines),
+        "bowls": [(need, *_choices(need, needs, need.key == request.GET.get("choose"))) for need in needs],
+        "groups": _groups(lines), "count": len(pieces), "page": page, "total_g": sum(n.quantity.melt_g for n in needs),
+        "pieces_in_all": sum(p.count for p in pieces),
         "scale": forms.get("scale") or ScaleForm(initial={"was": most, "will_be": most}),
-        "together": forms.get("together") or TogetherForm(job=job),
+        "together": forms.get("together") or (TogetherForm(job=job) if "together" in request.GET else None),
     }  # fmt: skip
     return render(request, "pieces/job.html", context, status=status)
 
 
-def _choices(need: ColourNeed, needs: list[ColourNeed]) -> tuple[bool, list[tuple[ColourNeed, Any]]]:
-    """Whether a bowl can be split, and which others it could be joined with; not once it was begun."""
+def _choices(
+    need: ColourNeed, needs: list[ColourNeed], asked: bool
+) -> tuple[bool, bool, list[tuple[ColourNeed, Any]]]:  # fmt: skip
+    """Whether there is a choice of bowls, and where it is asked for: can it be split, and what could it be joined
+    with? Not once it was begun."""
     if need.bowl is not None:
-        return False, []
-    others = [
-        (other, sharing(need.technique, other.technique))
-        for other in needs
-        if other is not need and other.bowl is None
-        and (other.colour, other.white) == (need.colour, need.white)
-    ]  # fmt: skip
-    return len({la.piece_id for la in need.layers}) > 1 or need.is_joined, others
+        return False, False, []
+    splits = len({la.piece_id for la in need.layers}) > 1 or need.is_joined
+    alike = [n for n in needs if (n.colour, n.white, n.bowl) == (need.colour, need.white, None)]
+    if not asked:
+        return splits or len(alike) > 1, False, []
+    return False, splits, [(other, sharing(need.technique, other.technique)) for other in alike if other is not need]
 
 
 @kitchen_required

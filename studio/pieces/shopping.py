@@ -24,6 +24,7 @@ from coating.simulate.bowl import BowlContext, BowlState
 from studio.accounts.models import Kitchen
 from studio.bowls.adapters import Stock, colour_way
 from studio.bowls.models import BowlEvent
+from studio.common.pages import page_of
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
 from studio.common.templatetags.kitchen import UNIT_WORDS, mass
@@ -157,6 +158,7 @@ def shopping_page(request: KitchenRequest, pk: int) -> HttpResponse:
     """The list, what is short first."""
     job = Job.objects.with_pieces().get_for(request.kitchen, pk=pk)
     found = _list(request, job)
+    found["costs"] = page_of(request, found["costs"], word="pieces")
     found["rows"] = [(line, _amount(line.item.ingredient, line.item.wanted_g)) for line in found["lines"]]
     return render(request, "pieces/shopping.html", found)
 

@@ -21,7 +21,8 @@ class Building(BrowserTest):
 
     def put_on(self, *titles: str) -> None:
         for title in titles:
-            self.follow(self.browser.find_element("xpath", f"//button[@class='put-pick'][normalize-space()='{title}']"))
+            tile = f"//button[@class='put-pick'][normalize-space()='{title}']"
+            self.follow(self.browser.find_element("xpath", tile))
 
     def test_a_filled_praline_with_sticks(self) -> None:
         self.begin("Mould")
@@ -68,7 +69,7 @@ class Building(BrowserTest):
         self.assertEqual(self.find("#id_0-thickness_mm").get_attribute("value"), "2 mm")
 
     def test_the_six_in_a_few_taps(self) -> None:
-        """Each from its picture and its defaults; what each asks of its bowls is weighed by hand in the core's tests."""
+        """Each from its picture and its defaults; the core's tests weigh by hand what each asks of its bowls."""
         self.begin("Half-dipped biscuits")
         self.tap(".also label[title='Apricot'] input")
         self.press("Add it to the job")
@@ -86,7 +87,8 @@ class Building(BrowserTest):
             self.tap(f".also label[title='{colour}'] input")
         self.until(lambda: "in 4 colours" in self.role("answer").text)
         self.press("Add it to the job")
-        self.assertEqual([p.count for p in Piece.objects.filter(name__startswith="Dipped berries")], [6, 6, 6, 6])
+        berries = Piece.objects.filter(name__startswith="Dipped berries")
+        self.assertEqual([p.count for p in berries], [6, 6, 6, 6])
         self.begin("House of panels")
         self.assertEqual([p.count for p in Piece.objects.filter(family__name="House of panels")], [2, 2, 2])
         self.assertIn("glue", self.find("main").text.lower())

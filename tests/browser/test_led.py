@@ -85,7 +85,7 @@ class Led(BrowserTest):
         self.tap("input[name='0-white'][value=tempered]")
         self.press("Add it to the job")
         rows = [row for row in self.all(".figures-table tbody tr") if "tempered" in row.text and "Plain" in row.text]
-        self.follow(rows[0].find_element("css selector", "button"))
+        self.follow(rows[0].find_element("css selector", ".act button"))
         self.assertIn("until it reads 45 °C", self.role("answer").text)
         self.press("I did this")
         self.press("Temper it")
@@ -109,7 +109,7 @@ class Led(BrowserTest):
         self.visit("/pieces/")
         self.follow(self.find(".line-link"))
         rows = [row for row in self.all(".figures-table tbody tr") if "Midnight drip" in row.text]
-        self.follow(rows[0].find_element("css selector", "button"))
+        self.follow(rows[0].find_element("css selector", ".act button"))
         for _ in range(6):
             if self.all("[data-role=did-this].btn-outline-primary"):
                 break

@@ -308,11 +308,11 @@ class Pages(BowlTests):
 
     def test_begin_from_a_job_once(self) -> None:
         piece = half_dip(self.kitchen, colour="Plum")
-        sent = {"colour": piece.layers.get().colour_id, "white": "coating", "technique": "dip"}
+        sent = {"need": f"{piece.layers.get().colour_id}:coating:dip:0"}
         first = self.client.post(f"/bowls/begin/{piece.job_id}/", sent)
         second = self.client.post(f"/bowls/begin/{piece.job_id}/", sent)
         self.assertEqual(first.url, second.url)
-        self.assertEqual(self.client.post(f"/bowls/begin/{piece.job_id}/", {"colour": "1e5"}).status_code, 404)
+        self.assertEqual(self.client.post(f"/bowls/begin/{piece.job_id}/", {"need": "1e5"}).status_code, 404)
 
     def test_an_empty_cupboard_is_said(self) -> None:
         Ingredient.objects.filter(kitchen=self.kitchen, kind="base").update(stocked=False)

@@ -92,9 +92,9 @@ class Built(TestCase):
         needs = {n.technique: n for n in page.context["needs"]}
         self.assertEqual(set(needs), {"dip", "drizzle"})
         self.assertAlmostEqual(needs["dip"].quantity.goes_on_g, 13 * 5.4, delta=6)
-        begun = {"colour": str(self.blue.pk), "white": "coating", "technique": "dip"}
+        begun = {"need": f"{self.blue.pk}:coating:dip:0"}
         self.client.post(f"/bowls/begin/{self.job.pk}/", begun)
-        self.client.post(f"/bowls/begin/{self.job.pk}/", {"colour": "", "white": "coating", "technique": "drizzle"})
+        self.client.post(f"/bowls/begin/{self.job.pk}/", {"need": "0:coating:drizzle:0"})
         for bowl in Bowl.objects.all():
             self.assertEqual(self.client.get(f"/bowls/{bowl.pk}/").status_code, 200)
         self.assertEqual({b.name for b in Bowl.objects.all()}, {"Dusk blue", "Plain drizzle"})

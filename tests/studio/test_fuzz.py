@@ -60,7 +60,7 @@ class Sent(TestCase):
                  "white": "coating", "colour": "", "version": "0"}  # fmt: skip
         self.posts += [
             (self.maker, f"{bowl}/strike/1/", plain), (self.maker, f"{bowl}/done/", {**plain, "used_g": "20"}),
-            (self.maker, f"/bowls/begin/{piece.job_id}/", {"colour": "1", "white": "coating", "technique": "dip"}),
+            (self.maker, f"/bowls/begin/{piece.job_id}/", {"need": "1:coating:dip:0"}),
             (self.maker, "/kitchen/five-taps/", taps), (self.maker, "/send-again/", {"x": "1"}),
             (self.maker, f"/pieces/{piece.pk}/remove/", {"key": plain["key"]}),
             (self.maker, f"{bowl}/melt/", {**plain, "seen": "read", "temperature_c": "40", "seconds": "20"}),

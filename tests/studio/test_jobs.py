@@ -149,7 +149,7 @@ class Counted(JobTest):
         self.send("bowls/", do=f"split {dip.key}")
         names = [n.name for n in self.client.get(self.at).context["needs"]]
         self.assertEqual(names, ["Plain", "Plain drizzle", "Plain 2"])
-        begin = {"colour": "", "white": "coating", "technique": "dip", "apart": "1"}
+        begin = {"need": "0:coating:dip:1"}
         self.client.post(f"/bowls/begin/{self.job.pk}/", begin)
         self.assertEqual(Layer.objects.filter(uses__bowl__name="Plain 2").count(), 1)
         for do in ("join x y", f"join {dip.key} {dip.key}", "split", ""):

@@ -99,9 +99,9 @@ class Pieces(TestCase):
         page = self.client.get(f"/pieces/jobs/{piece.job_id}/")
         self.assertEqual([n.name for n in page.context["needs"]], ["Dusk blue", "Dusk blue drip"])
         colour = cake.layers.get().colour_id
-        sent = {"colour": colour, "white": "coating", "technique": "cake_drip"}
+        sent = {"need": f"{colour}:coating:cake_drip:0"}
         self.assertEqual(
-            self.client.post(f"/bowls/begin/{piece.job_id}/", {**sent, "technique": "lace"}).status_code, 404
+            self.client.post(f"/bowls/begin/{piece.job_id}/", {"need": f"{colour}:coating:lace:0"}).status_code, 404
         )
         for _ in range(2):
             self.client.post(f"/bowls/begin/{piece.job_id}/", sent)

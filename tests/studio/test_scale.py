@@ -13,7 +13,7 @@ from studio.common import clock
 from studio.common.pages import PAGE
 from studio.pieces.models import Job
 from tests.studio.kitchens import maker
-from tools.crowd import many_bowls
+from tools.crowd import many_bowls, many_pieces
 
 MOST_QUERIES = 24
 
@@ -36,6 +36,14 @@ class LongHistory(TestCase):
         many_bowls(self.kitchen, bowls=72, events=360)
         self.assertEqual({a: self.queries(a) for a in addresses}, few)
         self.assertLess(max(few.values()), MOST_QUERIES, few)
+
+    def test_a_job_of_many_pieces_takes_no_more_queries(self) -> None:
+        rooms = ("", "inside/", "boxes/", "choices/", "shopping/", "build/", "job.json")
+        few, many = many_pieces(self.kitchen, 16), many_pieces(self.kitchen, 48)
+        for room in rooms:
+            asked = [self.queries(f"/pieces/jobs/{job.pk}/{room}") for job in (few, many)]
+            self.assertEqual(asked[0], asked[1], room)
+            self.assertLess(asked[1], MOST_QUERIES, room)
 
     def test_the_band_shows_some_and_leads_to_the_rest(self) -> None:
         made = many_bowls(self.kitchen, bowls=60, events=60)
