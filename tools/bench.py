@@ -200,7 +200,7 @@ def measure_scale(report: Report, port: int, crowd: list[dict[str, Any]]) -> Non
         begun = time.perf_counter()
         page = maker.ask("GET", full + room)[1]
         first_ms = (time.perf_counter() - begun) * 1000
-        times = timed(20, lambda _, a=full + room: _good(maker.ask("GET", a)[0]))
+        times = timed(40, lambda _, a=full + room: _good(maker.ask("GET", a)[0]))
         print(f"two_hundred_pieces_p95 {room or 'job/'} {p95(times):.3g} ms - -")
         print(f"two_hundred_pieces_first {room or 'job/'} {first_ms:.3g} ms - -")
         print(f"two_hundred_pieces_size {room or 'job/'} {len(page) / 1000:.0f} kB - -")

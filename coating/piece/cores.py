@@ -15,8 +15,6 @@ from coating.errors import OutOfBounds, UnknownName
 from coating.limits import check
 from coating.shape.pieces import CakeTier, RoundBiscuit
 
-_SLICES = 200
-
 
 @dataclass(frozen=True)
 class Core(ABC):
@@ -139,18 +137,10 @@ class Round(Core):
         return self.diameter_mm
 
     def wetted_mm2(self, share: float) -> float:
-        """By Simpson's rule on the meridian: exact for a ball, where each slice has pi d times its height."""
+        """In closed form: 2 pi a c times the integral of sqrt(1 + k u2) over the height in u, with k = (a / c)2 - 1."""
         a, c = self.diameter_mm / 2, self.height_mm / 2
-        end = _share(share) * self.height_mm
-        step = end / _SLICES
-
-        def slope(z: float) -> float:
-            u = (z - c) / c
-            return 2 * math.pi * a * math.sqrt(max(0.0, 1 - u * u + (a * u / c) ** 2))
-
-        odd = sum(slope((i + 0.5) * step) for i in range(_SLICES))
-        even = sum(slope(i * step) for i in range(1, _SLICES))
-        return step / 6 * (slope(0.0) + 4 * odd + 2 * even + slope(end))
+        u = 2 * _share(share) - 1
+        return 2 * math.pi * a * c * (_meridian(u, (a / c) ** 2 - 1) - _meridian(-1.0, (a / c) ** 2 - 1))
 
     @property
     def top_mm2(self) -> float:
@@ -279,6 +269,16 @@ class Sheet(Core):
     @property
     def outline_mm(self) -> float:
         return 2 * (self.long_mm + self.width_mm)
+
+
+def _meridian(u: float, k: float) -> float:
+    """The integral of sqrt(1 + k u2) from 0 to u."""
+    root = math.sqrt(max(0.0, 1 + k * u * u))
+    if abs(k) < 1e-9:
+        return u
+    scale = math.sqrt(abs(k))
+    arc = math.asinh(scale * u) if k > 0 else math.asin(max(-1.0, min(1.0, scale * u)))
+    return 0.5 * (u * root + arc / scale)
 
 
 def _share(share: float) -> float:

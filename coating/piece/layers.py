@@ -9,6 +9,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass
+from functools import lru_cache
 from types import MappingProxyType
 
 from coating.errors import OutOfBounds, UnknownName
@@ -146,6 +147,7 @@ def film_mm(name: str, below_mm: float, flow: Flow | None = None) -> float:
     return coat_thickness_mm(aimed, below_line_mm=max(below_mm, 0.1) / 2)
 
 
+@lru_cache(maxsize=4096)
 def on_one_g(core: Core, layer: Layer, *, flow: Flow | None = None) -> float:
     """What a layer puts on one piece, g; nothing for what takes no coating and has no weight of its own.
 

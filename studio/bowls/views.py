@@ -42,7 +42,7 @@ def desk_of(request: KitchenRequest, pk: int) -> Desk:
 
 def _waiting(request: KitchenRequest) -> list[tuple[Job, ColourNeed]]:
     """Colours that have no bowl yet in the jobs that come next."""
-    jobs = Job.objects.for_kitchen(request.kitchen).ahead().without_a_bowl().with_pieces().next_first()[:JOBS_AHEAD]
+    jobs = Job.objects.ahead().without_a_bowl().next_first().wholes(request.kitchen, JOBS_AHEAD)
     return [(j, n) for j in jobs for n in colour_needs(j) if n.bowl is None]
 
 
@@ -66,7 +66,7 @@ def bowls(request: KitchenRequest) -> HttpResponse:
 def begin(request: KitchenRequest, job_pk: int) -> HttpResponse:
     """A bowl for one colour of one white of a job and its technique; two windows that begin it get the same."""
     Job.objects.for_kitchen(request.kitchen).select_for_update().filter(pk=job_pk).first()
-    job = Job.objects.with_pieces().get_for(request.kitchen, pk=job_pk)
+    job = Job.objects.whole(request.kitchen, job_pk)
     for need in colour_needs(job):
         if need.key == request.POST.get("need"):
             bowl = need.bowl if need.bowl and need.bowl.finished_at is None else None

@@ -94,7 +94,7 @@ def box_of(told: dict[str, Any]) -> Box:
 @kitchen_required
 def boxes_page(request: KitchenRequest, pk: int) -> HttpResponse:
     """Every piece in its box."""
-    job = Job.objects.with_pieces().get_for(request.kitchen, pk=pk)
+    job = Job.objects.whole(request.kitchen, pk)
     return _page(request, job)
 
 
@@ -118,7 +118,7 @@ def _page(request: KitchenRequest, job: Job, form: BoxForm | None = None, status
 @sent_once
 def box_chosen(request: KitchenRequest, pk: int) -> HttpResponse:
     """Another box for a piece."""
-    job = Job.objects.with_pieces().get_for(request.kitchen, pk=pk)
+    job = Job.objects.whole(request.kitchen, pk)
     form = BoxForm(request.POST)
     if not form.is_valid():
         return _page(request, job, form, 422)
@@ -129,5 +129,5 @@ def box_chosen(request: KitchenRequest, pk: int) -> HttpResponse:
     try:
         job.save_over(job.version)
     except ChangedMeanwhile:
-        return _page(request, Job.objects.with_pieces().get_for(request.kitchen, pk=pk), form, 409)
+        return _page(request, Job.objects.whole(request.kitchen, pk), form, 409)
     return redirect("pieces:boxes", pk=pk)

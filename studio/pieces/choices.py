@@ -150,7 +150,7 @@ def _thinners(turns: Sequence[Turn], needs: Sequence[ColourNeed], stock: Stock, 
 def choices_page(request: KitchenRequest, pk: int) -> HttpResponse:
     """What else could be done, and what it would cost or save."""
     kitchen = request.kitchen
-    job = Job.objects.with_pieces().get_for(kitchen, pk=pk)
+    job = Job.objects.whole(kitchen, pk)
     needs, stock = colour_needs(job), Stock.of(kitchen)
     prices = dict(stock.prices)
     turns = turns_of(needs, stock, kitchen)

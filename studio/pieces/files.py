@@ -18,7 +18,7 @@ from studio.pieces.models import Job
 @kitchen_required
 def job_file(request: KitchenRequest, pk: int) -> HttpResponse:
     """Everything of a job but its bowls."""
-    job = Job.objects.with_pieces().get_for(request.kitchen, pk=pk)
+    job = Job.objects.whole(request.kitchen, pk)
     response = HttpResponse(job_text(job), content_type="application/json; charset=utf-8")
     response["Content-Disposition"] = f'attachment; filename="{slugify(job.name) or "job"}.json"'
     return response

@@ -113,7 +113,7 @@ def batches_of(job: Job) -> list[tuple[Extra, BatchOfFilling]]:
 @kitchen_required
 def inside_page(request: KitchenRequest, pk: int) -> HttpResponse:
     """What is in it, and what to watch."""
-    return _page(request, Job.objects.with_pieces().get_for(request.kitchen, pk=pk))
+    return _page(request, Job.objects.whole(request.kitchen, pk))
 
 
 def _page(request: KitchenRequest, job: Job, form: PicksForm | None = None, status: int = 200) -> HttpResponse:
@@ -153,7 +153,7 @@ def _unsaid(job: Job) -> list[str]:
 @sent_once
 def picks_back(request: KitchenRequest, pk: int) -> HttpResponse:
     """So many picks came back."""
-    job = Job.objects.with_pieces().get_for(request.kitchen, pk=pk)
+    job = Job.objects.whole(request.kitchen, pk)
     form = PicksForm(request.POST, picks=picks_of(job))
     if not form.is_valid():
         return _page(request, job, form, 422)
@@ -168,7 +168,7 @@ def picks_back(request: KitchenRequest, pk: int) -> HttpResponse:
 @kitchen_required
 def labels_text(request: KitchenRequest, pk: int) -> HttpResponse:
     """A label for each piece, as text."""
-    job = Job.objects.with_pieces().get_for(request.kitchen, pk=pk)
+    job = Job.objects.whole(request.kitchen, pk)
     lines: list[str] = []
     for inside in insides(job, Stock.of(request.kitchen)):
         lines += [inside.piece.name, inside.label.label]

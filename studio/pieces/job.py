@@ -68,7 +68,7 @@ def _groups(lines: Iterable[Line]) -> list[tuple[Family | None, list[Line]]]:
 @kitchen_required
 def job_page(request: KitchenRequest, pk: int) -> HttpResponse:
     """A job: its pieces and what each colour takes."""
-    return _page(request, Job.objects.with_pieces().get_for(request.kitchen, pk=pk))
+    return _page(request, Job.objects.whole(request.kitchen, pk))
 
 
 def _page(request: KitchenRequest, job: Job, status: int = 200, **forms: Any) -> HttpResponse:
@@ -107,7 +107,7 @@ def _choices(
 @sent_once
 def bowls_chosen(request: KitchenRequest, pk: int) -> HttpResponse:
     """Join two bowls of a job, or split one."""
-    job = Job.objects.with_pieces().get_for(request.kitchen, pk=pk)
+    job = Job.objects.whole(request.kitchen, pk)
     needs = {need.key: need for need in colour_needs(job)}
     word, _, rest = request.POST.get("do", "").partition(" ")
     keys = rest.split(" ")
@@ -144,7 +144,7 @@ def _split(need: ColourNeed, last: int) -> None:
 @sent_once
 def counted(request: KitchenRequest, pk: int) -> HttpResponse:
     """So many of a piece or of a family."""
-    job = Job.objects.with_pieces().get_for(request.kitchen, pk=pk)
+    job = Job.objects.whole(request.kitchen, pk)
     form = CountForm(request.POST)
     if not form.is_valid():
         return _refused(request, job, " ".join(str(e) for errors in form.errors.values() for e in errors))
@@ -170,7 +170,7 @@ def counted(request: KitchenRequest, pk: int) -> HttpResponse:
 @sent_once
 def scaled(request: KitchenRequest, pk: int) -> HttpResponse:
     """Every count of a job for so many instead of so many others."""
-    job = Job.objects.with_pieces().get_for(request.kitchen, pk=pk)
+    job = Job.objects.whole(request.kitchen, pk)
     form = ScaleForm(request.POST)
     if form.is_valid():
         try:
@@ -187,7 +187,7 @@ def scaled(request: KitchenRequest, pk: int) -> HttpResponse:
 @sent_once
 def together(request: KitchenRequest, pk: int) -> HttpResponse:
     """Count pieces together as variants or as a motif."""
-    job = Job.objects.with_pieces().get_for(request.kitchen, pk=pk)
+    job = Job.objects.whole(request.kitchen, pk)
     form = TogetherForm(request.POST, job=job)
     if form.is_valid():
         data = form.cleaned_data

@@ -156,7 +156,7 @@ def _amount(ingredient: Ingredient, grams: float) -> str:
 @kitchen_required
 def shopping_page(request: KitchenRequest, pk: int) -> HttpResponse:
     """The list, what is short first."""
-    job = Job.objects.with_pieces().get_for(request.kitchen, pk=pk)
+    job = Job.objects.whole(request.kitchen, pk)
     found = _list(request, job)
     found["costs"] = page_of(request, found["costs"], word="pieces")
     found["rows"] = [(line, _amount(line.item.ingredient, line.item.wanted_g)) for line in found["lines"]]
@@ -168,7 +168,7 @@ def shopping_file(request: KitchenRequest, pk: int, suffix: str) -> HttpResponse
     """The same to take along."""
     if suffix not in KINDS:
         raise Http404("no such format")
-    job = Job.objects.with_pieces().get_for(request.kitchen, pk=pk)
+    job = Job.objects.whole(request.kitchen, pk)
     found = _list(request, job)
     lines, also = found["lines"], found["also"]
     out = io.StringIO()

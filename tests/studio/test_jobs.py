@@ -273,7 +273,7 @@ class OutAndIn(JobTest):
         cake_drip(self.kitchen, job=self.job)
         self.start("filled")
         self.send("build/", do="whole:sprays")
-        return Job.objects.with_pieces().get(pk=self.job.pk)
+        return Job.objects.whole(self.kitchen, self.job.pk)
 
     def bring(self, client: Any, text: str | bytes) -> Any:
         raw = text.encode() if isinstance(text, str) else text
@@ -287,7 +287,7 @@ class OutAndIn(JobTest):
         Extra.objects.filter(kitchen=other, name="Soft ganache").update(allergens=["nuts"])
         page = self.bring(stranger, text)
         self.assertContains(page, "is here, with its pieces and colours")
-        brought = Job.objects.with_pieces().get(kitchen=other)
+        brought = Job.objects.whole(other, Job.objects.get(kitchen=other).pk)
         mine, theirs = json.loads(text), json.loads(job_text(brought))
         for colour in theirs["colours"]:
             colour["name"] = colour["name"].removesuffix(" (brought)")

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import TYPE_CHECKING, Any
 
 from coating.flow.casson1959 import Flow
@@ -34,7 +35,12 @@ def is_stacked(layer: Layer) -> bool:
 
 def core_of(piece: Piece) -> Core:
     """The core of a built piece. `size` is versioned JSON: {"v": 2, "mm": [...]}."""
-    return kind_of_core(piece.core).core(*piece.size["mm"])
+    return _core(piece.core, *piece.size["mm"])
+
+
+@lru_cache(maxsize=1024)
+def _core(name: str, *size_mm: float) -> Core:
+    return kind_of_core(name).core(*size_mm)
 
 
 def core_layer(layer: Layer) -> core_layers.Layer:
