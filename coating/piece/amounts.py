@@ -14,6 +14,7 @@ from coating.piece.cores import Core
 from coating.piece.layers import DENSITY, FILM, Layer, on_one_g
 from coating.plan.quantities import BAG_LOSS_G, BOWL_LOSS_G, ROOM_BELOW_MM, ROOM_BESIDE_MM, TILTED
 
+AT_ONCE = 4  # cavities poured full before the first is drained; common practice, no source
 BAG_HOLDS_G = 150.0  # three quarters of an ordinary bag; common practice, no source
 
 
@@ -45,7 +46,10 @@ class Amount:
 
 
 def depth_g(core: Core, layer: Layer) -> float:
-    """What must still lie in the tilted bowl for the last piece of a dip, g; nothing for what is not dipped."""
+    """What must still be in the bowl for the last piece, g: depth for a dip in a tilted bowl; for shells what fills
+    `AT_ONCE` cavities to the brim and is drained back, less what stays in them. Nothing for the rest."""
+    if layer.technique == "shell":
+        return max(0.0, AT_ONCE * (core.holds_ml * DENSITY * 1e-3 - on_one_g(core, layer)))
     if layer.kind.measured != FILM or layer.kind.on == "rim":
         return 0.0
     width = core.across_mm + ROOM_BESIDE_MM

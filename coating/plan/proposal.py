@@ -36,6 +36,7 @@ class Cupboard:
     colourants: tuple[Ingredient, ...] = ()
     thinner: Ingredient | None = None
     prices: tuple[tuple[str, float], ...] = ()  # money per g by name
+    fats: tuple[Ingredient, ...] = ()  # every thinner that is there
 
 
 @dataclass(frozen=True)

@@ -89,7 +89,8 @@ class Stock:
         order = (kitchen.thinner_school, *OF_PALM) if white == "coating" else OF_COCOA
         thinner = next((names[n] for n in order if n in names), None)
         found = cupboard_of([c for c in stocked if may_propose(c, kitchen.region)], thinner=thinner)
-        return replace(found, prices=tuple(sorted(self.prices.items())))
+        fats = tuple(names[n] for n in (*OF_PALM, *OF_COCOA) if n in names)
+        return replace(found, prices=tuple(sorted(self.prices.items())), fats=fats)
 
 
 @lru_cache(maxsize=64)

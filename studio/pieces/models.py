@@ -70,7 +70,7 @@ class JobQuerySet(KitchenQuerySet):
 
     def wholes(self, kitchen: Any, most: int) -> list[Job]:
         """The first of these jobs, each as `whole` has it."""
-        jobs = list(self.for_kitchen(kitchen)[:most])
+        jobs: list[Any] = list(self.for_kitchen(kitchen)[:most])
         _complete(jobs, kitchen)
         return jobs
 

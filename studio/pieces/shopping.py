@@ -38,12 +38,14 @@ KINDS = {"txt": "text/plain", "csv": "text/csv"}
 
 @dataclass(frozen=True)
 class Line:
-    """An item, whether what is there was said, and a recipe without it for the colour that wants it most."""
+    """An item, whether what is there was said, and what does without it: a recipe for the colour that wants it, with
+    the fat that brings it to the same flow, or another fat alone."""
 
     item: Item
     known: bool
     colour: str = ""
     instead: Recipe | None = None
+    fat: tuple[Part, ...] = ()
 
 
 def stock_left_g(kitchen: Any, stock: Stock) -> dict[str, float]:
@@ -110,7 +112,7 @@ def _list(request: KitchenRequest, job: Job) -> dict[str, Any]:
             for p in parts}  # fmt: skip
     packs = {name: Pack(bag_g(rows[name]), _price(rows[name])) for name in have if _sold(rows[name])}
     items = shopping(parts, have, packs)
-    lines = [_line(item, item.ingredient.name in said, asked) for item in items]
+    lines = [_line(item, item.ingredient.name in said, asked, request.kitchen) for item in items]
     short = [line for line in lines if line.item.short_g > 0]
     costs = costs_of(job, needs, per_g)
     return {
@@ -130,13 +132,28 @@ def _price(row: Any) -> float | None:
     return found.value if found else None
 
 
-def _line(item: Item, known: bool, asked: dict[str, tuple[ColourNeed, Cupboard]]) -> Line:
+def _line(item: Item, known: bool, asked: dict[str, tuple[ColourNeed, Cupboard]], kitchen: Kitchen) -> Line:
+    """What is short comes with what does the same: solved anew for the colour, and then for the flow."""
     need, cupboard = asked[item.ingredient.name]
-    if item.short_g <= 0 or need.colour is None:
+    if item.short_g <= 0:
+        return Line(item, known)
+    if item.ingredient.kind == "fat":
+        return Line(item, known, fat=_other_fat(item, cupboard))
+    if need.colour is None:
         return Line(item, known)
     bases = bases_for(Wish(need.colour.lab, None, need.white, need.quantity.melt_g), cupboard)
     found = instead_of(item.ingredient.name, need.colour.lab, bases, cupboard.colourants, need.quantity.melt_g)
-    return Line(item, known, need.colour.name, found if found and found.reachable else None)
+    if not found or not found.reachable:
+        return Line(item, known, need.colour.name)
+    return Line(item, known, need.colour.name, found, _thinner(need, found.parts, cupboard, kitchen))
+
+
+def _other_fat(item: Item, cupboard: Cupboard) -> tuple[Part, ...]:
+    """As much of another fat of the same family that is there: a g of fat thins as much as any other."""
+    other = next(
+        (f for f in cupboard.fats if f.name != item.ingredient.name and f.family == item.ingredient.family), None
+    )
+    return (Part(other, item.wanted_g),) if other else ()
 
 
 def _harmless(text: str) -> str:

@@ -197,6 +197,13 @@ class Shopping(TestCase):
         self.say(colour, stock_g="0 g")
         short = {line.item.ingredient.name: line for line in self.client.get(f"{self.address}/").context["short"]}
         self.assertNotIn(colour, {p.ingredient.name for p in short[colour].instead.parts})
+        self.say("palm_flakes", stock_g="0 g")
+        self.say(colour, stock_g="50 g")
+        page = self.client.get(f"{self.address}/")
+        short = {line.item.ingredient.name: line for line in page.context["short"]}
+        (other,) = short["palm_flakes"].fat
+        self.assertEqual((other.ingredient.family, other.mass_g), ("palm", short["palm_flakes"].item.wanted_g))
+        self.assertContains(page, "thins as much")
         bowl_for(half_dip(self.kitchen))
         Ingredient.objects.filter(kitchen=self.kitchen, kind="base").update(stocked=False)
         self.kitchen.__class__.objects.update(cupboard_version=99)

@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from coating.errors import OutOfBounds, UnknownName
 from coating.flow.casson1959 import Flow
-from coating.piece.amounts import BAG_HOLDS_G, Batch, amounts
+from coating.piece.amounts import BAG_HOLDS_G, Batch, amounts, depth_g
 from coating.piece.cores import KINDS, Block, Core, Disc, Hollow, Rod, Round, Sheet, Tier, kind_of_core
 from coating.piece.layers import DENSITY, Layer, film_mm, on_one_g
 from coating.piece.stack import in_order, mistakes, spares_for
@@ -124,6 +124,16 @@ class Order(unittest.TestCase):
         self.assertEqual(spares_for(24, 0.04, [Layer("lace", length_mm=1.0)]), 6)
         self.assertEqual((spares_for(1, 0.0, [Layer("own")]), spares_for(12, 0.1, [])), (0, 2))
         self.assertEqual(spares_for(1, 0.0, [Layer("marbling")]), 0)
+
+
+class Left(unittest.TestCase):
+    def test_shells_want_four_cavities_full_at_once(self) -> None:
+        """Four pralines of 8.3 ml, less the 3.7 g that stay in each as a shell."""
+        shell = Layer("shell")
+        by_hand = 4 * (PRALINE.holds_ml * DENSITY / 1000 - PRALINE.inside_mm2 * 1.7 * DENSITY * 1e-6)
+        self.assertAlmostEqual(depth_g(PRALINE, shell), by_hand)
+        (amount,) = amounts([Batch(PRALINE, (shell,), 12)])
+        self.assertAlmostEqual(amount.left_g, by_hand)
 
 
 stacks = st.lists(st.sampled_from(["dip", "drizzle", "dots", "shell", "paint", "topping", "glue"]), max_size=5)
