@@ -30,11 +30,9 @@ def many_bowls(kitchen: Kitchen, *, bowls: int, events: int) -> list[Bowl]:
         if i % PIECES_A_JOB == 0:
             day = (now + timedelta(days=i // PIECES_A_JOB - bowls // PIECES_A_JOB // 2)).date()
             job = Job.objects.create(kitchen=kitchen, name=f"Evening {i // PIECES_A_JOB + 1}", due_on=day)
-        colour, size = colours[i % len(colours)], {"v": 1, "diameter_mm": 45.0 + i % 30, "thickness_mm": 8.0}
+        colour, size = colours[i % len(colours)], {"v": 2, "mm": [45.0 + i % 30, 8.0]}
         piece = Piece.objects.create(kitchen=kitchen, job=job, name="Biscuits", count=6 + i % 30, spares=1, size=size)
-        layer = Layer.objects.create(
-            kitchen=kitchen, piece=piece, colour=colour, parameters={"v": 1, "depth_share": 0.5}
-        )
+        layer = Layer.objects.create(kitchen=kitchen, piece=piece, colour=colour, parameters={"v": 2, "share": 0.5})
         begun = now - timedelta(minutes=20)
         bowl = Bowl.objects.create(
             kitchen=kitchen, name=colour.name, white="coating", colour=colour, job=job, started_at=begun,

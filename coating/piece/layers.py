@@ -18,6 +18,7 @@ from coating.flow.casson1959 import Flow
 from coating.flow.windows import window
 from coating.limits import check
 from coating.piece.cores import Core
+from coating.piece.drips import drips_on, squeeze_of
 from coating.shape.coats import coat_thickness_mm
 
 BEAD_HEIGHT = 0.7
@@ -26,6 +27,8 @@ FILLING_DENSITY = 1100.0  # kg/m3, of ganache, jam and cream on the whole; commo
 COAT_MM = 0.15  # one coat of paint
 _FILLED = 0.75  # of what it holds: the shell and the lid want the rest
 FILM, SPREAD, LINE, VOLUME, COUNTED, NONE = "film", "spread", "line", "volume", "counted", "none"
+DRIP = "drip"
+_SLICES = 24
 OUTSIDE, TOP, INSIDE, RIM = "outside", "top", "inside", "rim"
 
 
@@ -68,7 +71,7 @@ _ALL = (
     Technique("insert", "Something put inside", COUNTED, INSIDE, lies_on="any", each_g=0.0, rank=30),
     Technique("filling", "Filling", VOLUME, INSIDE, rank=35),
     Technique("cap", "Lid of coating", SPREAD, TOP, "shell", lies_on="any", thickness_mm=2.0, rank=40),
-    Technique("cake_drip", "Drips", VOLUME, TOP, "cake_drip", bag=True, rank=55),
+    Technique("cake_drip", "Drips", DRIP, TOP, "cake_drip", bag=True, lies_on="any", width_mm=9.0, rank=55),
     Technique("lines", "Piped lines", LINE, TOP, "lettering", bag=True, fragile=0.03, width_mm=2.0, rank=60),
     Technique("lettering", "Lettering", LINE, TOP, "lettering", bag=True, fragile=0.05, width_mm=1.5, rank=60),
     Technique("dots", "Dots", COUNTED, TOP, "lettering", bag=True, each_g=0.05, rank=60),
@@ -115,8 +118,9 @@ class Layer:
     """One layer of a stack. What is None is as the technique has it.
 
     share : of the core that it covers, 0 to 1. thickness_mm, width_mm, length_mm : of coats and lines. volume_ml : in
-    one piece. count, each_g : of what is counted. coats : how often. placed : on what it lies, "wet", "half_set" or
-    "set". colour : name of what it is made of. goes_on_g : on one piece, where that is known.
+    one piece. spacing_mm, wall, flooded : of drips, as `coating.piece.drips`. count, each_g : of what is counted.
+    coats : how often. placed : on what it lies, "wet", "half_set" or "set". white : what it is made of. colour : its
+    name. goes_on_g : on one piece, where that is known.
     """
 
     technique: str
@@ -126,6 +130,10 @@ class Layer:
     width_mm: float | None = None
     length_mm: float | None = None
     volume_ml: float | None = None
+    spacing_mm: float | None = None
+    wall: str = ""
+    flooded: bool = False
+    white: str = "coating"
     count: int = 1
     each_g: float | None = None
     coats: int = 1
@@ -147,6 +155,22 @@ def film_mm(name: str, below_mm: float, flow: Flow | None = None) -> float:
     return coat_thickness_mm(aimed, below_line_mm=max(below_mm, 0.1) / 2)
 
 
+def _film_mm3(core: Core, share: float, flow: Flow) -> float:
+    """The coat of a dip, slice by slice below its line: it drains thicker the lower it hangs."""
+    depth, volume = share * core.length_mm, 0.0
+    wetted = [core.wetted_mm2(share * i / _SLICES) for i in range(_SLICES + 1)]
+    for i in range(_SLICES):
+        below_mm = depth * (1 - (i + 0.5) / _SLICES)
+        volume += (wetted[i + 1] - wetted[i]) * coat_thickness_mm(flow, below_line_mm=below_mm)
+    return volume
+
+
+def coat_of_dip_mm(core: Core, share: float, flow: Flow | None = None) -> float:
+    """Mean thickness of the coat of a dip, mm."""
+    area = core.wetted_mm2(share)
+    return _film_mm3(core, share, flow or window("dip").aim) / area if area else 0.0
+
+
 @lru_cache(maxsize=4096)
 def on_one_g(core: Core, layer: Layer, *, flow: Flow | None = None) -> float:
     """What a layer puts on one piece, g; nothing for what takes no coating and has no weight of its own.
@@ -162,9 +186,16 @@ def on_one_g(core: Core, layer: Layer, *, flow: Flow | None = None) -> float:
     wide = layer.width_mm if layer.width_mm is not None else kind.width_mm
     each = layer.each_g if layer.each_g is not None else kind.each_g
     if kind.measured == FILM:
-        area = core.outline_mm * layer.share * core.length_mm if kind.on == RIM else core.wetted_mm2(layer.share)
-        volume = area * film_mm(kind.window, layer.share * core.length_mm, flow)
-        return layer.coats * volume * DENSITY * 1e-6
+        if kind.on == RIM:
+            band_mm = layer.share * core.length_mm
+            return layer.coats * core.outline_mm * band_mm * film_mm(kind.window, band_mm, flow) * DENSITY * 1e-6
+        return layer.coats * _film_mm3(core, layer.share, flow or window(kind.window).aim) * DENSITY * 1e-6
+    if kind.measured == DRIP:
+        squeeze = squeeze_of(layer.length_mm, layer.width_mm, layer.wall, layer.white, flow)
+        return drips_on(
+            core, squeeze, length_mm=layer.length_mm, width_mm=layer.width_mm, spacing_mm=layer.spacing_mm,
+            flooded=layer.flooded,
+        ).mass_g  # fmt: skip
     if kind.measured == SPREAD:
         return layer.coats * _area_mm2(core, layer) * check("thickness_mm", thick) * DENSITY * 1e-6
     if kind.measured == LINE:

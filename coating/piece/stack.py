@@ -6,7 +6,7 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from coating.piece.cores import Core
+from coating.piece.cores import Core, Tier
 from coating.piece.layers import INSIDE, Layer
 
 UNLIKELY = 0.25  # broken pieces that nobody makes a spare for
@@ -46,6 +46,8 @@ def _wrong(core: Core, layers: Sequence[Layer], place: int) -> tuple[str, bool] 
     coming = [a.technique for a in after]
     if kind.on == INSIDE and not core.holds_ml:
         return f"{kind.title} goes into something hollow: a mould or a cup.", False
+    if name == "cake_drip" and not isinstance(core, Tier):
+        return "Drips run down a tier of a cake or a dessert that stands: pick one.", False
     if name == "second_dip" and "dip" not in done:
         return "A second dip lies on a first: dip it before, and let it set.", "dip" in coming
     if name == "cap" and "filling" in coming:

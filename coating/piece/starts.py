@@ -89,6 +89,8 @@ _STARTS = (
     Start("sprays", "One rod and three twists", 8, (
         _part("Rods", "pretzel_rod", "thin", ("dip", "main", _DEEP)),
         _part("Twists", "pretzel_twist", "small", ("dip", "second", _HALF), each=3))),
+    Start("drip_cake", "Cake with drips", 1, (
+        _part("Cake with drips", "cake_tier", "small", ("cake_drip", "main", _ALL)),)),
     Start("glasses", "Rims of glasses", 8, (
         _part("Rims of glasses", "glass_rim", "usual", ("rim", "main", {"share": 0.1}),
               ("topping", "", {"placed": "wet", "count": 40, "each_g": 0.05})),)),

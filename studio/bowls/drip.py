@@ -15,6 +15,7 @@ from coating.figures.unrolled import unrolled_side
 from coating.flow.drip import Drip, drip_length, squeeze_for
 from coating.flow.windows import window
 from coating.limits import BOUNDS
+from coating.piece.drips import CHILLED, LENGTH_MM, WIDTH_MM
 from coating.shape.drips import drips_round
 from coating.shape.pieces import CakeTier
 from studio.bowls.adapters import Desk
@@ -66,9 +67,12 @@ def _wanted(desk: Desk, number: float) -> tuple[float, float] | None:
     layer = _cake(desk)
     if layer is None:
         return None
-    asked = {name: layer.parameters[name] for name in ("length_mm", "wall", "width_mm")}
+    told = layer.parameters
+    length_mm, width_mm = told.get("length_mm") or LENGTH_MM, told.get("width_mm") or WIDTH_MM
     with suppress(OutOfBounds):
-        return asked["length_mm"], squeeze_for(number, temperature_c=warmth_c(desk), **asked).volume_ml
+        squeeze = squeeze_for(number, length_mm=length_mm, wall=told.get("wall") or CHILLED, width_mm=width_mm,
+                              temperature_c=warmth_c(desk))  # fmt: skip
+        return length_mm, squeeze.volume_ml
     return None
 
 
@@ -84,8 +88,9 @@ def _first(desk: Desk) -> dict[str, Any]:
         return shown
     known = ("wall", "width_mm", "spacing_mm")
     shown |= {
-        **{n: layer.parameters[n] for n in known},
-        **{n: layer.piece.size[n] for n in ("diameter_mm", "height_mm")},
+        **{n: layer.parameters[n] for n in known if n in layer.parameters},
+        "diameter_mm": layer.piece.size["mm"][0],
+        "height_mm": layer.piece.size["mm"][1],
     }
     wanted = _wanted(desk, desk.now.stands_at() or BOUNDS["number"].high)
     return shown | ({"volume_ml": round(wanted[1], 2)} if wanted else {})

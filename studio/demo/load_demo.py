@@ -19,11 +19,9 @@ from studio.common import clock
 from studio.common.templatetags.kitchen import UNIT_WORDS
 from studio.cupboard.actions import change_ingredient
 from studio.cupboard.models import Extra, Ingredient
-from studio.pieces.actions import save_piece
 from studio.pieces.adapters import goes_on_g
 from studio.pieces.models import Colour, Job, Layer
-from studio.pieces.stacks import first_extras, in_colours, keep_piece, keep_together, plans_of
-from studio.pieces.techniques import TECHNIQUES
+from studio.pieces.stacks import dipped, dripped, first_extras, in_colours, keep_piece, keep_together, plans_of
 
 KEPT_FOR = timedelta(days=7)
 
@@ -35,12 +33,6 @@ PIECES = (
     ("Red moons", 12, 1, 50, 8, "0.667", "coating", "Red moon"),
     ("Midnight rims", 10, 1, 60, 8, "0.333", "coating", "Midnight"),
 )
-
-CAKE = {
-    "name": "Observatory cake, lower tier", "count": 1, "spares": 0, "diameter_mm": 200, "height_mm": 110,
-    "white": "coating", "wall": "chilled", "length_mm": 45, "width_mm": 10, "spacing_mm": 32, "top": "rim",
-}  # fmt: skip
-
 
 # start, name, count, colour, and the colours it is made in as well
 BUILT = (
@@ -151,14 +143,15 @@ def open_demo_kitchen() -> Kitchen:
     colours = {c.name: c for c in Colour.objects.for_kitchen(kitchen)}
     layers = {}
     for name, count, spares, across, thick, depth, white, colour in PIECES:
-        told = {
-            "name": name, "count": count, "spares": spares, "diameter_mm": across, "thickness_mm": thick,
-            "depth": depth, "white": white, "colour": colours[colour],
-        }  # fmt: skip
-        piece = save_piece(job, told, kind=TECHNIQUES["dip"])
+        plan = dipped(name, count, diameter_mm=across, thickness_mm=thick, share=float(depth), white=white,
+                      colour=colours[colour], spares=spares)  # fmt: skip
+        piece = keep_piece(job, plan)
         layers[name] = piece.layers.get()
         layers[name].piece = piece
-    save_piece(job, {**CAKE, "colour": colours["Midnight"]}, kind=TECHNIQUES["cake_drip"])
+    drips = {"wall": "chilled", "length_mm": 45.0, "width_mm": 10.0, "spacing_mm": 32.0}
+    cake = dripped("Observatory cake, lower tier", 1, diameter_mm=200.0, height_mm=110.0, white="coating",
+                   colour=colours["Midnight"], **drips)  # fmt: skip
+    keep_piece(job, cake)
     _build_more(job, colours)
     _say_prices(kitchen)
     kitchen.refresh_from_db()

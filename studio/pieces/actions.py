@@ -2,15 +2,12 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
-from django.db import transaction
-
-from studio.pieces.models import Colour, Job, Layer, Piece
+from studio.pieces.models import Colour
 
 if TYPE_CHECKING:
     from studio.accounts.models import Kitchen
-    from studio.pieces.techniques.base import Technique
 
 # Names and shades are our own; CIELAB under D65.
 STARTER_COLOURS = {
@@ -42,32 +39,3 @@ def colour_called(kitchen: Kitchen, name: str, lab: tuple[float, float, float]) 
         kitchen=kitchen, name=name, defaults={"lightness": lab[0], "a": lab[1], "b": lab[2]}
     )
     return colour
-
-
-@transaction.atomic
-def save_piece(
-    job: Job, data: dict[str, Any], *, kind: Technique, piece: Piece | None = None, expected: int = 0
-) -> Piece:
-    """Make or change a piece and its layer. `data` is what the technique's form cleaned. Raises ChangedMeanwhile."""
-    colour = data["colour"]
-    if data.get("new_colour"):
-        colour = colour_called(job.kitchen, data["new_colour"], data["new_lab"])
-    fields = {
-        "name": data["name"], "count": data["count"], "spares": data["spares"], "core": kind.core,
-        "size": kind.size(data),
-    }  # fmt: skip
-    if piece is None:
-        piece = Piece.objects.create(kitchen_id=job.kitchen_id, job=job, **fields)
-    else:
-        for name, value in fields.items():
-            setattr(piece, name, value)
-        piece.save_over(expected)
-    Layer.objects.update_or_create(
-        piece=piece,
-        order=1,
-        defaults={
-            "kitchen_id": job.kitchen_id, "technique": kind.word, "white": data["white"], "colour": colour,
-            "parameters": kind.parameters(data),
-        },
-    )  # fmt: skip
-    return piece

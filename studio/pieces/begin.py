@@ -9,7 +9,6 @@ from django.shortcuts import render
 
 from coating.errors import CoatingError
 from coating.piece.cores import KINDS
-from coating.piece.layers import Layer
 from coating.piece.starts import STARTS
 from studio.common.requests import KitchenRequest
 from studio.pieces.build_form import fields_of, typed_share
@@ -34,6 +33,8 @@ def initial_of(plan: PiecePlan) -> dict[str, Any]:
             value = layer.parameters.get(field)
             if field == "share" and value is not None:
                 value = typed_share(value)
+            if field == "flooded":
+                value = "yes" if value else ""
             if value is not None:
                 first[f"{i}-{field}"] = value
     return first
@@ -53,10 +54,7 @@ def begin_page(request: KitchenRequest, job: Job) -> HttpResponse:
         except CoatingError:
             continue
     cores = [(k, strokes_of(k, k.core(*k.usual), [], [])) for k in KINDS.values()]
-    tier = KINDS["cake_tier"]
-    main = colours["main"]
-    drips = strokes_of(tier, tier.core(*tier.usual), [Layer("cake_drip")], [main.lab if main else None])
-    context = {"job": job, "starts": starts, "kept": kept, "cores": cores, "drip_cake": drips}
+    context = {"job": job, "starts": starts, "kept": kept, "cores": cores}
     return render(request, "pieces/begin.html", context)
 
 

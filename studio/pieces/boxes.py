@@ -10,7 +10,7 @@ from django.shortcuts import redirect, render
 from django.views.decorators.http import require_POST
 
 from coating.errors import CoatingError
-from coating.piece.cores import KINDS, Disc
+from coating.piece.cores import KINDS
 from coating.plan.boxes import BOX_WORDS, USUAL_BOXES, Box, Packed, best_box, lie_in_all, lying, packed, seats
 from studio.common.models import ChangedMeanwhile
 from studio.common.pages import page_of
@@ -18,8 +18,7 @@ from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
 from studio.pieces.forms import BoxForm
 from studio.pieces.models import Job, Piece
-from studio.pieces.stacks import VERSION
-from studio.pieces.techniques.stacked import core_of
+from studio.pieces.techniques import core_of
 
 
 @dataclass(frozen=True)
@@ -59,19 +58,13 @@ def lies(piece: Piece) -> tuple[float, float, float]:
     """How a piece lies, mm: across, along, high."""
     kind = KINDS[piece.core]
     techniques = [la.technique for la in piece.layers.all()]
-    if piece.size.get("v") == VERSION:
-        return lying(kind, core_of(piece), techniques)
-    size = piece.size
-    if "thickness_mm" in size:
-        return lying(kind, Disc(size["diameter_mm"], size["thickness_mm"]), techniques)
-    return size["diameter_mm"], size["diameter_mm"], size["height_mm"]
+    return lying(kind, core_of(piece), techniques)
 
 
 def boxed(piece: Piece, told: dict[str, Any]) -> Boxed:
     """A piece in the box that was chosen for it, or in the one that suits it best."""
     across, along, high = lies_mm = lies(piece)
-    core = core_of(piece) if piece.size.get("v") == VERSION else None
-    count = lie_in_all(KINDS[piece.core], core, piece.count) if core else piece.count
+    count = lie_in_all(KINDS[piece.core], core_of(piece), piece.count)
     told = told or {"box": best_box(count, across, along, high) or "cake", "layers": 1, "shred_mm": 0.0}
     try:
         box = box_of(told)

@@ -44,7 +44,7 @@ from studio.pieces.stacks import (
 
 # What can be put on, by what it does; what goes in is offered only for what is hollow.
 _INTO = ("In it", ("shell", "solid", "insert", "filling", "cap", "stick"))
-_FROM_A_BAG = ("From a bag", ("drizzle", "lines", "lettering", "dots", "lace", "glue"))
+_FROM_A_BAG = ("From a bag", ("cake_drip", "drizzle", "lines", "lettering", "dots", "lace", "glue"))
 _HOLLOW = (
     _INTO, ("Coats", ("dip", "pour", "marbling", "transfer", "icing")), _FROM_A_BAG,
     ("Finish", ("topping", "modelling", "paint", "dust", "leaf", "own")),
@@ -123,7 +123,8 @@ def _shelves(kind: Kind) -> list[tuple[str, list[tuple[Technique, list[Stroke]]]
     for title, names in _HOLLOW if hollow else _FULL:
         seen = KINDS["round_biscuit"] if hollow and title != _INTO[0] else kind
         core = seen.core(*seen.usual)
-        shares = [Layer(n, share=0.5 if n == "dip" else 1.0) for n in names]
+        fitting = [n for n in names if n != "cake_drip" or kind.figure == "tier"]
+        shares = [Layer(n, share=0.5 if n == "dip" else 1.0) for n in fitting]
         found.append((title, [(la.kind, strokes_of(seen, core, [la], [_TILE_LAB])) for la in shares]))
     return found
 
@@ -170,17 +171,13 @@ def _whole(job: Job, name: str) -> HttpResponse:
 def build_edit(request: KitchenRequest, pk: int) -> HttpResponse:
     """A piece that was built."""
     piece = Piece.objects.select_related("job", "family").get_for(request.kitchen, pk=pk)
-    if piece.size.get("v") != 2:
-        return redirect("pieces:piece-edit", pk=pk)
     return _build(request, piece.job, piece)
 
 
 def _build(request: KitchenRequest, job: Job, piece: Piece | None) -> HttpResponse:
     if request.method != "POST":
         assert piece is not None
-        plan = plan_of(piece)
-        assert plan is not None
-        initial = {**initial_of(plan), "version": piece.version}
+        initial = {**initial_of(plan_of(piece)), "version": piece.version}
         return _page(request, job, piece, BuildForm(kitchen=request.kitchen, initial=initial))
     deed = request.POST.get("do", "save")
     if deed in ("copy", "variant") and piece is not None:

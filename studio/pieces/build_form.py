@@ -11,22 +11,35 @@ from django.core.exceptions import ValidationError
 
 from coating.errors import CoatingError
 from coating.piece.cores import KINDS, Core, kind_of_core
+from coating.piece.drips import CHILLED, LENGTH_MM, SPACING_MM, WIDTH_MM
 from coating.piece.extras import EXTRA_OF
-from coating.piece.layers import COUNTED, FILM, LINE, SPREAD, TECHNIQUES, VOLUME, Layer, technique, usual_length_mm
+from coating.piece.layers import (
+    COUNTED,
+    DRIP,
+    FILM,
+    LINE,
+    SPREAD,
+    TECHNIQUES,
+    VOLUME,
+    Layer,
+    technique,
+    usual_length_mm,
+)
 from coating.piece.stack import in_order
 from studio.accounts.models import Kitchen
 from studio.common.forms import CountField, KeepsMeasures, LengthField, MassField, NumberField
 from studio.cupboard.models import Extra
+from studio.pieces.forms import TOPS, WALLS
 from studio.pieces.models import WHITES, Colour
 
 MOST_LAYERS = 16
-PICKABLE = tuple(name for name in TECHNIQUES if name != "cake_drip")  # a cake with drips has a form of its own
+PICKABLE = tuple(TECHNIQUES)
 SHARES = [("0.333", "a third"), ("0.5", "half"), ("0.667", "two thirds"), ("1.0", "all of it")]
 BANDS = [("0.05", "a thin line"), ("0.1", "a finger wide"), ("0.2", "two fingers wide")]
 PLACED = [("wet", "while wet"), ("half_set", "half-set"), ("set", "once set")]
 FIELDS: dict[str, tuple[str, ...]] = {
     FILM: ("share",), SPREAD: ("share", "thickness_mm"), LINE: ("length_mm", "width_mm"), VOLUME: ("volume_ml",),
-    COUNTED: ("count", "each_g"),
+    COUNTED: ("count", "each_g"), DRIP: ("length_mm", "width_mm", "spacing_mm", "wall", "flooded"),
 }  # fmt: skip
 EXTRA_WORDS = {
     "topping": "Which topping", "filling": "Which filling", "icing": "Which icing", "modelling": "Of what",
@@ -78,6 +91,17 @@ def _field(name: str, kind: Any) -> forms.Field:
         return NumberField("volume_ml", label="ml in each (empty: full)", required=False)
     if name == "note":
         return forms.CharField(label="What it is", max_length=80, required=False)
+    if name == "wall":
+        return _pills("The cake is", WALLS, CHILLED)
+    if name == "flooded":
+        return _pills("And the top", TOPS, "")
+    if kind.name == "cake_drip":
+        bound, label, mm = {
+            "length_mm": ("drip_mm", "They should run", LENGTH_MM),
+            "width_mm": ("drip_width_mm", "A drip is wide", WIDTH_MM),
+            "spacing_mm": ("spacing_mm", "From drip to drip", SPACING_MM),
+        }[name]  # fmt: skip
+        return LengthField(bound, label=label, initial=mm, required=False)
     label, first = {"thickness_mm": ("Thick", kind.thickness_mm), "width_mm": ("The line is wide", kind.width_mm),
                     "length_mm": ("Lines together are long", 200.0)}[name]  # fmt: skip
     bound = {"thickness_mm": "thickness_mm", "width_mm": "bead_mm", "length_mm": "line_mm"}[name]
@@ -206,6 +230,8 @@ class BuildForm(KeepsMeasures, forms.Form):
             value = data.get(f"{place}-{field}")
             if value not in (None, ""):
                 told[field] = float(value) if field == "share" else value
+        if told.pop("flooded", ""):
+            told["flooded"] = True
         return {"v": 2, **told}
 
     def extra(self, place: int) -> Extra | None:
@@ -222,7 +248,7 @@ SIDE_WORDS = {
 
 def _begins(field: str, kind: Any, core: Core) -> str:
     """What a field of a new layer says, as it is typed."""
-    if field == "length_mm":
+    if field == "length_mm" and kind.measured == LINE:
         return f"{usual_length_mm(kind.name, core):g} mm"
     first = _field(field, kind).initial
     if field == "share":

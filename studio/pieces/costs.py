@@ -10,9 +10,7 @@ from studio.cupboard.models import Extra
 from studio.pieces.adapters import ColourNeed
 from studio.pieces.inside import BATCHES, batches_of
 from studio.pieces.models import Job, Layer, Piece
-from studio.pieces.stacks import VERSION
-from studio.pieces.techniques import technique_of
-from studio.pieces.techniques.stacked import STACKED, core_of
+from studio.pieces.techniques import TECHNIQUES, core_of, technique_of
 
 COUNTED = ("stick", "sheet", "mould")
 
@@ -61,7 +59,7 @@ def _on_one(layer: Layer) -> float:
         return share
     if layer.extra.kind in COUNTED:
         return 1.0
-    return STACKED[layer.technique].one_g(layer)
+    return TECHNIQUES[layer.technique].one_g(layer)
 
 
 def costs_of(
@@ -81,7 +79,7 @@ def costs_of(
             if la.extra and la.extra.kind == "mould":
                 row = la.extra
                 tools.append(Tool(row.name, row.price, row.uses or 50, row.cavities or 1))
-            elif la.extra and piece.size.get("v") == VERSION:
+            elif la.extra:
                 amount = _on_one(la)
                 each = la.extra.price / la.extra.pack if la.extra.price and la.extra.pack else None
                 if amount:

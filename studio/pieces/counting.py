@@ -12,17 +12,14 @@ from coating.piece.cores import KINDS
 from coating.piece.families import in_motifs, in_variants, scaled
 from coating.piece.stack import spares_for
 from studio.pieces.models import Family, Job, Piece
-from studio.pieces.techniques.stacked import VERSION, core_layer
+from studio.pieces.stacks import as_core_layer
 
 
 def _count(piece: Piece, count: int) -> None:
-    """A new count, and spares in proportion: by what breaks for what was built, else as they were."""
+    """A new count, and as many spares as usually break."""
     check("count", count)
-    if piece.size.get("v") == VERSION:
-        spares = spares_for(count, KINDS[piece.core].breaks, [core_layer(la) for la in piece.layers.all()])
-    else:
-        spares = -(-piece.spares * count // piece.count)
-    piece.count, piece.spares = count, spares
+    piece.count = count
+    piece.spares = spares_for(count, KINDS[piece.core].breaks, [as_core_layer(la) for la in piece.layers.all()])
     piece.save_over(piece.version)
 
 

@@ -26,8 +26,7 @@ from studio.cupboard.models import Extra
 from studio.pieces.adapters import labels_of
 from studio.pieces.forms import PicksForm
 from studio.pieces.models import Job, Layer, Piece
-from studio.pieces.stacks import VERSION
-from studio.pieces.techniques.stacked import STACKED, core_of
+from studio.pieces.techniques import TECHNIQUES, core_of
 
 BATCHES = ("filling", "icing", "modelling")
 
@@ -88,7 +87,7 @@ def insides(job: Job, stock: Stock) -> list[Inside]:
     for piece in job.pieces.all():
         kind = KINDS[piece.core]
         extras = [core_extra(la.extra) for la in piece.layers.all() if la.extra]
-        core = core_of(piece) if piece.size.get("v") == VERSION else None
+        core = core_of(piece)
         deep = core.depth_mm if isinstance(core, Hollow) else 0.0
         watch = cautions(kind, extras, little_ones=job.little_ones, days=days, deep_mm=deep)
         keeps = keeps_for(extras, keeps_days(kind))
@@ -103,9 +102,9 @@ def batches_of(job: Job) -> list[tuple[Extra, BatchOfFilling]]:
     rows: dict[int, Extra] = {}
     for piece in job.pieces.all():
         for la in piece.layers.all():
-            if la.extra and la.extra.kind in BATCHES and la.technique in STACKED:
+            if la.extra and la.extra.kind in BATCHES and la.technique in TECHNIQUES:
                 rows[la.extra.pk] = la.extra
-                one_g = STACKED[la.technique].one_g(la)
+                one_g = TECHNIQUES[la.technique].one_g(la)
                 grams[la.extra.pk] = grams.get(la.extra.pk, 0.0) + one_g * (piece.count + piece.spares)
     return [(rows[pk], batch_of(g, core_extra(rows[pk]).parts)) for pk, g in grams.items()]
 
@@ -141,7 +140,7 @@ def _watch(found: Iterable[Inside]) -> list[tuple[Caution, list[str]]]:
 def _unsaid(job: Job) -> list[str]:
     """Layers that are of something nobody named: what is in them is not on any label."""
     return [
-        f"{piece.name}: {STACKED[la.technique].title.lower()}"
+        f"{piece.name}: {TECHNIQUES[la.technique].title.lower()}"
         for piece in job.pieces.all()
         for la in piece.layers.all()
         if la.extra is None and la.technique in ("topping", "filling", "icing", "modelling", "insert", "dust", "leaf")

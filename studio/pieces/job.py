@@ -24,9 +24,8 @@ from studio.pieces.counting import count_family, count_piece, join, leave, scale
 from studio.pieces.forms import CountForm, ScaleForm, TogetherForm
 from studio.pieces.models import Family, Job, Layer, Piece
 from studio.pieces.pictures import Stroke, strokes_of
-from studio.pieces.stacks import VERSION
-from studio.pieces.techniques import technique_of
-from studio.pieces.techniques.stacked import core_layer, core_of
+from studio.pieces.stacks import as_core_layer
+from studio.pieces.techniques import core_of, technique_of
 
 
 @dataclass(frozen=True)
@@ -36,16 +35,12 @@ class Line:
     piece: Piece
     layers: list[dict[str, Any]]
 
-    @property
-    def is_built(self) -> bool:
-        return bool(self.piece.size.get("v") == VERSION)
-
     @cached_property
     def strokes(self) -> list[Stroke]:
         """How a piece that was built looks."""
         rows = [line["layer"] for line in self.layers]
         labs = [la.colour.lab if la.colour else None for la in rows]
-        return strokes_of(KINDS[self.piece.core], core_of(self.piece), [core_layer(la) for la in rows], labs)
+        return strokes_of(KINDS[self.piece.core], core_of(self.piece), [as_core_layer(la) for la in rows], labs)
 
 
 def _line(layer: Layer) -> dict[str, Any]:

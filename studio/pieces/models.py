@@ -148,7 +148,7 @@ class Family(KitchenOwned, Versioned):
 
 
 class Piece(KitchenOwned, Versioned):
-    """A core and how many. `size` is versioned JSON: {"v": 1, "diameter_mm", "thickness_mm"} or {"v": 2, "mm": [...]}.
+    """A core and how many. `size` is versioned JSON: {"v": 2, "mm": [...]}, as many as its shape has sides.
 
     In a family `share` is how many of it are in one motif, or its part of all the variants.
     """
@@ -173,7 +173,8 @@ class Piece(KitchenOwned, Versioned):
 
 
 class Layer(KitchenOwned, Versioned):
-    """One layer on a piece. `parameters` is versioned JSON: a dip has {"v": 1, "depth_share"}.
+    """One layer on a piece. `parameters` is versioned JSON: {"v": 2, "share", "thickness_mm", "placed", ...} as
+    the technique asks.
 
     `extra` is what it is of, where it is no coating. `joined` is the flow of the bowl it is made from, where that is
     another than its own; `apart` a number above 0 where it has a bowl to itself. `back` is how many picks came out.

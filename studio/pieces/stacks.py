@@ -21,7 +21,7 @@ from studio.cupboard.models import Extra
 from studio.pieces.models import Colour, Family, Job, Layer, Piece
 
 VERSION = 2
-_KEPT = ("share", "thickness_mm", "width_mm", "length_mm", "volume_ml", "each_g", "placed")
+_KEPT = ("share", "thickness_mm", "width_mm", "length_mm", "spacing_mm", "wall", "volume_ml", "each_g", "placed")
 
 
 @dataclass(frozen=True)
@@ -67,7 +67,7 @@ def as_core_layer(plan: LayerPlan | Layer) -> CoreLayer:
     told = {k: v for k, v in plan.parameters.items() if k not in ("v", "note")}
     if plan.extra and plan.extra.each_g is not None and told.get("each_g") is None:
         told["each_g"] = plan.extra.each_g
-    return CoreLayer(plan.technique, str(plan.colour.pk) if plan.colour else "", **told)
+    return CoreLayer(plan.technique, str(plan.colour.pk) if plan.colour else "", white=plan.white, **told)
 
 
 def parameters_of(layer: CoreLayer, core: Core) -> dict[str, Any]:
@@ -78,6 +78,7 @@ def parameters_of(layer: CoreLayer, core: Core) -> dict[str, Any]:
         if value not in (None, ""):
             told[name] = value
     told |= {"count": layer.count} if layer.count != 1 else {}
+    told |= {"flooded": True} if layer.flooded else {}
     told |= {"coats": layer.coats} if layer.coats != 1 else {}
     if layer.kind.measured == VOLUME and layer.share < 1 and layer.volume_ml is None:
         told["volume_ml"] = round(core.holds_ml * told.pop("share"), 1)
@@ -133,6 +134,23 @@ def in_colours(plan: PiecePlan, also: Sequence[Colour]) -> list[PiecePlan]:
     return found
 
 
+def dipped(
+    name: str, count: int, *, diameter_mm: float, thickness_mm: float, share: float, white: str, colour: Colour | None,
+    spares: int | None = None,
+) -> PiecePlan:  # fmt: skip
+    """Round biscuits, dipped so far."""
+    layer = LayerPlan("dip", white, colour, parameters={"v": VERSION, "share": share})
+    return PiecePlan(name, count, KINDS["round_biscuit"], (diameter_mm, thickness_mm), (layer,), spares)
+
+
+def dripped(
+    name: str, count: int, *, diameter_mm: float, height_mm: float, white: str, colour: Colour | None, **drips: Any
+) -> PiecePlan:  # fmt: skip
+    """Tiers of a cake with drips: `drips` as the parameters of the layer, mm."""
+    layer = LayerPlan("cake_drip", white, colour, parameters={"v": VERSION, **drips})
+    return PiecePlan(name, count, KINDS["cake_tier"], (diameter_mm, height_mm), (layer,), 0)
+
+
 # -- what to begin with ----------------------------------------------------------------------------------------
 def palette(job: Job) -> dict[str, Colour | None]:
     """Colours for what a start calls main and second: what the job has first, then what the kitchen has."""
@@ -173,10 +191,8 @@ def _size(kind: Kind, title: str) -> tuple[float, ...]:
     return tuple(float(mm) for mm in dict(kind.sizes)[title])
 
 
-def plan_of(piece: Piece) -> PiecePlan | None:
-    """A piece that was built, as a plan, from prefetched layers; None for one with a form of its own."""
-    if piece.size.get("v") != VERSION or piece.core not in KINDS:
-        return None
+def plan_of(piece: Piece) -> PiecePlan:
+    """A piece as a plan."""
     layers = tuple(LayerPlan(la.technique, la.white, la.colour, la.extra, la.parameters) for la in piece.layers.all())
     size = tuple(piece.size["mm"])
     return PiecePlan(piece.name, piece.count, KINDS[piece.core], size, layers, piece.spares, piece.share)

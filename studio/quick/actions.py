@@ -12,10 +12,10 @@ from django.shortcuts import redirect
 from studio.accounts.models import Kitchen
 from studio.bowls.actions import begin_bowl
 from studio.bowls.models import Bowl
-from studio.pieces.actions import colour_called, save_piece
+from studio.pieces.actions import colour_called
 from studio.pieces.adapters import goes_on_g
 from studio.pieces.models import Job
-from studio.pieces.techniques import TECHNIQUES
+from studio.pieces.stacks import dipped, keep_piece
 from studio.quick.adapters import card_context, spares_for
 from studio.quick.forms import COLOURS, DEPTH_VALUES, SIZES, QuickForm
 
@@ -42,12 +42,12 @@ def job_from_card(kitchen: Kitchen, data: dict[str, Any]) -> Bowl:
     name, lab = COLOURS[data["colour"]]
     job = Job.objects.create(kitchen=kitchen, name=f"{data['count']} biscuits, {name.lower()}")
     diameter, thickness, _ = SIZES[data["size"]]
-    told = {
-        "name": "Dipped biscuits", "count": data["count"], "spares": spares_for(data["count"]),
-        "diameter_mm": diameter, "thickness_mm": thickness, "depth": DEPTH_VALUES[data["depth"]],
-        "white": data["white"], "colour": colour_called(kitchen, name, lab),
-    }  # fmt: skip
-    piece = save_piece(job, told, kind=TECHNIQUES["dip"])
+    plan = dipped(
+        "Dipped biscuits", data["count"], diameter_mm=diameter, thickness_mm=thickness,
+        share=float(DEPTH_VALUES[data["depth"]]), white=data["white"], colour=colour_called(kitchen, name, lab),
+        spares=spares_for(data["count"]),
+    )  # fmt: skip
+    piece = keep_piece(job, plan)
     layer = piece.layers.get()
     layer.piece = piece
     return begin_bowl(

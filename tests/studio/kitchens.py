@@ -13,10 +13,9 @@ from studio.accounts.models import Kitchen, User
 from studio.bowls.actions import begin_bowl
 from studio.bowls.models import Bowl
 from studio.cupboard.models import Ingredient
-from studio.pieces.actions import save_piece
 from studio.pieces.adapters import goes_on_g
 from studio.pieces.models import Colour, Job, Piece
-from studio.pieces.techniques import TECHNIQUES
+from studio.pieces.stacks import dipped, dripped, keep_piece
 
 PASSWORD = "a long enough password"
 
@@ -32,23 +31,18 @@ def maker(email: str = "maker@example.org") -> tuple[User, Kitchen, Client]:
 def half_dip(kitchen: Kitchen, *, colour: str = "Dusk blue", white: str = "coating", count: int = 24) -> Piece:
     """A job with one piece, half dipped."""
     job = Job.objects.create(kitchen=kitchen, name="Comet night")
-    data = {
-        "name": "Comet biscuits", "count": count, "spares": 2, "diameter_mm": 60.0, "thickness_mm": 8.0,
-        "depth": "0.5", "white": white, "colour": Colour.objects.get(kitchen=kitchen, name=colour),
-    }  # fmt: skip
-    return save_piece(job, data, kind=TECHNIQUES["dip"])
+    shade = Colour.objects.get(kitchen=kitchen, name=colour)
+    return keep_piece(job, dipped("Comet biscuits", count, diameter_mm=60.0, thickness_mm=8.0, share=0.5, white=white,
+                                  colour=shade, spares=2))  # fmt: skip
 
 
-def cake_drip(kitchen: Kitchen, *, job: Job | None = None, **changed: Any) -> Piece:
+def cake_drip(kitchen: Kitchen, *, job: Job | None = None) -> Piece:
     """A job with one cake, drips of 40 mm down its side."""
     job = job or Job.objects.create(kitchen=kitchen, name="Comet night")
     colour = Colour.objects.get(kitchen=kitchen, name="Dusk blue")
-    data = {
-        "name": "Observatory cake", "count": 1, "spares": 0, "diameter_mm": 150.0, "height_mm": 100.0,
-        "wall": "chilled", "length_mm": 40.0, "width_mm": 9.0, "spacing_mm": 28.0, "top": "rim", "white": "coating",
-        "colour": colour, **changed,
-    }  # fmt: skip
-    return save_piece(job, data, kind=TECHNIQUES["cake_drip"])
+    drips = {"wall": "chilled", "length_mm": 40.0, "width_mm": 9.0, "spacing_mm": 28.0}
+    return keep_piece(job, dripped("Observatory cake", 1, diameter_mm=150.0, height_mm=100.0, white="coating",
+                                   colour=colour, **drips))  # fmt: skip
 
 
 def bowl_for(piece: Piece) -> Bowl:

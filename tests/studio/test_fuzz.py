@@ -15,9 +15,10 @@ from hypothesis import strategies as st
 
 from studio.bowls import settled
 from studio.bowls.adapters import _stock
-from studio.cupboard.models import Ingredient
+from studio.cupboard.models import Extra, Ingredient
 from tests.fuzz import TIMES, calm, json_values, typed
 from tests.studio.kitchens import add, bowl_for, half_dip, maker, step
+from tests.studio.test_pieces import CAKE
 
 FINE = {200, 302, 400, 401, 403, 404, 405, 409, 413, 422, 429}
 
@@ -43,8 +44,8 @@ class Sent(TestCase):
             (self.nobody, "/sign-up/", "/sign-up/"), (self.nobody, "/log-in/", "/log-in/"),
             (self.nobody, "/password/forgotten/", "/password/forgotten/"), (self.nobody, "/", "/quick/keep/"),
             (self.maker, "/kitchen/", "/kitchen/"), (self.maker, "/pieces/jobs/new/", "/pieces/jobs/new/"),
-            (self.maker, f"{job}/edit/", f"{job}/edit/"), (self.maker, f"{job}/pieces/new/", f"{job}/pieces/new/"),
-            (self.maker, f"/pieces/{piece.pk}/edit/", f"/pieces/{piece.pk}/edit/"),
+            (self.maker, f"{job}/edit/", f"{job}/edit/"), (self.maker, f"{job}/build/?begin=filled", f"{job}/build/"),
+            (self.maker, f"/pieces/{piece.pk}/build/", f"/pieces/{piece.pk}/build/"),
             (self.maker, f"{bowl}/", f"{bowl}/did/"), (self.maker, "/", "/quick/keep/"),
             (self.maker, f"/cupboard/{ingredient.pk}/", f"/cupboard/{ingredient.pk}/"),
         ]  # fmt: skip
@@ -55,9 +56,6 @@ class Sent(TestCase):
         cake = {"wall": "room", "volume_ml": ".5", "width_mm": "9", "diameter_mm": "150", "height_mm": "90",
                 "spacing_mm": "28"}  # fmt: skip
         hole = {"hole-seconds": "90", "hole-number": "40", "hole-from_g": "150", "hole-to_g": "50"}
-        tiers = {"what": "cake_drip", "name": "Cake", "count": "1", "spares": "0", "diameter_mm": "150", "top": "rim",
-                 "height_mm": "100", "wall": "room", "length_mm": "40", "width_mm": "9", "spacing_mm": "28",
-                 "white": "coating", "colour": "", "version": "0"}  # fmt: skip
         self.posts += [
             (self.maker, f"{bowl}/strike/1/", plain), (self.maker, f"{bowl}/done/", {**plain, "used_g": "20"}),
             (self.maker, f"/bowls/begin/{piece.job_id}/", {"need": "1:coating:dip:0"}),
@@ -72,7 +70,6 @@ class Sent(TestCase):
                                            "to_g": "50"}),
             (self.maker, f"{bowl}/hole/", hole), (self.maker, f"{bowl}/uses/", {"temperature_c": "36"}),
             (self.maker, f"{bowl}/waits/", {"shape": "line", "thickness_mm": "2"}),
-            (self.maker, f"{job}/pieces/new/", tiers),
             (self.maker, f"{bowl}/tests/", {**plain, "by": "card", "mass_g": "9", "width_mm": "60", "dipped_mm": "80"}),
         ]  # fmt: skip
         colour, blue = self.bowl.colour_id, Ingredient.objects.get(kitchen=self.kitchen, code="blue").pk
@@ -97,21 +94,40 @@ class Sent(TestCase):
                  "1-length_mm": "200 mm", "1-width_mm": "2", "1-white": "", "1-colour": "", "do": "save"}  # fmt: skip
         self.posts += [
             (self.maker, f"{job}/build/", built), (self.maker, f"{job}/build/", {**built, "do": "move:1:0"}),
-            (self.maker, f"/pieces/{piece.pk}/build/", built),
+            (self.maker, f"/pieces/{piece.pk}/build/", built), (self.maker, f"{job}/build/", CAKE),
+        ]  # fmt: skip
+        extra = Extra.objects.filter(kitchen=self.kitchen, kind="filling").first()
+        assert extra is not None
+        filling = {"name": "Moon cream", "edible": "yes", "recipe": "200 g cream", "keeps_days": "3", "taste": "cream",
+                   "price": "4", "pack": "300", "version": "1"}  # fmt: skip
+        box = {"piece": str(piece.pk), "box": "own", "layers": "2", "shred_mm": "1 cm", "length_mm": "20 cm",
+               "width_mm": "12 cm", "height_mm": "5 cm", "holes": "6", "hole_mm": "66"}  # fmt: skip
+        self.posts += [
+            (self.maker, f"{job}/count/", {"piece": str(piece.pk), "family": "", "count": "12", "version": "1"}),
+            (self.maker, f"{job}/scale/", {"was": "24", "will_be": "40"}), (self.maker, f"{job}/box/", box),
+            (self.maker, f"{job}/together/", {"name": "x", "kind": "motif", "count": "4", f"take-{piece.pk}": "on"}),
+            (self.maker, f"{job}/bowls/", {"do": f"split {colour}:coating:dip:0"}),
+            (self.maker, f"{job}/picks/", {"back-1": "3"}),
+            (self.maker, f"/cupboard/extras/{extra.pk}/", filling),
+            (self.maker, "/cupboard/extras/new/?kind=mould", filling),
+            (self.maker, "/pieces/bring/", {"file": "x"}), (self.maker, f"/pieces/{piece.pk}/alone/", {"x": "1"}),
         ]  # fmt: skip
         fields = {to: base for client, to, base in self.posts if client is self.maker}
         self.lives = [
             (f"{bowl}/live/", fields[f"{bowl}/did/"]), ("/kitchen/live/", fields["/kitchen/"]),
-            (f"{bowl}/waits/live/", {"shape": "line", "thickness_mm": "2"}), ("/pieces/live/", tiers),
+            (f"{bowl}/waits/live/", {"shape": "line", "thickness_mm": "2"}),
             (f"{bowl}/uses/live/", {"temperature_c": "36", "touch": "warm", "with_rest": "on"}),
             (f"{bowl}/tests/live/", drip), (f"{bowl}/tests/live/", spread), (f"{bowl}/drip/live/", cake),
-            ("/pieces/live/", fields[f"/pieces/{piece.pk}/edit/"]), ("/quick/live/", fields["/quick/keep/"]),
+            ("/pieces/build/live/", CAKE), ("/quick/live/", fields["/quick/keep/"]),
         ]  # fmt: skip
         self.lives += [
             ("/colours/live/", shade), (f"/colours/{colour}/shades/live/", shades), ("/colours/coats/live/", coats),
             ("/colours/water/live/", gel), ("/pieces/build/live/", built),
         ]  # fmt: skip
         self.addresses = [
+            (f"{job}/build/", {"begin": "filled", "core": "mould", "template": "1"}),
+            (f"{job}/boxes/", {"change": str(piece.pk), "pieces": "1"}),
+            (f"{job}/", {"choose": "1:coating:dip:0", "together": "y"}),
             ("/colours/try/", {**shade, "from": "chart"}),
             (f"/colours/{colour}/", shade),
             ("/colours/ladder/", {f"g-{colour}": "60 g", "g-1": "50", "white": "coating", "left_g": "10"}),

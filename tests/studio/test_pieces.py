@@ -1,61 +1,62 @@
+import re
+from importlib import import_module
+
+from django.apps import apps
 from django.db import connection
 from django.test import TestCase
 from django.test.utils import CaptureQueriesContext
 from django.urls import reverse
 
 from coating.flow.windows import window
+from coating.plan.quantities import BOWL_LOSS_G, DipNeed, quantity
 from coating.shape import RoundBiscuit, dip_coat
 from studio.bowls.models import Bowl
-from studio.pieces.actions import save_piece
 from studio.pieces.models import Colour, Job, Piece
-from studio.pieces.techniques import TECHNIQUES
+from studio.pieces.stacks import dipped, keep_piece
 from tests.studio.kitchens import add, cake_drip, half_dip, live, maker, step
 
 DATA = {
-    "name": "Comets", "count": "24", "spares": "2", "diameter_mm": "60", "thickness_mm": "8", "depth": "0.5",
-    "white": "coating", "colour": "", "new_colour": "", "new_shade": "#8fb0c8", "version": "0",
+    "name": "Comets", "count": "24", "spares": "2", "core": "round_biscuit", "layers": "1", "version": "0",
+    "d0": "60 mm", "d1": "8 mm", "0-technique": "dip", "0-white": "coating", "0-colour": "", "0-share": "0.5",
+    "do": "save",
 }  # fmt: skip
 
 CAKE = {
-    "what": "cake_drip", "name": "Cake", "count": "1", "spares": "0", "diameter_mm": "15 cm", "height_mm": "100 mm",
-    "wall": "chilled", "length_mm": "40 mm", "width_mm": "9 mm", "spacing_mm": "28 mm", "top": "rim",
-    "white": "coating", "colour": "", "new_colour": "", "new_shade": "#8fb0c8", "version": "0",
+    "name": "Cake", "count": "1", "spares": "0", "core": "cake_tier", "layers": "1", "version": "0", "do": "save",
+    "d0": "15 cm", "d1": "100 mm", "0-technique": "cake_drip", "0-white": "coating", "0-colour": "",
+    "0-wall": "chilled", "0-length_mm": "40 mm", "0-width_mm": "9 mm", "0-spacing_mm": "28 mm", "0-flooded": "",
 }  # fmt: skip
+LIVE = "/pieces/build/live/"
 
 
 class Pieces(TestCase):
     def setUp(self) -> None:
         _, self.kitchen, self.client = maker()
 
-    def test_a_job_with_a_piece_and_a_colour_of_ones_own(self) -> None:
+    def test_a_job_with_a_piece(self) -> None:
         self.client.post(reverse("pieces:job-new"), {"name": "Comet night", "due_on": "2031-05-04", "note": ""})
         job = Job.objects.get()
-        sent = {**DATA, "new_colour": "Tail white 🌠", "new_shade": "#f2efe4"}
-        self.assertRedirects(
-            self.client.post(reverse("pieces:piece-new", args=[job.pk]), sent), f"/pieces/jobs/{job.pk}/"
-        )
-        layer = Piece.objects.get().layers.get()
-        self.assertEqual((layer.colour.name, layer.parameters), ("Tail white 🌠", {"v": 1, "depth_share": 0.5}))
+        self.assertRedirects(self.client.post(f"/pieces/jobs/{job.pk}/build/", DATA), f"/pieces/jobs/{job.pk}/")
+        self.assertEqual(Piece.objects.get().layers.get().parameters, {"v": 2, "share": 0.5})
         page = self.client.get(f"/pieces/jobs/{job.pk}/")
         self.assertContains(page, "Goes on")
         self.assertContains(page, "Melt at least")
 
     def test_live_numbers_are_those_of_the_core(self) -> None:
-        result = live(self.client, reverse("pieces:live"), DATA).json()["result"]
         coat = dip_coat(RoundBiscuit(60, 8), 0.5, window("dip").aim).mass_g
-        self.assertAlmostEqual(result["coat_g"], coat)
-        self.assertAlmostEqual(result["goes_on_g"], 26 * coat)
-        self.assertGreater(result["melt_g"], result["goes_on_g"])
+        shown = live(self.client, LIVE, DATA).json()
+        depth_g = quantity([DipNeed(coat, 24, 2, RoundBiscuit(60, 8), 0.5)]).depth_g
+        self.assertAlmostEqual(shown["result"]["melt_g"], 26 * coat + BOWL_LOSS_G + depth_g)
+        self.assertIn("5.4 g each", shown["parts"]["line-0"])
 
     def test_bad_input_stays_on_the_page(self) -> None:
         job = half_dip(self.kitchen).job
         wrong = {
-            "count": ("0", "2.5", "99999"), "spares": ("-1",), "thickness_mm": ("inf",),
-            "diameter_mm": ("nan", "3 miles", "13 in"),
-            "depth": ("0.9",), "white": ("milk",), "colour": ("999999",), "name": ("x" * 81, ""), "new_shade": ("red",),
+            "count": ("0", "2.5", "99999"), "spares": ("-1",), "d1": ("inf",), "d0": ("nan", "3 miles", "13 ft"),
+            "0-share": ("0.9",), "0-white": ("milk",), "0-colour": ("999999",), "name": ("x" * 81, ""),
         }  # fmt: skip
         for name, bad in ((n, b) for n, values in wrong.items() for b in values):
-            response = self.client.post(reverse("pieces:piece-new", args=[job.pk]), {**DATA, "name": "Kept", name: bad})
+            response = self.client.post(f"/pieces/jobs/{job.pk}/build/", {**DATA, "name": "Kept", name: bad})
             self.assertEqual(response.status_code, 422, (name, bad))
             self.assertIn(name, response.context["form"].errors)
             if name != "name":
@@ -64,33 +65,43 @@ class Pieces(TestCase):
 
     def test_a_cake_with_drips(self) -> None:
         job = half_dip(self.kitchen).job
-        page = self.client.get(f"/pieces/jobs/{job.pk}/pieces/new/?what=cake_drip")
+        page = self.client.get(f"/pieces/jobs/{job.pk}/build/?begin=drip_cake")
         self.assertContains(page, "They should run")
-        shown = live(self.client, "/pieces/live/", CAKE).json()
-        self.assertEqual(shown["result"]["drips"], 16)
-        self.assertAlmostEqual(shown["result"]["length_mm"], 40, delta=0.5)
-        more = live(self.client, "/pieces/live/", {**CAKE, "length_mm": "60 mm", "top": "flooded"}).json()["result"]
-        self.assertGreater(more["volume_ml"], shown["result"]["volume_ml"])
-        self.assertGreater(more["goes_on_g"], shown["result"]["goes_on_g"] + 50, "the top takes most")
+        shown = live(self.client, LIVE, CAKE).json()["result"]
+        more = live(self.client, LIVE, {**CAKE, "0-length_mm": "60 mm", "0-flooded": "yes"}).json()["result"]
+        self.assertGreater(more["melt_g"], shown["melt_g"] + 50, "the top takes most")
         for name, bad, words in (
-            ("length_mm", "10 cm", "stand on the board"), ("height_mm", "9 m", "height of the tier"),
-            ("width_mm", "1 mm", "width of a drip"), ("wall", "oven", "valid choice"), ("top", "", "required"),
+            ("0-length_mm", "10 cm", "stand on the board"), ("d1", "9 m", "The size must be"),
+            ("0-width_mm", "1 mm", "width of a drip"), ("0-wall", "oven", "valid choice"),
+            ("core", "round_biscuit", "pick one"),
         ):  # fmt: skip
-            sent = self.client.post(f"/pieces/jobs/{job.pk}/pieces/new/", {**CAKE, name: bad})
+            sent = self.client.post(f"/pieces/jobs/{job.pk}/build/", {**CAKE, name: bad})
             self.assertContains(sent, words, status_code=422, msg_prefix=name)
-        wide = live(
-            self.client, "/pieces/live/", {**CAKE, "height_mm": "40 cm", "length_mm": "25 cm", "width_mm": "4 cm"}
-        )
-        self.assertIn("No single squeeze", wide.json()["errors"]["length_mm"][0]["message"])
-        self.client.post(f"/pieces/jobs/{job.pk}/pieces/new/", CAKE)
+        wide = live(self.client, LIVE, {**CAKE, "d1": "30 cm", "0-length_mm": "25 cm", "0-width_mm": "4 cm"})
+        self.assertIn("No single squeeze", wide.json()["message"])
+        self.client.post(f"/pieces/jobs/{job.pk}/build/", CAKE)
         piece = Piece.objects.get(core="cake_tier")
-        page = self.client.get(f"/pieces/{piece.pk}/edit/")
-        again = {**page.context["form"].initial, "length_mm": "30 mm", "what": "dip", "new_colour": "", "new_shade": ""}
-        self.client.post(f"/pieces/{piece.pk}/edit/", {k: v if v is not None else "" for k, v in again.items()})
+        page = self.client.get(f"/pieces/jobs/{job.pk}/")
+        self.assertContains(page, "16 drips of about 40 mm")
+        self.client.post(f"/pieces/{piece.pk}/build/", {**CAKE, "version": "1", "0-length_mm": "30 mm"})
         layer = piece.layers.get()
-        self.assertEqual(
-            (layer.technique, layer.parameters["length_mm"], layer.parameters["flooded"]), ("cake_drip", 30, False)
-        )
+        self.assertEqual((layer.technique, layer.parameters["length_mm"]), ("cake_drip", 30))
+        self.assertNotIn("flooded", layer.parameters)
+
+    def test_older_pieces_become_stacks(self) -> None:
+        """What was kept before pieces were built: sizes by name, a share under another name."""
+        piece = half_dip(self.kitchen)
+        cake = cake_drip(self.kitchen, job=piece.job)
+        before = self.client.get(f"/pieces/jobs/{piece.job_id}/").content
+        drips = {"length_mm": 40.0, "width_mm": 9.0, "spacing_mm": 28.0, "wall": "chilled", "flooded": False}
+        Piece.objects.filter(pk=piece.pk).update(size={"v": 1, "diameter_mm": 60.0, "thickness_mm": 8.0})
+        Piece.objects.filter(pk=cake.pk).update(size={"v": 1, "diameter_mm": 150.0, "height_mm": 100.0})
+        piece.layers.update(parameters={"v": 1, "depth_share": 0.5})
+        cake.layers.update(parameters={"v": 1, **drips})
+        import_module("studio.pieces.migrations.0004_one_kind_of_piece").to_stacks(apps, None)
+        after = self.client.get(f"/pieces/jobs/{piece.job_id}/").content
+        self.assertEqual(*(re.findall(rb"<b>[^<]+</b>|stack-line[^/]+", page) for page in (before, after)))
+        self.assertEqual(cake.layers.get().parameters, {"v": 2, **drips})
 
     def test_a_drip_has_a_bowl_of_its_own(self) -> None:
         """The same colour of the same white, and yet another flow."""
@@ -117,20 +128,9 @@ class Pieces(TestCase):
         self.assertAlmostEqual(drip.context["drip"].length_mm, 40, delta=1.5)
         self.assertContains(drip, "For 40 mm squeeze")
 
-    def test_which_white_is_advised_and_can_be_overruled(self) -> None:
-        colours = {c.name: c.pk for c in Colour.objects.for_kitchen(self.kitchen)}
-        for name, white, words in (
-            ("Dusk blue", "coating", "Well chosen"), ("Dusk blue", "tempered", "We would take coating"),
-            ("Lemon ice", "coating", "We would take white chocolate"),
-        ):  # fmt: skip
-            self.kitchen.has_thermometer = True
-            self.kitchen.save()
-            sent = {**DATA, "colour": colours[name], "white": white}
-            self.assertIn(words, live(self.client, "/pieces/live/", sent).json()["parts"]["which"], (name, white))
-
     def test_two_windows_on_one_piece(self) -> None:
         piece = half_dip(self.kitchen)
-        address = reverse("pieces:piece-edit", args=[piece.pk])
+        address = reverse("pieces:build", args=[piece.pk])
         self.assertEqual(self.client.post(address, {**DATA, "version": "1", "name": "First"}).status_code, 302)
         late = self.client.post(address, {**DATA, "version": "1", "name": "Second"})
         self.assertEqual(late.status_code, 409)
@@ -153,7 +153,6 @@ class Pieces(TestCase):
                 self.client.get(f"/pieces/jobs/{job.pk}/")
             counts.append(len(seen))
             for colour in Colour.objects.for_kitchen(self.kitchen)[2:6]:
-                data = {"name": colour.name, "count": 3, "spares": 0, "diameter_mm": 50.0, "thickness_mm": 6.0,
-                        "depth": "0.5", "white": "coating", "colour": colour}  # fmt: skip
-                save_piece(job, data, kind=TECHNIQUES["dip"])
+                keep_piece(job, dipped(colour.name, 3, diameter_mm=50.0, thickness_mm=6.0, share=0.5, white="coating",
+                                       colour=colour))  # fmt: skip
         self.assertEqual(counts[0], counts[1])

@@ -14,6 +14,7 @@ from studio.common.measures import read_in
 from studio.cupboard.models import Ingredient
 from studio.pieces.models import Piece
 from tests.studio.kitchens import add, bowl_for, half_dip, live, maker, step
+from tests.studio.test_pieces import DATA
 
 AMERICAN = {"mass_unit": "oz", "temperature_unit": "F", "length_unit": "in"}
 
@@ -148,17 +149,15 @@ class EverythingFollows(ProfileTests):
 
     def test_a_piece_in_inches_is_a_piece_in_mm(self) -> None:
         job = half_dip(self.kitchen).job
-        data = {"name": "Rings", "count": "6", "spares": "1", "diameter_mm": "2 3/8 in", "thickness_mm": "0,8 cm",
-                "depth": "0.5", "white": "coating", "colour": "", "version": "0"}  # fmt: skip
-        self.client.post(f"/pieces/jobs/{job.pk}/pieces/new/", data)
+        self.client.post(f"/pieces/jobs/{job.pk}/build/", {**DATA, "name": "Rings", "d0": "2 3/8 in", "d1": "0,8 cm"})
         piece = Piece.objects.get(name="Rings")
-        self.assertAlmostEqual(piece.size["diameter_mm"], 60.325)
+        self.assertAlmostEqual(piece.size["mm"][0], 60.325)
         self.say(**AMERICAN)
-        sent = self.as_shown(f"/pieces/{piece.pk}/edit/")
-        self.assertEqual(sent["diameter_mm"], "2 3/8 in")
-        self.client.post(f"/pieces/{piece.pk}/edit/", sent)
-        self.assertAlmostEqual(Piece.objects.get(pk=piece.pk).size["diameter_mm"], 60.325)
-        self.assertEqual(Piece.objects.get(pk=piece.pk).size["thickness_mm"], 8.0)
+        sent = self.as_shown(f"/pieces/{piece.pk}/build/")
+        self.assertEqual(sent["d0"], "2 3/8 in")
+        self.client.post(f"/pieces/{piece.pk}/build/", {**sent, "do": "save"})
+        self.assertAlmostEqual(Piece.objects.get(pk=piece.pk).size["mm"][0], 60.325)
+        self.assertEqual(Piece.objects.get(pk=piece.pk).size["mm"][1], 8.0)
 
     def test_a_bag_keeps_its_grams_when_it_reads_in_ounces(self) -> None:
         ivory = Ingredient.objects.with_parameters().get(kitchen=self.kitchen, code="ivory")

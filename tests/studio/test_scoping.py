@@ -13,6 +13,7 @@ from studio.colours.models import Photo
 from studio.cupboard.models import Extra, Ingredient
 from studio.pieces.models import Colour
 from tests.studio.kitchens import bowl_for, half_dip, maker
+from tests.studio.test_pieces import DATA
 
 OPEN = {
     "quick:card", "quick:live", "quick:keep", "accounts:sign-up", "accounts:login", "accounts:logout",
@@ -21,7 +22,7 @@ OPEN = {
 # Addresses that name no row show a maker's own rows only.
 OWN = {
     "pieces:jobs", "pieces:job-new", "pieces:bring", "cupboard:extras", "cupboard:extra-new",
-    "pieces:live", "bowls:list", "cupboard:shelf", "accounts:kitchen", "accounts:live",
+    "bowls:list", "cupboard:shelf", "accounts:kitchen", "accounts:live",
     "accounts:five-taps", "demo:reset", "send-again", "colours:book", "colours:sheet", "colours:bring-in",
     "colours:out", "colours:new", "colours:photo-send", "colours:try", "colours:live", "colours:keep", "colours:ladder",
     "colours:coats", "colours:coats-live", "colours:gel", "colours:gel-live",
@@ -65,12 +66,12 @@ class Scoping(TestCase):
         self.photo = Photo.objects.create(kitchen=self.kitchen, pixels=b"", width=1, height=1)
         self.ids = {
             "pieces:job": self.piece.job_id, "pieces:job-edit": self.piece.job_id,
-            "pieces:piece-new": self.piece.job_id, "pieces:build-new": self.piece.job_id,
+            "pieces:build-new": self.piece.job_id,
             "pieces:build": self.piece.pk, "pieces:shopping": self.piece.job_id,
             "pieces:shopping-file": self.piece.job_id,
             **{f"pieces:{name}": self.piece.job_id for name in JOB_PAGES}, "pieces:alone": self.piece.pk,
             **{f"cupboard:{name}": self.extra.pk for name in ("extra", "extra-remove")},
-            "pieces:piece-edit": self.piece.pk, "pieces:piece-remove": self.piece.pk,
+            "pieces:piece-remove": self.piece.pk,
             "bowls:timer-stop": self.timer.pk,
             "cupboard:edit": self.row.pk, "cupboard:measure": self.row.pk,
             **{f"colours:{name}": self.bowl.colour_id for name in ("recipe", "remove", "shades", "shades-live")},
@@ -126,11 +127,10 @@ class Scoping(TestCase):
             self.assertNotContains(self.stranger.get(address), "Comet")
         foreign_colour = self.piece.layers.get().colour_id
         job = half_dip(self.other_kitchen).job
-        data = {"name": "x", "count": 1, "spares": 0, "diameter_mm": 60, "thickness_mm": 8, "depth": "0.5",
-                "white": "coating", "colour": foreign_colour, "version": 0}  # fmt: skip
-        response = self.stranger.post(reverse("pieces:piece-new", args=[job.pk]), data)
+        data = {**DATA, "0-colour": foreign_colour}
+        response = self.stranger.post(reverse("pieces:build-new", args=[job.pk]), data)
         self.assertEqual(response.status_code, 422)
-        self.assertIn("colour", response.context["form"].errors)
+        self.assertIn("0-colour", response.context["form"].errors)
 
     def test_odd_ids(self) -> None:
         self.assertEqual(self.owner.get(f"/bowls/{10**30}/").status_code, 404)

@@ -26,7 +26,7 @@ class SentOnce(TestCase):
         colour = job.pieces.get().layers.get().colour_id
         for address, data, model in (
             (reverse("pieces:job-new"), {"name": "Rings"}, Job),
-            (reverse("pieces:piece-new", args=[job.pk]), DATA, Piece),
+            (reverse("pieces:build-new", args=[job.pk]), DATA, Piece),
             (reverse("quick:keep"), TAPS, Bowl),
             (reverse("bowls:begin", args=[job.pk]), {"need": f"{colour}:coating:dip:0"}, Bowl),
         ):
@@ -50,7 +50,7 @@ class SentOnce(TestCase):
     def test_saving_twice_is_no_conflict(self) -> None:
         piece = half_dip(self.kitchen)
         sent = {**DATA, "version": "1", "key": str(uuid.uuid4())}
-        codes = [self.client.post(reverse("pieces:piece-edit", args=[piece.pk]), sent).status_code for _ in "ab"]
+        codes = [self.client.post(reverse("pieces:build", args=[piece.pk]), sent).status_code for _ in "ab"]
         self.assertEqual(codes, [302, 302])
         removed = {"key": str(uuid.uuid4())}
         codes = [self.client.post(reverse("pieces:piece-remove", args=[piece.pk]), removed).status_code for _ in "ab"]

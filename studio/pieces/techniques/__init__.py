@@ -1,22 +1,27 @@
-"""What is done to a piece: one file a technique, and here how to find it."""
+"""What is done to a piece, as its pages and bowls speak of it, and how to find it."""
 
 from __future__ import annotations
 
-from studio.pieces.models import Layer
-from studio.pieces.techniques.base import Technique
-from studio.pieces.techniques.cake_drip import CakeDrip
-from studio.pieces.techniques.dip import Dip
-from studio.pieces.techniques.stacked import STACKED, by_flow, is_stacked
+from collections.abc import Mapping
 
-TECHNIQUES: dict[str, Technique] = {kind.word: kind for kind in (Dip(), CakeDrip())}
-FIRST = "dip"
+from coating.piece import layers as core_layers
+from studio.pieces.models import Layer
+from studio.pieces.techniques.base import Technique, core_of
+from studio.pieces.techniques.cake_drip import CakeDrip
+
+TECHNIQUES: Mapping[str, Technique] = {
+    name: CakeDrip(name) if name == "cake_drip" else Technique(name) for name in core_layers.TECHNIQUES
+}
 
 
 def technique_of(layer: Layer) -> Technique:
-    """The technique of a layer: of a stack that was built, or of a piece with a form of its own."""
-    return STACKED[layer.technique] if is_stacked(layer) else TECHNIQUES[layer.technique]
+    """The technique of a layer."""
+    return TECHNIQUES[layer.technique]
 
 
 def technique_for(flow: str) -> Technique:
-    """The technique whose words fit a bowl for a flow."""
-    return TECHNIQUES.get(flow) or by_flow(flow)
+    """The first technique that wants a flow: its words fit a bowl for it."""
+    return next(t for t in TECHNIQUES.values() if t.flow == flow)
+
+
+__all__ = ["TECHNIQUES", "Technique", "core_of", "technique_for", "technique_of"]

@@ -1,72 +1,100 @@
-"""What every technique answers: its form, what it needs from a bowl, and the words the pages use for it."""
+"""A technique as the pages know it: what a layer of it asks of its bowl, and the words that are said of it."""
 
 from __future__ import annotations
 
-from abc import ABC, abstractmethod
+import math
+from dataclasses import dataclass
+from functools import lru_cache
 from typing import TYPE_CHECKING, Any
 
 from coating.flow.casson1959 import Flow
-from coating.plan.quantities import Need
-from studio.pieces.models import Layer, Piece
+from coating.piece import layers as core_layers
+from coating.piece.amounts import BAG_HOLDS_G, depth_g
+from coating.piece.cores import Core, kind_of_core
+from coating.piece.layers import FILM, LINE, SPREAD, coat_of_dip_mm, on_one_g, technique
+from coating.plan.quantities import BAG_LOSS_G
+from studio.pieces.stacks import as_core_layer
 
 if TYPE_CHECKING:
-    from studio.pieces.forms import PieceForm
+    from studio.pieces.models import Layer, Piece
 
-ROLES = ("answer", "picture", "fields", "line", "small", "figure")
+# How a bowl for a flow is spoken of.
+_SPOKEN = {
+    "dip": "dip", "dip_fruit": "dip", "balls": "dip", "lace": "lace", "lettering": "line", "drizzle": "drizzle",
+    "shell": "shell", "solid_mould": "mould", "outline": "outline", "flood": "flood", "marbling": "pour",
+    "sheet": "sheet", "petals": "petal", "glue": "glue", "cake_drip": "drip",
+}  # fmt: skip
+# How sentences about such a bowl end: its last button, when it is thick, when it is thin, cool enough to.
+_ENDS = {
+    "dip": ("All dipped", "the coat will be heavy", "the coat will be slight", "to dip"),
+    "cake_drip": ("All dripped", "the drips stay stubby", "they may reach the board", "to drip"),
+}
+_OTHER = ("All done", "it will be heavy", "it will run", "to use")
 
 
-class Technique(ABC):
-    """A kind of layer. `this`, `thick`, `thin` and `cool` end sentences about a bowl; `done` is its last button;
-    `bowl` what a bowl for it is called after its colour."""
+@lru_cache(maxsize=1024)
+def _core(name: str, *size_mm: float) -> Core:
+    return kind_of_core(name).core(*size_mm)
 
-    word: str
-    core: str
-    title: str
-    bowl: str = ""
-    this: str
-    done: str
-    thick: str
-    thin: str
-    cool: str
-    form: type[PieceForm]
+
+def core_of(piece: Piece) -> Core:
+    """The core of a piece. `size` is versioned JSON: {"v": 2, "mm": [...]}."""
+    return _core(piece.core, *piece.size["mm"])
+
+
+@dataclass(frozen=True)
+class StackNeed:
+    """What a layer asks of its bowl, g."""
+
+    goes_on_g: float
+    depth_g: float
+    lost_g: float
+
+
+class Technique:
+    """One technique of the core. `this`, `thick`, `thin` and `cool` end sentences about a bowl; `done` is its last
+    button; `bowl` what a bowl for it is called after its colour."""
+
+    def __init__(self, name: str) -> None:
+        self.kind = technique(name)
+        spoken = _SPOKEN.get(self.kind.window, self.kind.title.lower())
+        self.word, self.title = name, self.kind.title
+        self.bowl = "" if self.kind.window == "dip" else spoken
+        self.this = f"this {spoken}"
+        self.done, self.thick, self.thin, self.cool = _ENDS.get(self.kind.window, _OTHER)
 
     @property
     def flow(self) -> str:
         """The window its bowl has to be in, a key of `coating.flow.windows`; "" when it needs no bowl."""
-        return self.word
+        return self.kind.window
 
     @property
     def templates(self) -> dict[str, str]:
         """Where its parts of a page are, by role."""
-        return {
-            role: f"pieces/{self.word}/{role}.html"
-            for role in ("answer", "picture", "fields", "line", "small", "figure")
-        }
+        return {role: f"pieces/layer/{role}.html" for role in ("line", "figure")}
 
-    @abstractmethod
-    def size(self, data: dict[str, Any]) -> dict[str, Any]:
-        """Of the core, from what the form cleaned."""
+    def one_g(self, layer: Layer, flow: Flow | None = None) -> float:
+        """On one piece, g, at a flow or the one it aims for."""
+        return on_one_g(core_of(layer.piece), as_core_layer(layer), flow=flow)
 
-    @abstractmethod
-    def parameters(self, data: dict[str, Any]) -> dict[str, Any]:
-        """Of the layer, from what the form cleaned."""
-
-    @abstractmethod
-    def initial(self, piece: Piece, layer: Layer) -> dict[str, Any]:
-        """What the form shows of an existing one."""
-
-    @abstractmethod
-    def need(self, layer: Layer, flow: Flow | None = None) -> Need:
+    def need(self, layer: Layer, flow: Flow | None = None) -> StackNeed:
         """What it asks of its bowl at a flow; without one, at the flow the technique aims for."""
+        goes_on_g = self.one_g(layer, flow) * (layer.piece.count + layer.piece.spares)
+        bags = math.ceil(goes_on_g / BAG_HOLDS_G - 1e-9) if self.kind.bag else 0
+        return StackNeed(goes_on_g, depth_g(core_of(layer.piece), as_core_layer(layer)), bags * BAG_LOSS_G)
 
-    @abstractmethod
     def thickness_mm(self, layer: Layer, flow: Flow | None = None) -> float:
         """How thick what sets is, mm."""
+        told = as_core_layer(layer)
+        if self.kind.measured == FILM:
+            return coat_of_dip_mm(core_of(layer.piece), told.share, flow)
+        if self.kind.measured == LINE:
+            return (told.width_mm or self.kind.width_mm) * core_layers.BEAD_HEIGHT
+        if self.kind.measured == SPREAD:
+            return told.thickness_mm or self.kind.thickness_mm
+        return 5.0
 
-    @abstractmethod
     def shown(self, layer: Layer, flow: Flow | None = None) -> dict[str, Any]:
         """What its templates need besides piece and layer, at a flow or at the one it aims for."""
-
-    def result(self, layer: Layer) -> dict[str, float]:
-        """Its typed answer, for the live endpoint."""
-        return {}
+        thick_mm = self.thickness_mm(layer, flow) if self.kind.measured == FILM else None
+        return {"one_g": self.one_g(layer, flow), "kind": self.kind, "told": as_core_layer(layer), "thick_mm": thick_mm}
