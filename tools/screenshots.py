@@ -14,13 +14,6 @@ from selenium.webdriver.common.by import By
 
 from tools.chrome import Chrome
 
-_CHOOSE = """
-const select = document.querySelector(arguments[0]);
-select.value = [...select.options].find((option) => option.text === arguments[1]).value;
-select.dispatchEvent(new Event("input", {bubbles: true}));
-"""
-
-
 def _follow(browser: Chrome, css: str) -> None:
     browser.find_element(By.CSS_SELECTOR, css).click()
     time.sleep(0.4)
@@ -63,16 +56,22 @@ def _colour_views(browser: Chrome, address: str, picture: Callable[[str], None])
     picture("photo")
 
 
-def _built(browser: Chrome, job: str, picture: Callable[[str], None]) -> None:
-    """A berry, dipped, topped and drizzled."""
+def _job_views(browser: Chrome, job: str, picture: Callable[..., None]) -> None:
+    """What to begin with, a piece being built, what is in it, its boxes, other ways to make it."""
     browser.get(f"{job}build/")
-    for deed in ("core:berry", "add:dip", "add:topping", "add:drizzle"):
-        browser.execute_script(f"document.querySelector('[name=do][value=\"{deed}\"]').click()")
-        time.sleep(0.4)
-    for place, colour in ((0, "First light"), (2, "Midnight")):
-        browser.execute_script(_CHOOSE, f"[name='{place}-colour']", colour)
-    time.sleep(0.4)
-    picture("build")
+    picture("begin")
+    browser.get(f"{job}build/?begin=filled")
+    for click in (
+        "button[value='add:drizzle']", ".stack-list li:last-child label[title='Apricot']",
+        ".stack-list li:first-child summary",
+    ):  # fmt: skip
+        browser.execute_script("document.querySelector(arguments[0]).click()", click)
+        time.sleep(0.6)
+    for size in ("desk", "tablet", "phone"):
+        picture("build" if size == "desk" else f"build-{size}", size, whole=size != "desk")
+    for room in ("inside", "boxes", "choices", "shopping"):
+        browser.get(f"{job}{room}/")
+        picture(room)
 
 
 def _still_life() -> Image.Image:
@@ -130,10 +129,7 @@ def shoot(address: str, folder: Path, only: list[str]) -> None:
         for size in ("desk", "phone"):
             picture(f"job-{size}", size, whole=size != "desk")
         job = browser.current_url
-        _built(browser, job, picture)
-        browser.get(job)
-        browser.find_element(By.PARTIAL_LINK_TEXT, "Observatory cake").click()
-        picture("cake")
+        _job_views(browser, job, picture)
         _follow(browser, "a[href='/cupboard/']")
         picture("cupboard")
         _colour_views(browser, address, picture)

@@ -189,7 +189,9 @@ def _build(request: KitchenRequest, job: Job, piece: Piece | None) -> HttpRespon
         if opened >= 0:
             data = _of_something(data, opened, job)
         return _page(request, job, piece, BuildForm(data, kitchen=request.kitchen, opened=opened))
-    form = BuildForm(request.POST, kitchen=request.kitchen)
+    # What is shown rounded and sent back unchanged keeps its exact value.
+    was = initial_of(plan_of(piece)) if piece is not None else None
+    form = BuildForm(request.POST, kitchen=request.kitchen, initial=was)
     if not form.is_valid():
         return _page(request, job, piece, form, 422)
     found: dict[str, Any] = {}
