@@ -14,6 +14,7 @@ from selenium.webdriver.common.by import By
 
 from tools.chrome import Chrome
 
+
 def _follow(browser: Chrome, css: str) -> None:
     browser.find_element(By.CSS_SELECTOR, css).click()
     time.sleep(0.4)
@@ -63,10 +64,11 @@ def _job_views(browser: Chrome, job: str, picture: Callable[..., None]) -> None:
     browser.get(f"{job}build/?begin=filled")
     for click in (
         "button[value='add:drizzle']", ".stack-list li:last-child label[title='Apricot']",
-        ".stack-list li:first-child summary",
+        ".stack-list li:last-child summary", ".stack-list li:first-child summary",
     ):  # fmt: skip
         browser.execute_script("document.querySelector(arguments[0]).click()", click)
         time.sleep(0.6)
+    browser.execute_script("document.activeElement.blur(); scrollTo(0, 0)")
     for size in ("desk", "tablet", "phone"):
         picture("build" if size == "desk" else f"build-{size}", size, whole=size != "desk")
     for room in ("inside", "boxes", "choices", "shopping"):

@@ -30,8 +30,9 @@ COLOURS = (
 )
 ROOMS = (
     *("/bowls/", "/pieces/", "/pieces/jobs/new/", "/cupboard/", "/kitchen/", "/kitchen/five-taps/", FIVE),
-    *COLOURS,
-)
+    *COLOURS, "/pieces/bring/", "/cupboard/extras/", "/cupboard/extras/new/?kind=filling",
+    "/cupboard/extras/new/?kind=mould",
+)  # fmt: skip
 
 
 class Accessible(BrowserTest):
@@ -63,7 +64,9 @@ class Accessible(BrowserTest):
         pages += [f"{bowl}{more}" for more in ("melt/", "drip/", "uses/", "temper/", "tests/?by=bag", "tests/?by=drip")]
         self.visit("/colours/")
         colour = self.find(".book-shade").get_attribute("href") or ""
-        pages.append(f"{pages[len(ROOMS) + 1]}build/")
+        job = pages[len(ROOMS) + 1]
+        rooms = ("build/", "build/?begin=filled", "inside/", "boxes/", "choices/", "shopping/", "?together=1")
+        pages += [f"{job}{room}" for room in rooms]
         pages += [colour, f"{colour}shades/", f"{bowl}colour/", f"{pages[len(ROOMS) + 2]}measure/"]
         for page in pages:
             self.look(page.removeprefix(self.live_server_url))

@@ -86,6 +86,7 @@ class Keyboard(BrowserTest):
         self.enter("a[href='/pieces/']")
         self.enter(".line-link")
         self.enter(".head-row .btn")
+        self.enter(".start-pick")
         self.tab_to("#id_name").send_keys("Rings", Keys.ENTER)
         self.until(lambda: "Rings" in self.find(".pieces").text)
 
@@ -105,9 +106,12 @@ class EveryWay(BrowserTest):
         self.visit(found[-2])
         for css in (".pieces h2 a", ".head-row .btn"):
             found.append((self.find(css).get_attribute("href") or "").removeprefix(self.live_server_url))
+        job = found[-3]
         return [
             *found,
+            *(f"{job}{room}" for room in ("build/?begin=filled", "inside/", "boxes/", "choices/", "shopping/")),
             "/kitchen/five-taps/",
+            "/cupboard/extras/",
             *(f"{self.bowl}{more}" for more in ("melt/", "drip/", "uses/", "temper/", "tests/?by=drip")),
         ]
 
