@@ -106,7 +106,7 @@ class EveryWay(BrowserTest):
         self.visit(found[-2])
         for css in (".pieces h2 a", ".head-row .btn"):
             found.append((self.find(css).get_attribute("href") or "").removeprefix(self.live_server_url))
-        job = found[-3]
+        job = found[-4]
         return [
             *found,
             *(f"{job}{room}" for room in ("build/?begin=filled", "inside/", "boxes/", "choices/", "shopping/")),

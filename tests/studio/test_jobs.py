@@ -11,7 +11,7 @@ from django.test import TestCase
 from django.utils import timezone
 
 from coating.piece.starts import STARTS
-from studio.cupboard.models import Extra
+from studio.cupboard.models import Extra, Ingredient
 from studio.pieces.carry import job_text
 from studio.pieces.models import Colour, Family, Job, Layer, Piece, Template
 from tests.studio.kitchens import cake_drip, half_dip, maker
@@ -265,6 +265,14 @@ class Cupboard(JobTest):
         self.assertAlmostEqual(slab.extras, 18.0 * 4 / 80)
         self.assertIn("Cream", shopping.content.decode())
         self.assertContains(self.client.get(f"{self.at}shopping.txt"), "Star sprinkles: 18 g")
+
+    def test_without_any_base_every_page_still_answers(self) -> None:
+        self.start("half_dipped")
+        Ingredient.objects.filter(kitchen=self.kitchen, kind="base").update(stocked=False)
+        self.kitchen.__class__.objects.filter(pk=self.kitchen.pk).update(cupboard_version=99)
+        for to in ("", "inside/", "boxes/", "choices/", "shopping/", "labels.txt"):
+            self.assertEqual(self.client.get(f"{self.at}{to}").status_code, 200, to)
+        self.assertContains(self.client.get(f"{self.at}shopping/"), "nothing to colour")
 
 
 class OutAndIn(JobTest):

@@ -12,7 +12,7 @@ from coating.piece import layers as core_layers
 from coating.piece.amounts import BAG_HOLDS_G, depth_g
 from coating.piece.cores import Core, kind_of_core
 from coating.piece.layers import FILM, LINE, SPREAD, coat_of_dip_mm, on_one_g, technique
-from coating.plan.quantities import BAG_LOSS_G
+from coating.plan.quantities import BAG_LOSS_G, Need
 from studio.pieces.stacks import as_core_layer
 
 if TYPE_CHECKING:
@@ -77,7 +77,7 @@ class Technique:
         """On one piece, g, at a flow or the one it aims for."""
         return on_one_g(core_of(layer.piece), as_core_layer(layer), flow=flow)
 
-    def need(self, layer: Layer, flow: Flow | None = None) -> StackNeed:
+    def need(self, layer: Layer, flow: Flow | None = None) -> Need:
         """What it asks of its bowl at a flow; without one, at the flow the technique aims for."""
         goes_on_g = self.one_g(layer, flow) * (layer.piece.count + layer.piece.spares)
         bags = math.ceil(goes_on_g / BAG_HOLDS_G - 1e-9) if self.kind.bag else 0

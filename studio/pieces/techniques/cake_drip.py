@@ -8,10 +8,10 @@ from coating.figures.unrolled import unrolled_side
 from coating.flow.casson1959 import Flow
 from coating.flow.drip import Squeeze
 from coating.piece.drips import LENGTH_MM, WIDTH_MM, drips_on, squeeze_of
-from coating.plan.quantities import BAG_LOSS_G
+from coating.plan.quantities import DripNeed, Need
 from coating.shape.drips import DripsRound, mean_thickness_mm
 from studio.pieces.models import Layer
-from studio.pieces.techniques.base import StackNeed, Technique, core_of
+from studio.pieces.techniques.base import Technique, core_of
 
 
 class CakeDrip(Technique):
@@ -34,11 +34,9 @@ class CakeDrip(Technique):
             width_mm=told.get("width_mm"), spacing_mm=told.get("spacing_mm"), flooded=bool(told.get("flooded")),
         )  # fmt: skip
 
-    def need(self, layer: Layer, flow: Flow | None = None) -> StackNeed:
+    def need(self, layer: Layer, flow: Flow | None = None) -> Need:
         """Drips, what stays in the bag, and the one that is tried at the back."""
-        around = self.around(layer, flow)
-        pieces = layer.piece.count + layer.piece.spares
-        return StackNeed(around.mass_g * pieces, 0.0, BAG_LOSS_G + around.drips_g / around.drips)
+        return DripNeed(self.around(layer, flow), layer.piece.count, layer.piece.spares)
 
     def thickness_mm(self, layer: Layer, flow: Flow | None = None) -> float:
         squeeze, told = self.squeeze(layer, flow), layer.parameters
