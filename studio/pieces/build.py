@@ -26,7 +26,7 @@ from studio.common.sending import kitchen_required, sent_once
 from studio.pieces.begin import begin_page, initial_of
 from studio.pieces.build_form import MOST_LAYERS, BuildForm, changed
 from studio.pieces.carry import piece_json, plan_from
-from studio.pieces.counting import join
+from studio.pieces.counting import count_family, join
 from studio.pieces.models import WHITES, Colour, Job, Piece, Template
 from studio.pieces.pictures import Stroke, strokes_of
 from studio.pieces.stacks import (
@@ -256,11 +256,9 @@ def _beside(first: Piece, kept: Piece) -> None:
     if family is None:
         join(first.job, first.name, "variants", [first, kept], first.count + kept.count)
         return
-    share = 1 if family.kind == "motif" else kept.count
-    Piece.objects.filter(pk=kept.pk).update(family=family, share=share)
-    if family.kind == "variants":
-        family.count += kept.count
-        family.save_over(family.version)
+    motif = family.kind == "motif"
+    Piece.objects.filter(pk=kept.pk).update(family=family, share=1 if motif else kept.count)
+    count_family(family, family.count if motif else family.count + kept.count)
 
 
 class BuildLive(LiveView):

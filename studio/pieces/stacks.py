@@ -6,7 +6,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from typing import Any
 
-from django.db import transaction
+from django.db import models, transaction
 
 from coating.errors import OutOfBounds
 from coating.piece.cores import KINDS, Core, Kind
@@ -21,6 +21,7 @@ from studio.cupboard.models import Extra
 from studio.pieces.models import Colour, Family, Job, Layer, Piece
 
 VERSION = 2
+OUT_OF_THE_WAY = 1000  # places of layers while they are put in a new order
 _KEPT = ("share", "thickness_mm", "width_mm", "length_mm", "spacing_mm", "wall", "volume_ml", "each_g", "placed")
 
 
@@ -89,7 +90,7 @@ def parameters_of(layer: CoreLayer, core: Core) -> dict[str, Any]:
 def keep_piece(
     job: Job, plan: PiecePlan, *, piece: Piece | None = None, expected: int = 0, family: Family | None = None
 ) -> Piece:
-    """Keep a piece and its layers; a layer that stays keeps its row, and so its bowl. Raises ChangedMeanwhile."""
+    """Keep a piece and its layers; a layer that stays keeps its row and its bowl. Raises ChangedMeanwhile."""
     kept = {"name": plan.name, "count": plan.count, "spares": plan.spare(), "core": plan.kind.name,
             "size": {"v": VERSION, "mm": list(plan.size_mm)}}  # fmt: skip
     if piece is None:
@@ -98,16 +99,26 @@ def keep_piece(
         for name, value in kept.items():
             setattr(piece, name, value)
         piece.save_over(expected)
-    piece.layers.filter(order__gt=len(plan.layers)).delete()
+    rows = list(piece.layers.order_by("order"))
+    piece.layers.update(order=models.F("order") + OUT_OF_THE_WAY)
     for place, layer in enumerate(plan.layers, 1):
-        Layer.objects.update_or_create(
-            piece=piece, order=place,
-            defaults={
-                "kitchen_id": job.kitchen_id, "technique": layer.technique, "white": layer.white,
-                "colour": layer.colour, "extra": layer.extra, "parameters": layer.parameters,
-            },
-        )  # fmt: skip
+        row = _row_of(layer, rows) or Layer(kitchen_id=job.kitchen_id, piece=piece, technique=layer.technique)
+        row.order, row.white, row.colour = place, layer.white, layer.colour
+        row.extra, row.parameters = layer.extra, layer.parameters
+        row.save()
+    Layer.objects.filter(pk__in=[row.pk for row in rows]).delete()
     return piece
+
+
+def _row_of(layer: LayerPlan, rows: list[Layer]) -> Layer | None:
+    """The row that was this layer wherever it stood, taken off the list: the same technique in the same colour and
+    white, else the same technique. So a layer that is moved keeps its bowl, and a new one does not get another's."""
+    alike = [r for r in rows if r.technique == layer.technique]
+    same = [r for r in alike if (r.colour, r.white) == (layer.colour, layer.white)]
+    found = next(iter([*same, *alike]), None)
+    if found is not None:
+        rows.remove(found)
+    return found
 
 
 @transaction.atomic

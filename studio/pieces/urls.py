@@ -19,6 +19,7 @@ urlpatterns = [
     path("jobs/<int:pk>/box/", boxes.box_chosen, name="box"),
     path("jobs/<int:pk>/choices/", choices.choices_page, name="choices"),
     path("jobs/<int:pk>/job.json", files.job_file, name="job-file"),
+    path("kept/<int:pk>/forget/", views.template_forget, name="template-forget"),
     path("bring/", files.bring, name="bring"),
     path("<int:pk>/alone/", job.alone, name="alone"),
     path("<int:pk>/remove/", views.piece_remove, name="piece-remove"),

@@ -15,8 +15,9 @@ from studio.common.pages import page_of
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
 from studio.pieces.adapters import colours_of
+from studio.pieces.counting import leave
 from studio.pieces.forms import JobForm
-from studio.pieces.models import Job, Piece
+from studio.pieces.models import Job, Piece, Template
 
 
 @kitchen_required
@@ -63,11 +64,23 @@ def job_edit(request: KitchenRequest, pk: int) -> HttpResponse:
 @sent_once
 def piece_remove(request: KitchenRequest, pk: int) -> HttpResponse:
     """Take a piece off a job; its bowls stay."""
-    piece = Piece.objects.get_for(request.kitchen, pk=pk)
+    piece = Piece.objects.select_related("family").get_for(request.kitchen, pk=pk)
     job_id = piece.job_id
+    leave(piece)
     piece.delete()
     messages.success(request, f"{piece.name} is off the list.")
     return redirect("pieces:job", pk=job_id)
+
+
+@kitchen_required
+@require_POST
+@sent_once
+def template_forget(request: KitchenRequest, pk: int) -> HttpResponse:
+    """A piece that was kept to begin with is not offered any more."""
+    template = Template.objects.get_for(request.kitchen, pk=pk)
+    template.delete()
+    messages.success(request, f"{template.name} is forgotten; pieces made from it stay.")
+    return redirect("pieces:jobs")
 
 
 def _status(form: Any, status: int = 200) -> int:

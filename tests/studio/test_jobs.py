@@ -78,10 +78,13 @@ class Beginning(JobTest):
         self.assertEqual(form["1-extra"].value(), str(self.extra("Sugar pearls").pk))
         self.assertEqual(form["1-count"].value(), 9)
         self.assertContains(self.client.get(f"{self.at}build/"), "House biscuit")
+        forget = f"/pieces/kept/{template.pk}/forget/"
         _, _, stranger = maker("stranger@example.org")
         other = Job.objects.create(kitchen_id=stranger.get("/pieces/").wsgi_request.kitchen.pk, name="x")
         found = stranger.get(f"/pieces/jobs/{other.pk}/build/", {"template": template.pk})
-        self.assertEqual(found.status_code, 404)
+        self.assertEqual((found.status_code, stranger.post(forget).status_code), (404, 404))
+        self.client.post(forget)
+        self.assertNotContains(self.client.get(f"{self.at}build/"), "?template=")
 
     def test_a_variant_of_one_that_is_there(self) -> None:
         self.start("half_dipped")
@@ -91,6 +94,19 @@ class Beginning(JobTest):
         self.send(f"build/?beside={first.pk}", **stack("dip", "dots", name="Dotted", count="6"), do="save")
         family = Family.objects.get()
         self.assertEqual((family.kind, family.count, self.counts()["Dotted"]), ("variants", 30, 6))
+        self.client.post(f"/pieces/{first.pk}/remove/")
+        self.assertEqual((Family.objects.count(), self.counts()), (0, {"Dotted": 6}))
+
+    def test_a_layer_that_is_moved_keeps_its_bowl(self) -> None:
+        data = stack("dip", "drizzle", name="Comets")
+        self.send("build/", **data, do="save")
+        piece = Piece.objects.get()
+        self.client.post(f"/bowls/begin/{self.job.pk}/", {"need": "0:coating:dip:0"})
+        data = stack("own", "dip", "dust", "drizzle", name="Comets", version="1")
+        self.client.post(f"/pieces/{piece.pk}/build/", {**data, "do": "anyway"})
+        self.assertEqual([la.technique for la in piece.layers.all()], ["own", "dip", "dust", "drizzle"])
+        (held,) = Layer.objects.exclude(uses=None)
+        self.assertEqual((held.technique, held.order), ("dip", 2))
 
 
 class Counted(JobTest):

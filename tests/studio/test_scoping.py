@@ -11,7 +11,7 @@ from django.utils import timezone
 from studio.bowls.models import Timer
 from studio.colours.models import Photo
 from studio.cupboard.models import Extra, Ingredient
-from studio.pieces.models import Colour
+from studio.pieces.models import Colour, Template
 from tests.studio.kitchens import bowl_for, half_dip, maker
 from tests.studio.test_pieces import DATA
 
@@ -62,6 +62,7 @@ class Scoping(TestCase):
             kitchen=self.kitchen, bowl=self.bowl, says="a wait", seconds=60, rings_at=timezone.now()
         )
         self.row = Ingredient.objects.filter(kitchen=self.kitchen).first()
+        self.template = Template.objects.create(kitchen=self.kitchen, name="Kept")
         self.extra = Extra.objects.filter(kitchen=self.kitchen).first()
         self.photo = Photo.objects.create(kitchen=self.kitchen, pixels=b"", width=1, height=1)
         self.ids = {
@@ -70,6 +71,7 @@ class Scoping(TestCase):
             "pieces:build": self.piece.pk, "pieces:shopping": self.piece.job_id,
             "pieces:shopping-file": self.piece.job_id,
             **{f"pieces:{name}": self.piece.job_id for name in JOB_PAGES}, "pieces:alone": self.piece.pk,
+            "pieces:template-forget": self.template.pk,
             **{f"cupboard:{name}": self.extra.pk for name in ("extra", "extra-remove")},
             "pieces:piece-remove": self.piece.pk,
             "bowls:timer-stop": self.timer.pk,
