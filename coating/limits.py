@@ -86,6 +86,8 @@ BOUNDS: dict[str, Bound] = {
     "drip_mm": Bound(1, 250, "mm", "How far it ran"),
     "tier_mm": Bound(50, 600, "mm", "The tier across"),
     "tier_height_mm": Bound(20, 400, "mm", "The height of the tier"),
+    "variation": Bound(0, 1, "", "How uneven it is"),
+    "seed": Bound(0, 2**31 - 1, "", "The seed"),
     "spacing_mm": Bound(5, 200, "mm", "The way from drip to drip"),
     "spread_ml": Bound(1, 100, "ml", "The amount poured"),
     "spread_mm": Bound(10, 500, "mm", "The width of the spread"),

@@ -10,7 +10,8 @@ from typing import Any
 from coating.errors import UnknownName
 from coating.facade.fields import Record
 
-_MODULES = {"colour": ("colour", "recipes"), "flow": ("flow",), "heat": ("heat",), "bowl": ("bowl",), "plan": ("plan",)}
+_MODULES = {"colour": ("colour", "recipes"), "flow": ("flow",), "heat": ("heat",), "bowl": ("bowl",),
+            "shape": ("shape",), "plan": ("plan",)}  # fmt: skip
 
 
 @dataclass(frozen=True)
