@@ -86,6 +86,12 @@ class EmptyBowl(CoatingError):
     code = "empty_bowl"
 
 
+class EmptyDrawing(CoatingError):
+    """There is nothing in it to draw."""
+
+    code = "empty_drawing"
+
+
 class WillNotFlow(CoatingError):
     """So many solids for so little fat that nothing moves."""
 

@@ -88,6 +88,8 @@ BOUNDS: dict[str, Bound] = {
     "tier_height_mm": Bound(20, 400, "mm", "The height of the tier"),
     "variation": Bound(0, 1, "", "How uneven it is"),
     "seed": Bound(0, 2**31 - 1, "", "The seed"),
+    "cap_mm": Bound(3, 200, "mm", "The height of a capital"),
+    "hand_speed_mm_s": Bound(1, 300, "mm/s", "The speed of the hand"),
     "spacing_mm": Bound(5, 200, "mm", "The way from drip to drip"),
     "spread_ml": Bound(1, 100, "ml", "The amount poured"),
     "spread_mm": Bound(10, 500, "mm", "The width of the spread"),

@@ -63,17 +63,18 @@ class Choice:
 
 @dataclass(frozen=True)
 class Text:
-    """Free words, at most 60 characters."""
+    """Free words, so many characters at most."""
 
     default: Any = REQUIRED
+    most: int = 60
 
     def read(self, value: Any, path: str) -> str:
-        if not isinstance(value, str) or len(value) > 60:
+        if not isinstance(value, str) or len(value) > self.most:
             raise WrongShape("It must be a short text.", field=path)
         return value
 
     def schema(self) -> dict[str, Any]:
-        return {"type": "string", "maxLength": 60}
+        return {"type": "string", "maxLength": self.most}
 
 
 @dataclass(frozen=True)

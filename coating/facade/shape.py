@@ -1,10 +1,10 @@
-"""shape.drips."""
+"""shape.drips, shape.lettering."""
 
 from __future__ import annotations
 
 from typing import Any
 
-from coating.facade.fields import Number, Record
+from coating.facade.fields import Choice, Number, Record, Text
 from coating.facade.registry import Entry
 
 
@@ -23,10 +23,30 @@ def _drips(given: dict[str, Any]) -> dict[str, Any]:
     }  # fmt: skip
 
 
+def _lettering(given: dict[str, Any]) -> dict[str, Any]:
+    from coating.shape.legible import legible
+    from coating.shape.lettering import LIFT_S, letters
+
+    text, face, cap_mm, line_mm = (given[name] for name in ("text", "face", "cap_mm", "line_mm"))
+    found = letters(text, face=face, cap_mm=cap_mm)
+    open_ = legible(text, face=face, cap_mm=cap_mm, line_mm=line_mm)
+    drawing = found.drawing
+    return {
+        "length_mm": drawing.length_mm, "strokes": drawing.strokes, "lifts": drawing.lifts,
+        "mass_g": drawing.mass_g(line_mm), "duration_s": drawing.duration_s(given["hand_speed_mm_s"], LIFT_S),
+        "width_mm": found.advance_mm, "undrawable": list(found.undrawable), "blocks": bool(open_.blocked),
+        "blocked_letters": list(open_.blocked), "smallest_cap_mm": open_.smallest_cap_mm,
+    }  # fmt: skip
+
+
 ENTRIES = (
     Entry("shape.drips", "drips round a tier, uneven by nature: gaps, lengths, grams", Record({
         "diameter_mm": Number("tier_mm"), "height_mm": Number("tier_height_mm"), "spacing_mm": Number("spacing_mm"),
         "variation": Number("variation"), "length_mm": Number("drip_mm"), "width_mm": Number("drip_width_mm"),
         "seed": Number("seed", 1, whole=True),
     }), _drips),
+    Entry("shape.lettering", "a text piped in one line: length, strokes, grams, seconds, blocked letters", Record({
+        "text": Text(most=200), "face": Choice(("futural", "cursive", "gothiceng", "timesi"), default="futural"),
+        "cap_mm": Number("cap_mm"), "line_mm": Number("bead_mm"), "hand_speed_mm_s": Number("hand_speed_mm_s", 15.0),
+    }), _lettering),
 )  # fmt: skip
