@@ -61,8 +61,10 @@ def _reckon(form: BuildForm) -> dict[str, Any]:
     """What the (valid) form takes and what would go wrong. Raises CoatingError."""
     plan = _plan(form)
     core, stack, data = plan.core, plan.core_layers(), form.cleaned_data
-    spares = plan.spare()
-    found = amounts([Batch(core, tuple(stack), data["count"], spares)])
+    also = form.also_colours()
+    made = in_colours(plan, also) if also else [plan]
+    spares = sum(p.spare() for p in made)
+    found = amounts([Batch(core, tuple(p.core_layers()), p.count, p.spare()) for p in made])
     labs = [la.colour.lab if la.colour else None for la in plan.layers]
     whites = dict(WHITES)
     drawn = [
@@ -71,12 +73,12 @@ def _reckon(form: BuildForm) -> dict[str, Any]:
         for i, (layer, kept) in enumerate(zip(stack, plan.layers, strict=True))
     ]  # fmt: skip
     wrong: list[Mistake] = mistakes(core, stack)
-    colours = {str(la.colour.pk): la.colour for la in plan.layers if la.colour}
+    colours = {str(la.colour.pk): la.colour for p in made for la in p.layers if la.colour}
     needs: list[tuple[Colour | None, Amount]] = [(colours.get(a.colour), a) for a in found]
     melt_g = sum(a.melt_g for _, a in needs)
     return {
         "core": core, "core_kind": form.kind, "drawn": drawn, "wrong": wrong, "spares": spares, "needs": needs,
-        "strokes": strokes_of(form.kind, core, stack, labs), "variants": 1 + len(form.also_colours()),
+        "strokes": strokes_of(form.kind, core, stack, labs), "variants": len(made),
         "mendable": any(m.reorder for m in wrong), "count": data["count"], "name": data["name"], "melt_g": melt_g,
         "on_g": sum(a.goes_on_g for _, a in needs),
         "result": {"melt_g": melt_g, "spares": spares, "wrong": [m.place for m in wrong]},

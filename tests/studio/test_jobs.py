@@ -14,7 +14,7 @@ from coating.piece.starts import STARTS
 from studio.cupboard.models import Extra, Ingredient
 from studio.pieces.carry import job_text
 from studio.pieces.models import Colour, Family, Job, Layer, Piece, Template
-from tests.studio.kitchens import cake_drip, half_dip, maker
+from tests.studio.kitchens import cake_drip, half_dip, live, maker
 from tests.studio.test_build import stack
 
 
@@ -29,10 +29,12 @@ class JobTest(TestCase):
 
     def start(self, name: str, **more: Any) -> None:
         """What the page of a start sends when nothing is changed."""
-        page = self.client.get(f"{self.at}build/", {"begin": name})
-        form = page.context["form"]
-        data = {n: form[n].value() for n in form.fields if form[n].value() is not None}
-        self.assertRedirects(self.send("build/", **{**data, "do": "save", **more}), self.at)
+        self.assertRedirects(self.send("build/", **{**self.begun(name), "do": "save", **more}), self.at)
+
+    def begun(self, name: str) -> dict[str, Any]:
+        """What a form holds of a start."""
+        form = self.client.get(f"{self.at}build/", {"begin": name}).context["form"]
+        return {n: form[n].value() for n in form.fields if form[n].value() is not None}
 
     def extra(self, name: str) -> Extra:
         return Extra.objects.get(kitchen=self.kitchen, name=name)
@@ -61,6 +63,9 @@ class Beginning(JobTest):
 
     def test_four_variants_of_dipped_berries_share_a_drizzle(self) -> None:
         also = {f"also-{c.pk}": "on" for c in Colour.objects.filter(name__in=["Apricot", "Plum", "Lemon ice"])}
+        told = live(self.client, "/pieces/build/live/", {**self.begun("berries"), "count": "26", **also}).json()
+        self.assertIn("26</em> in 4 colours", told["parts"]["answer"])
+        self.assertIn("in 5 bowls", told["parts"]["answer"])
         self.start("berries", count="26", **also)
         self.assertEqual(sorted(self.counts().values()), [6, 6, 7, 7])
         self.assertEqual(Family.objects.get().count, 26)
