@@ -116,11 +116,12 @@ def measure_pages(report: Report, port: int) -> None:
         _good(maker.ask("POST", "/quick/live/", body, "application/json")[0])
 
     def cake(i: int) -> None:
-        sizes = {"diameter_mm": "180 mm", "height_mm": "110 mm", "width_mm": "9 mm", "spacing_mm": "28 mm"}
-        chosen = {"wall": ("chilled", "room")[i % 2], "top": "rim", "white": "coating", "colour": "", "version": "0"}
-        told = {"what": "cake_drip", "name": "Cake", "count": "1", "spares": "0", "length_mm": f"{25 + i} mm"}
-        body = json.dumps({"request": i, "fields": {**told, **sizes, **chosen}})
-        _good(maker.ask("POST", "/pieces/live/", body, "application/json")[0])
+        piece = {"name": "Cake", "count": "1", "core": "cake_tier", "layers": "1", "version": "0", "d0": "180 mm"}
+        drips = {"technique": "cake_drip", "white": "coating", "colour": "", "wall": ("chilled", "room")[i % 2],
+                 "length_mm": f"{25 + i} mm", "width_mm": "9 mm", "spacing_mm": "28 mm", "flooded": ""}  # fmt: skip
+        fields = {**piece, "d1": "110 mm", **{f"0-{name}": value for name, value in drips.items()}}
+        body = json.dumps({"request": i, "fields": fields})
+        _good(maker.ask("POST", "/pieces/build/live/", body, "application/json")[0])
 
     addresses = [bowl, "/", "/bowls/", "/pieces/", "/cupboard/", "/kitchen/"]
     job = re.search(r'href="(/pieces/jobs/\d+/)"', maker.ask("GET", "/pieces/")[1])
