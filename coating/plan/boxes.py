@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 from types import MappingProxyType
 
 from coating.errors import OutOfBounds
@@ -128,6 +129,7 @@ def packed(
     return Packed(most, fit, most * fit, math.ceil(count / (most * fit)), box.height_mm - shred_mm - used)
 
 
+@lru_cache(maxsize=2048)
 def best_box(count: int, across_mm: float, along_mm: float, high_mm: float) -> str:
     """Which of the usual boxes holds them with the least room and the fewest boxes; "" when none closes over them."""
     found = []

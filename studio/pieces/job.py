@@ -71,10 +71,12 @@ def _page(request: KitchenRequest, job: Job, status: int = 200, **forms: Any) ->
     pieces = list(job.pieces.all())
     most = max((p.family.count if p.family else p.count for p in pieces), default=1)
     page = page_of(request, sorted(pieces, key=lambda p: (p.family_id or 0, p.pk)), word="pieces")
+    bowls = page_of(request, needs, word="bowls")
     lines = [Line(p, [_line(la) for la in p.layers.all()]) for p in page]
     context = {
         "job": job, "room": "pieces", "needs": needs,
-        "bowls": [(need, *_choices(need, needs, need.key == request.GET.get("choose"))) for need in needs],
+        "bowls": [(need, *_choices(need, needs, need.key == request.GET.get("choose"))) for need in bowls],
+        "bowls_page": bowls,
         "groups": _groups(lines), "count": len(pieces), "page": page, "total_g": sum(n.quantity.melt_g for n in needs),
         "pieces_in_all": sum(p.count for p in pieces),
         "scale": forms.get("scale") or ScaleForm(initial={"was": most, "will_be": most}),

@@ -6,6 +6,7 @@ import csv
 import io
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Any
 
 from django.http import Http404, HttpResponse
@@ -78,11 +79,16 @@ def _thinner(need: ColourNeed, parts: Sequence[Part], cupboard: Cupboard, kitche
     """The whole dose that its flow wants; nothing where it is thin enough, or fat does not help."""
     if cupboard.thinner is None or not parts:
         return ()
-    tip, warm_c = window(need.technique), working_temperature_c(need.white)
-    bowl = BowlState(BowlContext(room_c=kitchen.room_c, white=need.white, window=tip), 0.0, tuple(parts), warm_c,
-                     0.0, 0.0, None)  # fmt: skip
-    thinning = thinning_for(bowl, tip, cupboard.thinner, temperature_c=warm_c)
-    return (Part(cupboard.thinner, thinning.thinner_g),) if thinning and thinning.thinner_g > 0 else ()
+    dose_g = _dose_g(tuple(parts), need.technique, need.white, cupboard.thinner, kitchen.room_c)
+    return (Part(cupboard.thinner, dose_g),) if dose_g > 0 else ()
+
+
+@lru_cache(maxsize=1024)
+def _dose_g(parts: tuple[Part, ...], technique: str, white: str, thinner: Ingredient, room_c: float) -> float:
+    tip, warm_c = window(technique), working_temperature_c(white)
+    bowl = BowlState(BowlContext(room_c=room_c, white=white, window=tip), 0.0, parts, warm_c, 0.0, 0.0, None)
+    thinning = thinning_for(bowl, tip, thinner, temperature_c=warm_c)
+    return thinning.thinner_g if thinning else 0.0
 
 
 def _list(request: KitchenRequest, job: Job) -> dict[str, Any]:
