@@ -68,11 +68,6 @@ class GrownDrips:
         """Drips and rim, and the top where it is covered."""
         return self.drips_g + self.rim_g + (self.top_g if self.flooded else 0.0)
 
-    @property
-    def places_mm(self) -> tuple[float, ...]:
-        """Where each drip hangs, along the rim from the seam."""
-        return tuple(float(x) for x in np.cumsum(self.gaps_mm) - np.asarray(self.gaps_mm) / 2)
-
 
 def half_width_mm(depth_mm: Array, length_mm: float, width_mm: float) -> Array:
     """Half the width of a drip so far below the rim, mm: a neck that flares into the rim, and a round foot."""

@@ -23,6 +23,7 @@ from coating.plan.which_white import which_white
 from coating.simulate.bowl import BowlContext, BowlState
 from studio.accounts.models import Kitchen
 from studio.bowls.adapters import Stock
+from studio.common import clock
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
 from studio.cupboard.adapters import core_extra
@@ -169,7 +170,7 @@ def choices_page(request: KitchenRequest, pk: int) -> HttpResponse:
 def _whites(job: Job, needs: Sequence[ColourNeed], kitchen: Kitchen) -> list[tuple[ColourNeed, str, str]]:
     """Bowls for which we would take another white, with the first reason."""
     _, days = days_of(job)
-    left = (job.due_on - timezone.localdate()).days if job.due_on else days
+    left = (job.due_on - timezone.localdate(clock.now())).days if job.due_on else days
     found = []
     for need in _open(needs)[:SHOWN]:
         advice = which_white(

@@ -41,11 +41,6 @@ class Inside:
     cautions: list[Caution]
     picks_out: int
 
-    @property
-    def stopped(self) -> bool:
-        """Whether it should not be given away as it is."""
-        return any(c.stops for c in self.cautions) or self.picks_out > 0
-
 
 @dataclass(frozen=True)
 class Picks:
