@@ -121,7 +121,7 @@ def _things(
             found.append((layer.extra.name, list(layer.extra.allergens)))
         if not technique_of(layer).flow:
             continue
-        inside = [row for use in layer.uses.all() for row in poured.get(use.bowl_id, ())]
+        inside = [row for use in layer.poured for row in poured.get(use.bowl_id, ())]
         if not any(row.kind == "base" for row in inside):
             family = "palm" if layer.white == "coating" else "cocoa"
             inside = [*inside, *[b for b in bases if b.family == family][:1]]
@@ -130,5 +130,5 @@ def _things(
 
 
 def _open_bowl(layers: list[Layer]) -> Bowl | None:
-    bowls = [use.bowl for layer in layers for use in layer.uses.all()]
+    bowls = [use.bowl for layer in layers for use in layer.poured]
     return next((b for b in bowls if b.finished_at is None), bowls[-1] if bowls else None)

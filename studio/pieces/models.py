@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from typing import Any, Self
 
+from django.apps import apps
 from django.db import models
 from django.utils import timezone
+from django.utils.functional import cached_property
 
 from studio.common import clock
 from studio.common.models import KitchenOwned, KitchenQuerySet, Versioned
@@ -97,7 +99,11 @@ class JobQuerySet(KitchenQuerySet):
 def _complete(jobs: list[Job], kitchen: Any) -> None:
     """Put pieces, layers and what they point to in place. What is shared is fetched once for the kitchen: for 200
     pieces that takes a third of the time of prefetching it."""
-    models.prefetch_related_objects(jobs, "families", "pieces__layers__uses__bowl")
+    models.prefetch_related_objects(jobs, "families", "pieces__layers")
+    uses: dict[int, list[Any]] = {}
+    poured = apps.get_model("bowls", "BowlUse")._default_manager.select_related("bowl").order_by("pk")
+    for use in poured.filter(layer__piece__job__in=jobs):
+        uses.setdefault(use.layer_id, []).append(use)
     colours = {c.pk: c for c in Colour.objects.for_kitchen(kitchen)}
     extras = {e.pk: e for e in Extra.objects.for_kitchen(kitchen)}
     for job in jobs:
@@ -106,6 +112,7 @@ def _complete(jobs: list[Job], kitchen: Any) -> None:
             piece.family = families.get(piece.family_id or 0)
             for layer in piece.layers.all():
                 layer.colour, layer.extra = colours.get(layer.colour_id or 0), extras.get(layer.extra_id or 0)
+                layer.poured = uses.get(layer.pk, [])
 
 
 class Job(KitchenOwned, Versioned):
@@ -199,6 +206,11 @@ class Layer(KitchenOwned, Versioned):
 
     def __str__(self) -> str:
         return f"{self.technique} of {self.piece}"
+
+    @cached_property
+    def poured(self) -> list[Any]:
+        """Its uses of bowls, with the bowls; put in place for a whole job."""
+        return list(self.uses.select_related("bowl").order_by("pk"))
 
 
 class Template(KitchenOwned, Versioned):
