@@ -135,7 +135,7 @@ def _shelves(kind: Kind) -> list[tuple[str, list[tuple[Technique, list[Stroke]]]
 @sent_once
 def build_new(request: KitchenRequest, pk: int) -> HttpResponse:
     """A new piece of a job: from a picture to begin with, from a template, or from a bare core."""
-    job = Job.objects.with_colours().get_for(request.kitchen, pk=pk)
+    job = Job.objects.get_for(request.kitchen, pk=pk)
     if request.method == "POST":
         whole = request.POST.get("do", "").partition("whole:")[2]
         return _whole(job, whole) if whole else _build(request, job, None)

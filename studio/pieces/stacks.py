@@ -165,7 +165,8 @@ def dripped(
 # -- what to begin with ----------------------------------------------------------------------------------------
 def palette(job: Job) -> dict[str, Colour | None]:
     """Colours for what a start calls main and second: what the job has first, then what the kitchen has."""
-    used = [la.colour for p in job.pieces.all() for la in p.layers.all() if la.colour]
+    first = models.Min("layers__pk")
+    used = Colour.objects.filter(layers__piece__job=job).annotate(first=first).order_by("first")[:2]
     known = list(dict.fromkeys([*used, *Colour.objects.for_kitchen(job.kitchen)[:8]]))
     return {"": None, "main": known[0] if known else None, "second": known[1] if len(known) > 1 else None}
 
