@@ -28,10 +28,19 @@ class Face:
 
 
 class Outline(ABC):
-    """Abstract: a core as it is drawn, with its top and bottom in the picture."""
+    """Abstract: a core as it is drawn. `half_high` : half of how high it is in the picture."""
 
-    top: float
-    bottom: float
+    half_high: float
+
+    @property
+    def top(self) -> float:
+        """Where it begins, from above."""
+        return MIDDLE - self.half_high
+
+    @property
+    def bottom(self) -> float:
+        """Where it ends."""
+        return MIDDLE + self.half_high
 
     @abstractmethod
     def whole(self, grow: float = 0.0) -> str:
@@ -55,26 +64,18 @@ class Outline(ABC):
 class Oval(Outline):
     """A round biscuit seen from its face, a ball, a berry."""
 
-    rx: float
-    ry: float
-
-    @property
-    def top(self) -> float:  # type: ignore[override]
-        return MIDDLE - self.ry
-
-    @property
-    def bottom(self) -> float:  # type: ignore[override]
-        return MIDDLE + self.ry
+    half_wide: float
+    half_high: float
 
     def whole(self, grow: float = 0.0) -> str:
-        rx, ry = self.rx + grow, self.ry + grow
+        rx, ry = self.half_wide + grow, self.half_high + grow
         arc = f"A{rx:.1f} {ry:.1f} 0 1 1"
         return f"M{MIDDLE - rx:.1f} {MIDDLE:g} {arc} {MIDDLE + rx:.1f} {MIDDLE:g} {arc} {MIDDLE - rx:.1f} {MIDDLE:g}Z"
 
     def below(self, share: float, grow: float = 0.0) -> str:
         if share >= 1:
             return self.whole(grow)
-        rx, ry, y = self.rx + grow, self.ry + grow, self.level(share)
+        rx, ry, y = self.half_wide + grow, self.half_high + grow, self.level(share)
         half = rx * math.sqrt(max(0.0, 1 - ((y - MIDDLE) / ry) ** 2))
         large = int(share > 0.5)
         edge = _wavy(MIDDLE - half, MIDDLE + half, y)
@@ -82,7 +83,7 @@ class Oval(Outline):
 
     @property
     def face(self) -> Face:
-        return Face(MIDDLE, MIDDLE, self.rx * 0.74, self.ry * 0.74)
+        return Face(MIDDLE, MIDDLE, self.half_wide * 0.74, self.half_high * 0.74)
 
 
 @dataclass(frozen=True)
@@ -93,14 +94,6 @@ class Bar(Outline):
     half_high: float
     corner: float = 3.0
     lid: float = 0.0  # half the height of the oval that is seen of its top
-
-    @property
-    def top(self) -> float:  # type: ignore[override]
-        return MIDDLE - self.half_high
-
-    @property
-    def bottom(self) -> float:  # type: ignore[override]
-        return MIDDLE + self.half_high
 
     def whole(self, grow: float = 0.0) -> str:
         return self._from(self.top - grow, grow, f"H{MIDDLE + self.half_wide + grow - self.corner:.1f}")
@@ -144,14 +137,6 @@ class Cut(Outline):
     half_base: float
     half_high: float
 
-    @property
-    def top(self) -> float:  # type: ignore[override]
-        return MIDDLE - self.half_high
-
-    @property
-    def bottom(self) -> float:  # type: ignore[override]
-        return MIDDLE + self.half_high
-
     def _half(self, y: float) -> float:
         up = (self.bottom - y) / (self.bottom - self.top)
         return self.half_base + (self.half_top - self.half_base) * up
@@ -177,8 +162,7 @@ class Cut(Outline):
 class Knot(Outline):
     """A pretzel twist: a string, drawn as a line; `whole` and `below` are what of the string to draw."""
 
-    top = 18.0
-    bottom = 82.0
+    half_high = 32.0
     _STRING = ((66, 70), (53, 55), (46, 42), (38, 26), (26, 24), (16, 44), (22, 68), (50, 82), (78, 68), (84, 44),
                (74, 24), (62, 26), (54, 42), (47, 55), (34, 70))  # fmt: skip
 

@@ -12,13 +12,13 @@ from typing import Any
 from coating.colour.cie import hex_from_lab, lab_from_srgb
 from coating.colour.readings import MOST_CHARACTERS, MOST_ROWS, Reading, read_readings
 from coating.errors import Unreadable
+from studio.common.sheets import harmless
 from studio.common.templatetags.kitchen import colour_word
 from studio.pieces.models import Colour
 
 KIND = "olive-ribbon-swatches"
 PALETTE = "GIMP Palette"  # the first line every reader of this open format looks for
 _LINE = re.compile(r"\s*(\d{1,3})\s+(\d{1,3})\s+(\d{1,3})\s*(.*)")
-_FORMULA = ("=", "+", "-", "@", "\t")
 
 
 def recipe_words(colour: Colour) -> str:
@@ -40,14 +40,10 @@ def as_csv(colours: Iterable[Colour]) -> str:
     writer.writerow(["name", "L", "a", "b", "hex", "since", "came from", "note", "recipe"])
     for c in colours:
         since = c.since.date().isoformat() if c.since else ""
-        words = [_harmless(w) for w in (c.name, c.note, recipe_words(c))]
+        words = [harmless(w) for w in (c.name, c.note, recipe_words(c))]
         numbers = [f"{v:.3f}" for v in c.lab]
         writer.writerow([words[0], *numbers, hex_from_lab(c.lab), since, c.get_came_from_display(), words[1], words[2]])
     return out.getvalue()
-
-
-def _harmless(text: str) -> str:
-    return f"'{text}" if text.startswith(_FORMULA) else text
 
 
 def as_json(colours: Iterable[Colour]) -> str:

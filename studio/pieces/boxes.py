@@ -76,6 +76,11 @@ def boxed(piece: Piece, told: dict[str, Any]) -> Boxed:
         return Boxed(piece, told, box, lies_mm, count, None, refusal.message)
 
 
+def chosen(form: BoxForm) -> dict[str, Any]:
+    """What a valid form chooses, as a job keeps it."""
+    return {k: v for k, v in form.cleaned_data.items() if k != "piece" and v not in (None, "")}
+
+
 def box_of(told: dict[str, Any]) -> Box:
     """The box that was chosen. Raises OutOfBounds."""
     if told["box"] in USUAL_BOXES:
@@ -115,9 +120,8 @@ def box_chosen(request: KitchenRequest, pk: int) -> HttpResponse:
     form = BoxForm(request.POST)
     if not form.is_valid():
         return _page(request, job, form, 422)
-    data = dict(form.cleaned_data)
-    piece = Piece.objects.get_for(request.kitchen, pk=data.pop("piece"), job=job)
-    by = {**job.boxes.get("by", {}), str(piece.pk): {k: v for k, v in data.items() if v not in (None, "")}}
+    piece = Piece.objects.get_for(request.kitchen, pk=form.cleaned_data["piece"], job=job)
+    by = {**job.boxes.get("by", {}), str(piece.pk): chosen(form)}
     job.boxes = {"v": 1, "by": by}
     try:
         job.save_over(job.version)

@@ -1,9 +1,9 @@
 """A job as one file, out and into another kitchen; and a piece kept as a template, which is the same for one piece.
 
-{"kind", "v": 1, "job": {"name", "note", "due_on", "made_on", "little_ones", "boxes"}, "colours": [{"name", "lab",
+{"kind", "v": 1, "job": {"name", "note", "due_on", "made_on", "little_ones"}, "colours": [{"name", "lab",
 "note"}], "extras": [...], "families": [{"name", "kind", "count"}], "pieces": [{"name", "count", "spares", "core",
-"size", "family", "share", "layers": [{"technique", "white", "colour", "extra", "parameters", "joined", "apart"}]}]}.
-Colours and extras are named by their place in their lists.
+"size", "family", "share", "box", "layers": [{"technique", "white", "colour", "extra", "parameters", "joined",
+"apart"}]}]}. Colours and extras are named by their place in their lists.
 """
 
 from __future__ import annotations
@@ -24,6 +24,8 @@ from coating.piece.layers import TECHNIQUES, on_one_g, technique
 from coating.plan.flavours import TASTES
 from studio.accounts.models import Kitchen
 from studio.cupboard.models import EXTRA_KINDS, Extra
+from studio.pieces.boxes import chosen
+from studio.pieces.forms import BoxForm
 from studio.pieces.models import WHITES, Colour, Family, Job, Layer, Piece
 from studio.pieces.stacks import VERSION, LayerPlan, PiecePlan, as_core_layer
 
@@ -64,11 +66,12 @@ class _Lists:
 
 def job_text(job: Job) -> str:
     """A job with prefetched pieces, layers, colours and extras as its file."""
-    lists, families = _Lists(), list(job.families.all())
+    lists, families, boxes = _Lists(), list(job.families.all()), job.boxes.get("by", {})
     places = {f.pk: i for i, f in enumerate(families)}
     pieces = [
         {"name": p.name, "count": p.count, "spares": p.spares, "core": p.core, "size": p.size, "share": p.share,
-         "family": places.get(p.family_id or 0), "layers": [lists.layer(la) for la in p.layers.all()]}
+         "family": places.get(p.family_id or 0), "box": boxes.get(str(p.pk)),
+         "layers": [lists.layer(la) for la in p.layers.all()]}
         for p in job.pieces.all()
     ]  # fmt: skip
     days = {n: d.isoformat() if d else None for n, d in (("due_on", job.due_on), ("made_on", job.made_on))}
@@ -229,10 +232,21 @@ def _piece(told: dict[str, Any], read: Told) -> dict[str, Any]:
         "spares": _whole(told.get("spares", 0), 0, int(BOUNDS["count"].high)), "core": _one_of(told["core"], KINDS),
         "size": told["size"], "share": _whole(told.get("share", 1), 1, int(BOUNDS["count"].high)),
         "family": None if family is None else _whole(family, 0, len(read.families) - 1),
-        "layers": [_layer(la, read) for la in layers],
+        "box": _box(told.get("box")), "layers": [_layer(la, read) for la in layers],
     }  # fmt: skip
     _can_be_made(kept)
     return kept
+
+
+def _box(told: Any) -> dict[str, Any] | None:
+    """The box that was chosen for it, read by the form that chooses one."""
+    if told is None:
+        return None
+    # A bare number would be read in the units of this kitchen; the file is in mm.
+    form = BoxForm({"piece": 0, **{k: f"{float(v)!r} mm" if k.endswith("_mm") else v for k, v in told.items()}})
+    if not form.is_valid():
+        raise Unreadable("its box cannot be read.")
+    return chosen(form)
 
 
 def _can_be_made(kept: dict[str, Any]) -> None:
@@ -261,12 +275,18 @@ def bring_job(kitchen: Kitchen, told: Told) -> Job:
         _settle_extra(kitchen, extra)
     job = Job.objects.create(kitchen=kitchen, **told.job)
     families = [Family.objects.create(kitchen=kitchen, job=job, **f) for f in told.families]
+    boxes: dict[str, Any] = {}
     for kept in told.pieces:
         layers = kept["layers"]
         family = families[kept["family"]] if kept["family"] is not None else None
-        own = {n: v for n, v in kept.items() if n not in ("layers", "family")}
+        own = {n: v for n, v in kept.items() if n not in ("layers", "family", "box")}
         piece = Piece.objects.create(kitchen=kitchen, job=job, family=family, **own)
         Layer.objects.bulk_create(Layer(kitchen=kitchen, piece=piece, order=i, **la) for i, la in enumerate(layers, 1))
+        if kept["box"]:
+            boxes[str(piece.pk)] = kept["box"]
+    if boxes:
+        job.boxes = {"v": 1, "by": boxes}
+        job.save_over(job.version)
     return job
 
 

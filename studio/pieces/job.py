@@ -12,7 +12,7 @@ from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_POST
 
-from coating.errors import CoatingError, OutOfBounds
+from coating.errors import CoatingError
 from coating.piece.cores import KINDS
 from coating.plan.sharing import sharing
 from studio.common.models import ChangedMeanwhile
@@ -191,10 +191,7 @@ def together(request: KitchenRequest, pk: int) -> HttpResponse:
         pieces = form.chosen()
         for piece in pieces:
             piece.share = form.each(piece)
-            Piece.objects.filter(pk=piece.pk).update(share=piece.share)
         try:
-            if data["kind"] == "variants" and data["count"] < len(pieces):
-                raise OutOfBounds("That is fewer than there are variants.", field="count")
             join(job, data["name"], data["kind"], pieces, data["count"])
             return redirect("pieces:job", pk=pk)
         except CoatingError as refusal:

@@ -62,7 +62,7 @@ class Colour(KitchenOwned, Versioned):
 class JobQuerySet(KitchenQuerySet):
     def with_colours(self) -> Self:
         """With pieces, layers and their colours, but not the bowls."""
-        return self.prefetch_related("pieces__layers__colour", "pieces__layers__extra", "pieces__family")
+        return self.prefetch_related("pieces__layers__colour")
 
     def whole(self, kitchen: Any, pk: Any) -> Job:
         """One job with pieces, layers, their colours, extras and bowls; 404 for another's."""
@@ -117,7 +117,7 @@ def _complete(jobs: list[Job], kitchen: Any) -> None:
 
 class Job(KitchenOwned, Versioned):
     """An occasion: what is made, and for when. `made_on` is when fillings and fruit go in; `little_ones`: small
-    children eat it. `boxes` is versioned JSON: {"v": 1, "by": {piece or family: {"box", "layers", "shred_mm"}}}.
+    children eat it. `boxes` is versioned JSON: {"v": 1, "by": {piece: {"box", "layers", "shred_mm", ...}}}.
     """
 
     name = models.CharField(max_length=80)

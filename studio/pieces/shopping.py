@@ -28,6 +28,7 @@ from studio.bowls.models import BowlEvent
 from studio.common.pages import page_of
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
+from studio.common.sheets import harmless
 from studio.common.templatetags.kitchen import UNIT_WORDS, mass
 from studio.cupboard.adapters import bag_g
 from studio.pieces.adapters import ColourNeed, colour_needs
@@ -162,11 +163,6 @@ def _other_fat(item: Item, cupboard: Cupboard) -> tuple[Part, ...]:
     return (Part(other, item.wanted_g),) if other else ()
 
 
-def _harmless(text: str) -> str:
-    """A name that a spreadsheet would reckon with has an apostrophe before it."""
-    return f"'{text}" if text.startswith(("=", "+", "-", "@", "\t")) else text
-
-
 def _amount(ingredient: Ingredient, grams: float) -> str:
     """In drops where it is counted, else by mass."""
     words = UNIT_WORDS.get(ingredient.kind)
@@ -202,10 +198,12 @@ def shopping_file(request: KitchenRequest, pk: int, suffix: str) -> HttpResponse
             i = line.item
             there = f"{i.have_g:.1f}" if line.known else ""
             cost = "" if i.cost is None else f"{i.cost:.2f}"
-            writer.writerow([i.ingredient.title, f"{i.wanted_g:.1f}", there, f"{i.short_g:.1f}", i.packs, cost])
+            writer.writerow(
+                [harmless(i.ingredient.title), f"{i.wanted_g:.1f}", there, f"{i.short_g:.1f}", i.packs, cost]
+            )
         for thing in also:
             wanted = f"{thing.amount:.0f} pieces" if thing.counted else f"{thing.amount:.1f}"
-            writer.writerow([_harmless(thing.title), wanted, "", "", thing.packs or "", ""])
+            writer.writerow([harmless(thing.title), wanted, "", "", thing.packs or "", ""])
     else:
         out.write(f"{job.name}\n\n")
         for line in lines:
