@@ -60,6 +60,7 @@ def kitchen_weights(bases: Sequence[Ingredient], total_g: float, *, adding: bool
     return replace(minded, per_g=dull)
 
 
+@lru_cache(maxsize=256)
 def _dullness(base: Ingredient) -> float:
     k, s = base.optics()
     lab = lab_from_reflectance(reflectance_from_ratio(k / np.maximum(s, 1e-12)))

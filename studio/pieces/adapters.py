@@ -72,15 +72,14 @@ def needs_of(layers: Iterable[Layer], flow: Flow | None = None) -> Quantity:
 
 def colours_of(job: Job) -> list[Colour | None]:
     """The colours of a job, each once (None: plain), from prefetched layers."""
-    return list({la.colour_id: la.colour for piece in job.pieces.all() for la in piece.layers.all()}.values())
+    return list({la.colour_id: la.colour for piece in job.pieces.all() for la in piece.stack}.values())
 
 
 def colour_needs(job: Job) -> list[ColourNeed]:
     """What a job needs by colour, white and flow, joined and split as chosen, from prefetched pieces and layers."""
     groups: dict[tuple[int | None, str, str, int], list[Layer]] = {}
     for piece in job.pieces.all():
-        for layer in piece.layers.all():
-            layer.piece = piece
+        for layer in piece.stack:
             flow = technique_of(layer).flow
             if flow:
                 key = (layer.colour_id, layer.white, layer.joined or flow, layer.apart)
@@ -116,7 +115,7 @@ def _things(
     """The core, what its layers are of, and what is in their bowls, or the base that would go in, with allergens."""
     core = KINDS.get(piece.core)
     found = [(core.title, list(core.allergens))] if core else []
-    for layer in piece.layers.all():
+    for layer in piece.stack:
         if layer.extra:
             found.append((layer.extra.name, list(layer.extra.allergens)))
         if not technique_of(layer).flow:

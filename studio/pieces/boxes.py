@@ -57,7 +57,7 @@ class Boxed:
 def lies(piece: Piece) -> tuple[float, float, float]:
     """How a piece lies, mm: across, along, high."""
     kind = KINDS[piece.core]
-    techniques = [la.technique for la in piece.layers.all()]
+    techniques = [la.technique for la in piece.stack]
     return lying(kind, core_of(piece), techniques)
 
 

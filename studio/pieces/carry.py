@@ -71,7 +71,7 @@ def job_text(job: Job) -> str:
     pieces = [
         {"name": p.name, "count": p.count, "spares": p.spares, "core": p.core, "size": p.size, "share": p.share,
          "family": places.get(p.family_id or 0), "box": boxes.get(str(p.pk)),
-         "layers": [lists.layer(la) for la in p.layers.all()]}
+         "layers": [lists.layer(la) for la in p.stack]}
         for p in job.pieces.all()
     ]  # fmt: skip
     days = {n: d.isoformat() if d else None for n, d in (("due_on", job.due_on), ("made_on", job.made_on))}

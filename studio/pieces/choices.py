@@ -186,7 +186,7 @@ def _whites(job: Job, needs: Sequence[ColourNeed], kitchen: Kitchen) -> list[tup
 def _flavours(job: Job) -> list[tuple[str, list[str]]]:
     found: list[tuple[str, list[str]]] = []
     for piece in job.pieces.all():
-        layers = list(piece.layers.all())
+        layers = list(piece.stack)
         said = flavours(layers[0].white if layers else "coating", [core_extra(la.extra) for la in layers if la.extra])
         if said:
             found.append((piece.name, said))

@@ -31,7 +31,7 @@ def also_wanted(job: Job) -> list[Also]:
     """Toppings, sticks and sheets by the pack, and what fillings are made of."""
     wanted: dict[int, tuple[Extra, float]] = {}
     for piece in job.pieces.all():
-        for la in piece.layers.all():
+        for la in piece.stack:
             if la.extra is None or la.extra.kind in ("mould", *BATCHES):
                 continue
             amount = _on_one(la) * (piece.count + piece.spares)
@@ -70,7 +70,7 @@ def costs_of(
     found = []
     for piece in job.pieces.all():
         poured, put, tools = [], list[Put](), list[Tool]()
-        for la in piece.layers.all():
+        for la in piece.stack:
             need = by_layer.get(la.pk)
             if need is not None:
                 layer_g = technique_of(la).need(la).goes_on_g

@@ -19,7 +19,7 @@ def _count(piece: Piece, count: int) -> None:
     """A new count, and as many spares as usually break."""
     check("count", count)
     piece.count = count
-    piece.spares = spares_for(count, KINDS[piece.core].breaks, [as_core_layer(la) for la in piece.layers.all()])
+    piece.spares = spares_for(count, KINDS[piece.core].breaks, [as_core_layer(la) for la in piece.stack])
     piece.save_over(piece.version)
 
 

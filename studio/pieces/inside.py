@@ -66,7 +66,7 @@ def picks_of(job: Job) -> list[Picks]:
     return [
         Picks(la, piece.count + piece.spares)
         for piece in job.pieces.all()
-        for la in piece.layers.all()
+        for la in piece.stack
         if la.extra and la.extra.comes_out
     ]
 
@@ -81,7 +81,7 @@ def insides(job: Job, stock: Stock) -> list[Inside]:
     found = []
     for piece in job.pieces.all():
         kind = KINDS[piece.core]
-        extras = [core_extra(la.extra) for la in piece.layers.all() if la.extra]
+        extras = [core_extra(la.extra) for la in piece.stack if la.extra]
         core = core_of(piece)
         deep = core.depth_mm if isinstance(core, Hollow) else 0.0
         watch = cautions(kind, extras, little_ones=job.little_ones, days=days, deep_mm=deep)
@@ -96,7 +96,7 @@ def batches_of(job: Job) -> list[tuple[Extra, BatchOfFilling]]:
     grams: dict[int, float] = {}
     rows: dict[int, Extra] = {}
     for piece in job.pieces.all():
-        for la in piece.layers.all():
+        for la in piece.stack:
             if la.extra and la.extra.kind in BATCHES and la.technique in TECHNIQUES:
                 rows[la.extra.pk] = la.extra
                 one_g = TECHNIQUES[la.technique].one_g(la)
@@ -137,7 +137,7 @@ def _unsaid(job: Job) -> list[str]:
     return [
         f"{piece.name}: {TECHNIQUES[la.technique].title.lower()}"
         for piece in job.pieces.all()
-        for la in piece.layers.all()
+        for la in piece.stack
         if la.extra is None and la.technique in ("topping", "filling", "icing", "modelling", "insert", "dust", "leaf")
     ]
 
@@ -168,7 +168,7 @@ def labels_text(request: KitchenRequest, pk: int) -> HttpResponse:
         lines += [inside.piece.name, inside.label.label]
         if inside.until:
             lines.append(f"Eat by {inside.until[0]:%d %B %Y}.")
-        if any(la.extra and la.extra.cold for la in inside.piece.layers.all()) or keeps_days(KINDS[inside.piece.core]):
+        if any(la.extra and la.extra.cold for la in inside.piece.stack) or keeps_days(KINDS[inside.piece.core]):
             lines.append("Keep in the fridge.")
         if inside.picks_out > 0:
             lines.append(f"NOT YET: {inside.picks_out} of its picks not counted in.")

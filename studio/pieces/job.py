@@ -24,8 +24,8 @@ from studio.pieces.counting import count_family, count_piece, join, leave, scale
 from studio.pieces.forms import CountForm, ScaleForm, TogetherForm
 from studio.pieces.models import Family, Job, Layer, Piece
 from studio.pieces.pictures import Stroke, strokes_of
-from studio.pieces.stacks import as_core_layer
 from studio.pieces.techniques import core_of, technique_of
+from studio.pieces.techniques.base import told_of
 
 
 @dataclass(frozen=True)
@@ -40,7 +40,7 @@ class Line:
         """How a piece that was built looks."""
         rows = [line["layer"] for line in self.layers]
         labs = [la.colour.lab if la.colour else None for la in rows]
-        return strokes_of(KINDS[self.piece.core], core_of(self.piece), [as_core_layer(la) for la in rows], labs)
+        return strokes_of(KINDS[self.piece.core], core_of(self.piece), [told_of(la) for la in rows], labs)
 
 
 def _line(layer: Layer) -> dict[str, Any]:
@@ -72,7 +72,7 @@ def _page(request: KitchenRequest, job: Job, status: int = 200, **forms: Any) ->
     most = max((p.family.count if p.family else p.count for p in pieces), default=1)
     page = page_of(request, sorted(pieces, key=lambda p: (p.family_id or 0, p.pk)), word="pieces")
     bowls = page_of(request, needs, word="bowls")
-    lines = [Line(p, [_line(la) for la in p.layers.all()]) for p in page]
+    lines = [Line(p, [_line(la) for la in p.stack]) for p in page]
     context = {
         "job": job, "room": "pieces", "needs": needs,
         "bowls": [(need, *_choices(need, needs, need.key == request.GET.get("choose"))) for need in bowls],

@@ -97,9 +97,12 @@ class JobQuerySet(KitchenQuerySet):
 
 
 def _complete(jobs: list[Job], kitchen: Any) -> None:
-    """Put pieces, layers and what they point to in place. What is shared is fetched once for the kitchen: for 200
-    pieces that takes a third of the time of prefetching it."""
-    models.prefetch_related_objects(jobs, "families", "pieces__layers")
+    """Put pieces, their stacks and what these point to in place, each kind fetched once: for 200 pieces that takes a
+    third of the time of prefetching it."""
+    models.prefetch_related_objects(jobs, "families", "pieces")
+    stacks: dict[int, list[Layer]] = {}
+    for layer in Layer.objects.filter(piece__job__in=jobs):
+        stacks.setdefault(layer.piece_id, []).append(layer)
     uses: dict[int, list[Any]] = {}
     poured = apps.get_model("bowls", "BowlUse")._default_manager.select_related("bowl").order_by("pk")
     for use in poured.filter(layer__piece__job__in=jobs):
@@ -110,7 +113,9 @@ def _complete(jobs: list[Job], kitchen: Any) -> None:
         families = {f.pk: f for f in job.families.all()}
         for piece in job.pieces.all():
             piece.family = families.get(piece.family_id or 0)
-            for layer in piece.layers.all():
+            piece.stack = stacks.get(piece.pk, [])
+            for layer in piece.stack:
+                layer.piece = piece
                 layer.colour, layer.extra = colours.get(layer.colour_id or 0), extras.get(layer.extra_id or 0)
                 layer.poured = uses.get(layer.pk, [])
 
@@ -177,6 +182,11 @@ class Piece(KitchenOwned, Versioned):
 
     def __str__(self) -> str:
         return self.name
+
+    @cached_property
+    def stack(self) -> list[Layer]:
+        """Its layers from below; put in place for a whole job."""
+        return list(self.layers.all())
 
 
 class Layer(KitchenOwned, Versioned):

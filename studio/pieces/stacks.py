@@ -205,6 +205,6 @@ def _size(kind: Kind, title: str) -> tuple[float, ...]:
 
 def plan_of(piece: Piece) -> PiecePlan:
     """A piece as a plan."""
-    layers = tuple(LayerPlan(la.technique, la.white, la.colour, la.extra, la.parameters) for la in piece.layers.all())
+    layers = tuple(LayerPlan(la.technique, la.white, la.colour, la.extra, la.parameters) for la in piece.stack)
     size = tuple(piece.size["mm"])
     return PiecePlan(piece.name, piece.count, KINDS[piece.core], size, layers, piece.spares, piece.share)

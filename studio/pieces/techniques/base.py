@@ -12,6 +12,7 @@ from coating.piece import layers as core_layers
 from coating.piece.amounts import BAG_HOLDS_G, depth_g
 from coating.piece.cores import Core, kind_of_core
 from coating.piece.layers import FILM, LINE, SPREAD, coat_of_dip_mm, on_one_g, technique
+from coating.piece.layers import Layer as CoreLayer
 from coating.plan.quantities import BAG_LOSS_G, Need
 from studio.pieces.stacks import as_core_layer
 
@@ -40,6 +41,12 @@ def _core(name: str, *size_mm: float) -> Core:
 def core_of(piece: Piece) -> Core:
     """The core of a piece. `size` is versioned JSON: {"v": 2, "mm": [...]}."""
     return _core(piece.core, *piece.size["mm"])
+
+
+def told_of(layer: Layer) -> CoreLayer:
+    """A layer as the core knows it, made once from the row as it was read."""
+    kept: CoreLayer = layer.__dict__.get("_told") or layer.__dict__.setdefault("_told", as_core_layer(layer))
+    return kept
 
 
 @dataclass(frozen=True)
@@ -75,17 +82,22 @@ class Technique:
 
     def one_g(self, layer: Layer, flow: Flow | None = None) -> float:
         """On one piece, g, at a flow or the one it aims for."""
-        return on_one_g(core_of(layer.piece), as_core_layer(layer), flow=flow)
+        return on_one_g(core_of(layer.piece), told_of(layer), flow=flow)
 
     def need(self, layer: Layer, flow: Flow | None = None) -> Need:
         """What it asks of its bowl at a flow; without one, at the flow the technique aims for."""
-        goes_on_g = self.one_g(layer, flow) * (layer.piece.count + layer.piece.spares)
-        bags = math.ceil(goes_on_g / BAG_HOLDS_G - 1e-9) if self.kind.bag else 0
-        return StackNeed(goes_on_g, depth_g(core_of(layer.piece), as_core_layer(layer)), bags * BAG_LOSS_G)
+        pieces, kept = layer.piece.count + layer.piece.spares, layer.__dict__.setdefault("_needs", {})
+        if (pieces, flow) not in kept:
+            goes_on_g = self.one_g(layer, flow) * pieces
+            bags = math.ceil(goes_on_g / BAG_HOLDS_G - 1e-9) if self.kind.bag else 0
+            depth = depth_g(core_of(layer.piece), told_of(layer))
+            kept[pieces, flow] = StackNeed(goes_on_g, depth, bags * BAG_LOSS_G)
+        found: Need = kept[pieces, flow]
+        return found
 
     def thickness_mm(self, layer: Layer, flow: Flow | None = None) -> float:
         """How thick what sets is, mm."""
-        told = as_core_layer(layer)
+        told = told_of(layer)
         if self.kind.measured == FILM:
             return coat_of_dip_mm(core_of(layer.piece), told.share, flow)
         if self.kind.measured == LINE:
@@ -97,4 +109,4 @@ class Technique:
     def shown(self, layer: Layer, flow: Flow | None = None) -> dict[str, Any]:
         """What its templates need besides piece and layer, at a flow or at the one it aims for."""
         thick_mm = self.thickness_mm(layer, flow) if self.kind.measured == FILM else None
-        return {"one_g": self.one_g(layer, flow), "kind": self.kind, "told": as_core_layer(layer), "thick_mm": thick_mm}
+        return {"one_g": self.one_g(layer, flow), "kind": self.kind, "told": told_of(layer), "thick_mm": thick_mm}
