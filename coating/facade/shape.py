@@ -1,4 +1,4 @@
-"""shape.drips, shape.lettering."""
+"""shape.drips, shape.lace, shape.lettering."""
 
 from __future__ import annotations
 
@@ -39,7 +39,32 @@ def _lettering(given: dict[str, Any]) -> dict[str, Any]:
     }  # fmt: skip
 
 
+def _lace(given: dict[str, Any]) -> dict[str, Any]:
+    from coating.shape.lace import lace
+
+    found = lace(
+        given["pattern"], diameter_mm=given["diameter_mm"], wall_mm=given["wall_mm"], height_mm=given["height_mm"],
+        line_mm=given["line_mm"], pitch_mm=given["pitch_mm"], overlap_mm=given["overlap_mm"],
+        window_s=given["window_s"], speed_mm_s=given["hand_speed_mm_s"],
+    )  # fmt: skip
+    holds = found.held
+    return {
+        "repeats": found.repeats, "pitch_mm": found.cell.pitch, "strip_mm": found.strip_mm, "strokes": found.strokes,
+        "length_mm": found.length_mm, "duration_s": found.duration_s, "mass_g": found.mass_g(),
+        "panels": len(found.panels), "pieces": holds.pieces, "bridge_mm": holds.bridge_mm, "openings": holds.openings,
+        "fits": found.fits, "panel_s": list(found.seconds), "panel_repeats": list(found.panels),
+        "thinnest_at_mm": list(holds.at) if holds.at else None,
+    }  # fmt: skip
+
+
+LACES = ("swags", "stars", "loops", "trellis", "fans", "vine", "picots", "net", "ripples", "arcade", "meander")
 ENTRIES = (
+    Entry("shape.lace", "lace round a tier: repeats, panels, grams, seconds, whether it holds together", Record({
+        "pattern": Choice(LACES), "diameter_mm": Number("tier_mm"), "wall_mm": Number("wall_mm", 0.3),
+        "height_mm": Number("lace_height_mm"), "line_mm": Number("bead_mm"), "pitch_mm": Number("pitch_mm"),
+        "overlap_mm": Number("overlap_mm", 12.0), "window_s": Number("duration_s", 90.0),
+        "hand_speed_mm_s": Number("hand_speed_mm_s", 20.0),
+    }), _lace),
     Entry("shape.drips", "drips round a tier, uneven by nature: gaps, lengths, grams", Record({
         "diameter_mm": Number("tier_mm"), "height_mm": Number("tier_height_mm"), "spacing_mm": Number("spacing_mm"),
         "variation": Number("variation"), "length_mm": Number("drip_mm"), "width_mm": Number("drip_width_mm"),

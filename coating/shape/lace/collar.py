@@ -1,0 +1,188 @@
+"""Lace for a tier: so many whole repeats that the ends line up, in panels that can each be lifted while they bend."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from functools import cached_property, lru_cache
+
+import numpy as np
+
+from coating.errors import OutOfBounds, UnknownName
+from coating.limits import check
+from coating.shape.lace.holds import Held, held
+from coating.shape.lace.patterns import PATTERNS, RAILS, Cell, Pattern, rail_heights
+from coating.shape.order import air_mm, ordered
+from coating.shape.strokes import Array, Drawing
+
+HAND_MM_S, AIR_MM_S, LIFT_S = 20.0, 60.0, 1.2  # lace; assumptions, editable
+OVERLAP_MM = 12.0
+LEAST_REPEATS = 2
+_BY_LOT = 1.1  # what a repeat that is drawn by lot may take more than the one that was timed
+_LOOKED_AT = 4  # repeats that are looked at for all: what holds there holds in a longer strip
+FORMS = {"collar": 1.0, "half": 0.5, "panel": 0.25, "arc": 0.4}
+
+
+@dataclass(frozen=True)
+class Lace:
+    """What is piped: pattern, repeats in all and in each panel, one repeat's cell, and the hand.
+
+    `panels` has the repeats of each; `fits` is whether each can be piped within the window.
+    """
+
+    pattern: Pattern
+    cell: Cell
+    rails: str
+    panels: tuple[int, ...]
+    fits: bool
+    around_mm: float
+    overlap_mm: float
+    speed_mm_s: float = HAND_MM_S
+
+    @property
+    def repeats(self) -> int:
+        return sum(self.panels)
+
+    @property
+    def strip_mm(self) -> float:
+        return self.repeats * self.cell.pitch
+
+    @cached_property
+    def drawings(self) -> tuple[Drawing, ...]:
+        """Each panel from its own left end."""
+        return tuple(strip(self.pattern, self._cell(i), self.rails, n) for i, n in enumerate(self.panels))
+
+    def _cell(self, place: int) -> Cell:
+        """No two panels alike side by side where it is drawn by lot."""
+        return self.cell if self.pattern.repeats_alike else replace(self.cell, seed=self.cell.seed + 101 * (place % 2))
+
+    @cached_property
+    def seconds(self) -> tuple[float, ...]:
+        """How long the piping of each panel takes."""
+        return tuple(duration_s(drawing, self.speed_mm_s) for drawing in self.drawings)
+
+    @property
+    def duration_s(self) -> float:
+        return sum(self.seconds)
+
+    @property
+    def length_mm(self) -> float:
+        return sum(drawing.length_mm for drawing in self.drawings)
+
+    @property
+    def strokes(self) -> int:
+        return sum(drawing.strokes for drawing in self.drawings)
+
+    def mass_g(self, *, fat_fraction: float = 0.32) -> float:
+        return sum(drawing.mass_g(self.cell.line, fat_fraction=fat_fraction) for drawing in self.drawings)
+
+    @cached_property
+    def whole(self) -> Drawing:
+        """All panels side by side, as they go round."""
+        begin, lines, dots = 0.0, list[Array](), list[tuple[float, float]]()
+        for n, drawing in zip(self.panels, self.drawings, strict=True):
+            lines += [np.add(line, (begin, 0.0)) for line in drawing.lines]
+            dots += [(x + begin, y) for x, y in drawing.presses]
+            begin += n * self.cell.pitch
+        return Drawing(tuple(lines), tuple(dots), self.strip_mm)
+
+    @cached_property
+    def held(self) -> Held:
+        """Whether it stays in one piece when lifted. Where one repeat is like the next four are looked at, and openings
+        are counted on from there; else every panel is."""
+        if self.pattern.repeats_alike:
+            if self.repeats > _LOOKED_AT:
+                return _held_of_alike(self.pattern.name, self.cell, self.rails, self.repeats)
+            return held(self.whole, self.cell.line, thread_mm=self.cell.pitch)
+        each = [held(drawing, self.cell.line) for drawing in self.drawings]
+        worst = min(each, key=lambda found: (-found.pieces, found.bridge_mm))
+        begun = self.cell.pitch * sum(self.panels[: each.index(worst)])
+        at = (worst.at[0] + begun, worst.at[1]) if worst.at else None
+        return replace(worst, at=at, openings=sum(found.openings for found in each))
+
+
+@lru_cache(maxsize=256)
+def _held_of_alike(pattern: str, cell: Cell, rails: str, repeats: int) -> Held:
+    known = PATTERNS[pattern]
+    few = held(strip(known, cell, rails, _LOOKED_AT), cell.line, thread_mm=cell.pitch)
+    fewer = held(strip(known, cell, rails, _LOOKED_AT - 1), cell.line)
+    more = repeats - _LOOKED_AT
+    pieces = few.pieces + more * (few.pieces - fewer.pieces)
+    openings = few.openings + more * (few.openings - fewer.openings)
+    return replace(few, pieces=pieces, openings=openings)
+
+
+@lru_cache(maxsize=256)
+def strip(pattern: Pattern, cell: Cell, rails: str, repeats: int) -> Drawing:
+    """So many repeats with their rails, in the order they are piped; lines are not shared with other calls."""
+    lines, dots = pattern.draw(cell, repeats)
+    wide = repeats * cell.pitch
+    drawn = [np.array([(0.0, y), (wide, y)]) for y in rail_heights(cell, rails)]
+    return ordered(Drawing((*drawn, *lines), tuple(dots), wide))
+
+
+def duration_s(drawing: Drawing, speed_mm_s: float) -> float:
+    """Along the lines at the hand's speed, through the air at 60 mm/s, and 1.2 s for each stroke."""
+    return drawing.length_mm / speed_mm_s + air_mm(drawing) / AIR_MM_S + drawing.strokes * LIFT_S
+
+
+def lace(
+    pattern: str, *, diameter_mm: float, height_mm: float, line_mm: float, pitch_mm: float | None = None,
+    wall_mm: float = 0.3, overlap_mm: float = OVERLAP_MM, window_s: float = 90.0, speed_mm_s: float = HAND_MM_S,
+    fullness: int = 2, rails: str = "", share: float = 1.0, seed: int = 1,
+) -> Lace:  # fmt: skip
+    """Lace round a tier, or round a share of it.
+
+    Parameters
+    ----------
+    pattern : a key of PATTERNS. diameter_mm, height_mm : of the tier and the strip. line_mm : how wide a line settles.
+    pitch_mm : wanted for one repeat; it is changed so that whole repeats go round. wall_mm : of the paper or film.
+    overlap_mm : at least, where the ends meet; none unless it goes all the way round. window_s : for piping one panel.
+    fullness : 1 to 3. rails : one of RAILS, or as the pattern has them. share : of the way round.
+
+    Raises
+    ------
+    UnknownName, OutOfBounds : a pattern or rails that do not exist, a line too thick for that height or pitch, or a
+    value outside its bounds.
+    """
+    if pattern not in PATTERNS:
+        raise UnknownName(f"There is no lace called {pattern[:40]!r}.", field="pattern", choices=list(PATTERNS))
+    known = PATTERNS[pattern]
+    rails = rails or known.rails
+    if rails not in RAILS:
+        raise UnknownName(f"There are no rails {rails[:40]!r}.", field="rails", choices=list(RAILS))
+    check("lace_height_mm", height_mm, "height_mm"), check("bead_mm", line_mm, "line_mm")
+    check("overlap_mm", overlap_mm), check("duration_s", window_s, "window_s"), check("fullness", fullness)
+    check("hand_speed_mm_s", speed_mm_s, "hand_speed_mm_s"), check("wall_mm", wall_mm), check("share", share)
+    wanted = check("pitch_mm", known.pitch_mm if pitch_mm is None else pitch_mm, "pitch_mm")
+    if line_mm > min(height_mm, wanted) / 6:
+        most = min(height_mm, wanted) / 6
+        raise OutOfBounds(
+            f"A line of {line_mm:.1f} mm fills the pattern up: {most:.1f} mm at most.", high=most, field="line_mm"
+        )
+    around = math.pi * (check("tier_mm", diameter_mm, "diameter_mm") + wall_mm) * share
+    once = max(LEAST_REPEATS if share == 1 else 1, round(around / wanted))
+    cell = Cell(around / once, height_mm, line_mm, int(fullness), int(seed))
+    repeats = once + (math.ceil(overlap_mm / cell.pitch - 1e-9) if share == 1 else 0)
+
+    def seconds(n: int) -> float:
+        if known.repeats_alike:
+            return duration_s(strip(known, cell, rails, n), speed_mm_s)
+        return n * _BY_LOT * duration_s(strip(known, cell, rails, 1), speed_mm_s)
+
+    most, fits = _most_repeats(repeats, window_s, seconds)
+    panels = math.ceil(repeats / most)
+    each = tuple(repeats * (i + 1) // panels - repeats * i // panels for i in range(panels))
+    return Lace(known, cell, rails, each, fits, around, overlap_mm, speed_mm_s)
+
+
+def _most_repeats(repeats: int, window_s: float, seconds: Callable[[int], float]) -> tuple[int, bool]:
+    """How many can be piped in time, and whether one can."""
+    if seconds(1) > window_s:
+        return 1, False
+    low, high = 1, repeats + 1
+    while high - low > 1:
+        middle = (low + high) // 2
+        low, high = (middle, high) if seconds(middle) <= window_s else (low, middle)
+    return low, True
