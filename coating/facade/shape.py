@@ -1,4 +1,4 @@
-"""shape.drips, shape.lace, shape.lettering."""
+"""shape.drips, shape.lace, shape.lettering, shape.svg."""
 
 from __future__ import annotations
 
@@ -57,6 +57,16 @@ def _lace(given: dict[str, Any]) -> dict[str, Any]:
     }  # fmt: skip
 
 
+def _svg(given: dict[str, Any]) -> dict[str, Any]:
+    from coating.shape.svg_import import read_svg
+
+    found = read_svg(given["svg"], width_mm=given["width_mm"])
+    return {
+        "area_mm2": found.area_mm2, "outline_mm": found.outline_mm, "box_mm": list(found.box_mm),
+        "left_out": list(found.left_out), "parts": len(found.parts), "lines": len(found.lines),
+    }  # fmt: skip
+
+
 LACES = ("swags", "stars", "loops", "trellis", "fans", "vine", "picots", "net", "ripples", "arcade", "meander")
 ENTRIES = (
     Entry("shape.lace", "lace round a tier: repeats, panels, grams, seconds, whether it holds together", Record({
@@ -74,4 +84,7 @@ ENTRIES = (
         "text": Text(most=200), "face": Choice(("futural", "cursive", "gothiceng", "timesi"), default="futural"),
         "cap_mm": Number("cap_mm"), "line_mm": Number("bead_mm"), "hand_speed_mm_s": Number("hand_speed_mm_s", 15.0),
     }), _lettering),
+    Entry("shape.svg", "closed areas of a drawing: mm2, outline, size, what was left out", Record({
+        "svg": Text(most=2_000_000), "width_mm": Number("page_mm", None),
+    }), _svg),
 )  # fmt: skip
