@@ -49,6 +49,57 @@ class Sizes(TestCase):
                 self.assertAlmostEqual(found.outline_mm / edge, 1, delta=1e-3, msg=told)
 
     def test_groups_move_and_turn_what_is_in_them(self) -> None:
+        square = '<g transform="rotate(45)"><rect width="10" height="10"/></g>'
+        found = drawn(f'<g transform="translate(50 50) scale(2)">{square}</g>')
+        self.assertAlmostEqual(found.area_mm2, 400)
+        half = 10 * math.sqrt(2)
+        for side, wanted in zip(found.box_mm, (50 - half, 50, 50 + half, 50 + 2 * half), strict=True):
+            self.assertAlmostEqual(side, wanted, places=6)
+
+
+class Rules(TestCase):
+    def test_even_odd_and_nonzero(self) -> None:
+        ring = "M0 0h30v30h-30z M10 10h10v10h-10z"  # both the same way round
+        self.assertAlmostEqual(drawn(f'<path d="{ring}"/>').area_mm2, 900)
+        self.assertAlmostEqual(drawn(f'<path fill-rule="evenodd" d="{ring}"/>').area_mm2, 800)
+        self.assertAlmostEqual(drawn('<path d="M0 0h30v30h-30z M10 10v10h10v-10z"/>').area_mm2, 800)
+
+    def test_a_star_drawn_in_one_go(self) -> None:
+        """The pentagram: its middle counts by nonzero and not by even-odd."""
+        turns = [k * 0.8 * math.pi for k in range(5)]
+        points = " ".join(f"{50 + 40 * math.sin(t):.6f},{50 - 40 * math.cos(t):.6f}" for t in turns)
+        both = drawn(f'<polygon points="{points}"/>').area_mm2
+        rays = drawn(f'<polygon style="fill-rule: evenodd" points="{points}"/>').area_mm2
+        inner = 40 * math.sin(math.pi / 10) / math.sin(7 * math.pi / 10)
+        self.assertAlmostEqual(both - rays, 2.5 * inner**2 * math.sin(0.4 * math.pi), delta=0.1)
+
+    def test_self_crossing_open_and_zero(self) -> None:
+        bow = drawn('<path d="M0 0 L20 20 L20 0 L0 20 Z"/>')
+        self.assertAlmostEqual(bow.area_mm2, 200)
+        self.assertEqual((len(bow.parts), bow.left_out), (2, ()))
+        line = drawn('<path fill="none" d="M0 0 h30"/>')
+        self.assertEqual((line.area_mm2, line.outline_mm, len(line.lines)), (0, 30, 1))
+        flat = drawn(SQUARE + '<path d="M0 0 L10 0 Z"/>')
+        self.assertEqual(flat.left_out, ("a shape without an area",))
+
+    def test_what_lies_over_each_other_is_one_area(self) -> None:
+        both = '<rect width="10" height="10"/><rect x="5" width="10" height="10"/>'
+        self.assertAlmostEqual(drawn(both).area_mm2, 150)
+
+
+class Refused(TestCase):
+    def test_documents_that_reach_out_or_blow_up(self) -> None:
+        """Check value 28, and an entity bomb, an external entity."""
+        bomb = "".join(f'<!ENTITY a{i + 1} "{f"&a{i};" * 10}">' for i in range(9))
+        for told in (
+            f'<!DOCTYPE svg [<!ENTITY a0 "ha">{bomb}]>{HEAD}><text>&a9;</text></svg>',
+            f'<!DOCTYPE svg [<!ENTITY x SYSTEM "file:///etc/hostname">]>{HEAD}><text>&x;</text></svg>',
+            f'<!DOCTYPE svg PUBLIC "-//W3C//DTD SVG 1.1//EN" "http://www.w3.org/x.dtd">{HEAD}>{SQUARE}</svg>',
+        ):  # fmt: skip
+            with self.assertRaises(Unreadable):
+                read_svg(told)
+
+    def test_what_is_no_shape_is_named_and_left_out(self) -> None:
         odd = '<script>alert(1)</script><image href="http://nowhere.invalid/x.png"/><use href="#a"/><text>Hi</text>'
         more = "<foreignObject><p>hi</p></foreignObject><style>*{}</style>"
         found = drawn(f'{odd}{more}<g onload="x()">{SQUARE}</g>')
