@@ -87,6 +87,7 @@ BOUNDS: dict[str, Bound] = {
     "tier_mm": Bound(50, 600, "mm", "The tier across"),
     "tier_height_mm": Bound(20, 400, "mm", "The height of the tier"),
     "variation": Bound(0, 1, "", "How uneven it is"),
+    "strip_mm": Bound(0.1, 20000, "mm", "The drawing"),
     "page_mm": Bound(1, 3000, "mm", "The width of the page"),
     "lace_height_mm": Bound(8, 200, "mm", "The height of the lace"),
     "pitch_mm": Bound(5, 200, "mm", "The pitch"),

@@ -59,31 +59,52 @@ def length_of(line: Array) -> float:
 def joined(lines: Sequence[Array], within: float) -> list[Array]:
     """The same lines with ends that lie so near drawn through, the nearest first: fewer lifts.
 
-    Lines keep the place of the first of them; a line may be turned round.
+    Lines keep the place of the first of them; a line may be turned round. No line is closed on itself.
     """
     found = [np.asarray(line, dtype=float) for line in lines]
-    while len(found) > 1:
-        best = _nearest_ends(found)
-        if best is None or best[0] > within:
-            break
-        _, a, b, turn_a, turn_b = best
-        first = found[a][::-1] if turn_a else found[a]
-        second = found[b][::-1] if turn_b else found[b]
-        found[a] = np.concatenate([first, second])
-        del found[b]
-    return found
+    tied: dict[int, int] = {}  # end to end; line i has the ends 2 i and 2 i + 1
+    chain = list(range(len(found)))
+
+    def head(i: int) -> int:
+        while chain[i] != i:
+            chain[i] = chain[chain[i]]
+            i = chain[i]
+        return i
+
+    for a, b in _near_ends(found, within):
+        one, other = head(a // 2), head(b // 2)
+        if a not in tied and b not in tied and one != other:
+            tied[a], tied[b], chain[max(one, other)] = b, a, min(one, other)
+    drawn, seen = [], set[int]()
+    for i in range(len(found)):
+        if i in seen:
+            continue
+        end, back = 2 * i, tied.get(2 * i)
+        while back is not None and back // 2 != i:  # to where the chain begins
+            end = back ^ 1
+            back = tied.get(end)
+        run: list[Array] = []
+        at: int | None = end
+        while at is not None:
+            seen.add(at // 2)
+            run.append(found[at // 2][::-1] if at % 2 else found[at // 2])
+            at = tied.get(at ^ 1)
+        drawn.append(np.concatenate(run))
+    return drawn
 
 
-def _nearest_ends(lines: Sequence[Array]) -> tuple[float, int, int, bool, bool] | None:
-    """The two ends of different lines that lie nearest: how far, which lines (the earlier first), and whether each is
-    turned so that the first ends where the second begins."""
-    starts, ends = np.array([line[0] for line in lines]), np.array([line[-1] for line in lines])
-    best = None
-    for turn_a, left in ((False, ends), (True, starts)):
-        for turn_b, right in ((False, starts), (True, ends)):
-            apart = np.hypot(*(left[:, None, :] - right[None, :, :]).transpose(2, 0, 1))
-            apart[np.tril_indices(len(lines))] = np.inf
-            i, j = np.unravel_index(int(apart.argmin()), apart.shape)
-            if np.isfinite(apart[i, j]) and (best is None or apart[i, j] < best[0] - 1e-12):
-                best = (float(apart[i, j]), int(i), int(j), turn_a, turn_b)
-    return best
+def _near_ends(lines: Sequence[Array], within: float) -> list[tuple[int, int]]:
+    """Pairs of ends of different lines no further than that from each other, the nearest first."""
+    if len(lines) < 2:
+        return []
+    ends = np.array([line[k] for line in lines for k in (0, -1)])
+    order = np.argsort(ends[:, 0], kind="stable")
+    found = []
+    for place, a in enumerate(order):
+        for b in order[place + 1 :]:
+            if ends[b, 0] - ends[a, 0] > within:
+                break
+            apart = float(np.hypot(*(ends[b] - ends[a])))
+            if apart <= within and a // 2 != b // 2:
+                found.append((round(apart, 9), min(int(a), int(b)), max(int(a), int(b))))
+    return [(a, b) for _, a, b in sorted(found)]
