@@ -87,6 +87,8 @@ BOUNDS: dict[str, Bound] = {
     "tier_mm": Bound(50, 600, "mm", "The tier across"),
     "tier_height_mm": Bound(20, 400, "mm", "The height of the tier"),
     "variation": Bound(0, 1, "", "How uneven it is"),
+    "smooth_px": Bound(0, 8, "", "How much it is softened"),
+    "turn_deg": Bound(-360, 360, "degrees", "The turn"),
     "strip_mm": Bound(0.1, 20000, "mm", "The drawing"),
     "page_mm": Bound(1, 3000, "mm", "The width of the page"),
     "lace_height_mm": Bound(8, 200, "mm", "The height of the lace"),

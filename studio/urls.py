@@ -13,6 +13,7 @@ urlpatterns = [
     path("pieces/", include("studio.pieces.urls")),
     path("bowls/", include("studio.bowls.urls")),
     path("colours/", include("studio.colours.urls")),
+    path("studio/", include("studio.designs.urls")),
     path("cupboard/", include("studio.cupboard.urls")),
     path("demo/", include("studio.demo.urls")),
     path("", include("studio.accounts.urls")),

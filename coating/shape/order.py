@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 
 from coating.shape.strokes import Array, Drawing
 
+AIR_MM_S = 60.0  # through the air; an assumption
 MOST_TURNED = 260  # strokes; beyond that the nearest end has to do
 
 

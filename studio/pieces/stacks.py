@@ -7,6 +7,7 @@ from dataclasses import dataclass, field, replace
 from typing import Any
 
 from django.db import models, transaction
+from django.dispatch import Signal
 
 from coating.errors import OutOfBounds
 from coating.piece.cores import KINDS, Core, Kind
@@ -22,6 +23,7 @@ from studio.pieces.models import Colour, Family, Job, Layer, Piece
 
 VERSION = 2
 OUT_OF_THE_WAY = 1000  # places of layers while they are put in a new order
+piece_kept = Signal()  # a piece and its layers were kept: `piece`
 _KEPT = ("share", "thickness_mm", "width_mm", "length_mm", "spacing_mm", "wall", "volume_ml", "each_g", "placed")
 
 
@@ -107,6 +109,7 @@ def keep_piece(
         row.extra, row.parameters = layer.extra, layer.parameters
         row.save()
     Layer.objects.filter(pk__in=[row.pk for row in rows]).delete()
+    piece_kept.send(Piece, piece=piece)
     return piece
 
 

@@ -31,6 +31,7 @@ INSTALLED_APPS = [
     "studio.pieces",
     "studio.colours",
     "studio.bowls",
+    "studio.designs",
     "studio.quick",
     "studio.demo",
 ]

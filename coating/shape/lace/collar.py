@@ -130,7 +130,7 @@ def duration_s(drawing: Drawing, speed_mm_s: float) -> float:
 def lace(
     pattern: str, *, diameter_mm: float, height_mm: float, line_mm: float, pitch_mm: float | None = None,
     wall_mm: float = 0.3, overlap_mm: float = OVERLAP_MM, window_s: float = 90.0, speed_mm_s: float = HAND_MM_S,
-    fullness: int = 2, rails: str = "", share: float = 1.0, seed: int = 1,
+    fullness: int = 2, rails: str = "", share: float = 1.0, seed: int = 1, panel_mm: float | None = None,
 ) -> Lace:  # fmt: skip
     """Lace round a tier, or round a share of it.
 
@@ -139,7 +139,8 @@ def lace(
     pattern : a key of PATTERNS. diameter_mm, height_mm : of the tier and the strip. line_mm : how wide a line settles.
     pitch_mm : wanted for one repeat; it is changed so that whole repeats go round. wall_mm : of the paper or film.
     overlap_mm : at least, where the ends meet; none unless it goes all the way round. window_s : for piping one panel.
-    fullness : 1 to 3. rails : one of RAILS, or as the pattern has them. share : of the way round.
+    fullness : 1 to 3. rails : one of RAILS, or as the pattern has them. share : of the way round. panel_mm : no panel
+    is longer than that, and no shorter than one repeat.
 
     Raises
     ------
@@ -172,6 +173,8 @@ def lace(
         return n * _BY_LOT * duration_s(strip(known, cell, rails, 1), speed_mm_s)
 
     most, fits = _most_repeats(repeats, window_s, seconds)
+    if panel_mm is not None:
+        most = max(1, min(most, int(check("page_mm", panel_mm, "panel_mm") / cell.pitch + 1e-9)))
     panels = math.ceil(repeats / most)
     each = tuple(repeats * (i + 1) // panels - repeats * i // panels for i in range(panels))
     return Lace(known, cell, rails, each, fits, around, overlap_mm, speed_mm_s)

@@ -112,6 +112,14 @@ def sized(length_mm: float) -> str:
 
 
 @register.filter
+def long(length_mm: float) -> str:
+    """A long line: 3.4 m or 11 ft; a short one as it is typed."""
+    if length_mm < 1000:
+        return sized(round(length_mm))
+    return f"{length_mm / 1000:.1f} m" if current().length == "mm" else f"{length_mm / 304.8:.0f} ft"
+
+
+@register.filter
 def roughly(length_mm: float) -> str:
     """A length that is predicted: whole millimetres."""
     return sized(round(length_mm))
@@ -388,3 +396,9 @@ def as_parameter(value: float, name: str) -> str:
     if name == "pack_price":
         return money(value)
     return f"{value * 100:.3g} %" if name == "fat_fraction" else f"{value:.4g}"
+
+
+@register.filter
+def points(ring: Any) -> str:
+    """A ring as SVG reads the points of a polygon."""
+    return " ".join(f"{x:.2f},{y:.2f}" for x, y in ring)

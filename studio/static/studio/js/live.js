@@ -17,14 +17,10 @@ function bind(root, form) {
 
   const send = async () => {
     const request = (number += 1);
-    const fields = Object.fromEntries([...new FormData(form)].filter(([name]) => name !== "csrfmiddlewaretoken"));
+    const fields = fieldsOf(form);
     let response;
     try {
-      response = await fetch(form.dataset.live, {
-        method: "POST",
-        headers: { "Content-Type": "application/json", "X-CSRFToken": form.elements.csrfmiddlewaretoken.value },
-        body: JSON.stringify({ request, fields }),
-      });
+      response = await post(form, form.dataset.live, { request, fields });
     } catch {
       say("No connection: this is the last answer. What you typed stays.");
       return;
@@ -37,10 +33,19 @@ function bind(root, form) {
       say("");
       place(root, answer.parts);
       remember(form, fields);
+      behind(request, fields);
     } else if (response.status !== 429) {
       mark(answer.errors ?? {});
       say(answer.message ?? "");
     }
+  };
+
+  // What takes longer is asked for once the drawing stands, and dropped when that has changed meanwhile.
+  const behind = async (request, fields) => {
+    if (!form.dataset.liveCheck) return;
+    const response = await post(form, form.dataset.liveCheck, { request, fields }).catch(() => null);
+    const answer = await response?.json().catch(() => null);
+    if (request === number && response?.ok && answer?.parts) place(root, answer.parts);
   };
 
   const say = (text) => {
@@ -80,11 +85,22 @@ function bind(root, form) {
     timer = setTimeout(send, WAIT_MS);
   };
   form.addEventListener("input", onInput);
+  behind(number, fieldsOf(form));
   return () => {
     clearTimeout(timer);
     form.removeEventListener("input", onInput);
   };
 }
+
+const fieldsOf = (form) =>
+  Object.fromEntries([...new FormData(form)].filter(([name]) => name !== "csrfmiddlewaretoken"));
+
+const post = (form, address, sent) =>
+  fetch(address, {
+    method: "POST",
+    headers: { "Content-Type": "application/json", "X-CSRFToken": form.elements.csrfmiddlewaretoken.value },
+    body: JSON.stringify(sent),
+  });
 
 // A field is described by its hint and by what is wrong with it.
 function describe(field, change) {

@@ -1,0 +1,72 @@
+"""Verbs of designs: keep one, draw it anew when what it is for was changed."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.db import transaction
+
+from coating.errors import CoatingError
+from coating.piece.layers import LINE
+from coating.piece.layers import technique as technique_called
+from studio.accounts.models import Kitchen
+from studio.designs.kinds import KINDS
+from studio.designs.kinds.base import DesignForm, Worked
+from studio.designs.models import Design
+from studio.designs.place import Place
+from studio.pieces.models import Colour, Layer, Piece
+
+_OF_THE_PIECE = ("diameter_mm", "height_mm", "width_mm")
+
+
+@transaction.atomic
+def keep(kitchen: Kitchen, kind: str, form: DesignForm, worked: Worked, design: Design | None) -> Design:
+    """Keep a design with its drawn numbers; its layer takes the amounts from it. Raises ChangedMeanwhile."""
+    data = form.cleaned_data
+    place = form.place
+    values: dict[str, Any] = {
+        "name": data["name"], "layer": place.layer, "colour": place.colour, "white": place.white,
+        "asked": form.asked(), "drawn": worked.drawn(), "stale": "",
+    }  # fmt: skip
+    if design is None:
+        if place.layer is not None:
+            Design.objects.filter(layer=place.layer).update(layer=None)
+        design = Design.objects.create(kitchen=kitchen, kind=kind, **values)
+    else:
+        for name, value in values.items():
+            setattr(design, name, value)
+        design.save_over(data["version"])
+    if place.layer is not None:
+        feed(place.layer, worked.drawn())
+    return design
+
+
+def feed(layer: Layer, drawn: dict[str, Any]) -> None:
+    """A layer weighs on one piece what its design weighs there, and is as long and as wide."""
+    pieces = drawn["pieces"]
+    told = {**layer.parameters, "goes_on_g": round(drawn["goes_on_g"] / pieces, 3)}
+    if technique_called(layer.technique).measured == LINE and drawn["length_mm"] > 0:
+        told |= {"length_mm": round(drawn["length_mm"] / pieces, 1), "width_mm": round(drawn["line_mm"], 2)}
+    Layer.objects.filter(pk=layer.pk).update(parameters=told)
+
+
+def drawn_anew(sender: Any, *, piece: Piece, **_: Any) -> None:
+    """Draw the designs of a piece that was kept again, for its size of now; what cannot be says why and stays."""
+    for design in Design.objects.filter(layer__piece=piece).select_related("layer__piece", "colour"):
+        assert design.layer is not None
+        kind = KINDS[design.kind]
+        place = Place.of(piece.kitchen, design.layer)
+        begun = kind.first(place)
+        asked = {**design.asked, **{n: begun[n] for n in _OF_THE_PIECE if n in begun and n in design.asked}}
+        try:
+            worked = kind.work(asked, place)
+        except CoatingError as refusal:
+            Design.objects.filter(pk=design.pk).update(stale=refusal.message[:300])
+            continue
+        drawn = worked.drawn()
+        feed(design.layer, drawn)
+        Design.objects.filter(pk=design.pk).update(asked=asked, drawn=drawn, stale="", version=design.version + 1)
+
+
+def colours_of(kitchen: Kitchen) -> list[tuple[str, str]]:
+    return [(str(pk), name) for pk, name in Colour.objects.for_kitchen(kitchen).values_list("pk", "name")]

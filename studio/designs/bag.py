@@ -1,0 +1,85 @@
+"""Which hole for this line, how hard to squeeze, how full, how long it stays warm."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django import forms
+from django.http import HttpResponse
+from django.shortcuts import render
+
+from coating.errors import CoatingError
+from coating.flow.windows import WINDOWS
+from coating.shape.bag import bag_for, line_from
+from studio.bowls.adapters import Desk
+from studio.bowls.models import Bowl
+from studio.common.forms import LengthField, MassField, NumberField, asked_and_reckoned
+from studio.common.live import LiveView
+from studio.common.requests import KitchenRequest
+from studio.common.sending import kitchen_required
+
+_BAGGED = ("lace", "lettering", "drizzle", "outline", "flood", "cake_drip", "glue")
+_USES = [(w.technique, w.title.split(",")[0]) for w in WINDOWS if w.technique in _BAGGED]
+
+
+class BagForm(forms.Form):
+    use = forms.ChoiceField(label="For", initial="lettering", choices=_USES, widget=forms.RadioSelect)
+    line_mm = LengthField("bead_mm", label="Line, once settled", low=0.5, high=12, initial=1.5)
+    hole_mm = LengthField("hole_mm", label="or the hole that you have", required=False)
+    mass_g = MassField("mass_g", label="To pipe in all", low=1, high=3000, initial=60.0)
+    speed_mm_s = NumberField("hand_speed_mm_s", label="Your hand, mm a second", initial=20.0)
+    bowl = forms.ChoiceField(label="From", required=False)
+
+    def __init__(self, *args: Any, bowls: list[Bowl], **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        self.bowls = {str(b.pk): b for b in bowls}
+        field = self.fields["bowl"]
+        assert isinstance(field, forms.ChoiceField)
+        field.choices = [("", "a bowl as it should be"), *((pk, b.name) for pk, b in self.bowls.items())]
+
+
+def _make(request: KitchenRequest, data: Any) -> BagForm:
+    return BagForm(data, bowls=list(Bowl.objects.for_kitchen(request.kitchen).in_use()[:24]))
+
+
+def _reckon(request: KitchenRequest, form: BagForm) -> dict[str, Any]:
+    """Raises CoatingError."""
+    data = form.cleaned_data
+    tip = next(w for w in WINDOWS if w.technique == data["use"])
+    row = form.bowls.get(data.get("bowl") or "")
+    desk = None
+    if row is not None:
+        desk = Desk.of(Bowl.objects.with_events().with_layers().get_for(request.kitchen, pk=row.pk), request.kitchen)
+        desk = desk if desk.can_be_used else None
+    flow = (desk.now.flow() if desk else None) or tip.aim
+    line_mm = line_from(data["hole_mm"], flow) if data.get("hole_mm") else data["line_mm"]
+    bag = bag_for(line_mm, flow, mass_g=data["mass_g"], speed_mm_s=data["speed_mm_s"], room_c=request.kitchen.room_c,
+                  white=row.white if row else "coating", warm_c=desk.now.temperature_c if desk else None)  # fmt: skip
+    return {
+        "bag": bag, "line_mm": line_mm, "tip": tip, "verdict": tip.verdict(flow) if desk else "", "bag_bowl": row,
+        "cold": row is not None and desk is None, "result": {"hole_mm": bag.hole_mm, "bagfuls": bag.bagfuls},
+    }  # fmt: skip
+
+
+@kitchen_required
+def bag_page(request: KitchenRequest) -> HttpResponse:
+    """The sentence, and what a lump means."""
+    form, reckoned = asked_and_reckoned(lambda data: _make(request, data), request.GET or None)
+    context: dict[str, Any] = {"form": form}
+    try:
+        context |= _reckon(request, reckoned) if reckoned.is_valid() else {}
+    except CoatingError as refusal:
+        context["refusal"] = refusal.message
+    return render(request, "designs/bag.html", context)
+
+
+class BagLive(LiveView):
+    """The bag while it is typed."""
+
+    part_templates = {"answer": "designs/says/bag.html", "picture": "designs/pictures/bag.html"}
+
+    def make_form(self, request: KitchenRequest, fields: dict[str, Any], **kwargs: Any) -> BagForm:
+        return _make(request, fields)
+
+    def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> dict[str, Any]:
+        return _reckon(request, form)

@@ -1,0 +1,167 @@
+"""A maker's own shape: an SVG drawing, or a picture that is traced."""
+
+from __future__ import annotations
+
+import io
+from typing import Any
+
+import numpy as np
+from django import forms
+from django.contrib import messages
+from django.http import HttpResponse
+from django.shortcuts import redirect, render
+from django.urls import reverse
+from django.views.decorators.http import require_POST
+from numpy.typing import NDArray
+from PIL import Image
+
+from coating.errors import CoatingError, Unreadable
+from coating.figures.sheet import sheet_of
+from coating.shape.areas import Areas
+from coating.shape.strokes import Drawing
+from coating.shape.svg_import import BYTES, read_svg
+from coating.shape.traced import fitted_pixels, traced
+from studio.colours.pictures import read_picture
+from studio.common.forms import LengthField, NumberField
+from studio.common.live import LiveView
+from studio.common.requests import KitchenRequest
+from studio.common.sending import kitchen_required, sent_once
+from studio.designs.models import Shape
+from studio.designs.shapes import areas_from, areas_json
+
+SIDES = [("", "what is dark"), ("yes", "what is light")]
+
+
+class BringForm(forms.Form):
+    name = forms.CharField(label="Called", max_length=80, required=False)
+    file = forms.FileField(
+        label="An SVG drawing, or a picture",
+        help_text="A dark shape on a light ground traces best.",
+        error_messages={"required": "Choose a file first."},
+    )
+
+
+class ShapeForm(forms.Form):
+    name = forms.CharField(label="Called", max_length=80)
+    width_mm = LengthField("page_mm", label="Across", low=8, high=600)
+    threshold = NumberField("reflectance", label="Parted at", required=False, help_text="0 is black, 1 is white.")
+    light = forms.ChoiceField(label="Take", choices=SIDES, required=False, widget=forms.RadioSelect)
+    smooth_px = NumberField("smooth_px", label="Softened by", initial=1.0, required=False)
+
+
+@kitchen_required
+@sent_once
+def bring(request: KitchenRequest) -> HttpResponse:
+    """Take a file in: a drawing is read, a picture traced."""
+    form = BringForm(request.POST or None, request.FILES or None)
+    if request.method == "POST" and form.is_valid():
+        try:
+            if Shape.objects.for_kitchen(request.kitchen).count() >= Shape.MOST_A_KITCHEN:
+                raise Unreadable(f"There are {Shape.MOST_A_KITCHEN} shapes already: forget one first.", field="file")
+            shape = _brought(request, form)
+            return redirect("designs:shape", pk=shape.pk)
+        except CoatingError as refusal:
+            form.add_error("file", refusal.message)
+    return render(request, "designs/bring.html", {"form": form}, status=422 if form.errors else 200)
+
+
+def _brought(request: KitchenRequest, form: BringForm) -> Shape:
+    """Raises CoatingError."""
+    file = form.cleaned_data["file"]
+    name = form.cleaned_data["name"] or (file.name or "").rpartition(".")[0][:80] or "Shape"
+    head = file.read(256)
+    file.seek(0)
+    if b"<" in head[:200] and (b"<svg" in head or b"<?xml" in head or b"<!" in head):
+        if (file.size or 0) > BYTES:
+            raise Unreadable(f"A drawing may have {BYTES / 1e6:.0f} MB at most.", field="file")
+        found = read_svg(file.read().decode("utf-8", "replace"))
+        return Shape.objects.create(kitchen=request.kitchen, name=name, areas=areas_json(found),
+                                    left_out=list(found.left_out))  # fmt: skip
+    picture = read_picture(file, file.size or 0)
+    grey = _small(picture.jpeg)
+    found = traced(_dots(grey), width_mm=60.0)
+    return Shape.objects.create(kitchen=request.kitchen, name=name, areas=areas_json(found.sized(60.0)), picture=grey,
+                                traced={"v": 1, "threshold": None, "light": False, "smooth_px": 1.0})  # fmt: skip
+
+
+def _small(data: bytes) -> bytes:
+    """Grey, no larger than is traced, as PNG."""
+    image = Image.open(io.BytesIO(data)).convert("L")
+    image = image.resize(fitted_pixels(*image.size)) if image.size != fitted_pixels(*image.size) else image
+    out = io.BytesIO()
+    image.save(out, "PNG")
+    return out.getvalue()
+
+
+def _dots(png: bytes) -> NDArray[np.float64]:
+    return np.asarray(Image.open(io.BytesIO(png)), dtype=float) / 255
+
+
+def _areas(shape: Shape, form: ShapeForm) -> Areas:
+    """As wide as it is asked for, traced anew where it is a picture. Raises CoatingError."""
+    data = form.cleaned_data
+    if not shape.picture:
+        return areas_from(shape.areas).sized(data["width_mm"])
+    smooth = data.get("smooth_px")
+    found = traced(_dots(bytes(shape.picture)), width_mm=100.0, threshold=data.get("threshold"),
+                   light=bool(data.get("light")), smooth_px=1.0 if smooth is None else smooth)  # fmt: skip
+    return found.sized(data["width_mm"])
+
+
+def _shown(shape: Shape, areas: Areas) -> dict[str, Any]:
+    sheet = sheet_of(Drawing(areas.lines), shape.name, line_mm=0.8, areas=areas.parts)
+    wide, high = areas.size_mm
+    return {"shape": shape, "areas": areas, "sheet": sheet, "wide": wide, "high": high,
+            "result": {"area_mm2": areas.area_mm2, "parts": len(areas.parts)}}  # fmt: skip
+
+
+def _first(shape: Shape) -> dict[str, Any]:
+    wide, _ = areas_from(shape.areas).size_mm
+    told = shape.traced or {}
+    return {"name": shape.name, "width_mm": min(600.0, max(8.0, wide)), "threshold": told.get("threshold"),
+            "light": "yes" if told.get("light") else "", "smooth_px": told.get("smooth_px", 1.0)}  # fmt: skip
+
+
+@kitchen_required
+@sent_once
+def shape_page(request: KitchenRequest, pk: int) -> HttpResponse:
+    """How it looks, how large, and where a picture is parted."""
+    shape: Shape = Shape.objects.get_for(request.kitchen, pk=pk)
+    form = ShapeForm(request.POST or None, initial=_first(shape))
+    areas = areas_from(shape.areas)
+    if request.method == "POST" and form.is_valid():
+        try:
+            data, areas = form.cleaned_data, _areas(shape, form)
+            smooth = data.get("smooth_px")
+            told = {"v": 1, "threshold": data.get("threshold"), "light": bool(data.get("light")),
+                    "smooth_px": 1.0 if smooth is None else smooth}  # fmt: skip
+            Shape.objects.filter(pk=shape.pk).update(name=data["name"], areas=areas_json(areas),
+                                                     traced=told if shape.picture else {})  # fmt: skip
+            messages.success(request, f"{data['name']} is kept: pick it under “yours”.")
+            return redirect(reverse("designs:new", args=["run_out"]) + f"?shape=own:{shape.pk}")
+        except CoatingError as refusal:
+            field = refusal.fields.get("field")
+            form.add_error(field if field in form.fields else None, refusal.message)
+    status = 422 if form.errors else 200
+    return render(request, "designs/shape.html", {"form": form, **_shown(shape, areas)}, status=status)
+
+
+@kitchen_required
+@require_POST
+def shape_forget(request: KitchenRequest, pk: int) -> HttpResponse:
+    """Take a shape off the list; designs keep what was drawn of it."""
+    Shape.objects.get_for(request.kitchen, pk=pk).delete()
+    return redirect("designs:studio")
+
+
+class ShapeLive(LiveView):
+    """The outline while the threshold moves."""
+
+    part_templates = {"answer": "designs/says/shape.html", "picture": "designs/pictures/shape.html"}
+
+    def make_form(self, request: KitchenRequest, fields: dict[str, Any], **kwargs: Any) -> ShapeForm:
+        self.shape: Shape = Shape.objects.get_for(request.kitchen, pk=kwargs["pk"])
+        return ShapeForm(fields)
+
+    def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> dict[str, Any]:
+        return _shown(self.shape, _areas(self.shape, form))

@@ -1,0 +1,154 @@
+"""A kind of design: its form, what is worked out from it, and the templates that say and show it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from typing import Any
+
+from django import forms
+
+from coating.figures.sheet import Sheet
+from coating.flow.windows import Window, window
+from coating.plan.quantities import BAG_LOSS_G, quantity
+from coating.shape.bag import Bag, bag_for, line_from
+from studio.common.forms import LengthField, NumberField
+from studio.designs.place import Place
+from studio.pieces.models import WHITES
+from studio.pieces.techniques.base import StackNeed
+
+PAPERS = [("A4", "A4"), ("Letter", "Letter")]
+
+
+class DesignForm(forms.Form):
+    """What every design is asked. A subclass adds its own fields; `main` are shown first, the rest under "more"."""
+
+    name = forms.CharField(label="Called", max_length=80)
+    colour = forms.ChoiceField(label="Colour", required=False)
+    white = forms.ChoiceField(label="Made of", choices=WHITES, initial="coating", required=False)
+    line_mm = LengthField("bead_mm", label="Line, once settled", low=0.5, high=12, initial=1.5)
+    hole_mm = LengthField("hole_mm", label="Hole, if it is cut already", required=False)
+    speed_mm_s = NumberField("hand_speed_mm_s", label="Your hand, mm a second", initial=20.0)
+    layer = forms.IntegerField(required=False, widget=forms.HiddenInput, min_value=1, max_value=2**62)
+    version = forms.IntegerField(widget=forms.HiddenInput, min_value=0, max_value=2**31 - 1, initial=0)
+
+    main: tuple[str, ...] = ()
+    more: tuple[str, ...] = ("hole_mm", "speed_mm_s")
+    pills: tuple[str, ...] = ()
+
+    def __init__(self, *args: Any, place: Place, colours: list[tuple[str, str]], **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        self.place = place
+        field = self.fields["colour"]
+        assert isinstance(field, forms.ChoiceField)
+        field.choices = [("", "plain"), *colours]
+        if place.layer is not None:
+            del self.fields["colour"], self.fields["white"]
+
+    def asked(self) -> dict[str, Any]:
+        """The (valid) form as it is kept."""
+        left = ("name", "colour", "white", "layer", "version")
+        return {"v": 1, **{name: value for name, value in self.cleaned_data.items() if name not in left}}
+
+    def shown(self, names: tuple[str, ...]) -> list[tuple[Any, bool]]:
+        """Fields, and whether they are pills."""
+        return [(self[name], name in self.pills) for name in names if name in self.fields]
+
+    def main_fields(self) -> list[tuple[Any, bool]]:
+        return self.shown((*self.main, "colour", "white"))
+
+    def more_fields(self) -> list[tuple[Any, bool]]:
+        return self.shown(self.more)
+
+    def more_wrong(self) -> bool:
+        return any(name in self.errors for name in self.more) if self.is_bound else False
+
+
+@dataclass
+class Worked:
+    """What a form comes to: templates, how it is poured, and words."""
+
+    place: Place
+    window: Window
+    sheets: list[Sheet]
+    line_mm: float
+    goes_on_g: float
+    seconds: float
+    length_mm: float
+    strokes: int
+    bag: Bag
+    warnings: list[str] = field(default_factory=list)
+    context: dict[str, Any] = field(default_factory=dict)
+    pieces: int = 1
+
+    @property
+    def melt_g(self) -> float:
+        """With what stays in the bag and the bowl."""
+        return quantity([StackNeed(self.goes_on_g, 0.0, self.bag.bagfuls * BAG_LOSS_G)]).melt_g
+
+    @property
+    def verdict(self) -> str:
+        return self.place.verdict(self.window.technique)
+
+    def drawn(self) -> dict[str, Any]:
+        """The numbers to keep."""
+        from coating.figures.sheet import sheet_json
+
+        return {
+            "v": 1, "sheets": [sheet_json(sheet) for sheet in self.sheets], "goes_on_g": self.goes_on_g,
+            "seconds": self.seconds, "length_mm": self.length_mm, "line_mm": self.line_mm, "pieces": self.pieces,
+            "window": self.window.technique, "hole_mm": self.bag.hole_mm,
+        }  # fmt: skip
+
+
+class Kind:
+    """Abstract. `name` is the key and the name of its templates; `techniques` the layers it can be for."""
+
+    name = ""
+    title = ""
+    says = ""
+    techniques: tuple[str, ...] = ()
+    form: type[DesignForm] = DesignForm
+    checks = False
+
+    @property
+    def says_template(self) -> str:
+        return f"designs/says/{self.name}.html"
+
+    @property
+    def picture_template(self) -> str:
+        return f"designs/pictures/{self.name}.html"
+
+    def first(self, place: Place) -> dict[str, Any]:
+        """What the form begins with, from what it is for."""
+        shown = {name: f.initial for name, f in self.form.base_fields.items()}
+        layer = place.layer
+        called = f"{self.title} of {layer.piece.name.lower()}"[:80] if layer else self.title
+        width = layer.parameters.get("width_mm") if layer else None
+        return {**shown, "name": called, "layer": layer.pk if layer else None, **({"line_mm": width} if width else {})}
+
+    def work(self, asked: dict[str, Any], place: Place) -> Worked:
+        """Raises CoatingError."""
+        raise NotImplementedError
+
+    def check(self, asked: dict[str, Any], place: Place) -> dict[str, Any]:
+        """What takes longer, for the part that comes behind. Raises CoatingError."""
+        return {}
+
+    # -- shared by kinds ---------------------------------------------------------------------------------------
+    @staticmethod
+    def line_of(asked: dict[str, Any], place: Place, technique: str) -> float:
+        """How wide a line settles: as asked, or from the hole that is there and the flow."""
+        hole = asked.get("hole_mm")
+        return line_from(hole, place.flow(technique)) if hole else float(asked["line_mm"])
+
+    @staticmethod
+    def bag_of(place: Place, technique: str, line_mm: float, mass_g: float, speed_mm_s: float) -> Bag:
+        warm_c = place.desk.now.temperature_c if place.desk else None
+        return bag_for(
+            line_mm, place.flow(technique), mass_g=mass_g, speed_mm_s=speed_mm_s, white=place.white,
+            room_c=place.kitchen.room_c, warm_c=warm_c,
+        )  # fmt: skip
+
+    @staticmethod
+    def window_of(technique: str) -> Window:
+        return window(technique)

@@ -1,0 +1,161 @@
+"""Drips round a tier, grown: uneven by nature, in one colour or two, all round or half."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from typing import Any
+
+import numpy as np
+from django import forms
+
+from coating.errors import CoatingError
+from coating.figures.sheet import sheet_of
+from coating.figures.tier import drip_outline, middles_mm, side_paths, turned_view
+from coating.flow.drip import squeeze_for
+from coating.limits import BOUNDS
+from coating.piece.drips import CHILLED, LENGTH_MM, SPACING_MM, WIDTH_MM
+from coating.shape.drips import RIM_MM
+from coating.shape.grown_drips import GrownDrips, grown_drips
+from coating.shape.pieces import CakeTier
+from coating.shape.strokes import Drawing
+from studio.common.forms import CountField, LengthField, NumberField
+from studio.designs.kinds.base import DesignForm, Kind, Worked
+from studio.designs.place import Place
+from studio.pieces.forms import TOPS, WALLS
+
+ARRANGED = [("round", "All the way round"), ("half", "Half the cake"), ("turns", "Two colours in turn"),
+            ("double", "Two rows, one over the other")]  # fmt: skip
+UNDER = 1.25  # how much longer the row beneath hangs
+A_DRIP_S = 6.0  # squeezed, and on to the next; an assumption
+
+
+class DripsForm(DesignForm):
+    arranged = forms.ChoiceField(label="Where", choices=ARRANGED, initial="round", widget=forms.RadioSelect)
+    second = forms.ChoiceField(label="Second colour", required=False)
+    diameter_mm = LengthField("tier_mm", label="Tier, across", initial=180.0)
+    height_mm = LengthField("tier_height_mm", label="Tier, high", initial=100.0)
+    length_mm = LengthField("drip_mm", label="A drip runs, on the whole", initial=LENGTH_MM)
+    width_mm = LengthField("drip_width_mm", label="The widest is", initial=WIDTH_MM)
+    spacing_mm = LengthField("spacing_mm", label="From drip to drip, about", initial=SPACING_MM)
+    variation = NumberField("variation", label="Uneven by", initial=0.35,
+                            help_text="0 is regular, 0.35 looks grown.")  # fmt: skip
+    flooded = forms.ChoiceField(label="The top", choices=TOPS, required=False, widget=forms.RadioSelect)
+    wall = forms.ChoiceField(label="The cake is", choices=WALLS, initial=CHILLED, widget=forms.RadioSelect)
+    turn = NumberField("turn_deg", label="Turned by, degrees", initial=0.0)
+    seed = CountField("seed", label="Another draw", initial=1, low=1, high=9999)
+    main = (
+        "arranged",
+        "second",
+        "diameter_mm",
+        "height_mm",
+        "length_mm",
+        "width_mm",
+        "spacing_mm",
+        "variation",
+        "seed",
+    )
+    more = ("flooded", "wall", "turn")
+    pills = ("arranged", "flooded", "wall")
+
+    def __init__(self, *args: Any, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        for name in ("line_mm", "hole_mm", "speed_mm_s"):
+            del self.fields[name]
+        field = self.fields["second"]
+        assert isinstance(field, forms.ChoiceField)
+        field.choices = [("", "plain"), *kwargs["colours"]]
+
+
+class DripsKind(Kind):
+    name, title, says, techniques, form = (
+        "drips", "Drips", "A drip round a tier, uneven by nature", ("cake_drip",), DripsForm,
+    )  # fmt: skip
+
+    def first(self, place: Place) -> dict[str, Any]:
+        shown = super().first(place)
+        layer = place.layer
+        if layer is None:
+            return shown
+        known = ("length_mm", "width_mm", "spacing_mm", "wall")
+        told = {n: layer.parameters[n] for n in known if layer.parameters.get(n)}
+        tier = dict(zip(("diameter_mm", "height_mm"), layer.piece.size["mm"], strict=False))
+        return shown | tier | told | {"flooded": "yes" if layer.parameters.get("flooded") else ""}
+
+    def _rows(self, asked: dict[str, Any]) -> list[GrownDrips]:
+        tier = CakeTier(asked["diameter_mm"], asked["height_mm"])
+        told = {name: asked[name] for name in ("spacing_mm", "width_mm", "variation")}
+        row = grown_drips(tier, length_mm=asked["length_mm"], seed=int(asked["seed"]),
+                          flooded=bool(asked.get("flooded")), **told)  # fmt: skip
+        if asked["arranged"] != "double":
+            return [row]
+        under = grown_drips(tier, length_mm=asked["length_mm"] * UNDER, seed=int(asked["seed"]) + 5000, **told)
+        return [replace(under, flooded=False), row]
+
+    def work(self, asked: dict[str, Any], place: Place) -> Worked:
+        rows = self._rows(asked)
+        row, share = rows[-1], 0.5 if asked["arranged"] == "half" else 1.0
+        around = row.tier.round_mm
+        shown = [i for i, x in enumerate(middles_mm(row)) if x <= share * around]
+        top_g = row.top_g * share if row.flooded else 0.0
+        drips_g = [g * 1.2595 for g in row.volumes_ml]
+        each = [sum(drips_g[i] for i in shown[k::2]) for k in (0, 1)] if asked["arranged"] == "turns" else []
+        first_g = (each[0] if each else sum(drips_g[i] for i in shown)) + row.rim_g * share + top_g
+        second_g = each[1] if each else rows[0].mass_g if len(rows) > 1 else 0.0
+        seconds = A_DRIP_S * (len(shown) + (len(rows[0].gaps_mm) if len(rows) > 1 else 0))
+        sheet = sheet_of(Drawing(()), "Side of the tier", line_mm=1.0, guides=self._guides(row, share),
+                         says=[f"{len(shown)} drips", "lay it round the tin and mark where each begins"])  # fmt: skip
+        bag = self.bag_of(place, "cake_drip", 6.0, first_g + second_g, 30.0)
+        worked = Worked(place, self.window_of("cake_drip"), [sheet], 6.0, first_g, seconds, 0.0, len(shown), bag)
+        flats = side_paths(row, end_mm=share * around)
+        in_turn = 2 if asked["arranged"] == "turns" else 1
+        view = turned_view(rows, turn_deg=asked["turn"], share=share, colours=in_turn)
+        worked.context = {
+            "rows": rows, "drips": row, "count": len(shown), "around_mm": around, "rim_mm": RIM_MM,
+            "height_mm": asked["height_mm"], "flats": [[p for i, p in enumerate(flats) if i % in_turn == k]
+                                                        for k in range(in_turn)],
+            "under": side_paths(rows[0]) if len(rows) > 1 else [], "view": view, "share": share,
+            "second_g": second_g, "squeeze": self._squeeze(asked, place, asked["length_mm"]),
+            "longest": max(row.lengths_mm), "shortest": min(row.lengths_mm), "arranged": asked["arranged"],
+            "shades": self._shades(asked, place, len(rows), in_turn), "rim_to_mm": share * around,
+        }  # fmt: skip
+        if max(row.lengths_mm) > 0.78 * asked["height_mm"]:
+            worked.warnings.append("The longest nearly reach the board: a shorter drip.")
+        return worked
+
+    def _shades(self, asked: dict[str, Any], place: Place, rows: int, in_turn: int) -> list[Any]:
+        """Lab of each path of the turned view."""
+        second = place.lab_of(asked.get("second"))
+        if rows > 1:
+            return [second, place.lab]
+        return [place.lab, second] if in_turn > 1 else [place.lab]
+
+    @staticmethod
+    def _squeeze(asked: dict[str, Any], place: Place, length_mm: float) -> float | None:
+        """ml for a drip that long from the bowl as it stands, or as it should."""
+        number = place.desk.now.stands_at() if place.desk else None
+        told: dict[str, Any] = {"temperature_c": place.desk.now.temperature_c} if place.desk else {}
+        low, high = place_window()
+        try:
+            return squeeze_for(
+                min(number or (low + high) / 2, BOUNDS["number"].high), length_mm=length_mm, wall=asked["wall"],
+                width_mm=asked["width_mm"], **({"temperature_c": 36.0} | told),
+            ).volume_ml  # fmt: skip
+        except CoatingError:
+            return None
+
+    @staticmethod
+    def _guides(row: GrownDrips, share: float) -> list[Any]:
+        """The unrolled side with each drip's outline, for paper."""
+        wide, high = row.tier.round_mm * share, row.tier.height_mm
+        lines = [np.array([(0.0, 0.0), (wide, 0.0), (wide, high), (0.0, high), (0.0, 0.0)])]
+        for middle, length, width in zip(middles_mm(row), row.lengths_mm, row.widths_mm, strict=True):
+            if middle <= wide:
+                lines.append(np.add(drip_outline(length, width), (middle, 0.0)))
+        return lines
+
+
+def place_window() -> tuple[float, float]:
+    """Numbers between which a drip runs as it should."""
+    from coating.flow.windows import window
+
+    return window("cake_drip").number

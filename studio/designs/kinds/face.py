@@ -1,0 +1,87 @@
+"""Lines over pieces: drizzle over a row, stripes, borders, dots, guides."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django import forms
+
+from coating.figures.sheet import sheet_of
+from coating.piece.amounts import BAG_HOLDS_G
+from coating.shape.face_lines import FACE_PATTERNS, Face, face_lines
+from studio.common.forms import CountField, LengthField
+from studio.designs.kinds.base import DesignForm, Kind, Worked
+from studio.designs.place import Place
+
+OUTLINES = [("round", "round"), ("oblong", "oblong"), ("ball", "a ball or dome")]
+DIPPED = [("1.0", "all over"), ("0.667", "two thirds"), ("0.5", "half"), ("0.333", "a third")]
+BALLS = ("ball", "berry", "marshmallow", "sweet")
+
+
+class FaceForm(DesignForm):
+    pattern = forms.ChoiceField(label="Pattern", choices=[(p.name, p.title) for p in FACE_PATTERNS.values()],
+                                initial="zigzag")  # fmt: skip
+    outline = forms.ChoiceField(label="The piece is", choices=OUTLINES, initial="round", widget=forms.RadioSelect)
+    width_mm = LengthField("core_mm", label="Across", initial=60.0, low=8)
+    height_mm = LengthField("core_mm", label="and high", initial=60.0, low=8)
+    dipped = forms.ChoiceField(label="Dipped", choices=DIPPED, initial="1.0", widget=forms.RadioSelect)
+    spacing_mm = LengthField("pitch_mm", label="From line to line", required=False, low=2)
+    row = CountField("count", label="In a row", initial=4, high=24)
+    count = CountField("count", label="In all", initial=24)
+    apart_mm = LengthField("shred_mm", label="Between two pieces", initial=15.0)
+    main = ("pattern", "outline", "width_mm", "height_mm", "dipped", "line_mm")
+    more = ("spacing_mm", "row", "count", "apart_mm", "hole_mm", "speed_mm_s")
+    pills = ("outline", "dipped")
+
+
+class FaceKind(Kind):
+    name, title, says, techniques, form = (
+        "face", "Lines over pieces", "Drizzle, stripes, borders and dots", ("drizzle", "dots", "lines"), FaceForm,
+    )  # fmt: skip
+
+    def first(self, place: Place) -> dict[str, Any]:
+        shown = {**super().first(place), "speed_mm_s": 60.0}
+        layer = place.layer
+        if layer is None:
+            return shown
+        mm, piece = layer.piece.size["mm"], layer.piece
+        dip = next((la for la in piece.stack if la.technique in ("dip", "angled_dip")), None)
+        share = str(float((dip.parameters if dip else {}).get("share", 1.0)))
+        outline = "ball" if piece.core in BALLS else "oblong" if len(mm) > 2 else "round"
+        wide, high = mm[0], mm[1] if outline == "oblong" else mm[0]
+        pattern = "dots" if layer.technique == "dots" else "zigzag" if layer.technique == "drizzle" else "stripes"
+        return shown | {
+            "width_mm": wide, "height_mm": high, "outline": outline, "count": piece.count + piece.spares,
+            "dipped": share if share in dict(DIPPED) else "1.0", "pattern": pattern,
+        }  # fmt: skip
+
+    def work(self, asked: dict[str, Any], place: Place) -> Worked:
+        over = FACE_PATTERNS[asked["pattern"]].over
+        technique = "drizzle" if over else "lettering"
+        line_mm = self.line_of(asked, place, technique)
+        round_ = asked["outline"] != "oblong"
+        high = asked["width_mm"] if round_ else asked["height_mm"]
+        face = Face(
+            asked["width_mm"], high, round_=round_, ball=asked["outline"] == "ball", dipped=float(asked["dipped"])
+        )
+        count, row = int(asked["count"]), min(int(asked["row"]), int(asked["count"]))
+        speed = asked["speed_mm_s"] if over else min(asked["speed_mm_s"], 20.0)
+        lines = face_lines(asked["pattern"], face, line_mm=line_mm, spacing_mm=asked.get("spacing_mm"), pieces=row,
+                           apart_mm=asked["apart_mm"], speed_mm_s=speed)  # fmt: skip
+        rows = -(-count // row)
+        goes_on_g, leaves_g = lines.one_g() * count, lines.row_g() * count / row
+        bag = self.bag_of(place, technique, line_mm, leaves_g, speed)
+        edges = [[(x + at, y) for x, y in face.outline.exterior.coords] for at in lines.places]
+        sheet = sheet_of(lines.row, lines.pattern.title, line_mm=line_mm, guides=edges,
+                         says=[f"{row} in a row", f"{lines.row_s:.0f} s a row"])  # fmt: skip
+        worked = Worked(place, self.window_of(technique), [sheet], line_mm, goes_on_g, lines.row_s * rows,
+                        lines.length_mm * count, lines.row.strokes * rows, bag, pieces=count)  # fmt: skip
+        fields = [[(x + at, y) for x, y in part.exterior.coords] for at in lines.places
+                  for part in getattr(face.field, "geoms", [face.field])]  # fmt: skip
+        drawn = sheet_of(lines.row, "", line_mm=line_mm, guides=[*edges, *fields])
+        worked.context = {
+            "lines": lines, "sheet": drawn, "pieces": drawn.guides[: len(edges)], "coats": drawn.guides[len(edges) :],
+            "count": count, "row": row, "rows": rows, "one_g": lines.one_g(), "leaves_g": leaves_g,
+            "a_bag": max(1, int(BAG_HOLDS_G / (leaves_g / count))) if leaves_g else count, "then": lines.pattern.then,
+        }  # fmt: skip
+        return worked

@@ -1,0 +1,189 @@
+"""Lace: a collar, half a collar, a panel or a standing arc, in panels that can be lifted while they bend."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from typing import Any
+
+from django import forms
+
+from coating.errors import OutOfBounds
+from coating.figures.sheet import Sheet, sheet_of
+from coating.heat.setting import Pliable, pliable_window
+from coating.shape.lace import PATTERNS, Lace, lace
+from coating.shape.lace.collar import FORMS
+from studio.common.forms import CountField, LengthField
+from studio.designs.kinds.base import DesignForm, Kind, Worked
+from studio.designs.place import Place
+
+WRAP_S = 60.0  # to lift a panel and lay it round
+FORM_WORDS = [("collar", "All the way round"), ("half", "Half way round"), ("panel", "One panel"),
+              ("arc", "An arc that stands")]  # fmt: skip
+FORM_SAYS = {"collar": "the collar", "half": "the half collar", "panel": "it", "arc": "the arc"}
+PLACES_C = {"fridge": 5.0}
+WIDE, LEFT, ROW = 470.0, 66.0, 30.0  # of the picture of times
+TURN_MIN = 0.25  # from panel to panel
+FULL = [("1", "airy"), ("2", "even"), ("3", "rich")]
+RAIL_WORDS = [("", "as the pattern has them"), ("none", "none"), ("top", "above"), ("bottom", "below"),
+              ("both", "above and below")]  # fmt: skip
+
+
+class LaceForm(DesignForm):
+    pattern = forms.ChoiceField(
+        label="Pattern", choices=[(p.name, p.title) for p in PATTERNS.values()], initial="stars"
+    )
+    shape = forms.ChoiceField(label="It goes", choices=FORM_WORDS, initial="collar", widget=forms.RadioSelect)
+    diameter_mm = LengthField("tier_mm", label="Tier, across", initial=180.0)
+    height_mm = LengthField("lace_height_mm", label="Lace, high", initial=45.0)
+    fullness = forms.ChoiceField(label="How full", choices=FULL, initial="2", widget=forms.RadioSelect)
+    where = forms.ChoiceField(label="It sets", choices=[("room", "in the room"), ("fridge", "in the fridge")],
+                              initial="room", widget=forms.RadioSelect)  # fmt: skip
+    pitch_mm = LengthField("pitch_mm", label="One repeat, about", required=False)
+    rails = forms.ChoiceField(label="Rails", choices=RAIL_WORDS, required=False)
+    overlap_mm = LengthField("overlap_mm", label="Ends overlap by", initial=12.0)
+    wall_mm = LengthField("wall_mm", label="Film or paper, thick", initial=0.3)
+    panel_mm = LengthField("page_mm", label="A panel is no longer than", initial=260.0, low=20)
+    seed = CountField("seed", label="Another draw", initial=1, low=1, high=9999)
+    main = ("pattern", "shape", "diameter_mm", "height_mm", "line_mm", "fullness")
+    more = ("pitch_mm", "rails", "where", "panel_mm", "overlap_mm", "wall_mm", "seed", "hole_mm", "speed_mm_s")
+    pills = ("shape", "fullness", "where")
+
+
+@dataclass(frozen=True)
+class Bar:
+    """A panel in time, drawn `WIDE` across: where its piping begins and how long it is, and the same of its lifting."""
+
+    title: str
+    y: float
+    pipe_x: float
+    pipe_wide: float
+    lift_x: float
+    lift_wide: float
+    says: str
+
+
+@dataclass(frozen=True)
+class Times:
+    """Bars of all panels, ticks with their minutes, and how high the picture is."""
+
+    bars: list[Bar]
+    ticks: list[tuple[float, str]]
+    high: float
+
+
+class LaceKind(Kind):
+    name, title, says, techniques, form, checks = (
+        "lace", "Lace", "A collar or panel that is lifted while it bends", ("lace",), LaceForm, True,
+    )  # fmt: skip
+
+    def first(self, place: Place) -> dict[str, Any]:
+        shown = super().first(place)
+        layer = place.layer
+        if layer is None:
+            return shown
+        mm = layer.piece.size["mm"]
+        if layer.piece.core == "cake_tier":
+            return shown | {"diameter_mm": mm[0], "height_mm": round(min(45.0, mm[1] * 0.6), 1)}
+        return shown | {"shape": "panel", "diameter_mm": max(50.0, min(600.0, mm[0]))}
+
+    def _bends(self, asked: dict[str, Any], place: Place, line_mm: float) -> Pliable | None:
+        """When a line can be lifted and bent; None where it never sets."""
+        warm_c = place.desk.now.temperature_c if place.desk else None
+        surround_c = PLACES_C.get(asked["where"], place.kitchen.room_c)
+        try:
+            return pliable_window(
+                line_mm, surround_c=surround_c, place=asked["where"], white=place.white, pour_c=warm_c
+            )  # fmt: skip
+        except OutOfBounds:
+            return None
+
+    def _lace(self, asked: dict[str, Any], place: Place) -> tuple[Lace, Pliable | None, float]:
+        line_mm = self.line_of(asked, place, "lace")
+        bends = self._bends(asked, place, line_mm)
+        window_s = max(5.0, (bends.until_min - bends.from_min) * 60 - WRAP_S) if bends else 600.0
+        found = lace(
+            asked["pattern"], diameter_mm=asked["diameter_mm"], height_mm=asked["height_mm"], line_mm=line_mm,
+            pitch_mm=asked.get("pitch_mm"), wall_mm=asked["wall_mm"], overlap_mm=asked["overlap_mm"],
+            window_s=window_s, speed_mm_s=asked["speed_mm_s"], fullness=int(asked["fullness"]),
+            rails=asked.get("rails") or "", share=FORMS[asked["shape"]], seed=int(asked["seed"]),
+            panel_mm=asked["panel_mm"],
+        )  # fmt: skip
+        return found, bends, window_s
+
+    def work(self, asked: dict[str, Any], place: Place) -> Worked:
+        found, bends, window_s = self._lace(asked, place)
+        line_mm = found.cell.line
+        sheets = self._sheets(found, bends)
+        goes_on_g = found.mass_g()
+        bag = self.bag_of(place, "lace", line_mm, goes_on_g, asked["speed_mm_s"])
+        worked = Worked(place, self.window_of("lace"), sheets, line_mm, goes_on_g, found.duration_s, found.length_mm,
+                        found.strokes, bag)  # fmt: skip
+        if bends is None:
+            worked.warnings.append("It is too warm here for it to set: let it set in the fridge.")
+        elif not found.fits:
+            worked.warnings.append("One repeat alone takes longer than it bends: a plainer or a lower pattern.")
+        if found.pattern.name == "meander" and found.rails == "none":
+            worked.warnings.append(
+                "Without rails a meander is one floppy thread: pipe it where it stays, or add rails."
+            )
+        drawings = list({id(d): d for d in found.drawings}.values())
+        at, placed = 0.0, []
+        for n, drawing in zip(found.panels, found.drawings, strict=True):
+            placed.append((at, drawings.index(drawing)))
+            at += n * found.cell.pitch
+        worked.context = {
+            "lace": found, "bends": bends, "times": self._times(found, bends),
+            "form_says": FORM_SAYS[asked["shape"]], "longest_s": max(found.seconds), "placed": placed,
+            "bits": [sheet_of(d, "", line_mm=line_mm) for d in drawings],
+            "cuts": [x for x, _ in placed[1:]], "strip_mm": found.strip_mm, "height_mm": asked["height_mm"],
+            "around_mm": found.around_mm, "window_s": window_s,
+        }  # fmt: skip
+        return worked
+
+    def _sheets(self, found: Lace, bends: Pliable | None) -> list[Sheet]:
+        """A sheet a panel; like panels share one, and it says how often."""
+        grouped: dict[int, list[int]] = {}
+        for i, drawing in enumerate(found.drawings):
+            grouped.setdefault(id(drawing), []).append(i)
+        sheets = []
+        for places in grouped.values():
+            first = places[0]
+            title = "Panel " + ", ".join(str(i + 1) for i in places) if len(found.panels) > 1 else "Lace"
+            words = [f"{found.seconds[first]:.0f} s to pipe"]
+            if bends:
+                words.append(f"lift it {bends.from_min:.0f} to {bends.until_min:.0f} min after")
+            wide = found.panels[first] * found.cell.pitch
+            guides = [[(0.0, 0.0), (0.0, found.cell.height)], [(wide, 0.0), (wide, found.cell.height)]]
+            sheets.append(sheet_of(found.drawings[first], title, line_mm=found.cell.line, guides=guides, says=words,
+                                   width_mm=wide, height_mm=found.cell.height))  # fmt: skip
+        return sheets
+
+    @staticmethod
+    def _times(found: Lace, bends: Pliable | None) -> Times | None:
+        """One panel after the other, each lifted as soon as its last line can be; None where nothing sets."""
+        if bends is None:
+            return None
+        spans, at = [], 0.0
+        for seconds in found.seconds:
+            end = at + seconds / 60
+            lift = end + bends.from_min
+            spans.append((at, end, lift, max(lift, at + bends.until_min)))
+            at = end + TURN_MIN
+        most = max(by for *_, by in spans)
+        scale = (WIDE - LEFT) / most
+        bars = [
+            Bar(f"Panel {i + 1}" if len(spans) > 1 else "Lace", ROW * i, LEFT + scale * begin, scale * (end - begin),
+                LEFT + scale * lift, scale * (by - lift), f"lift from {lift:.0f}, by {by:.0f} min")
+            for i, (begin, end, lift, by) in enumerate(spans)
+        ]  # fmt: skip
+        step = next(s for s in (1, 2, 5, 10, 20, 60, 600) if most / s <= 6)
+        ticks = [(LEFT + scale * m, f"{m}") for m in range(0, int(most) + 1, step)]
+        return Times(bars, ticks, ROW * len(bars) + 26)
+
+    def check(self, asked: dict[str, Any], place: Place) -> dict[str, Any]:
+        found = self._lace(asked, place)[0]
+        held = found.held
+        return {"held": held, "lace": found, "line_mm": found.cell.line, "height_mm": asked["height_mm"],
+                "strip_mm": found.strip_mm, "thin": held.at is not None and math.isfinite(held.bridge_mm),
+                "bend": 100 * found.cell.line / asked["diameter_mm"]}  # fmt: skip

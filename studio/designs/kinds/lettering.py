@@ -1,0 +1,103 @@
+"""Lettering: in a line, round an edge, on a plaque; to lift off or straight on the piece."""
+
+from __future__ import annotations
+
+import math
+from typing import Any
+
+import numpy as np
+from django import forms
+
+from coating.figures.sheet import sheet_of
+from coating.shape.curves import ellipse
+from coating.shape.fitting import Fitted, in_line, on_arc, on_plaque
+from coating.shape.lace.holds import beads, parts_of
+from coating.shape.legible import legible
+from coating.shape.lettering import FACES, LIFT_S, letters
+from coating.shape.order import AIR_MM_S, air_mm
+from studio.common.forms import LengthField
+from studio.designs.kinds.base import DesignForm, Kind, Worked
+from studio.designs.place import Place
+
+WHERE = [("line", "In a line"), ("above", "Round, above"), ("below", "Round, below"), ("round", "On a round plaque"),
+         ("oblong", "On an oblong plaque")]  # fmt: skip
+
+
+class LetteringForm(DesignForm):
+    text = forms.CharField(label="It says", initial="Clear skies", strip=True, max_length=200,
+                           widget=forms.Textarea(attrs={"rows": 2}))  # fmt: skip
+    face = forms.ChoiceField(label="Letters", choices=[(f.name, f.title) for f in FACES.values()], initial="cursive")
+    where = forms.ChoiceField(label="It goes", choices=WHERE, initial="line", widget=forms.RadioSelect)
+    width_mm = LengthField("page_mm", label="Room, across", initial=150.0, low=15, high=1000)
+    height_mm = LengthField("page_mm", label="Room, high", initial=60.0, low=10, high=1000)
+    cap_mm = LengthField("cap_mm", label="Capitals, high", required=False, help_text="As large as fits, if left out.")
+    lifted = forms.ChoiceField(label="It is", choices=[("", "piped where it stays"), ("yes", "lifted off")],
+                               required=False, widget=forms.RadioSelect)  # fmt: skip
+    order = forms.ChoiceField(label="Show", choices=[("", "how it looks"), ("yes", "the order of strokes")],
+                              required=False, widget=forms.RadioSelect)  # fmt: skip
+    main = ("text", "face", "where", "width_mm", "height_mm", "line_mm")
+    more = ("cap_mm", "lifted", "order", "hole_mm", "speed_mm_s")
+    pills = ("where", "lifted", "order")
+
+
+class LetteringKind(Kind):
+    name, title, says, techniques, form = (
+        "lettering", "Lettering", "Words in one stroke, as large as fits", ("lettering",), LetteringForm,
+    )  # fmt: skip
+
+    def first(self, place: Place) -> dict[str, Any]:
+        shown = {**super().first(place), "speed_mm_s": 15.0}
+        core = place.core
+        if core is None or place.layer is None:
+            return shown
+        wide = min(400.0, max(20.0, *place.layer.piece.size["mm"][:2]))
+        round_ = place.layer.piece.core in ("round_biscuit", "cake_tier")
+        return shown | {"width_mm": wide, "where": "round" if round_ else "line"}
+
+    def _fitted(self, asked: dict[str, Any]) -> Fitted:
+        text, face, where, cap = asked["text"], asked["face"], asked["where"], asked.get("cap_mm")
+        if where in ("above", "below"):
+            return on_arc(text, face=face, diameter_mm=asked["width_mm"], below=where == "below", cap_mm=cap)
+        if where == "line":
+            if cap:
+                found = letters(text, face=face, cap_mm=cap)
+                return Fitted(found.drawing, cap, (text,), found.undrawable)
+            return in_line(text, face=face, width_mm=asked["width_mm"])
+        high = None if where == "round" else asked["height_mm"]
+        return on_plaque(text, face=face, width_mm=asked["width_mm"], height_mm=high, most_cap_mm=cap or 60.0)
+
+    def work(self, asked: dict[str, Any], place: Place) -> Worked:
+        line_mm = self.line_of(asked, place, "lettering")
+        fitted = self._fitted(asked)
+        drawing, speed = fitted.drawing, asked["speed_mm_s"]
+        open_ = legible(asked["text"], face=asked["face"], cap_mm=fitted.cap_mm, line_mm=line_mm)
+        goes_on_g = drawing.mass_g(line_mm)
+        seconds = drawing.duration_s(speed, LIFT_S) + air_mm(drawing) / AIR_MM_S
+        bag = self.bag_of(place, "lettering", line_mm, goes_on_g, speed)
+        guides = self._edge(asked)
+        sheet = sheet_of(drawing, " / ".join(fitted.rows)[:60], line_mm=line_mm, guides=guides,
+                         says=[f"capitals {fitted.cap_mm:.0f} mm", f"{seconds:.0f} s to pipe"])  # fmt: skip
+        worked = Worked(place, self.window_of("lettering"), [sheet], line_mm, goes_on_g, seconds, drawing.length_mm,
+                        drawing.strokes, bag)  # fmt: skip
+        pieces = len(parts_of(beads(drawing, line_mm, quad_segs=4))) if asked.get("lifted") else 1
+        worked.context = {
+            "fitted": fitted, "open": open_, "sheet": sheet, "pieces": pieces, "lifted": asked.get("lifted"),
+            "numbered": bool(asked.get("order")), "smallest": open_.smallest_cap_mm, "text": asked["text"],
+        }  # fmt: skip
+        if fitted.undrawable:
+            worked.warnings.append(f"These cannot be drawn in these letters: {' '.join(fitted.undrawable)}")
+        if pieces > 1:
+            worked.warnings.append(
+                f"Lifted, it falls into {pieces} pieces: join the letters with a line, or use the joined letters."
+            )
+        return worked
+
+    @staticmethod
+    def _edge(asked: dict[str, Any]) -> list[Any]:
+        wide, high = asked["width_mm"], asked["height_mm"]
+        if asked["where"] in ("above", "below", "round"):
+            return [ellipse((0.0, 0.0), wide, wide, points=96)]
+        if asked["where"] == "oblong":
+            x, y = wide / 2, high / 2
+            return [np.array([(-x, -y), (x, -y), (x, y), (-x, y), (-x, -y)])]
+        return [np.array([(0.0, 0.0), (wide, 0.0)])] if math.isfinite(wide) else []

@@ -1,0 +1,104 @@
+"""Shapes to lift off: outlined and flooded, from our library or a maker's own."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django import forms
+
+from coating.errors import OutOfBounds, UnknownName
+from coating.figures.sheet import sheet_of
+from coating.flow.windows import window
+from coating.heat.setting import settings_by_place
+from coating.shape.areas import Areas
+from coating.shape.bag import hole_for
+from coating.shape.ready_shapes import READY, ready_shape
+from coating.shape.run_outs import run_out
+from coating.shape.strokes import BEAD_HEIGHT
+from studio.common.forms import CountField, LengthField
+from studio.designs.kinds.base import DesignForm, Kind, Worked
+from studio.designs.models import Shape
+from studio.designs.place import Place
+from studio.designs.shapes import areas_from
+
+FLOODED = [("half_set", "once the outline is half-set"), ("wet", "at once, wet into wet"), ("none", "outline only")]
+
+
+class RunOutForm(DesignForm):
+    shape = forms.ChoiceField(label="Shape", initial="comet")
+    width_mm = LengthField("page_mm", label="Across", initial=60.0, low=8, high=600)
+    count = CountField("count", label="How many", initial=12, high=400)
+    flood = forms.ChoiceField(label="Filled", choices=FLOODED, initial="half_set", widget=forms.RadioSelect)
+    second = forms.ChoiceField(label="Filled with", required=False)
+    depth_mm = LengthField(
+        "coat_mm", label="Filled so deep", required=False, help_text="Left out: a little under the outline."
+    )
+    main = ("shape", "width_mm", "count", "line_mm", "flood")
+    more = ("second", "depth_mm", "hole_mm", "speed_mm_s")
+    pills = ("flood",)
+
+    def __init__(self, *args: Any, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        mine = Shape.objects.for_kitchen(self.place.kitchen).values_list("pk", "name")
+        shapes, second = self.fields["shape"], self.fields["second"]
+        assert isinstance(shapes, forms.ChoiceField) and isinstance(second, forms.ChoiceField)
+        ours = [(s.name, s.title) for s in READY.values() if not s.small]
+        small = [(s.name, s.title) for s in READY.values() if s.small]
+        own = [("Yours", [(f"own:{pk}", name) for pk, name in mine])] if mine else []
+        shapes.choices = [*own, ("Shapes", ours), ("Small parts", small)]
+        second.choices = [("", "the same"), *kwargs["colours"]]
+
+
+class RunOutKind(Kind):
+    name, title, says, techniques, form = (
+        "run_out", "Shape to lift off", "An outline filled up, lifted when hard", ("flood", "lines"), RunOutForm,
+    )  # fmt: skip
+
+    def first(self, place: Place) -> dict[str, Any]:
+        shown = super().first(place)
+        return shown | ({"count": min(400, place.layer.piece.count)} if place.layer else {})
+
+    def _areas(self, asked: dict[str, Any], place: Place) -> Areas:
+        kind, _, pk = asked["shape"].partition(":")
+        if kind != "own":
+            return ready_shape(kind, width_mm=asked["width_mm"])
+        row = Shape.objects.for_kitchen(place.kitchen).filter(pk=pk).first()
+        if row is None:
+            raise UnknownName("That shape is not there any more: choose another.", field="shape")
+        return areas_from(row.areas).sized(asked["width_mm"])
+
+    def work(self, asked: dict[str, Any], place: Place) -> Worked:
+        line_mm, count = self.line_of(asked, place, "outline"), int(asked["count"])
+        shape = run_out(self._areas(asked, place), line_mm=line_mm, depth_mm=asked.get("depth_mm"),
+                        speed_mm_s=asked["speed_mm_s"])  # fmt: skip
+        filled = asked["flood"] != "none"
+        outline_g, flood_g = shape.outline_g() * count, shape.flood_g() * count if filled else 0.0
+        seconds = (shape.outline_s + (shape.flood_s if filled else 0.0)) * count
+        bag = self.bag_of(place, "outline", line_mm, outline_g, asked["speed_mm_s"])
+        says = [f"pipe {count}", f"outline {shape.outline_s:.0f} s, filling {shape.flood_s:.0f} s each"]
+        kind, _, own = asked["shape"].partition(":")
+        sheet = sheet_of(shape.outline, "Your shape" if own else READY[kind].title, line_mm=line_mm,
+                         areas=shape.flooded if filled else (), says=says)  # fmt: skip
+        sets = settings_by_place(shape.depth_mm, pour_c=36.0, room_c=place.kitchen.room_c, white=place.white)
+        dam = settings_by_place(line_mm * BEAD_HEIGHT, pour_c=36.0, room_c=place.kitchen.room_c, white=place.white)
+        worked = Worked(place, self.window_of("outline"), [sheet], line_mm, outline_g + flood_g, seconds,
+                        shape.outline.length_mm * count, shape.outline.strokes * count, bag, pieces=count)  # fmt: skip
+        flood_bag_hole = hole_for(4.0, window("flood").aim.yield_stress_pa)
+        worked.context = {
+            "shape": shape, "sheet": sheet, "count": count, "outline_g": outline_g, "flood_g": flood_g,
+            "filled": filled, "wet": asked["flood"] == "wet", "sets": sets.get("fridge") or sets.get("room"),
+            "dam": dam.get("room"), "flood_window": window("flood"), "flood_hole": flood_bag_hole,
+            "thin": [(x - sheet.left_mm, y - sheet.top_mm) for x, y in shape.thin_at],
+            "second_lab": place.lab_of(asked["second"]) if asked.get("second") else None,
+            "size": shape.areas.size_mm, "left_lines": len(shape.areas.lines),
+        }  # fmt: skip
+        if shape.thin_at:
+            where = f"{len(shape.thin_at)} places" if len(shape.thin_at) > 1 else "one place"
+            worked.warnings.append(f"Thin in {where}, ringed: lift it by its middle, or make it larger.")
+        if shape.pieces > 1:
+            worked.warnings.append(f"It is {shape.pieces} separate parts.")
+        if filled and not shape.flooded:
+            raise OutOfBounds(
+                "There is no room inside for a filling: a thinner line, or outline only.", field="line_mm"
+            )
+        return worked

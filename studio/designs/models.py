@@ -1,0 +1,71 @@
+"""Designs of what comes out of a bag, with their drawn numbers, and shapes that a maker brought."""
+
+from __future__ import annotations
+
+from functools import cached_property
+from typing import Any
+
+from django.db import models
+
+from coating.figures.sheet import Sheet, sheet_from
+from studio.common.models import KitchenOwned, KitchenQuerySet, Versioned
+from studio.pieces.models import WHITES, Colour, Layer
+
+
+class Design(KitchenOwned, Versioned):
+    """Something designed at its real size. `asked` is versioned JSON: {"v": 1, ...} as its form has it, in mm and s;
+    `drawn` the numbers that were drawn: {"v": 1, "sheets": [...], "goes_on_g", "seconds", "length_mm", "line_mm",
+    "window", "hole_mm"}. `stale` says why it could not be drawn anew when what it is for was changed.
+    """
+
+    KINDS = [("lace", "Lace"), ("drips", "Drips"), ("lettering", "Lettering"), ("run_out", "Shape to lift off"),
+             ("face", "Lines over pieces")]  # fmt: skip
+    name = models.CharField(max_length=80)
+    kind = models.CharField(max_length=10, choices=KINDS)
+    layer = models.ForeignKey(Layer, on_delete=models.SET_NULL, null=True, blank=True, related_name="designs")
+    colour = models.ForeignKey(Colour, on_delete=models.SET_NULL, null=True, blank=True, related_name="+")
+    white = models.CharField(max_length=12, choices=WHITES, default="coating")
+    asked = models.JSONField(default=dict)
+    drawn = models.JSONField(default=dict)
+    stale = models.CharField(max_length=300, blank=True)
+    since = models.DateTimeField(auto_now_add=True)
+
+    objects = KitchenQuerySet.as_manager()
+
+    class Meta:
+        ordering = ["-pk"]
+
+    def __str__(self) -> str:
+        return self.name
+
+    @cached_property
+    def sheets(self) -> list[Sheet]:
+        """Its templates."""
+        return [sheet_from(told) for told in self.drawn["sheets"]]
+
+
+class Shape(KitchenOwned, Versioned):
+    """A shape that a maker brought. `areas` is versioned JSON: {"v": 1, "parts": [[ring, ...], ...], "lines": [...]},
+    points in mm, flat. A traced picture keeps its grey dots, so that it can be traced again."""
+
+    name = models.CharField(max_length=80)
+    areas = models.JSONField(default=dict)
+    left_out = models.JSONField(default=list, blank=True)
+    picture = models.BinaryField(null=True, blank=True)
+    traced = models.JSONField(default=dict, blank=True)
+    since = models.DateTimeField(auto_now_add=True)
+
+    MOST_A_KITCHEN = 60
+    objects = KitchenQuerySet.as_manager()
+
+    class Meta:
+        ordering = ["-pk"]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+def design_of(layers: Any) -> dict[int, Design]:
+    """The newest design of each of these layers, by layer, without its drawn numbers."""
+    rows = Design.objects.filter(layer__in=layers).defer("drawn", "asked").order_by("pk")
+    return {row.layer_id: row for row in rows if row.layer_id}

@@ -1,0 +1,86 @@
+"""Templates to take away: PDF at true size, SVG, and practice sheets."""
+
+from __future__ import annotations
+
+import re
+
+from django.contrib import messages
+from django.http import Http404, HttpResponse
+from django.shortcuts import redirect
+from django.template.loader import render_to_string
+
+from coating.errors import CoatingError
+from coating.figures.practice import practice_sheets
+from coating.flow.ribbon import flow_word
+from coating.flow.windows import window
+from coating.quantities import length_text, mass_text
+from studio.common.measures import current
+from studio.common.requests import KitchenRequest
+from studio.common.sending import kitchen_required
+from studio.designs.models import Design
+from studio.designs.paper import Told
+from studio.designs.paper import template_pdf as pdf_of
+
+
+def _design(request: KitchenRequest, pk: int) -> Design:
+    found: Design = Design.objects.select_related("layer__piece__job", "colour").get_for(request.kitchen, pk=pk)
+    return found
+
+
+def _told(design: Design, film: bool) -> Told:
+    """Job, piece and count, then line, colour, flow in a word and seconds."""
+    drawn, measures = design.drawn, current()
+    piece = design.layer.piece if design.layer else None
+    job = f"{piece.job.name} · {piece.name}, {piece.count}" if piece else ""
+    colour = design.layer.colour if design.layer else design.colour
+    aim = window(drawn["window"]).aim
+    figures = [
+        f"{length_text(drawn['line_mm'], measures.length)} line", colour.name if colour else "plain",
+        flow_word(aim), f"{mass_text(drawn['goes_on_g'], measures.mass)} in all",
+        f"{drawn['seconds'] / 60:.0f} min in all" if drawn["seconds"] > 100 else f"{drawn['seconds']:.0f} s in all",
+    ]  # fmt: skip
+    return Told(design.name, job, " · ".join(figures), film)
+
+
+def _file(content: bytes | str, kind: str, name: str, suffix: str) -> HttpResponse:
+    response = HttpResponse(content, content_type=kind)
+    plain = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-")[:60] or "template"
+    response["Content-Disposition"] = f'inline; filename="{plain}.{suffix}"'
+    return response
+
+
+@kitchen_required
+def template_pdf(request: KitchenRequest, pk: int) -> HttpResponse:
+    """The template of a design on paper, mirrored for film where that is asked."""
+    design = _design(request, pk)
+    try:
+        made = pdf_of(design.sheets, _told(design, "film" in request.GET), paper=request.GET.get("paper", "A4"))
+    except CoatingError as refusal:
+        messages.error(request, refusal.message)
+        return redirect("designs:design", pk=pk)
+    return _file(made, "application/pdf", design.name, "pdf")
+
+
+@kitchen_required
+def template_svg(request: KitchenRequest, pk: int) -> HttpResponse:
+    """One sheet of a design as a drawing, in mm."""
+    design = _design(request, pk)
+    number = request.GET.get("sheet", "1")
+    sheets = design.sheets
+    if not number.isdecimal() or len(number) > 4 or not 1 <= int(number) <= len(sheets):
+        raise Http404("no such sheet")
+    sheet = sheets[int(number) - 1]
+    sheet = sheet.turned_over() if "film" in request.GET else sheet
+    text = render_to_string("designs/sheet.svg", {"sheet": sheet, "design": design})
+    return _file(text, "image/svg+xml", design.name, "svg")
+
+
+@kitchen_required
+def practice_pdf(request: KitchenRequest) -> HttpResponse:
+    """Sheets to practise on: put them under film or parchment."""
+    told = Told("Practice", request.kitchen.name, "under film or parchment; scrape off and melt again")
+    try:
+        made = pdf_of(practice_sheets(), told, paper=request.GET.get("paper", "A4"))
+    except CoatingError:
+        raise Http404("no such paper") from None
+    return _file(made, "application/pdf", "practice", "pdf")

@@ -1,0 +1,206 @@
+"""Studio: what will it look like, what do I pipe over?"""
+
+from __future__ import annotations
+
+import uuid
+from typing import Any
+
+from django.contrib import messages
+from django.http import Http404, HttpResponse
+from django.shortcuts import redirect, render
+from django.urls import reverse
+from django.views.decorators.http import require_POST
+
+from coating.errors import CoatingError
+from studio.common.forms import changed_meanwhile
+from studio.common.live import LiveView
+from studio.common.models import ChangedMeanwhile
+from studio.common.pages import page_of
+from studio.common.requests import KitchenRequest
+from studio.common.sending import kitchen_required, sent_once
+from studio.designs.actions import colours_of, keep
+from studio.designs.kinds import KIND_OF, KINDS
+from studio.designs.kinds.base import PAPERS, DesignForm, Kind, Worked
+from studio.designs.models import Design, Shape
+from studio.designs.place import Place
+from studio.designs.tiles import tiles
+from studio.pieces.models import Colour, Layer
+
+
+@kitchen_required
+def studio(request: KitchenRequest) -> HttpResponse:
+    """Every kind by its picture, and what was designed."""
+    mine = Design.objects.for_kitchen(request.kitchen).select_related("layer__piece__job", "colour")
+    page = page_of(request, mine, word="designs")
+    shapes = Shape.objects.for_kitchen(request.kitchen).defer("picture")[: Shape.MOST_A_KITCHEN]
+    return render(request, "designs/studio.html", {"tiles": tiles(), "page": page, "shapes": shapes, "papers": PAPERS})
+
+
+def _kind(name: str) -> Kind:
+    if name not in KINDS:
+        raise Http404("no such kind")
+    return KINDS[name]
+
+
+def _layer(request: KitchenRequest, pk: Any) -> Layer | None:
+    """The layer a design is for; another kitchen's does not exist."""
+    if not pk:
+        return None
+    layer: Layer = Layer.objects.select_related("piece__job", "colour").get_for(request.kitchen, pk=pk)
+    return layer
+
+
+def _place(request: KitchenRequest, data: Any, design: Design | None = None) -> Place:
+    """What it is for, and the colour and white that are asked for."""
+    layer = design.layer if design else _layer(request, data.get("layer"))
+    pk, white = data.get("colour"), data.get("white") or "coating"
+    colour = Colour.objects.for_kitchen(request.kitchen).filter(pk=pk).first() if str(pk or "").isdecimal() else None
+    return Place.of(request.kitchen, layer, colour, white)
+
+
+def _form(kind: Kind, place: Place, data: Any = None, initial: dict[str, Any] | None = None) -> DesignForm:
+    return kind.form(data, place=place, colours=colours_of(place.kitchen), initial=initial)
+
+
+def _reckoned(kind: Kind, form: DesignForm) -> Worked:
+    """What a (valid) form comes to. Raises CoatingError."""
+    return kind.work(form.asked(), form.place)
+
+
+def _page(
+    request: KitchenRequest, kind: Kind, form: DesignForm, design: Design | None, status: int = 200, refusal: str = ""
+) -> HttpResponse:  # fmt: skip
+    context: dict[str, Any] = {
+        "kind": kind, "form": form, "design": design, "place": form.place, "send_key": uuid.uuid4(), "refusal": refusal,
+        "papers": PAPERS,
+    }  # fmt: skip
+    shown = form
+    if not form.is_bound or not form.is_valid():
+        begun = design.asked | _kept(design) if design else kind.first(form.place)
+        values = {name: "" if value is None else value for name, value in begun.items()}
+        shown = _form(kind, form.place, values)
+        shown.is_valid()
+    if not refusal:
+        try:
+            context |= _told(kind, _reckoned(kind, shown))
+        except (CoatingError, KeyError) as problem:
+            context["refusal"] = getattr(problem, "message", "Look at the marked field.")
+    return render(request, "designs/design.html", context, status=status)
+
+
+def _kept(design: Design) -> dict[str, Any]:
+    return {"name": design.name, "colour": design.colour_id or "", "white": design.white, "layer": design.layer_id,
+            "version": design.version}  # fmt: skip
+
+
+def _told(kind: Kind, worked: Worked) -> dict[str, Any]:
+    """For the templates of its parts."""
+    result = {"goes_on_g": worked.goes_on_g, "seconds": worked.seconds, "length_mm": worked.length_mm}
+    return {"kind": kind, "worked": worked, "place": worked.place, "bag": worked.bag, "result": result,
+            **worked.context}  # fmt: skip
+
+
+@kitchen_required
+@sent_once
+def design_new(request: KitchenRequest, kind: str) -> HttpResponse:
+    """A new design of a kind, for a layer or by itself."""
+    known = _kind(kind)
+    if request.method == "POST":
+        return _save(request, known, None)
+    place = _place(request, request.GET)
+    begun = known.first(place)
+    asked = request.GET.get("pattern") or request.GET.get("shape")
+    if asked and len(asked) < 40:
+        begun |= {"pattern": asked} if "pattern" in request.GET else {"shape": asked}
+    return _page(request, known, _form(known, place, initial=begun), None)
+
+
+@kitchen_required
+def for_layer(request: KitchenRequest, pk: int) -> HttpResponse:
+    """The design of a layer, or a new one of the kind that it takes."""
+    layer = _layer(request, pk)
+    assert layer is not None
+    design = Design.objects.for_kitchen(request.kitchen).filter(layer=layer).first()
+    if design:
+        return redirect("designs:design", pk=design.pk)
+    kind = KIND_OF.get(layer.technique)
+    if kind is None:
+        raise Http404("nothing is designed for that layer")
+    return redirect(reverse("designs:new", args=[kind]) + f"?layer={pk}")
+
+
+def _design(request: KitchenRequest, pk: int) -> Design:
+    found: Design = Design.objects.select_related("layer__piece__job", "layer__colour", "colour").get_for(
+        request.kitchen, pk=pk
+    )
+    return found
+
+
+@kitchen_required
+@sent_once
+def design_page(request: KitchenRequest, pk: int) -> HttpResponse:
+    """A design that was kept."""
+    design = _design(request, pk)
+    kind = KINDS[design.kind]
+    if request.method == "POST":
+        return _save(request, kind, design)
+    place = Place.of(request.kitchen, design.layer, design.colour, design.white)
+    return _page(request, kind, _form(kind, place, initial={**design.asked, **_kept(design)}), design)
+
+
+def _save(request: KitchenRequest, kind: Kind, design: Design | None) -> HttpResponse:
+    form = _form(kind, _place(request, request.POST, design), request.POST,
+                 initial={**design.asked, **_kept(design)} if design else None)  # fmt: skip
+    if not form.is_valid():
+        return _page(request, kind, form, design, 422)
+    try:
+        kept = keep(request.kitchen, kind.name, form, _reckoned(kind, form), design)
+    except CoatingError as refusal:
+        field = refusal.fields.get("field")
+        form.add_error(field if field in form.fields else None, refusal.message)
+        return _page(request, kind, form, design, 422, refusal.message)
+    except ChangedMeanwhile:
+        assert design is not None
+        status = changed_meanwhile(form, Design.objects.get(pk=design.pk).version)
+        return _page(request, kind, form, design, status)
+    if request.POST.get("do") == "print":
+        return redirect(reverse("designs:template", args=[kept.pk]) + f"?paper={request.POST.get('paper', 'A4')[:8]}")
+    messages.success(request, f"{kept.name} is kept.")
+    return redirect("designs:design", pk=kept.pk)
+
+
+@kitchen_required
+@require_POST
+def design_remove(request: KitchenRequest, pk: int) -> HttpResponse:
+    """Take a design away; its layer keeps its amounts."""
+    _design(request, pk).delete()
+    return redirect("designs:studio")
+
+
+class DesignLive(LiveView):
+    """A design while it is changed: drawn first."""
+
+    def make_form(self, request: KitchenRequest, fields: dict[str, Any], **kwargs: Any) -> DesignForm:
+        self.kind = _kind(kwargs["kind"])
+        self.part_templates = {
+            "answer": self.kind.says_template, "picture": self.kind.picture_template,
+            "time": "designs/parts/time.html", "numbers": "designs/parts/numbers.html",
+        }  # fmt: skip
+        return _form(self.kind, _place(request, fields), fields)
+
+    def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> dict[str, Any]:
+        return _told(self.kind, _reckoned(self.kind, form))
+
+
+class DesignCheck(DesignLive):
+    """What takes longer, behind the drawing: does it stay in one piece?"""
+
+    def make_form(self, request: KitchenRequest, fields: dict[str, Any], **kwargs: Any) -> DesignForm:
+        form = super().make_form(request, fields, **kwargs)
+        if not self.kind.checks:
+            raise Http404("nothing is checked behind")
+        self.part_templates = {"held": "designs/parts/held.html"}
+        return form
+
+    def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> dict[str, Any]:
+        return self.kind.check(form.asked(), form.place)
