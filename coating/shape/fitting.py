@@ -5,13 +5,14 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
 import numpy as np
 
 from coating.errors import EmptyDrawing, OutOfBounds
 from coating.limits import check
+from coating.shape.curves import smoothed
 from coating.shape.lettering import Lettering, letters
 from coating.shape.strokes import Array, Drawing
 
@@ -30,6 +31,13 @@ class Fitted:
     undrawable: tuple[str, ...]
 
 
+def _drawn(text: str, face: str, cap_mm: float) -> Lettering:
+    """A text with its curves smoothed, corners kept."""
+    found = letters(text, face=face, cap_mm=cap_mm)
+    lines = tuple(smoothed(line) for line in found.drawing.lines)
+    return replace(found, drawing=Drawing(lines, found.drawing.presses, found.advance_mm))
+
+
 @lru_cache(maxsize=4096)
 def _width(text: str, face: str) -> float:
     """For each mm of cap height."""
@@ -41,17 +49,21 @@ def _reach(rows: tuple[str, ...], face: str) -> tuple[float, float]:
     """How far letters stand above their base line and hang below it, for each mm of cap height."""
     lows, highs = [], []
     for row in rows:
-        drawn = letters(row, face=face, cap_mm=_UNIT).drawing
+        drawn = _drawn(row, face, _UNIT).drawing
         ys = [line[:, 1] for line in drawn.lines] + [np.array([y]) for _, y in drawn.presses]
         lows.append(min(float(y.min()) for y in ys))
         highs.append(max(float(y.max()) for y in ys))
     return max(1.0, -min(lows) / _UNIT), max(0.0, max(highs) / _UNIT)
 
 
-def in_line(text: str, *, face: str, width_mm: float, most_cap_mm: float = 200.0) -> Fitted:
-    """As large as a width allows. Raises as `letters`, and OutOfBounds where it would be smaller than 3 mm."""
-    cap = _allowed(min(check("page_mm", width_mm, "width_mm") / _width(text, face), most_cap_mm))
-    found = letters(text, face=face, cap_mm=cap)
+def in_line(
+    text: str, *, face: str, width_mm: float, most_cap_mm: float = 200.0, cap_mm: float | None = None
+) -> Fitted:  # fmt: skip
+    """As large as a width allows, or with the capitals that are asked for. Raises as `letters`, and OutOfBounds where
+    it would be smaller than 3 mm."""
+    room = min(check("page_mm", width_mm, "width_mm") / _width(text, face), most_cap_mm)
+    cap = _allowed(room) if cap_mm is None else check("cap_mm", cap_mm)
+    found = _drawn(text, face, cap)
     return Fitted(found.drawing, cap, (text,), found.undrawable)
 
 
@@ -84,7 +96,7 @@ def on_arc(
     base = reach - cap * tight
     if base <= cap * (above if below else under) or wide * cap / base > 2 * math.pi:
         raise OutOfBounds("It would meet itself: smaller letters, or a larger piece.", field="cap_mm")
-    found = letters(text, face=face, cap_mm=cap)
+    found = _drawn(text, face, cap)
     if below:  # tops lie nearer the middle and shrink: more room between letters
         found = _tracked(text, face, cap, base)
     middle = found.advance_mm / 2
@@ -109,7 +121,7 @@ def _tracked(text: str, face: str, cap: float, base: float) -> Lettering:
             along += _width("n", face) * cap * 0.7 + apart
             continue
         try:
-            found = letters(letter, face=face, cap_mm=cap)
+            found = _drawn(letter, face, cap)
         except EmptyDrawing:
             missing[letter] = None
             continue
@@ -149,7 +161,7 @@ def on_plaque(
     cap, rows = _allowed(best[0]), best[1]
     lines, dots, missing = list[Array](), list[tuple[float, float]](), dict[str, None]()
     for row, base in zip(rows, _bases(len(rows), cap, _reach(rows, face)), strict=True):
-        found = letters(row, face=face, cap_mm=cap)
+        found = _drawn(row, face, cap)
         off = (-found.advance_mm / 2, base)
         lines += [np.add(line, off) for line in found.drawing.lines]
         dots += [(x + off[0], y + off[1]) for x, y in found.drawing.presses]

@@ -18,6 +18,7 @@ from coating.limits import check
 from coating.shape.strokes import Array, Drawing, joined
 
 CAP_UNITS, BASE_UNITS = 21.0, 9.0
+SPACE_UNITS = 10.0  # the faces' own gap between words is made for plotters
 HAND_MM_S, LIFT_S = 15.0, 1.5  # lettering; assumptions, editable
 MOST_LETTERS = 200
 
@@ -170,7 +171,7 @@ def letters(text: str, *, face: str = "futural", cap_mm: float = 15.0, join: boo
             continue
         lines += [np.add(line, (along, 0.0)) for line in letter.lines]
         dots += [(x + along, y) for x, y in letter.dots]
-        along += letter.advance
+        along += letter.advance if base != " " else SPACE_UNITS
     if not lines and not dots:
         raise EmptyDrawing("Nothing in that text can be drawn.", field="text", undrawable=missing)
     drawn = [

@@ -51,6 +51,13 @@ class Drawing:
         return self.length_mm / check("hand_speed_mm_s", hand_speed_mm_s) + self.strokes * lift_s
 
 
+def repeated(drawing: Drawing, places: Sequence[tuple[float, float]]) -> Drawing:
+    """The same drawing at each place, one after the other."""
+    lines = tuple(np.add(line, place) for place in places for line in drawing.lines)
+    dots = tuple((x + a, y + b) for a, b in places for x, y in drawing.presses)
+    return Drawing(lines, dots, drawing.width_mm)
+
+
 def length_of(line: Array) -> float:
     """Of a line of points, mm."""
     return float(np.hypot(*np.diff(line, axis=0).T).sum()) if len(line) > 1 else 0.0

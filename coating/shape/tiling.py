@@ -52,6 +52,17 @@ def pages_for(length_mm: float, usable_mm: float, overlap_mm: float = OVERLAP_MM
     return max(1, math.ceil((length_mm - overlap_mm) / (usable_mm - overlap_mm) - 1e-9))
 
 
+def in_rows(
+    count: int, width_mm: float, height_mm: float, *, apart_mm: float = 8.0,
+    room_mm: tuple[float, float] = (180.0, 220.0),
+) -> list[tuple[float, float]]:  # fmt: skip
+    """Where so many of a size lie in rows, no more than go on one page, and one at least."""
+    across = max(1, int((room_mm[0] + apart_mm) / (width_mm + apart_mm)))
+    down = max(1, int((room_mm[1] + apart_mm) / (height_mm + apart_mm)))
+    return [(i % across * (width_mm + apart_mm), i // across * (height_mm + apart_mm))
+            for i in range(min(count, across * down))]  # fmt: skip
+
+
 def tiling(
     width_mm: float, height_mm: float, *, paper: str = "A4", margin_mm: float = MARGIN_MM,
     overlap_mm: float = OVERLAP_MM, head_mm: float = 0.0, foot_mm: float = 0.0,

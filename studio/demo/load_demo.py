@@ -8,6 +8,7 @@ from datetime import timedelta
 
 from django.db import transaction
 
+from coating.piece.cores import KINDS as CORES
 from coating.piece.starts import start_called
 from studio.accounts.actions import make_kitchen
 from studio.accounts.models import Kitchen, User
@@ -19,9 +20,23 @@ from studio.common import clock
 from studio.common.templatetags.kitchen import UNIT_WORDS
 from studio.cupboard.actions import change_ingredient
 from studio.cupboard.models import Extra, Ingredient
+from studio.designs.actions import keep
+from studio.designs.kinds import KINDS
+from studio.designs.place import Place
 from studio.pieces.adapters import goes_on_g
 from studio.pieces.models import Colour, Job, Layer
-from studio.pieces.stacks import dipped, dripped, first_extras, in_colours, keep_piece, keep_together, plans_of
+from studio.pieces.stacks import (
+    VERSION,
+    LayerPlan,
+    PiecePlan,
+    dipped,
+    dripped,
+    first_extras,
+    in_colours,
+    keep_piece,
+    keep_together,
+    plans_of,
+)  # fmt: skip
 
 KEPT_FOR = timedelta(days=7)
 
@@ -54,6 +69,24 @@ def _build_more(job: Job, colours: dict[str, Colour]) -> None:
             keep_together(job, name, "variants", count, in_colours(plan, [colours[c] for c in also]))
         else:
             keep_piece(job, plan)
+
+
+def _design(job: Job, colours: dict[str, Colour]) -> None:
+    """An upper tier with lace and lettering, and designs for them, for the drip and for comets to lift off."""
+    collar, words = (LayerPlan(name, "coating", None, parameters={"v": VERSION, "length_mm": 3000.0})
+                     for name in ("lace", "lettering"))  # fmt: skip
+    tier = PiecePlan("Observatory cake, upper tier", 1, CORES["cake_tier"], (150.0, 100.0), (collar, words), 0)
+    upper = keep_piece(job, tier)
+    drip = Layer.objects.get(piece__job=job, technique="cake_drip")
+    lace_layer, word_layer = upper.layers.order_by("order")
+    for kind, name, layer, told in (
+        ("run_out", "Comets to lift off", None, {}), ("lettering", "Clear skies", word_layer, {"where": "line"}),
+        ("drips", "Midnight drip", drip, {"variation": 0.4}), ("lace", "Collar of star arcs", lace_layer, {}),
+    ):  # fmt: skip
+        place = Place.of(job.kitchen, layer, colours["Dusk blue"] if layer is None else None)
+        begun = {n: v for n, v in KINDS[kind].first(place).items() if n in KINDS[kind].asks}
+        asked = {"v": 1, **begun, **told}
+        keep(place, kind, name, asked, KINDS[kind].work(asked, place))
 
 
 def _say_prices(kitchen: Kitchen) -> None:
@@ -153,6 +186,7 @@ def open_demo_kitchen() -> Kitchen:
                    colour=colours["Midnight"], **drips)  # fmt: skip
     keep_piece(job, cake)
     _build_more(job, colours)
+    _design(job, colours)
     _say_prices(kitchen)
     kitchen.refresh_from_db()
     kitchen.bowls_to_show = _fill_bowls(_Maker(kitchen, job), layers)  # type: ignore[attr-defined]

@@ -11,7 +11,7 @@ from coating.piece.layers import LINE
 from coating.piece.layers import technique as technique_called
 from studio.accounts.models import Kitchen
 from studio.designs.kinds import KINDS
-from studio.designs.kinds.base import DesignForm, Worked
+from studio.designs.kinds.base import Worked
 from studio.designs.models import Design
 from studio.designs.place import Place
 from studio.pieces.models import Colour, Layer, Piece
@@ -20,25 +20,32 @@ _OF_THE_PIECE = ("diameter_mm", "height_mm", "width_mm")
 
 
 @transaction.atomic
-def keep(kitchen: Kitchen, kind: str, form: DesignForm, worked: Worked, design: Design | None) -> Design:
-    """Keep a design with its drawn numbers; its layer takes the amounts from it. Raises ChangedMeanwhile."""
-    data = form.cleaned_data
-    place = form.place
-    values: dict[str, Any] = {
-        "name": data["name"], "layer": place.layer, "colour": place.colour, "white": place.white,
-        "asked": form.asked(), "drawn": worked.drawn(), "stale": "",
-    }  # fmt: skip
-    if design is None:
-        if place.layer is not None:
-            Design.objects.filter(layer=place.layer).update(layer=None)
-        design = Design.objects.create(kitchen=kitchen, kind=kind, **values)
-    else:
-        for name, value in values.items():
-            setattr(design, name, value)
-        design.save_over(data["version"])
+def keep(place: Place, kind: str, name: str, asked: dict[str, Any], worked: Worked) -> Design:
+    """Keep a new design with its drawn numbers; its layer, which has one at most, takes the amounts from it."""
     if place.layer is not None:
-        feed(place.layer, worked.drawn())
+        Design.objects.filter(layer=place.layer).update(layer=None)
+    design = Design(kitchen=place.kitchen, kind=kind)
+    _fill(design, place, name, asked, worked)
+    design.save()
+    if place.layer is not None:
+        feed(place.layer, design.drawn)
     return design
+
+
+@transaction.atomic
+def keep_over(
+    design: Design, expected: int, place: Place, name: str, asked: dict[str, Any], worked: Worked
+) -> None:  # fmt: skip
+    """Keep a design that was changed. Raises ChangedMeanwhile."""
+    _fill(design, place, name, asked, worked)
+    design.save_over(expected)
+    if place.layer is not None:
+        feed(place.layer, design.drawn)
+
+
+def _fill(design: Design, place: Place, name: str, asked: dict[str, Any], worked: Worked) -> None:
+    design.name, design.layer, design.colour, design.white = name, place.layer, place.colour, place.white
+    design.asked, design.drawn, design.stale = asked, worked.drawn(), ""
 
 
 def feed(layer: Layer, drawn: dict[str, Any]) -> None:

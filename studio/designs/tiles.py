@@ -1,4 +1,4 @@
-"""The kinds of design as pictures to pick from."""
+"""Kinds, patterns and shapes as pictures to pick from."""
 
 from __future__ import annotations
 
@@ -7,55 +7,89 @@ from functools import lru_cache
 
 from coating.figures.sheet import Sheet, sheet_of
 from coating.figures.tier import TierView, turned_view
-from coating.shape.face_lines import Face, face_lines
+from coating.shape.face_lines import FACE_PATTERNS, Face, FaceLines, face_lines
 from coating.shape.fitting import in_line
 from coating.shape.grown_drips import grown_drips
 from coating.shape.lace import PATTERNS
 from coating.shape.lace.collar import strip
 from coating.shape.lace.patterns import Cell
+from coating.shape.lettering import FACES
 from coating.shape.pieces import CakeTier
-from coating.shape.ready_shapes import ready_shape
+from coating.shape.ready_shapes import READY, ready_shape
 from coating.shape.run_outs import run_out
-from studio.designs.kinds import KINDS
+
+BISCUIT = "#dcbf8d"
 
 
 @dataclass(frozen=True)
-class KindTile:
-    """A kind, its words, and its picture: a sheet, or a tier."""
+class Tile:
+    """Something to pick: its key, its words, and its picture, with what fills it where that is another shade."""
 
     name: str
     title: str
-    says: str
-    sheet: Sheet | None
-    tier: TierView | None
+    sheet: Sheet
+    fill: str = ""
 
 
 @lru_cache(maxsize=1)
-def tiles() -> tuple[KindTile, ...]:
-    """One of each."""
-    shape = run_out(ready_shape("comet", width_mm=60), line_mm=1.6)
-    row = face_lines("zigzag", Face(50, 50), line_mm=1.6, pieces=2)
-    edges = [[(x + at, y) for x, y in row.face.outline.exterior.coords] for at in row.places]
-    pictures = {
-        "lace": sheet_of(strip(PATTERNS["stars"], Cell(30.0, 44.0, 1.6), "top", 3), "", line_mm=1.6),
-        "lettering": sheet_of(in_line("Look up", face="cursive", width_mm=100).drawing, "", line_mm=1.8),
-        "run_out": sheet_of(shape.outline, "", line_mm=1.6, areas=shape.flooded),
-        "face": sheet_of(row.row, "", line_mm=1.6, guides=edges),
-    }
-    drips = grown_drips(CakeTier(120, 80), spacing_mm=24, length_mm=34, width_mm=10, variation=0.35, seed=3)
-    tier = turned_view([drips], turn_deg=10)
+def lace_tiles() -> tuple[Tile, ...]:
+    """Every lace, two repeats of it."""
     return tuple(
-        KindTile(k.name, k.title, k.says, pictures.get(k.name), tier if k.name == "drips" else None)
-        for k in KINDS.values()
+        Tile(p.name, p.title, sheet_of(strip(p, Cell(28.0, 40.0, 1.7), p.rails, 2), "", line_mm=1.7))
+        for p in PATTERNS.values()
     )
 
 
 @lru_cache(maxsize=1)
-def pattern_tiles() -> tuple[tuple[str, str, Sheet], ...]:
-    """Every lace pattern, two repeats of it."""
+def shape_tiles() -> tuple[Tile, ...]:
+    """Every shape of the library."""
     found = []
-    for pattern in PATTERNS.values():
-        rails = pattern.rails
-        drawn = strip(pattern, Cell(28.0, 40.0, 1.6), rails, 2)
-        found.append((pattern.name, pattern.title, sheet_of(drawn, "", line_mm=1.6)))
+    for known in READY.values():
+        made = run_out(ready_shape(known.name, width_mm=50), line_mm=1.7)
+        found.append(Tile(known.name, known.title, sheet_of(made.outline, "", line_mm=1.7, areas=made.flooded)))
     return tuple(found)
+
+
+def _on_pieces(row: FaceLines) -> Sheet:
+    from shapely.affinity import translate
+
+    pieces = [translate(row.face.outline, at) for at in row.places]
+    return sheet_of(row.row, "", line_mm=1.7, areas=pieces)
+
+
+@lru_cache(maxsize=1)
+def face_tiles() -> tuple[Tile, ...]:
+    """Every pattern on one piece."""
+    face = Face(50, 50)
+    return tuple(
+        Tile(p.name, p.title, _on_pieces(face_lines(p.name, face, line_mm=1.7)), BISCUIT)
+        for p in FACE_PATTERNS.values()
+    )
+
+
+@lru_cache(maxsize=1)
+def letter_tiles() -> tuple[Tile, ...]:
+    """Every face."""
+    return tuple(
+        Tile(f.name, f.title, sheet_of(in_line("Up we go", face=f.name, width_mm=90).drawing, "", line_mm=1.6))
+        for f in FACES.values()
+    )
+
+
+@lru_cache(maxsize=1)
+def kind_sheets() -> dict[str, Tile]:
+    """The picture of each kind that is drawn on a sheet."""
+    return {
+        "lace": Tile("lace", "", sheet_of(strip(PATTERNS["stars"], Cell(30.0, 44.0, 1.6), "top", 3), "", line_mm=1.6)),
+        "lettering": Tile("lettering", "", sheet_of(in_line("Look up", face="cursive", width_mm=100).drawing, "",
+                                                    line_mm=1.8)),
+        "run_out": shape_tiles()[1],
+        "face": Tile("face", "", _on_pieces(face_lines("zigzag", Face(50, 50), line_mm=1.7, pieces=2)), BISCUIT),
+    }  # fmt: skip
+
+
+@lru_cache(maxsize=1)
+def kind_tier() -> TierView:
+    """The picture of drips."""
+    drips = grown_drips(CakeTier(120, 80), spacing_mm=24, length_mm=34, width_mm=10, variation=0.35, seed=3)
+    return turned_view([drips], turn_deg=10)

@@ -6,24 +6,26 @@ import uuid
 from typing import Any
 
 from django.contrib import messages
+from django.forms import ChoiceField
 from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_POST
 
 from coating.errors import CoatingError
+from coating.shape.tiling import PAPERS
 from studio.common.forms import changed_meanwhile
 from studio.common.live import LiveView
 from studio.common.models import ChangedMeanwhile
 from studio.common.pages import page_of
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
-from studio.designs.actions import colours_of, keep
+from studio.designs.actions import colours_of, keep, keep_over
 from studio.designs.kinds import KIND_OF, KINDS
-from studio.designs.kinds.base import PAPERS, DesignForm, Kind, Worked
+from studio.designs.kinds.base import DesignForm, Kind, Worked
 from studio.designs.models import Design, Shape
 from studio.designs.place import Place
-from studio.designs.tiles import tiles
+from studio.designs.tiles import kind_sheets, kind_tier, lace_tiles, shape_tiles
 from studio.pieces.models import Colour, Layer
 
 
@@ -33,7 +35,11 @@ def studio(request: KitchenRequest) -> HttpResponse:
     mine = Design.objects.for_kitchen(request.kitchen).select_related("layer__piece__job", "colour")
     page = page_of(request, mine, word="designs")
     shapes = Shape.objects.for_kitchen(request.kitchen).defer("picture")[: Shape.MOST_A_KITCHEN]
-    return render(request, "designs/studio.html", {"tiles": tiles(), "page": page, "shapes": shapes, "papers": PAPERS})
+    context = {
+        "kinds": [(k, kind_sheets().get(k.name)) for k in KINDS.values()], "tier": kind_tier(), "page": page,
+        "shapes": shapes, "laces": lace_tiles(), "ready": shape_tiles(),
+    }  # fmt: skip
+    return render(request, "designs/studio.html", context)
 
 
 def _kind(name: str) -> Kind:
@@ -72,7 +78,7 @@ def _page(
 ) -> HttpResponse:  # fmt: skip
     context: dict[str, Any] = {
         "kind": kind, "form": form, "design": design, "place": form.place, "send_key": uuid.uuid4(), "refusal": refusal,
-        "papers": PAPERS,
+        "papers": tuple(PAPERS),
     }  # fmt: skip
     shown = form
     if not form.is_bound or not form.is_valid():
@@ -85,7 +91,24 @@ def _page(
             context |= _told(kind, _reckoned(kind, shown))
         except (CoatingError, KeyError) as problem:
             context["refusal"] = getattr(problem, "message", "Look at the marked field.")
+        if kind.checks and "check" in request.GET and shown.is_valid() and "worked" in context:
+            context |= {"checked": True, **kind.check(shown.asked(), form.place)}
+    context |= _picks(form, kind)
     return render(request, "designs/design.html", context, status=status)
+
+
+def _picks(form: DesignForm, kind: Kind) -> dict[str, Any]:
+    """What is picked by its picture, what else can be, and whether it is picked now."""
+    if not kind.pick:
+        return {}
+    field, now = form.fields[kind.pick], str(form[kind.pick].value())
+    assert isinstance(field, ChoiceField)
+    groups: list[Any] = list(field.widget.choices)  # type: ignore[attr-defined]
+    own = [pair for _, pairs in groups if not isinstance(pairs, str) for pair in pairs if ":" in str(pair[0])]
+    return {
+        "picks": [(tile, tile.name == now) for tile in kind.tiles()], "pick_errors": form[kind.pick].errors,
+        "own_picks": [(value, title, str(value) == now) for value, title in own],
+    }  # fmt: skip
 
 
 def _kept(design: Design) -> dict[str, Any]:
@@ -154,7 +177,11 @@ def _save(request: KitchenRequest, kind: Kind, design: Design | None) -> HttpRes
     if not form.is_valid():
         return _page(request, kind, form, design, 422)
     try:
-        kept = keep(request.kitchen, kind.name, form, _reckoned(kind, form), design)
+        worked, name = _reckoned(kind, form), form.cleaned_data["name"]
+        if design is None:
+            design = keep(form.place, kind.name, name, form.asked(), worked)
+        else:
+            keep_over(design, form.cleaned_data["version"], form.place, name, form.asked(), worked)
     except CoatingError as refusal:
         field = refusal.fields.get("field")
         form.add_error(field if field in form.fields else None, refusal.message)
@@ -164,9 +191,10 @@ def _save(request: KitchenRequest, kind: Kind, design: Design | None) -> HttpRes
         status = changed_meanwhile(form, Design.objects.get(pk=design.pk).version)
         return _page(request, kind, form, design, status)
     if request.POST.get("do") == "print":
-        return redirect(reverse("designs:template", args=[kept.pk]) + f"?paper={request.POST.get('paper', 'A4')[:8]}")
-    messages.success(request, f"{kept.name} is kept.")
-    return redirect("designs:design", pk=kept.pk)
+        paper = request.POST.get("paper", "A4")
+        return redirect(reverse("designs:template", args=[design.pk]) + f"?paper={paper if paper in PAPERS else 'A4'}")
+    messages.success(request, f"{design.name} is kept.")
+    return redirect("designs:design", pk=design.pk)
 
 
 @kitchen_required
@@ -199,7 +227,7 @@ class DesignCheck(DesignLive):
         form = super().make_form(request, fields, **kwargs)
         if not self.kind.checks:
             raise Http404("nothing is checked behind")
-        self.part_templates = {"held": "designs/parts/held.html"}
+        self.part_templates = {"held": "designs/parts/held.html", "ring": "designs/parts/ring.html"}
         return form
 
     def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> dict[str, Any]:

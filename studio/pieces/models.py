@@ -109,6 +109,8 @@ def _complete(jobs: list[Job], kitchen: Any) -> None:
         uses.setdefault(use.layer_id, []).append(use)
     colours = {c.pk: c for c in Colour.objects.for_kitchen(kitchen)}
     extras = {e.pk: e for e in Extra.objects.for_kitchen(kitchen)}
+    designs = apps.get_model("designs", "Design")._default_manager.filter(layer__piece__job__in=jobs)
+    drawn = {d.layer_id: d for d in designs.only("name", "stale", "layer_id")}
     for job in jobs:
         families = {f.pk: f for f in job.families.all()}
         for piece in job.pieces.all():
@@ -117,7 +119,7 @@ def _complete(jobs: list[Job], kitchen: Any) -> None:
             for layer in piece.stack:
                 layer.piece = piece
                 layer.colour, layer.extra = colours.get(layer.colour_id or 0), extras.get(layer.extra_id or 0)
-                layer.poured = uses.get(layer.pk, [])
+                layer.poured, layer.design = uses.get(layer.pk, []), drawn.get(layer.pk)
 
 
 class Job(KitchenOwned, Versioned):
@@ -216,6 +218,11 @@ class Layer(KitchenOwned, Versioned):
 
     def __str__(self) -> str:
         return f"{self.technique} of {self.piece}"
+
+    @cached_property
+    def design(self) -> Any:
+        """What it was designed as in the studio, if it was; put in place for a whole job."""
+        return self.designs.first()
 
     @cached_property
     def poured(self) -> list[Any]:

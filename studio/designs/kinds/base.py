@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -13,10 +14,11 @@ from coating.plan.quantities import BAG_LOSS_G, quantity
 from coating.shape.bag import Bag, bag_for, line_from
 from studio.common.forms import LengthField, NumberField
 from studio.designs.place import Place
+from studio.designs.tiles import Tile
 from studio.pieces.models import WHITES
 from studio.pieces.techniques.base import StackNeed
 
-PAPERS = [("A4", "A4"), ("Letter", "Letter")]
+NOT_ASKED = ("name", "colour", "white", "layer", "version")
 
 
 class DesignForm(forms.Form):
@@ -46,8 +48,7 @@ class DesignForm(forms.Form):
 
     def asked(self) -> dict[str, Any]:
         """The (valid) form as it is kept."""
-        left = ("name", "colour", "white", "layer", "version")
-        return {"v": 1, **{name: value for name, value in self.cleaned_data.items() if name not in left}}
+        return {"v": 1, **{name: value for name, value in self.cleaned_data.items() if name not in NOT_ASKED}}
 
     def shown(self, names: tuple[str, ...]) -> list[tuple[Any, bool]]:
         """Fields, and whether they are pills."""
@@ -109,6 +110,17 @@ class Kind:
     techniques: tuple[str, ...] = ()
     form: type[DesignForm] = DesignForm
     checks = False
+    pick = ""  # the field that is picked by picture
+    pick_word = "Pattern"
+
+    @property
+    def asks(self) -> list[str]:
+        """Names of what is kept of its form."""
+        return [name for name in self.form.base_fields if name not in NOT_ASKED]
+
+    def tiles(self) -> Sequence[Tile]:
+        """What its `pick` can be, by picture; what else it can be is a list beside them."""
+        return ()
 
     @property
     def says_template(self) -> str:

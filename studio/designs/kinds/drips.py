@@ -54,7 +54,7 @@ class DripsForm(DesignForm):
         "variation",
         "seed",
     )
-    more = ("flooded", "wall", "turn")
+    more = ("flooded", "wall")
     pills = ("arranged", "flooded", "wall")
 
     def __init__(self, *args: Any, **kwargs: Any) -> None:
@@ -102,7 +102,8 @@ class DripsKind(Kind):
         first_g = (each[0] if each else sum(drips_g[i] for i in shown)) + row.rim_g * share + top_g
         second_g = each[1] if each else rows[0].mass_g if len(rows) > 1 else 0.0
         seconds = A_DRIP_S * (len(shown) + (len(rows[0].gaps_mm) if len(rows) > 1 else 0))
-        sheet = sheet_of(Drawing(()), "Side of the tier", line_mm=1.0, guides=self._guides(row, share),
+        frame, shapes = self._side(row, share)
+        sheet = sheet_of(Drawing(()), "Side of the tier", line_mm=1.0, guides=[frame], areas=shapes,
                          says=[f"{len(shown)} drips", "lay it round the tin and mark where each begins"])  # fmt: skip
         bag = self.bag_of(place, "cake_drip", 6.0, first_g + second_g, 30.0)
         worked = Worked(place, self.window_of("cake_drip"), [sheet], 6.0, first_g, seconds, 0.0, len(shown), bag)
@@ -115,6 +116,7 @@ class DripsKind(Kind):
                                                         for k in range(in_turn)],
             "under": side_paths(rows[0]) if len(rows) > 1 else [], "view": view, "share": share,
             "second_g": second_g, "squeeze": self._squeeze(asked, place, asked["length_mm"]),
+            "squeezes": [(mm, self._squeeze(asked, place, mm)) for mm in self._steps(row)],
             "longest": max(row.lengths_mm), "shortest": min(row.lengths_mm), "arranged": asked["arranged"],
             "shades": self._shades(asked, place, len(rows), in_turn), "rim_to_mm": share * around,
         }  # fmt: skip
@@ -144,14 +146,23 @@ class DripsKind(Kind):
             return None
 
     @staticmethod
-    def _guides(row: GrownDrips, share: float) -> list[Any]:
-        """The unrolled side with each drip's outline, for paper."""
+    def _steps(row: GrownDrips) -> list[float]:
+        """From the shortest to the longest in four."""
+        low, high = min(row.lengths_mm), max(row.lengths_mm)
+        return [low + (high - low) * i / 3 for i in range(4)] if high - low > 2 else [low]
+
+    @staticmethod
+    def _side(row: GrownDrips, share: float) -> tuple[Any, list[Any]]:
+        """The side laid out flat as a frame, and the rim with its drips, for paper."""
+        from shapely import Polygon, box, unary_union
+
         wide, high = row.tier.round_mm * share, row.tier.height_mm
-        lines = [np.array([(0.0, 0.0), (wide, 0.0), (wide, high), (0.0, high), (0.0, 0.0)])]
-        for middle, length, width in zip(middles_mm(row), row.lengths_mm, row.widths_mm, strict=True):
-            if middle <= wide:
-                lines.append(np.add(drip_outline(length, width), (middle, 0.0)))
-        return lines
+        frame = np.array([(0.0, 0.0), (wide, 0.0), (wide, high), (0.0, high), (0.0, 0.0)])
+        told = zip(middles_mm(row), row.lengths_mm, row.widths_mm, strict=True)
+        drips = [
+            Polygon(np.add(drip_outline(long, across), (x, 0.0))).buffer(0) for x, long, across in told if x <= wide
+        ]
+        return frame, [unary_union([box(0, 0, wide, RIM_MM), *drips]).intersection(box(0, 0, wide, high))]
 
 
 def place_window() -> tuple[float, float]:

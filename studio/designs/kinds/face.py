@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Any
 
 from django import forms
@@ -12,6 +13,7 @@ from coating.shape.face_lines import FACE_PATTERNS, Face, face_lines
 from studio.common.forms import CountField, LengthField
 from studio.designs.kinds.base import DesignForm, Kind, Worked
 from studio.designs.place import Place
+from studio.designs.tiles import Tile, face_tiles
 
 OUTLINES = [("round", "round"), ("oblong", "oblong"), ("ball", "a ball or dome")]
 DIPPED = [("1.0", "all over"), ("0.667", "two thirds"), ("0.5", "half"), ("0.333", "a third")]
@@ -29,7 +31,7 @@ class FaceForm(DesignForm):
     row = CountField("count", label="In a row", initial=4, high=24)
     count = CountField("count", label="In all", initial=24)
     apart_mm = LengthField("shred_mm", label="Between two pieces", initial=15.0)
-    main = ("pattern", "outline", "width_mm", "height_mm", "dipped", "line_mm")
+    main = ("outline", "width_mm", "height_mm", "dipped", "line_mm")
     more = ("spacing_mm", "row", "count", "apart_mm", "hole_mm", "speed_mm_s")
     pills = ("outline", "dipped")
 
@@ -38,6 +40,10 @@ class FaceKind(Kind):
     name, title, says, techniques, form = (
         "face", "Lines over pieces", "Drizzle, stripes, borders and dots", ("drizzle", "dots", "lines"), FaceForm,
     )  # fmt: skip
+    pick = "pattern"
+
+    def tiles(self) -> Sequence[Tile]:
+        return face_tiles()
 
     def first(self, place: Place) -> dict[str, Any]:
         shown = {**super().first(place), "speed_mm_s": 60.0}

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -16,6 +17,7 @@ from coating.shape.lace.collar import FORMS
 from studio.common.forms import CountField, LengthField
 from studio.designs.kinds.base import DesignForm, Kind, Worked
 from studio.designs.place import Place
+from studio.designs.tiles import Tile, lace_tiles
 
 WRAP_S = 60.0  # to lift a panel and lay it round
 FORM_WORDS = [("collar", "All the way round"), ("half", "Half way round"), ("panel", "One panel"),
@@ -45,7 +47,7 @@ class LaceForm(DesignForm):
     wall_mm = LengthField("wall_mm", label="Film or paper, thick", initial=0.3)
     panel_mm = LengthField("page_mm", label="A panel is no longer than", initial=260.0, low=20)
     seed = CountField("seed", label="Another draw", initial=1, low=1, high=9999)
-    main = ("pattern", "shape", "diameter_mm", "height_mm", "line_mm", "fullness")
+    main = ("shape", "diameter_mm", "height_mm", "line_mm", "fullness")
     more = ("pitch_mm", "rails", "where", "panel_mm", "overlap_mm", "wall_mm", "seed", "hole_mm", "speed_mm_s")
     pills = ("shape", "fullness", "where")
 
@@ -76,6 +78,10 @@ class LaceKind(Kind):
     name, title, says, techniques, form, checks = (
         "lace", "Lace", "A collar or panel that is lifted while it bends", ("lace",), LaceForm, True,
     )  # fmt: skip
+    pick = "pattern"
+
+    def tiles(self) -> Sequence[Tile]:
+        return lace_tiles()
 
     def first(self, place: Place) -> dict[str, Any]:
         shown = super().first(place)

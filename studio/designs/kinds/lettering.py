@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from typing import Any
 
 import numpy as np
@@ -13,11 +14,12 @@ from coating.shape.curves import ellipse
 from coating.shape.fitting import Fitted, in_line, on_arc, on_plaque
 from coating.shape.lace.holds import beads, parts_of
 from coating.shape.legible import legible
-from coating.shape.lettering import FACES, LIFT_S, letters
+from coating.shape.lettering import FACES, LIFT_S
 from coating.shape.order import AIR_MM_S, air_mm
 from studio.common.forms import LengthField
 from studio.designs.kinds.base import DesignForm, Kind, Worked
 from studio.designs.place import Place
+from studio.designs.tiles import Tile, letter_tiles
 
 WHERE = [("line", "In a line"), ("above", "Round, above"), ("below", "Round, below"), ("round", "On a round plaque"),
          ("oblong", "On an oblong plaque")]  # fmt: skip
@@ -35,7 +37,7 @@ class LetteringForm(DesignForm):
                                required=False, widget=forms.RadioSelect)  # fmt: skip
     order = forms.ChoiceField(label="Show", choices=[("", "how it looks"), ("yes", "the order of strokes")],
                               required=False, widget=forms.RadioSelect)  # fmt: skip
-    main = ("text", "face", "where", "width_mm", "height_mm", "line_mm")
+    main = ("text", "where", "width_mm", "height_mm", "line_mm")
     more = ("cap_mm", "lifted", "order", "hole_mm", "speed_mm_s")
     pills = ("where", "lifted", "order")
 
@@ -44,6 +46,10 @@ class LetteringKind(Kind):
     name, title, says, techniques, form = (
         "lettering", "Lettering", "Words in one stroke, as large as fits", ("lettering",), LetteringForm,
     )  # fmt: skip
+    pick, pick_word = "face", "Letters"
+
+    def tiles(self) -> Sequence[Tile]:
+        return letter_tiles()
 
     def first(self, place: Place) -> dict[str, Any]:
         shown = {**super().first(place), "speed_mm_s": 15.0}
@@ -59,10 +65,7 @@ class LetteringKind(Kind):
         if where in ("above", "below"):
             return on_arc(text, face=face, diameter_mm=asked["width_mm"], below=where == "below", cap_mm=cap)
         if where == "line":
-            if cap:
-                found = letters(text, face=face, cap_mm=cap)
-                return Fitted(found.drawing, cap, (text,), found.undrawable)
-            return in_line(text, face=face, width_mm=asked["width_mm"])
+            return in_line(text, face=face, width_mm=asked["width_mm"], cap_mm=cap)
         high = None if where == "round" else asked["height_mm"]
         return on_plaque(text, face=face, width_mm=asked["width_mm"], height_mm=high, most_cap_mm=cap or 60.0)
 

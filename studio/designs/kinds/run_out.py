@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Any
 
 from django import forms
+from shapely.affinity import translate
 
 from coating.errors import OutOfBounds, UnknownName
 from coating.figures.sheet import sheet_of
@@ -14,12 +16,14 @@ from coating.shape.areas import Areas
 from coating.shape.bag import hole_for
 from coating.shape.ready_shapes import READY, ready_shape
 from coating.shape.run_outs import run_out
-from coating.shape.strokes import BEAD_HEIGHT
+from coating.shape.strokes import BEAD_HEIGHT, repeated
+from coating.shape.tiling import in_rows
 from studio.common.forms import CountField, LengthField
 from studio.designs.kinds.base import DesignForm, Kind, Worked
 from studio.designs.models import Shape
 from studio.designs.place import Place
 from studio.designs.shapes import areas_from
+from studio.designs.tiles import Tile, shape_tiles
 
 FLOODED = [("half_set", "once the outline is half-set"), ("wet", "at once, wet into wet"), ("none", "outline only")]
 
@@ -33,7 +37,7 @@ class RunOutForm(DesignForm):
     depth_mm = LengthField(
         "coat_mm", label="Filled so deep", required=False, help_text="Left out: a little under the outline."
     )
-    main = ("shape", "width_mm", "count", "line_mm", "flood")
+    main = ("width_mm", "count", "line_mm", "flood")
     more = ("second", "depth_mm", "hole_mm", "speed_mm_s")
     pills = ("flood",)
 
@@ -53,6 +57,10 @@ class RunOutKind(Kind):
     name, title, says, techniques, form = (
         "run_out", "Shape to lift off", "An outline filled up, lifted when hard", ("flood", "lines"), RunOutForm,
     )  # fmt: skip
+    pick, pick_word = "shape", "Shape"
+
+    def tiles(self) -> Sequence[Tile]:
+        return shape_tiles()
 
     def first(self, place: Place) -> dict[str, Any]:
         shown = super().first(place)
@@ -77,11 +85,18 @@ class RunOutKind(Kind):
         bag = self.bag_of(place, "outline", line_mm, outline_g, asked["speed_mm_s"])
         says = [f"pipe {count}", f"outline {shape.outline_s:.0f} s, filling {shape.flood_s:.0f} s each"]
         kind, _, own = asked["shape"].partition(":")
-        sheet = sheet_of(shape.outline, "Your shape" if own else READY[kind].title, line_mm=line_mm,
-                         areas=shape.flooded if filled else (), says=says)  # fmt: skip
+        title = "Your shape" if own else READY[kind].title
+        flooded = shape.flooded if filled else ()
+        sheet = sheet_of(shape.outline, title, line_mm=line_mm, areas=flooded)
+        wide, high = shape.areas.size_mm
+        spots = in_rows(count, wide, high)
+        printed = sheet_of(
+            repeated(shape.outline, spots), title, line_mm=line_mm, says=says,
+            areas=[translate(part, x, y) for x, y in spots for part in flooded],
+        )  # fmt: skip
         sets = settings_by_place(shape.depth_mm, pour_c=36.0, room_c=place.kitchen.room_c, white=place.white)
         dam = settings_by_place(line_mm * BEAD_HEIGHT, pour_c=36.0, room_c=place.kitchen.room_c, white=place.white)
-        worked = Worked(place, self.window_of("outline"), [sheet], line_mm, outline_g + flood_g, seconds,
+        worked = Worked(place, self.window_of("outline"), [printed], line_mm, outline_g + flood_g, seconds,
                         shape.outline.length_mm * count, shape.outline.strokes * count, bag, pieces=count)  # fmt: skip
         flood_bag_hole = hole_for(4.0, window("flood").aim.yield_stress_pa)
         worked.context = {
