@@ -86,12 +86,14 @@ def _page(
         values = {name: "" if value is None else value for name, value in begun.items()}
         shown = _form(kind, form.place, values)
         shown.is_valid()
-    if not refusal:
+    if not refusal and not shown.is_valid():
+        context["refusal"] = next(iter(shown.errors.values()))[0]
+    elif not refusal:
         try:
             context |= _told(kind, _reckoned(kind, shown))
-        except (CoatingError, KeyError) as problem:
-            context["refusal"] = getattr(problem, "message", "Look at the marked field.")
-        if kind.checks and "check" in request.GET and shown.is_valid() and "worked" in context:
+        except CoatingError as problem:
+            context["refusal"] = problem.message
+        if kind.checks and "check" in request.GET and "worked" in context:
             context |= {"checked": True, **kind.check(shown.asked(), form.place)}
     context |= _picks(form, kind)
     return render(request, "designs/design.html", context, status=status)

@@ -25,11 +25,12 @@ from studio.designs.place import Place
 from studio.designs.shapes import areas_from
 from studio.designs.tiles import Tile, shape_tiles
 
+GONE = "That shape is not there any more: choose another."
 FLOODED = [("half_set", "once the outline is half-set"), ("wet", "at once, wet into wet"), ("none", "outline only")]
 
 
 class RunOutForm(DesignForm):
-    shape = forms.ChoiceField(label="Shape", initial="comet")
+    shape = forms.ChoiceField(label="Shape", initial="comet", error_messages={"invalid_choice": GONE})
     width_mm = LengthField("page_mm", label="Across", initial=60.0, low=8, high=600)
     count = CountField("count", label="How many", initial=12, high=400)
     flood = forms.ChoiceField(label="Filled", choices=FLOODED, initial="half_set", widget=forms.RadioSelect)
@@ -72,7 +73,7 @@ class RunOutKind(Kind):
             return ready_shape(kind, width_mm=asked["width_mm"])
         row = Shape.objects.for_kitchen(place.kitchen).filter(pk=pk).first()
         if row is None:
-            raise UnknownName("That shape is not there any more: choose another.", field="shape")
+            raise UnknownName(GONE, field="shape")
         return areas_from(row.areas).sized(asked["width_mm"])
 
     def work(self, asked: dict[str, Any], place: Place) -> Worked:
