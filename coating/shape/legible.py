@@ -22,6 +22,7 @@ if TYPE_CHECKING:
 
 _COUNTER, _BAY, _DEEP = 0.004, 0.035, 0.5  # areas over cap2, and depth over mouth
 _CAP = 100.0
+_READ = "&@%#?"  # beside letters and figures; a comma that runs together is still one
 OPEN_TIMES, OPEN_MM = 1.5, 0.4
 
 
@@ -42,7 +43,7 @@ def legible(text: str, *, face: str, cap_mm: float, line_mm: float) -> Legible:
     """For a text in a face at a height, with lines that settle so wide. Raises as `letters`."""
     check("bead_mm", line_mm, "line_mm"), check("cap_mm", cap_mm)
     wanted = room_wanted_mm(line_mm)
-    narrowest = {c: room_in(c, face) for c in dict.fromkeys(text) if not c.isspace()}
+    narrowest = {c: room_in(c, face) for c in dict.fromkeys(text) if c.isalnum() or c in _READ}
     blocked = tuple(c for c, room in narrowest.items() if room * cap_mm < wanted)
     least = min(narrowest.values(), default=math.inf)
     return Legible(blocked, wanted / least if math.isfinite(least) else 0.0)

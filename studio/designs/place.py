@@ -40,14 +40,23 @@ class Place:
         return core_of(self.layer.piece) if self.layer else None
 
     @cached_property
-    def desk(self) -> Desk | None:
-        """The bowl of the layer, where something melted is in it."""
+    def _begun(self) -> Desk | None:
+        """The bowl of the layer that is not done."""
         bowls = [use.bowl for use in self.layer.poured] if self.layer else []
         open_ = next((b for b in bowls if b.finished_at is None), None)
         if open_ is None:
             return None
-        desk = Desk.of(Bowl.objects.with_events().with_layers().get_for(self.kitchen, pk=open_.pk), self.kitchen)
-        return desk if desk.can_be_used else None
+        return Desk.of(Bowl.objects.with_events().with_layers().get_for(self.kitchen, pk=open_.pk), self.kitchen)
+
+    @property
+    def desk(self) -> Desk | None:
+        """The bowl of the layer, where something melted is in it."""
+        return self._begun if self._begun and self._begun.can_be_used else None
+
+    @property
+    def set_bowl(self) -> Bowl | None:
+        """The bowl of the layer, where it does not flow now."""
+        return self._begun.bowl if self._begun and not self._begun.can_be_used else None
 
     @property
     def lab(self) -> tuple[float, float, float]:

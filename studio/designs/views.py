@@ -82,7 +82,7 @@ def _page(
     }  # fmt: skip
     shown = form
     if not form.is_bound or not form.is_valid():
-        begun = design.asked | _kept(design) if design else kind.first(form.place)
+        begun = form.initial or (design.asked | _kept(design) if design else kind.first(form.place))
         values = {name: "" if value is None else value for name, value in begun.items()}
         shown = _form(kind, form.place, values)
         shown.is_valid()

@@ -82,7 +82,7 @@ class BrowserTest(StaticLiveServerTestCase):
         field.send_keys(text)
 
     def until(self, condition: object, what: str = "") -> None:
-        WebDriverWait(self.browser, 10, poll_frequency=0.05).until(lambda _: condition(), what)  # type: ignore[operator]
+        WebDriverWait(self.browser, 20, poll_frequency=0.05).until(lambda _: condition(), what)  # type: ignore[operator]
 
     def until_changes(self, css: str, before: str) -> str:
         self.until(lambda: self.find(css).get_attribute("innerHTML") != before, f"{css} stayed as it was")

@@ -16,6 +16,7 @@ from hypothesis import strategies as st
 from studio.bowls import settled
 from studio.bowls.adapters import _stock
 from studio.cupboard.models import Extra, Ingredient
+from studio.designs.kinds import KINDS
 from tests.fuzz import TIMES, calm, json_values, typed
 from tests.studio.kitchens import add, bowl_for, half_dip, maker, step
 from tests.studio.test_pieces import CAKE
@@ -124,7 +125,17 @@ class Sent(TestCase):
             ("/colours/live/", shade), (f"/colours/{colour}/shades/live/", shades), ("/colours/coats/live/", coats),
             ("/colours/water/live/", gel), ("/pieces/build/live/", built),
         ]  # fmt: skip
+        design = {n: self.untouched(self.maker.get(f"/studio/new/{n}/").context["form"]) for n in KINDS}
+        picks = {n: {**base, KINDS[n].pick or "x": KINDS[n].tiles()[0].name if KINDS[n].pick else ""}
+                 for n, base in design.items()}  # fmt: skip
+        self.posts += [(self.maker, f"/studio/new/{n}/", {**base, "do": "keep"}) for n, base in picks.items()]
+        self.posts += [(self.maker, "/studio/shapes/bring/", {"name": "x", "file": "x"})]
+        bag = {"use": "lace", "line_mm": "1.5", "hole_mm": "", "mass_g": "60 g", "speed_mm_s": "20", "bowl": ""}
+        self.lives += [(f"/studio/live/{n}/", base) for n, base in picks.items()]
+        self.lives += [("/studio/check/lace/", picks["lace"]), ("/studio/bag/live/", bag)]
         self.addresses = [
+            ("/studio/bag/", bag),
+            ("/studio/new/lace/", {"layer": "1", "pattern": "net", "shape": "x", "colour": "1", "check": "y"}),
             (f"{job}/build/", {"begin": "filled", "core": "mould", "template": "1"}),
             (f"{job}/boxes/", {"change": str(piece.pk), "pieces": "1"}),
             (f"{job}/", {"choose": "1:coating:dip:0", "together": "y"}),

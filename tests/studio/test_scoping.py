@@ -11,6 +11,7 @@ from django.utils import timezone
 from studio.bowls.models import Timer
 from studio.colours.models import Photo
 from studio.cupboard.models import Extra, Ingredient
+from studio.designs.models import Design, Shape
 from studio.pieces.models import Colour, Template
 from tests.studio.kitchens import bowl_for, half_dip, maker
 from tests.studio.test_pieces import DATA
@@ -26,6 +27,8 @@ OWN = {
     "accounts:five-taps", "demo:reset", "send-again", "colours:book", "colours:sheet", "colours:bring-in",
     "colours:out", "colours:new", "colours:photo-send", "colours:try", "colours:live", "colours:keep", "colours:ladder",
     "colours:coats", "colours:coats-live", "colours:gel", "colours:gel-live",
+    "designs:studio", "designs:new", "designs:live", "designs:check", "designs:bag", "designs:bag-live",
+    "designs:bring", "designs:practice",
 }  # fmt: skip
 
 
@@ -65,6 +68,8 @@ class Scoping(TestCase):
         self.template = Template.objects.create(kitchen=self.kitchen, name="Kept")
         self.extra = Extra.objects.filter(kitchen=self.kitchen).first()
         self.photo = Photo.objects.create(kitchen=self.kitchen, pixels=b"", width=1, height=1)
+        self.design = Design.objects.create(kitchen=self.kitchen, name="Collar", kind="lace", drawn={"sheets": []})
+        self.shape = Shape.objects.create(kitchen=self.kitchen, name="Moon", areas={"v": 1, "parts": [], "lines": []})
         self.ids = {
             "pieces:job": self.piece.job_id, "pieces:job-edit": self.piece.job_id,
             "pieces:build-new": self.piece.job_id,
@@ -77,6 +82,9 @@ class Scoping(TestCase):
             "bowls:timer-stop": self.timer.pk,
             "cupboard:edit": self.row.pk, "cupboard:measure": self.row.pk,
             **{f"colours:{name}": self.bowl.colour_id for name in ("recipe", "remove", "shades", "shades-live")},
+            "designs:for-layer": self.piece.layers.get().pk,
+            **{f"designs:{name}": self.design.pk for name in ("design", "remove", "template", "svg")},
+            **{f"designs:{name}": self.shape.pk for name in ("shape", "shape-live", "shape-forget")},
             **{f"colours:{name}": self.photo.pk for name in ("photo", "photo-live", "picture", "photo-forget")},
         }  # fmt: skip
 
@@ -84,7 +92,8 @@ class Scoping(TestCase):
         for name, arguments in names(get_resolver().url_patterns):
             if name in OPEN:
                 continue
-            values = {"pk": self.ids.get(name, self.bowl.pk), "job_pk": self.piece.job_id, "seq": 1, "suffix": "csv"}
+            values = {"pk": self.ids.get(name, self.bowl.pk), "job_pk": self.piece.job_id, "seq": 1, "suffix": "csv",
+                      "kind": "lace"}  # fmt: skip
             yield name, reverse(name, kwargs={a: values[a] for a in arguments})
 
     def test_nobody_sees_nothing(self) -> None:
@@ -118,6 +127,7 @@ class Scoping(TestCase):
             self.timer.stopped_at,
             Photo.objects.count(),
             Colour.objects.count(),
+            Design.objects.count() + Shape.objects.count(),
             self.bowl.last_seq,
             self.bowl.finished_at,
             self.kitchen.pk,

@@ -11,7 +11,7 @@ from coating.piece.drips import LENGTH_MM, WIDTH_MM, drips_on, squeeze_of
 from coating.plan.quantities import DripNeed, Need
 from coating.shape.drips import DripsRound, mean_thickness_mm
 from studio.pieces.models import Layer
-from studio.pieces.techniques.base import Technique, core_of
+from studio.pieces.techniques.base import StackNeed, Technique, core_of
 
 
 class CakeDrip(Technique):
@@ -35,8 +35,13 @@ class CakeDrip(Technique):
         )  # fmt: skip
 
     def need(self, layer: Layer, flow: Flow | None = None) -> Need:
-        """Drips, what stays in the bag, and the one that is tried at the back."""
-        return DripNeed(self.around(layer, flow), layer.piece.count, layer.piece.spares)
+        """Drips, what stays in the bag, and the one that is tried at the back; drips that were designed weigh what was
+        drawn."""
+        found = DripNeed(self.around(layer, flow), layer.piece.count, layer.piece.spares)
+        drawn_g = layer.parameters.get("goes_on_g")
+        if drawn_g is None:
+            return found
+        return StackNeed(drawn_g * (layer.piece.count + layer.piece.spares), found.depth_g, found.lost_g)
 
     def thickness_mm(self, layer: Layer, flow: Flow | None = None) -> float:
         squeeze, told = self.squeeze(layer, flow), layer.parameters
@@ -48,4 +53,11 @@ class CakeDrip(Technique):
         drip = squeeze.drip
         side = unrolled_side(around, length_mm=drip.length_mm, low_mm=drip.low_mm, high_mm=drip.high_mm)
         wanted_mm = layer.parameters.get("length_mm") or LENGTH_MM
-        return {"around": around, "drip": drip, "volume_ml": squeeze.volume_ml, "side": side, "wanted_mm": wanted_mm}
+        return {
+            "around": around,
+            "drawn_g": layer.parameters.get("goes_on_g"),
+            "drip": drip,
+            "volume_ml": squeeze.volume_ml,
+            "side": side,
+            "wanted_mm": wanted_mm,
+        }

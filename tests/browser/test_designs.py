@@ -1,0 +1,124 @@
+"""Lace from a picture to paper, with a bowl too stiff at first; a shape of one's own; words; a turned cake."""
+
+from __future__ import annotations
+
+import tempfile
+from pathlib import Path
+
+from studio.designs.models import Design, Shape
+from tests.browser.browsing import BrowserTest
+
+FETCHED = """
+const done = arguments[arguments.length - 1];
+fetch(arguments[0]).then(async (r) => done([r.status, r.headers.get("content-type"),
+  new TextDecoder("latin1").decode((await r.arrayBuffer()).slice(0, 5))]));
+"""
+TURN = """
+const slider = document.querySelector("[name=turn]");
+slider.value = 90;
+slider.dispatchEvent(new Event("input", {bubbles: true}));
+"""
+MOON = (
+    '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 40 40"><circle cx="20" cy="20" r="15"/><text>x</text></svg>'
+)
+
+
+class Designing(BrowserTest):
+    def setUp(self) -> None:
+        super().setUp()
+        self.visit("/")
+        self.press("Open the demo kitchen")
+
+    def answer(self) -> str:
+        return self.role("answer").text
+
+    def titled(self) -> str:
+        return self.find("figure title").get_attribute("textContent") or ""
+
+    def test_lace_from_choice_to_paper(self) -> None:
+        self.begins_a_bowl_that_is_too_stiff()
+        self.finds_it_too_stiff_in_the_studio()
+        self.thins_it()
+        self.picks_another_pattern_and_sees_whether_it_holds()
+        self.gets_it_on_paper()
+
+    def begins_a_bowl_that_is_too_stiff(self) -> None:
+        self.visit("/pieces/")
+        self.follow(self.find(".line-link"))
+        self.job = self.browser.current_url
+        row = "//tr[contains(., 'Plain lace')]//button[normalize-space()='Begin its bowl']"
+        self.follow(self.browser.find_element("xpath", row))
+        self.bowl = self.browser.current_url
+        self.type("input[aria-label^='Bright white coating']", "60 g")
+        self.type("#id_temperature_c", "33")
+        self.press("I did this")
+
+    def finds_it_too_stiff_in_the_studio(self) -> None:
+        self.browser.get(self.job)
+        self.press("As designed: Collar of star arcs")
+        self.assertIn("is too stiff for this", self.answer())
+        self.until(lambda: "one piece" in self.find(".held").text)
+        self.browser.get(self.bowl)
+
+    def thins_it(self) -> None:
+        self.type("#id_temperature_c", "42")
+        self.press("I did this")
+        self.browser.get(self.job)
+        self.press("As designed: Collar of star arcs")
+        self.assertNotIn("too stiff", self.answer())
+
+    def picks_another_pattern_and_sees_whether_it_holds(self) -> None:
+        before = self.find("[data-live-part=picture]").get_attribute("innerHTML") or ""
+        self.tap("input[name=pattern][value=swags]")
+        self.until_changes("[data-live-part=picture]", before)
+        self.until(lambda: self.all(".held-ring"))
+        self.assertIn("thinnest join", self.find(".held").text)
+        said = self.answer()
+        self.type("#id_height_mm", "60 mm")
+        self.until(lambda: self.answer() != said)
+        self.type("#id_line_mm", "12 mm")
+        self.until(lambda: "fills the pattern up" in self.find("[data-live-message]").text)
+        self.type("#id_line_mm", "2 mm")
+        self.until(lambda: not self.find("[data-live-message]").is_displayed())
+
+    def gets_it_on_paper(self) -> None:
+        self.press("Keep it")
+        self.assertIn("is kept", self.find("main").text)
+        design = Design.objects.get(name="Collar of star arcs")
+        assert design.layer is not None
+        self.assertEqual((design.asked["pattern"], design.asked["height_mm"]), ("swags", 60.0))
+        self.assertAlmostEqual(design.layer.parameters["goes_on_g"], design.drawn["goes_on_g"], places=2)
+        address = self.find("a[href*='film=1']").get_attribute("href")
+        for end in ("", "&paper=Letter"):
+            got = self.browser.execute_async_script(FETCHED, f"{address}{end}")
+            self.assertEqual(got, [200, "application/pdf", "%PDF-"])
+        for size in ("tablet", "phone"):
+            self.browser.resize(size)
+            self.no_sideways_scroll()
+
+    def test_a_shape_of_ones_own_words_and_a_turned_cake(self) -> None:
+        self.visit("/studio/")
+        self.press("Bring a shape of your own")
+        with tempfile.TemporaryDirectory() as folder:
+            file = Path(folder) / "full moon.svg"
+            file.write_text(MOON)
+            self.find("#id_file").send_keys(str(file))
+            self.press("Bring it in")
+        self.assertIn("left out: text", self.answer())
+        self.press("Keep it and use it")
+        self.assertTrue(self.find(".own-pick input").is_selected())
+        self.assertIn("by 60 mm", self.answer())
+        self.press("Keep it")
+        self.assertEqual(Shape.objects.get().name, "full moon")
+        self.visit("/studio/new/lettering/")
+        self.type("#id_text", "Zoë, look up")
+        self.until(lambda: "nothing blocks up" in self.answer() and "Zoë" in self.titled())
+        self.type("#id_line_mm", "6 mm")
+        self.until(lambda: "would block up" in self.answer())
+        self.visit("/studio/new/drips/")
+        before = self.find(".tier-view").get_attribute("innerHTML") or ""
+        self.browser.execute_script(TURN)
+        self.until_changes(".tier-view", before)
+        self.visit("/studio/bag/")
+        self.type("#id_line_mm", "3 mm")
+        self.until(lambda: "a line of 3 mm" in self.answer())
