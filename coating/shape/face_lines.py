@@ -17,7 +17,7 @@ import numpy as np
 
 from coating.errors import OutOfBounds, UnknownName
 from coating.limits import check
-from coating.shape.curves import ellipse
+from coating.shape.curves import ellipse, star, teardrop
 from coating.shape.strokes import Array, Drawing
 
 if TYPE_CHECKING:
@@ -135,6 +135,31 @@ def _waves(face: Face, line: float, spacing: float) -> Lines:
     return [np.column_stack([x, y + swing * (-1) ** k]) for k, y in enumerate(ys)], []
 
 
+def _star(face: Face, line: float, spacing: float) -> Lines:
+    """A small star in the middle, a dot at each ray."""
+    size = 0.5 * min(face.width_mm, face.height_mm)
+    low_x, low_y, high_x, high_y = face.field.bounds
+    middle = ((low_x + high_x) / 2, (low_y + high_y) / 2)
+    size = min(size, 0.7 * (high_y - low_y))
+    ends = star(middle, size + 5 * line)[:-1:2]
+    return [star(middle, size)], [(float(x), float(y)) for x, y in ends]
+
+
+def _sprig(face: Face, line: float, spacing: float) -> Lines:
+    """A stem with leaves in pairs."""
+    low_x, low_y, high_x, high_y = face.field.bounds
+    high, x = 0.74 * (high_y - low_y), (low_x + high_x) / 2
+    foot, tip = (low_y + high_y) / 2 + high / 2, (low_y + high_y) / 2 - high / 2
+    leaf = min(0.34 * (high_x - low_x), 0.42 * high)
+    lines = [
+        np.array([(x, foot), (x, tip + 0.25 * high)]),
+        teardrop((x, tip + 0.28 * high), (x, tip), 0.2 * leaf + 2 * line),
+    ]
+    for y in (foot - 0.12 * high, foot - 0.4 * high):
+        lines += [teardrop((x, y), (x + side * leaf * 0.8, y - 0.6 * leaf), 0.3 * leaf) for side in (-1, 1)]
+    return lines, []
+
+
 def _inset(face: Face, by: float) -> Any:
     """The edge so far inside, anticlockwise."""
     from shapely.geometry.polygon import orient
@@ -168,6 +193,8 @@ FACE_PATTERNS = MappingProxyType({p.name: p for p in (
     FacePattern("spiral", "Spiral", _spiral, 6.0),
     FacePattern("dots", "Dots along the edge", _dots, 9.0),
     FacePattern("scallops", "Scallops along the edge", _scallops, 10.0),
+    FacePattern("star", "A star", _star, 8.0),
+    FacePattern("sprig", "A sprig", _sprig, 8.0),
     FacePattern("rays", "Rays from the middle", _rays, 14.0, then="or score them lightly as guides"),
 )})  # fmt: skip
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from contextlib import suppress
 from typing import Any
 
 from django.db import transaction
@@ -73,6 +74,19 @@ def drawn_anew(sender: Any, *, piece: Piece, **_: Any) -> None:
         drawn = worked.drawn()
         feed(design.layer, drawn)
         Design.objects.filter(pk=design.pk).update(asked=asked, drawn=drawn, stale="", version=design.version + 1)
+
+
+def brought(sender: Any, *, layer: Layer, design: dict[str, Any], **_: Any) -> None:
+    """Draw a design that came in a file; one that cannot be drawn here is left out, its layer keeps its amounts."""
+    kind = KINDS.get(design["kind"])
+    if kind is None or layer.technique not in kind.techniques:
+        return
+    place = Place.of(layer.kitchen, layer)
+    known = {name: value for name, value in design["asked"].items() if name in kind.asks and name != "second"}
+    form = kind.form({**known, "name": design["name"], "layer": layer.pk, "version": 0}, place=place, colours=[])
+    if form.is_valid():
+        with suppress(CoatingError):
+            keep(place, kind.name, form.cleaned_data["name"], form.asked(), kind.work(form.asked(), place))
 
 
 def colours_of(kitchen: Kitchen) -> list[tuple[str, str]]:

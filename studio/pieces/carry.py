@@ -27,7 +27,7 @@ from studio.cupboard.models import EXTRA_KINDS, Extra
 from studio.pieces.boxes import chosen
 from studio.pieces.forms import BoxForm
 from studio.pieces.models import WHITES, Colour, Family, Job, Layer, Piece
-from studio.pieces.stacks import VERSION, LayerPlan, PiecePlan, as_core_layer
+from studio.pieces.stacks import VERSION, LayerPlan, PiecePlan, as_core_layer, layer_brought
 
 KIND = "olive-ribbon-job"
 MOST_BYTES, MOST_PIECES, MOST_LAYERS, MOST_THINGS = 1_000_000, 400, 16, 300
@@ -54,8 +54,14 @@ class _Lists:
         return {
             "technique": la.technique, "white": la.white, "colour": self.place(la.colour, self.colours),
             "extra": self.place(la.extra, self.extras), "parameters": la.parameters,
-            "joined": getattr(la, "joined", ""), "apart": getattr(la, "apart", 0),
+            "joined": getattr(la, "joined", ""), "apart": getattr(la, "apart", 0), **self.design(la),
         }  # fmt: skip
+
+    @staticmethod
+    def design(la: Any) -> dict[str, Any]:
+        """What was asked of its design; it is drawn anew where it arrives."""
+        found = getattr(la, "design", None)
+        return {"design": {"kind": found.kind, "name": found.name, "asked": found.asked}} if found else {}
 
     def told(self) -> dict[str, Any]:
         return {
@@ -214,8 +220,18 @@ def _layer(told: dict[str, Any], read: Told) -> dict[str, Any]:
         "technique": _one_of(told["technique"], TECHNIQUES), "white": _one_of(told.get("white"), dict(WHITES)),
         "colour": _place(told.get("colour"), read.colours), "extra": _place(told.get("extra"), read.extras),
         "parameters": parameters, "joined": _joined(told.get("joined", "")),
-        "apart": _whole(told.get("apart", 0), 0, 20),
+        "apart": _whole(told.get("apart", 0), 0, 20), "design": _design(told.get("design")),
     }  # fmt: skip
+
+
+def _design(told: Any) -> dict[str, Any] | None:
+    """A design as it was asked, not yet checked; it is when it is drawn."""
+    if told is None:
+        return None
+    asked = told["asked"]
+    if len(asked) > 40 or any(isinstance(v, str) and len(v) > 200 for v in asked.values()):
+        raise Unreadable("its design cannot be read.")
+    return {"kind": str(told["kind"])[:10], "name": str(told["name"])[:80], "asked": dict(asked)}
 
 
 def _joined(value: Any) -> str:
@@ -281,7 +297,11 @@ def bring_job(kitchen: Kitchen, told: Told) -> Job:
         family = families[kept["family"]] if kept["family"] is not None else None
         own = {n: v for n, v in kept.items() if n not in ("layers", "family", "box")}
         piece = Piece.objects.create(kitchen=kitchen, job=job, family=family, **own)
-        Layer.objects.bulk_create(Layer(kitchen=kitchen, piece=piece, order=i, **la) for i, la in enumerate(layers, 1))
+        designs = [la.pop("design", None) for la in layers]
+        rows = [Layer(kitchen=kitchen, piece=piece, order=i, **la) for i, la in enumerate(layers, 1)]
+        for row, design in zip(Layer.objects.bulk_create(rows), designs, strict=True):
+            if design:
+                layer_brought.send(Layer, layer=row, design=design)
         if kept["box"]:
             boxes[str(piece.pk)] = kept["box"]
     if boxes:

@@ -125,6 +125,26 @@ class Designing(TestCase):
         self.assertContains(self.client.get(f"/studio/{kept.pk}/"), "could not follow")
         self.assertContains(self.client.get(f"/pieces/jobs/{piece.job_id}/"), kept.stale[:20])
 
+    def test_a_design_travels_with_its_job(self) -> None:
+        piece = laced(self.kitchen)
+        data = self.begin("lace", f"?layer={piece.layers.get().pk}")
+        self.client.post("/studio/new/lace/", {**data, "pattern": "net", "do": "keep"})
+        told = self.client.get(f"/pieces/jobs/{piece.job_id}/job.json").content
+        _, other, theirs = maker("other@example.org")
+        for change, designs in (
+            ({}, 1),
+            ({"pattern": "none"}, 1),
+            ({"line_mm": "thick"}, 1),
+            ({"diameter_mm": 1e99}, 1),
+        ):
+            job = json.loads(told)
+            job["pieces"][0]["layers"][0]["design"]["asked"] |= change
+            theirs.post("/pieces/bring/", {"file": SimpleUploadedFile("job.json", json.dumps(job).encode())})
+            self.assertEqual(Design.objects.filter(kitchen=other).count(), designs, change)
+        kept = Design.objects.get(kitchen=other)
+        self.assertEqual(kept.drawn["sheets"], Design.objects.get(kitchen=self.kitchen).drawn["sheets"])
+        self.assertEqual(Job.objects.filter(kitchen=other).count(), 4)
+
     def test_drizzle_over_a_half_dipped_biscuit_and_a_drip(self) -> None:
         biscuit = half_dip(self.kitchen)
         layer = Layer.objects.create(kitchen=self.kitchen, piece=biscuit, order=2, technique="drizzle",

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 from typing import Any
@@ -85,6 +86,13 @@ class Worked:
     def melt_g(self) -> float:
         """With what stays in the bag and the bowl."""
         return quantity([StackNeed(self.goes_on_g, 0.0, self.bag.bagfuls * BAG_LOSS_G)]).melt_g
+
+    @property
+    def rewarmed(self) -> int:
+        """How often a bag is warmed in between."""
+        if not self.bag.stays_min:
+            return 0
+        return max(0, math.ceil(self.seconds / self.bag.bagfuls / 60 / self.bag.stays_min - 1e-9) - 1)
 
     @property
     def verdict(self) -> str:

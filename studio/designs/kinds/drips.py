@@ -9,7 +9,7 @@ import numpy as np
 from django import forms
 
 from coating.errors import CoatingError
-from coating.figures.sheet import sheet_of
+from coating.figures.sheet import Sheet, sheet_of
 from coating.figures.tier import drip_outline, middles_mm, side_paths, turned_view
 from coating.flow.drip import squeeze_for
 from coating.limits import BOUNDS
@@ -106,7 +106,17 @@ class DripsKind(Kind):
         sheet = sheet_of(Drawing(()), "Side of the tier", line_mm=1.0, guides=[frame], areas=shapes,
                          says=[f"{len(shown)} drips", "lay it round the tin and mark where each begins"])  # fmt: skip
         bag = self.bag_of(place, "cake_drip", 6.0, first_g + second_g, 30.0)
-        worked = Worked(place, self.window_of("cake_drip"), [sheet], 6.0, first_g, seconds, 0.0, len(shown), bag)
+        worked = Worked(
+            place,
+            self.window_of("cake_drip"),
+            [sheet, self._card(row, asked)],
+            6.0,
+            first_g,
+            seconds,
+            0.0,
+            len(shown),
+            bag,
+        )
         flats = side_paths(row, end_mm=share * around)
         in_turn = 2 if asked["arranged"] == "turns" else 1
         view = turned_view(rows, turn_deg=asked["turn"], share=share, colours=in_turn)
@@ -150,6 +160,19 @@ class DripsKind(Kind):
         """From the shortest to the longest in four."""
         low, high = min(row.lengths_mm), max(row.lengths_mm)
         return [low + (high - low) * i / 3 for i in range(4)] if high - low > 2 else [low]
+
+    @staticmethod
+    def _card(row: GrownDrips, asked: dict[str, Any]) -> Sheet:
+        """A card to test a drip on: hold it upright against the chilled tin, squeeze at the rim, read how far it ran.
+        A line every 10 mm, long ones at the shortest, the wanted and the longest."""
+        high = row.tier.height_mm
+        lines = [np.array([(0.0, 0.0), (60.0, 0.0), (60.0, high), (0.0, high), (0.0, 0.0)])]
+        lines += [np.array([(0.0, y), (8.0 if y % 50 else 14.0, y)]) for y in np.arange(10.0, high, 10.0)]
+        marks = (min(row.lengths_mm), asked["length_mm"], max(row.lengths_mm))
+        lines += [np.array([(18.0, y), (60.0, y)]) for y in marks]
+        says = ["squeeze one at the upper edge", "it should stop between the long lines: " +
+                ", ".join(f"{y:.0f}" for y in marks) + " mm"]  # fmt: skip
+        return sheet_of(Drawing(()), "Card to test a drip on", line_mm=1.0, guides=lines, says=says)
 
     @staticmethod
     def _side(row: GrownDrips, share: float) -> tuple[Any, list[Any]]:

@@ -17,6 +17,8 @@ from studio.designs.tiles import Tile, face_tiles
 
 OUTLINES = [("round", "round"), ("oblong", "oblong"), ("ball", "a ball or dome")]
 DIPPED = [("1.0", "all over"), ("0.667", "two thirds"), ("0.5", "half"), ("0.333", "a third")]
+TOOLS = [("bag", "a bag"), ("spoon", "a spoon")]
+SPOON_MM = 3.0  # what falls off a spoon settles no narrower; common practice, no source
 BALLS = ("ball", "berry", "marshmallow", "sweet")
 
 
@@ -30,10 +32,11 @@ class FaceForm(DesignForm):
     spacing_mm = LengthField("pitch_mm", label="From line to line", required=False, low=2)
     row = CountField("count", label="In a row", initial=4, high=24)
     count = CountField("count", label="In all", initial=24)
+    tool = forms.ChoiceField(label="From", choices=TOOLS, initial="bag", widget=forms.RadioSelect)
     apart_mm = LengthField("shred_mm", label="Between two pieces", initial=15.0)
-    main = ("outline", "width_mm", "height_mm", "dipped", "line_mm")
+    main = ("outline", "width_mm", "height_mm", "dipped", "tool", "line_mm")
     more = ("spacing_mm", "row", "count", "apart_mm", "hole_mm", "speed_mm_s")
-    pills = ("outline", "dipped")
+    pills = ("outline", "dipped", "tool")
 
 
 class FaceKind(Kind):
@@ -64,7 +67,8 @@ class FaceKind(Kind):
     def work(self, asked: dict[str, Any], place: Place) -> Worked:
         over = FACE_PATTERNS[asked["pattern"]].over
         technique = "drizzle" if over else "lettering"
-        line_mm = self.line_of(asked, place, technique)
+        spoon = asked["tool"] == "spoon"
+        line_mm = max(SPOON_MM, asked["line_mm"]) if spoon else self.line_of(asked, place, technique)
         round_ = asked["outline"] != "oblong"
         high = asked["width_mm"] if round_ else asked["height_mm"]
         face = Face(
@@ -89,5 +93,8 @@ class FaceKind(Kind):
             "lines": lines, "sheet": drawn, "pieces": drawn.guides[: len(edges)], "coats": drawn.guides[len(edges) :],
             "count": count, "row": row, "rows": rows, "one_g": lines.one_g(), "leaves_g": leaves_g,
             "a_bag": max(1, int(BAG_HOLDS_G / (leaves_g / count))) if leaves_g else count, "then": lines.pattern.then,
+            "spoon": spoon,
         }  # fmt: skip
+        if spoon and not over:
+            worked.warnings.append("That wants a bag: a spoon draws no such lines.")
         return worked

@@ -86,6 +86,7 @@ class LetteringKind(Kind):
         worked.context = {
             "fitted": fitted, "open": open_, "sheet": sheet, "pieces": pieces, "lifted": asked.get("lifted"),
             "numbered": bool(asked.get("order")), "smallest": open_.smallest_cap_mm, "text": asked["text"],
+            "marked": [(c, c in open_.blocked) for c in asked["text"]] if open_.blocked else [],
         }  # fmt: skip
         if fitted.undrawable:
             worked.warnings.append(f"These cannot be drawn in these letters: {' '.join(fitted.undrawable)}")
