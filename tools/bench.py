@@ -20,6 +20,7 @@ from typing import Any
 from urllib.parse import urlencode
 
 from tools.bench_colour import measure_colour
+from tools.bench_designs import measure_designs, measure_shapes
 from tools.database import ROOT, CannotStart, Database, free_port
 from tools.runtime import RUNTIME, environment, manage
 from tools.serve import answers, end_group, start_web
@@ -47,7 +48,7 @@ class Maker:
             headers |= {"Content-Type": kind, "X-CSRFToken": self.cookies["csrftoken"].value}
         self.line.request(method, address, body or None, headers)
         response = self.line.getresponse()
-        text = response.read().decode()
+        text = response.read().decode(errors="replace")
         for value in response.headers.get_all("Set-Cookie") or []:
             self.cookies.load(value)
         return response.status, text, response.headers.get("Location", "")
@@ -284,7 +285,7 @@ def measure_core(report: Report) -> None:
     report.line("facade_call_median", statistics.median(timed(5, call)) / 1000, "s", CALL_S)
 
 
-PARTS = ("pages", "colours", "pieces", "crowd", "core")
+PARTS = ("pages", "colours", "designs", "pieces", "crowd", "core")
 
 
 def main() -> int:
@@ -312,6 +313,9 @@ def main() -> int:
             measure_pages(report, port)
         if "colours" in parts:
             measure_colour_pages(report, port)
+        if "designs" in parts:
+            measure_shapes(report)
+            measure_designs(report, Maker(port), timed, p95)
         if "pieces" in parts or "crowd" in parts:
             crowd = fill(env)
             measure_scale(report, port, crowd)

@@ -4,7 +4,7 @@ largest."""
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
@@ -13,7 +13,7 @@ import numpy as np
 from coating.errors import EmptyDrawing, OutOfBounds
 from coating.limits import check
 from coating.shape.curves import smoothed
-from coating.shape.lettering import Lettering, letters
+from coating.shape.lettering import CAP_UNITS, SPACE_UNITS, Lettering, letters
 from coating.shape.strokes import Array, Drawing
 
 LEADING = 1.7  # of the cap height, from line to line
@@ -38,22 +38,29 @@ def _drawn(text: str, face: str, cap_mm: float) -> Lettering:
     return replace(found, drawing=Drawing(lines, found.drawing.presses, found.advance_mm))
 
 
-@lru_cache(maxsize=4096)
 def _width(text: str, face: str) -> float:
-    """For each mm of cap height."""
-    return letters(text, face=face, cap_mm=_UNIT).advance_mm / _UNIT
+    """For each mm of cap height: its words with a gap between each two."""
+    words = text.split()
+    return sum(_word(word, face)[0] for word in words) + max(0, len(words) - 1) * SPACE_UNITS / CAP_UNITS
+
+
+def _reach(rows: Sequence[str], face: str) -> tuple[float, float]:
+    """How far letters stand above their base line and hang below it, for each mm of cap height."""
+    words = [_word(word, face) for row in rows for word in row.split()]
+    return max([1.0, *[above for _, above, _ in words]]), max([0.0, *[under for *_, under in words]])
 
 
 @lru_cache(maxsize=4096)
-def _reach(rows: tuple[str, ...], face: str) -> tuple[float, float]:
-    """How far letters stand above their base line and hang below it, for each mm of cap height."""
-    lows, highs = [], []
-    for row in rows:
-        drawn = _drawn(row, face, _UNIT).drawing
-        ys = [line[:, 1] for line in drawn.lines] + [np.array([y]) for _, y in drawn.presses]
-        lows.append(min(float(y.min()) for y in ys))
-        highs.append(max(float(y.max()) for y in ys))
-    return max(1.0, -min(lows) / _UNIT), max(0.0, max(highs) / _UNIT)
+def _word(word: str, face: str) -> tuple[float, float, float]:
+    """Width, height above the base line and depth below it, for each mm of cap height; nothing where it cannot be
+    drawn."""
+    try:
+        found = letters(word, face=face, cap_mm=_UNIT)
+    except EmptyDrawing:
+        return 0.0, 0.0, 0.0
+    ys = [line[:, 1] for line in found.drawing.lines] + [np.array([y]) for _, y in found.drawing.presses]
+    above, under = -min(float(y.min()) for y in ys), max(float(y.max()) for y in ys)
+    return found.advance_mm / _UNIT, above / _UNIT, under / _UNIT
 
 
 def in_line(
@@ -61,10 +68,10 @@ def in_line(
 ) -> Fitted:  # fmt: skip
     """As large as a width allows, or with the capitals that are asked for. Raises as `letters`, and OutOfBounds where
     it would be smaller than 3 mm."""
+    undrawable = letters(text, face=face).undrawable
     room = min(check("page_mm", width_mm, "width_mm") / _width(text, face), most_cap_mm)
     cap = _allowed(room) if cap_mm is None else check("cap_mm", cap_mm)
-    found = _drawn(text, face, cap)
-    return Fitted(found.drawing, cap, (text,), found.undrawable)
+    return Fitted(_drawn(text, face, cap).drawing, cap, (text,), undrawable)
 
 
 def _allowed(cap_mm: float) -> float:
@@ -89,12 +96,13 @@ def on_arc(
     OutOfBounds : no room, or more than all the way round.
     """
     reach = check("core_mm", diameter_mm, "diameter_mm") / 2 - margin_mm
+    undrawable = letters(text, face=face).undrawable
     spread, wide = math.radians(spread_deg), _width(text, face)
     above, under = _reach((text,), face)
     tight = under if below else above
     cap = cap_mm if cap_mm is not None else _allowed(reach * spread / (wide + spread * tight))
     base = reach - cap * tight
-    if base <= cap * (above if below else under) or wide * cap / base > 2 * math.pi:
+    if base <= cap * (above if below else under) or not wide or wide * cap / base > 2 * math.pi:
         raise OutOfBounds("It would meet itself: smaller letters, or a larger piece.", field="cap_mm")
     found = _drawn(text, face, cap)
     if below:  # tops lie nearer the middle and shrink: more room between letters
@@ -109,7 +117,7 @@ def on_arc(
             angle, radius = math.pi / 2 - x / base, base + up
         return np.column_stack([radius * np.cos(angle), -radius * np.sin(angle)])
 
-    return Fitted(_placed(found.drawing, place), cap, (text,), found.undrawable)
+    return Fitted(_placed(found.drawing, place), cap, (text,), undrawable)
 
 
 def _tracked(text: str, face: str, cap: float, base: float) -> Lettering:
@@ -152,6 +160,7 @@ def on_plaque(
     high = wide if height_mm is None else check("core_mm", height_mm) - 2 * margin_mm
     if min(wide, high) <= 0:
         raise OutOfBounds("The margin leaves no room.", field="margin_mm")
+    undrawable = letters(text, face=face).undrawable
     best: tuple[float, tuple[str, ...]] = (0.0, ())
     for rows in _breaks(text):
         widths = [_width(row, face) for row in rows]
@@ -159,14 +168,15 @@ def on_plaque(
         if cap > best[0] * (1 + 1e-6):
             best = cap, rows
     cap, rows = _allowed(best[0]), best[1]
-    lines, dots, missing = list[Array](), list[tuple[float, float]](), dict[str, None]()
+    lines, dots = list[Array](), list[tuple[float, float]]()
     for row, base in zip(rows, _bases(len(rows), cap, _reach(rows, face)), strict=True):
+        if not _width(row, face):
+            continue
         found = _drawn(row, face, cap)
         off = (-found.advance_mm / 2, base)
         lines += [np.add(line, off) for line in found.drawing.lines]
         dots += [(x + off[0], y + off[1]) for x, y in found.drawing.presses]
-        missing.update(dict.fromkeys(found.undrawable))
-    return Fitted(Drawing(tuple(lines), tuple(dots), wide), cap, rows, tuple(missing))
+    return Fitted(Drawing(tuple(lines), tuple(dots), wide), cap, rows, undrawable)
 
 
 def _breaks(text: str) -> Iterator[tuple[str, ...]]:
@@ -197,7 +207,7 @@ def _largest(widths: list[float], reach: tuple[float, float], wide: float, high:
     """The cap height at which the rows just fit."""
     low, most = 0.0, high / (sum(reach) + (len(widths) - 1) * LEADING)
     if not round_:
-        return min(most, wide / max(widths))
+        return min(most, wide / max([*widths, 1e-9]))
 
     def fits(cap: float) -> bool:
         for row, base in zip(widths, _bases(len(widths), cap, reach), strict=True):

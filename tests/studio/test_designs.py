@@ -131,16 +131,11 @@ class Designing(TestCase):
         self.client.post("/studio/new/lace/", {**data, "pattern": "net", "do": "keep"})
         told = self.client.get(f"/pieces/jobs/{piece.job_id}/job.json").content
         _, other, theirs = maker("other@example.org")
-        for change, designs in (
-            ({}, 1),
-            ({"pattern": "none"}, 1),
-            ({"line_mm": "thick"}, 1),
-            ({"diameter_mm": 1e99}, 1),
-        ):
+        for change in ({}, {"pattern": "none"}, {"line_mm": "thick"}, {"diameter_mm": 1e99}):
             job = json.loads(told)
             job["pieces"][0]["layers"][0]["design"]["asked"] |= change
             theirs.post("/pieces/bring/", {"file": SimpleUploadedFile("job.json", json.dumps(job).encode())})
-            self.assertEqual(Design.objects.filter(kitchen=other).count(), designs, change)
+            self.assertEqual(Design.objects.filter(kitchen=other).count(), 1, change)
         kept = Design.objects.get(kitchen=other)
         self.assertEqual(kept.drawn["sheets"], Design.objects.get(kitchen=self.kitchen).drawn["sheets"])
         self.assertEqual(Job.objects.filter(kitchen=other).count(), 4)

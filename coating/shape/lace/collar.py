@@ -51,11 +51,7 @@ class Lace:
     @cached_property
     def drawings(self) -> tuple[Drawing, ...]:
         """Each panel from its own left end."""
-        return tuple(strip(self.pattern, self._cell(i), self.rails, n) for i, n in enumerate(self.panels))
-
-    def _cell(self, place: int) -> Cell:
-        """No two panels alike side by side where it is drawn by lot."""
-        return self.cell if self.pattern.repeats_alike else replace(self.cell, seed=self.cell.seed + 101 * (place % 2))
+        return tuple(strip(self.pattern, self.cell, self.rails, n) for n in self.panels)
 
     @cached_property
     def seconds(self) -> tuple[float, ...]:
@@ -95,11 +91,11 @@ class Lace:
             if self.repeats > _LOOKED_AT:
                 return _held_of_alike(self.pattern.name, self.cell, self.rails, self.repeats)
             return held(self.whole, self.cell.line, thread_mm=self.cell.pitch)
-        each = [held(drawing, self.cell.line) for drawing in self.drawings]
-        worst = min(each, key=lambda found: (-found.pieces, found.bridge_mm))
-        begun = self.cell.pitch * sum(self.panels[: each.index(worst)])
+        each = {n: held(strip(self.pattern, self.cell, self.rails, n), self.cell.line) for n in set(self.panels)}
+        most, worst = min(each.items(), key=lambda found: (-found[1].pieces, found[1].bridge_mm))
+        begun = self.cell.pitch * sum(self.panels[: self.panels.index(most)])
         at = (worst.at[0] + begun, worst.at[1]) if worst.at else None
-        return replace(worst, at=at, openings=sum(found.openings for found in each))
+        return replace(worst, at=at, openings=sum(each[n].openings for n in self.panels))
 
 
 @lru_cache(maxsize=256)

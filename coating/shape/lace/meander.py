@@ -17,21 +17,13 @@ _LOOSE = 0.13  # of the spacing: how far a knot lies from its grid
 _BULGE = 0.2  # of its length: how far a branch bends
 _SOFT = 0.35  # of the thickness: how round an inner corner is
 _FORKS = 3
-_TRIES = 3
 
 
 def meander_lines(width: float, top: float, bottom: float, *, line: float, roomy: float, seed: int) -> list[Array]:
     """The closed line that wanders between x 0 and `width`, y `top` and `bottom`, in mm.
 
-    `roomy` widens it; `seed` draws another. Of several the one that comes nearest to itself least often.
+    `roomy` widens it; `seed` draws another.
     """
-    from shapely import LineString
-
-    tries = [_one(width, top, bottom, line, roomy, seed + 7919 * i) for i in range(_TRIES)]
-    return [min(tries, key=lambda drawn: len(LineString(drawn).buffer(0.55 * line, quad_segs=2).interiors))]
-
-
-def _one(width: float, top: float, bottom: float, line: float, roomy: float, seed: int) -> Array:
     from shapely import LineString, MultiLineString, Polygon
 
     draw = np.random.default_rng(seed)
@@ -39,17 +31,17 @@ def _one(width: float, top: float, bottom: float, line: float, roomy: float, see
     thick = _THICK * spacing
     knots, columns = _knots(draw, width, top + thick, bottom - thick, thick, spacing)
     if len(knots) < 2:
-        return np.array([(0.0, (top + bottom) / 2), (width, (top + bottom) / 2)])
+        return [np.array([(0.0, (top + bottom) / 2), (width, (top + bottom) / 2)])]
     branches = [_bent(draw, knots[a], knots[b]) for a, b in _tree(draw, knots, columns, spacing)]
-    round_ = MultiLineString(branches).buffer(thick, quad_segs=4)
-    soft = round_.buffer(_SOFT * thick, quad_segs=3).buffer(-_SOFT * thick, quad_segs=3)
+    round_ = MultiLineString(branches).buffer(thick, quad_segs=2)
+    soft = round_.buffer(_SOFT * thick, quad_segs=2).buffer(-_SOFT * thick, quad_segs=2)
     soft = round_ if getattr(soft, "interiors", ()) else soft
     widest = Polygon(max(getattr(soft, "geoms", [soft]), key=lambda p: p.area).exterior)
-    outline = rounded(np.asarray(widest.exterior.simplify(0.35 * thick).coords)[:-1], 3, closed=True)
+    outline = rounded(np.asarray(widest.exterior.simplify(0.35 * thick).coords)[:-1], 2, closed=True)
     outline = np.concatenate([outline, outline[:1]])
     if not LineString(outline).is_simple:
         outline = np.asarray(widest.exterior.simplify(0.02).coords)
-    return np.column_stack([outline[:, 0], np.clip(outline[:, 1], top, bottom)])
+    return [np.column_stack([outline[:, 0], np.clip(outline[:, 1], top, bottom)])]
 
 
 def _knots(
@@ -103,7 +95,7 @@ def _tree(draw: np.random.Generator, knots: Array, columns: int, spacing: float)
 
 
 def _bent(draw: np.random.Generator, start: Array, end: Array) -> Array:
-    t = np.linspace(0, 1, 9)[:, None]
+    t = np.linspace(0, 1, 5)[:, None]
     along = end - start
     across = np.array([-along[1], along[0]]) * _BULGE * draw.uniform(-1, 1)
     return np.asarray(start + t * along + np.sin(math.pi * t) * across)

@@ -1,0 +1,98 @@
+"""How quick the studio is: lace drawn, split and checked, letters, paper, and a design while it is changed."""
+
+from __future__ import annotations
+
+import json
+import re
+import time
+from collections.abc import Callable
+from typing import Any
+
+DRAWN_MS, LETTERS_MS, PAPER_MS, LIVE_MS = 1500.0, 100.0, 1000.0, 150.0
+PAUSE_S = 0.055
+TIER_MM = 300.0
+
+
+def measure_shapes(report: Any) -> None:
+    """The core: every lace on a tier of 300 mm, drawn, split and checked, nothing known from before; a long text."""
+    from coating.shape.fitting import on_plaque
+    from coating.shape.lace import PATTERNS, lace
+    from coating.shape.legible import legible, room_in
+    from coating.shape.lettering import letters
+
+    lace("swags", diameter_mm=100, height_mm=30, line_mm=1).held  # noqa: B018  imports
+    slowest = ("", 0.0)
+    for i, name in enumerate(PATTERNS):
+        begun = time.perf_counter()
+        found = lace(name, diameter_mm=TIER_MM + 0.1 * i, height_mm=45, line_mm=1.5)
+        _ = found.mass_g(), found.seconds, found.held
+        slowest = max(slowest, (name, (time.perf_counter() - begun) * 1000), key=lambda pair: pair[1])
+    report.line(f"lace_300_mm_slowest_{slowest[0]}", slowest[1], "ms", DRAWN_MS)
+    text = "Clear skies over the hill tonight, look up and count the comets"
+    letters(text)
+    room_in.cache_clear()
+    begun = time.perf_counter()
+    drawn = letters(text, face="cursive", cap_mm=15)
+    _ = drawn.drawing.length_mm, legible(text, face="cursive", cap_mm=15, line_mm=1.5)
+    report.line("lettering", (time.perf_counter() - begun) * 1000, "ms", LETTERS_MS)
+    begun = time.perf_counter()
+    on_plaque(text, face="futural", width_mm=140)
+    print(f"lettering_on_a_round_plaque {(time.perf_counter() - begun) * 1000:.3g} ms - -")
+
+
+def measure_designs(
+    report: Any, maker: Any, timed: Callable[..., list[float]], p95: Callable[[list[float]], float]
+) -> None:  # fmt: skip
+    """Over the wire: each kind while it is changed, the check behind, and a template on paper."""
+    maker.open_demo()
+    slowest = 0.0
+    for kind in ("lace", "drips", "lettering", "run_out", "face"):
+        fields = _fields(maker.ask("GET", f"/studio/new/{kind}/")[1])
+
+        def live(i: int, kind: str = kind, fields: dict[str, str] = fields) -> None:
+            body = json.dumps({"request": i, "fields": {**fields, **_changed(kind, i)}})
+            status, text, _ = maker.ask("POST", f"/studio/live/{kind}/", body, "application/json")
+            assert status == 200, text[:200]
+
+        timed(11, live, pause_s=PAUSE_S)
+        times = timed(55, live, pause_s=PAUSE_S)
+        print(f"live_{kind}_p95 {p95(times):.3g} ms - -")
+        slowest = max(slowest, p95(times))
+    report.line("live_design_slowest_kind_p95", slowest, "ms", LIVE_MS)
+    fields = _fields(maker.ask("GET", "/studio/new/lace/")[1])
+
+    def check(i: int) -> None:
+        body = json.dumps({"request": i, "fields": {**fields, **_changed("lace", i), "diameter_mm": f"{250 + i} mm"}})
+        assert maker.ask("POST", "/studio/check/lace/", body, "application/json")[0] == 200
+
+    report.line("lace_checked_p95", p95(timed(22, check, pause_s=PAUSE_S)), "ms", DRAWN_MS)
+    design = re.findall(r'href="(/studio/\d+/)"', maker.ask("GET", "/studio/")[1])
+    slow = max(p95(timed(10, lambda _, a=address: maker.ask("GET", f"{a}template.pdf"))) for address in design)
+    report.line("template_pdf_slowest_p95", slow, "ms", PAPER_MS)
+    page = timed(20, lambda _: maker.ask("GET", "/studio/"))
+    print(f"studio_page_p95 {p95(page):.3g} ms - -")
+
+
+def _fields(page: str) -> dict[str, str]:
+    """What an untouched page would send."""
+    found = dict(re.findall(r'<input type="(?:text|hidden|range)" name="([a-z_]+)"[^>]* value="([^"]*)"', page))
+    found |= dict(re.findall(r'<input type="radio" name="([a-z_]+)" value="([^"]*)"[^>]* checked', page))
+    for name, options in re.findall(r'<select name="([a-z_]+)".*?>(.*?)</select>', page, re.S):
+        chosen = re.search(r'value="([^"]*)" selected', options)
+        found[name] = chosen.group(1) if chosen else ""
+    text = re.search(r'<textarea name="text"[^>]*>\s*(.*?)</textarea>', page, re.S)
+    return {**found, "version": "0"} | ({"text": text.group(1)} if text else {})
+
+
+def _changed(kind: str, i: int) -> dict[str, str]:
+    """Something else each time, every pattern in turn."""
+    laces = ("swags", "stars", "loops", "trellis", "fans", "vine", "picots", "net", "ripples", "arcade", "meander")
+    shapes = ("star", "comet", "crescent", "planet", "cloud", "flower", "snow", "plaque", "ring", "heart")
+    faces = ("zigzag", "crossed", "stripes", "waves", "spiral", "dots", "scallops", "rays")
+    return {
+        "lace": {"pattern": laces[i % 11], "diameter_mm": f"{200 + i} mm", "height_mm": f"{40 + i % 7} mm"},
+        "drips": {"seed": str(1 + i), "length_mm": f"{30 + i % 20} mm"},
+        "lettering": {"text": f"Clear skies {i}", "where": ("line", "above", "round")[i % 3]},
+        "run_out": {"shape": shapes[i % 10], "width_mm": f"{50 + i} mm"},
+        "face": {"pattern": faces[i % 8], "width_mm": f"{45 + i % 30} mm"},
+    }[kind]
