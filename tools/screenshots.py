@@ -76,6 +76,19 @@ def _job_views(browser: Chrome, job: str, picture: Callable[..., None]) -> None:
         picture(room)
 
 
+def _studio_views(browser: Chrome, address: str, picture: Callable[..., None]) -> None:
+    """The studio, and a design of each of three kinds."""
+    browser.get(f"{address}/studio/")
+    picture("studio", whole=True)
+    links = {
+        a.text.splitlines()[0]: a.get_attribute("href") for a in browser.find_elements(By.CSS_SELECTOR, ".line-link")
+    }
+    for title, name in (("Collar of star arcs", "lace"), ("Midnight drip", "drips"), ("Comets to lift off", "shape")):
+        browser.get(links[title] or address)
+        time.sleep(1.5)
+        picture(name, whole=True)
+
+
 def _still_life() -> Image.Image:
     """A made-up photo by lamplight: white paper, and a glazed disc on a dark table."""
     across, down = np.meshgrid(np.arange(1600) / 1600, np.arange(1100) / 1100)
@@ -132,6 +145,7 @@ def shoot(address: str, folder: Path, only: list[str]) -> None:
             picture(f"job-{size}", size, whole=size != "desk")
         job = browser.current_url
         _job_views(browser, job, picture)
+        _studio_views(browser, address, picture)
         _follow(browser, "a[href='/cupboard/']")
         picture("cupboard")
         _colour_views(browser, address, picture)

@@ -106,7 +106,7 @@ def fans(cell: Cell, n: int) -> Drawn:
 def vine(cell: Cell, n: int) -> Drawn:
     """A winding stem with leaves spread in every bend, all in one line, and a berry where it turns."""
     swing, middle = 0.22 * cell.deep, cell.height / 2
-    spread = {1: (0.0,), 2: (-0.5, 0.0, 0.5), 3: (-1.0, -0.5, 0.0, 0.5, 1.0)}[cell.fullness]
+    spread = (0.0,) if cell.fullness == 1 else (-0.5, 0.0, 0.5)
     reach = cell.deep / 2 + swing
 
     def stem(begin: float, end: float) -> Array:

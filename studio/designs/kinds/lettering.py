@@ -85,7 +85,9 @@ class LetteringKind(Kind):
         pieces = len(parts_of(beads(drawing, line_mm, quad_segs=4))) if asked.get("lifted") else 1
         worked.context = {
             "fitted": fitted, "open": open_, "sheet": sheet, "pieces": pieces, "lifted": asked.get("lifted"),
-            "numbered": bool(asked.get("order")), "smallest": open_.smallest_cap_mm, "text": asked["text"],
+            "numbered": bool(asked.get("order")),
+            "mark_mm": max(1.15 * line_mm, sheet.width_mm / 75), "smallest": open_.smallest_cap_mm,
+            "text": asked["text"],
             "marked": [(c, c in open_.blocked) for c in asked["text"]] if open_.blocked else [],
         }  # fmt: skip
         if fitted.undrawable:
