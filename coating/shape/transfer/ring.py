@@ -1,0 +1,48 @@
+"""How many pieces go round a dessert: bent to its side, or flat against it; and how long a sleeve is."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from coating.errors import OutOfBounds
+from coating.limits import check
+
+
+@dataclass(frozen=True)
+class Ring:
+    """How many, and the gap between two, mm."""
+
+    count: int
+    gap_mm: float
+
+
+def ring(diameter_mm: float, side_mm: float, *, gap_mm: float = 0.0, flat: bool = False) -> Ring:
+    """Squares round a dessert.
+
+    Parameters
+    ----------
+    diameter_mm : of the dessert. side_mm : of a piece, along the side. gap_mm : at least, between two. flat : they do
+    not bend, each touches in its middle.
+
+    Raises
+    ------
+    OutOfBounds : none goes round, or a value outside its bounds.
+    """
+    across, side = check("tier_or_cup_mm", diameter_mm, "diameter_mm"), check("piece_side_mm", side_mm, "side_mm")
+    least = check("kerf_mm", gap_mm, "gap_mm")
+    if flat:
+        count = math.floor(math.pi / math.atan((side + least) / across) + 1e-9)
+        around = count * across * math.tan(math.pi / count) if count > 2 else 0.0
+    else:
+        count = math.floor(math.pi * across / (side + least) + 1e-9)
+        around = math.pi * across
+    if count < (3 if flat else 1):
+        raise OutOfBounds("So large a piece does not go round it: a smaller one.", field="side_mm")
+    return Ring(count, around / count - side)
+
+
+def sleeve_mm(diameter_mm: float, thickness_mm: float, overlap_mm: float) -> float:
+    """How long a strip is that goes round with its ends pressed together: pi (D + t) + overlap."""
+    across = check("tier_or_cup_mm", diameter_mm, "diameter_mm")
+    return math.pi * (across + check("thickness_mm", thickness_mm)) + check("overlap_mm", overlap_mm)
