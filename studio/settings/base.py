@@ -67,7 +67,7 @@ TEMPLATES = [
                 "studio.common.context.house",
                 "studio.bowls.context.band",
             ],
-            "builtins": ["studio.common.templatetags.kitchen", "studio.common.templatetags.page"],
+            "builtins": [f"studio.common.templatetags.{name}" for name in ("kitchen", "pictures", "page")],
         },
     }
 ]

@@ -84,9 +84,13 @@ class BrowserTest(StaticLiveServerTestCase):
     def until(self, condition: object, what: str = "") -> None:
         WebDriverWait(self.browser, 20, poll_frequency=0.05).until(lambda _: condition(), what)  # type: ignore[operator]
 
+    def inside(self, css: str) -> str:
+        """The markup in an element, read at once: it may be put in anew at any moment."""
+        return self.browser.execute_script("return document.querySelector(arguments[0])?.innerHTML ?? ''", css) or ""
+
     def until_changes(self, css: str, before: str) -> str:
-        self.until(lambda: self.find(css).get_attribute("innerHTML") != before, f"{css} stayed as it was")
-        return self.find(css).get_attribute("innerHTML") or ""
+        self.until(lambda: self.inside(css) not in ("", before), f"{css} stayed as it was")
+        return self.inside(css)
 
     def no_sideways_scroll(self) -> None:
         wide = self.browser.execute_script("return document.documentElement.scrollWidth > window.innerWidth")

@@ -68,7 +68,7 @@ class Designing(BrowserTest):
         self.assertNotIn("too stiff", self.answer())
 
     def picks_another_pattern_and_sees_whether_it_holds(self) -> None:
-        before = self.find("[data-live-part=picture]").get_attribute("innerHTML") or ""
+        before = self.inside("[data-live-part=picture]")
         self.tap("input[name=pattern][value=swags]")
         self.until_changes("[data-live-part=picture]", before)
         self.until(lambda: self.all(".held-ring"))
@@ -116,7 +116,7 @@ class Designing(BrowserTest):
         self.type("#id_line_mm", "6 mm")
         self.until(lambda: "would block up" in self.answer())
         self.visit("/studio/new/drips/")
-        before = self.find(".tier-view").get_attribute("innerHTML") or ""
+        before = self.inside(".tier-view")
         self.browser.execute_script(TURN)
         self.until_changes(".tier-view", before)
         self.visit("/studio/bag/")

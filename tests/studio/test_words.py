@@ -19,6 +19,7 @@ from studio.bowls.history import history
 from studio.bowls.models import Bowl
 from studio.common.measures import read_in
 from studio.common.templatetags import kitchen as words
+from studio.common.templatetags import pictures
 from studio.cupboard.actions import STARTER, change_ingredient
 from studio.cupboard.adapters import bag_g, core_ingredient, curve_from, curve_json
 from studio.cupboard.models import Ingredient
@@ -76,7 +77,7 @@ class Filters(SimpleTestCase):
     def test_shades(self) -> None:
         self.assertEqual(words.hexed((100, 0, 0)), "#ffffff")
         self.assertEqual(words.hexed(None), "#dcdcdb")
-        self.assertFalse(words.on_screen((60, -120, 20)))
+        self.assertFalse(pictures.on_screen((60, -120, 20)))
 
 
 class Adapters(TestCase):

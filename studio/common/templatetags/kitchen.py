@@ -9,10 +9,8 @@ from typing import Any
 
 from django import template
 
-from coating.colour.cie import hex_from_lab, srgb_from_lab
+from coating.colour.cie import hex_from_lab
 from coating.colour.mixing import Part
-from coating.figures.biscuit import dip_path
-from coating.figures.lumps import lump_places
 from coating.plan.melting_steps import SMOOTH
 from coating.quantities import (
     TYPICAL_BAG_G,
@@ -289,12 +287,6 @@ def lumpy(solid_fraction: float) -> str:
 
 
 @register.filter
-def lumps(solid_fraction: float) -> list[tuple[float, float, int]]:
-    """Where to draw lumps in a bowl seen from above: more of them the more is unmelted."""
-    return lump_places(solid_fraction)
-
-
-@register.filter
 def dipped(share: float) -> str:
     """How deep a piece is dipped, as said."""
     if share == 1:
@@ -303,54 +295,9 @@ def dipped(share: float) -> str:
 
 
 @register.filter
-def dip(share: float) -> str:
-    """The outline of the dipped part of a biscuit."""
-    return dip_path(share)
-
-
-@register.filter
-def inverse(value: float) -> float:
-    """One over it."""
-    return 1 / value
-
-
-@register.filter
-def half(value: float) -> str:
-    """Half of it, as SVG wants it."""
-    return f"{value / 2:.1f}"
-
-
-@register.filter
-def times(value: float, factor: float) -> float:
-    return value * factor
-
-
-@register.filter
 def round_up(value: float) -> int:
     """Whole things: never too few."""
     return math.ceil(value - 1e-9)
-
-
-@register.filter
-def plus(value: float, more: float) -> float:
-    return value + more
-
-
-@register.filter
-def minus(value: float, less: float) -> float:
-    return value - less
-
-
-@register.filter
-def unlocalised(value: float | None) -> str:
-    """A number as SVG and hidden fields want it."""
-    return "" if value is None else f"{value:.2f}"
-
-
-@register.filter
-def on_screen(lab: Any) -> bool:
-    """Whether a screen can show this colour."""
-    return bool(srgb_from_lab(lab)[1])
 
 
 @register.filter
@@ -396,9 +343,3 @@ def as_parameter(value: float, name: str) -> str:
     if name == "pack_price":
         return money(value)
     return f"{value * 100:.3g} %" if name == "fat_fraction" else f"{value:.4g}"
-
-
-@register.filter
-def points(ring: Any) -> str:
-    """A ring as SVG reads the points of a polygon."""
-    return " ".join(f"{x:.2f},{y:.2f}" for x, y in ring)
