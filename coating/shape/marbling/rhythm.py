@@ -1,0 +1,138 @@
+"""Where blobs are poured, and passes of a skewer in a rhythm; what each pass is called."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from coating.errors import OutOfBounds, UnknownName
+from coating.limits import check
+from coating.shape.marbling.operations import Circle, Drop, Operation, Tine
+from coating.shape.strokes import Array
+
+POURED = ("rows", "lines", "one", "scattered")
+RHYTHMS = ("along", "crossed", "slanted", "swirl", "none")
+DRAG = 0.55  # of a pass's length: how far what lies under the skewer is taken along
+
+
+@dataclass(frozen=True)
+class Pass:
+    """One pass: what it does, where it begins and ends for the picture, mm, and how it is said."""
+
+    done: Operation
+    begin: tuple[float, float]
+    end: tuple[float, float]
+    says: str
+
+
+def blobs(way: str, share: float, width_mm: float, height_mm: float, *, count: int = 8, seed: int = 1) -> list[Drop]:
+    """Blobs of the second colour that together cover a share of the slab.
+
+    Parameters
+    ----------
+    way : one of POURED. share : 0.02 to 0.8. count : about so many. seed : for what is scattered.
+
+    Raises UnknownName, OutOfBounds.
+    """
+    if way not in POURED:
+        raise UnknownName(f"There is no way to pour called {way[:40]!r}.", field="poured", choices=list(POURED))
+    check("marbled_share", share, "share"), check("slab_mm", width_mm, "width_mm")
+    check("slab_mm", height_mm, "height_mm"), check("blobs", count, "blobs")
+    area = share * width_mm * height_mm
+    if way == "one":
+        places = np.array([(width_mm / 2, height_mm / 2)])
+    elif way == "scattered":
+        places = _scattered(width_mm, height_mm, count, seed)
+    elif way == "lines":
+        rows = max(1, round(math.sqrt(count * height_mm / width_mm) / 1.6))
+        each = max(4, round(count * 3 / rows))
+        places = np.array([((i + 0.5) * width_mm / each, (r + 0.5) * height_mm / rows)
+                           for r in range(rows) for i in range(each)])  # fmt: skip
+    else:
+        across = max(1, round(math.sqrt(count * width_mm / height_mm)))
+        down = max(1, round(count / across))
+        places = np.array([((i + 0.5 + 0.25 * (r % 2 * 2 - 1)) * width_mm / across, (r + 0.5) * height_mm / down)
+                           for r in range(down) for i in range(across)])  # fmt: skip
+    radius = math.sqrt(area / len(places) / math.pi)
+    return [Drop(float(x), float(y), radius, 1) for x, y in places]
+
+
+def _scattered(width: float, height: float, count: int, seed: int) -> Array:
+    """Far from each other: of many the one furthest from those there are, again and again."""
+    draw = np.random.default_rng(seed)
+    found = [draw.random(2) * (width, height)]
+    for _ in range(count - 1):
+        tried = (0.08 + 0.84 * draw.random((40, 2))) * (width, height)
+        far = np.min([np.hypot(*(tried - place).T) for place in found], axis=0)
+        found.append(tried[int(far.argmax())])
+    return np.array(found)
+
+
+def rhythm(name: str, passes: int, width_mm: float, height_mm: float, *, reach_mm: float) -> list[Pass]:
+    """So many passes, there and back. Raises UnknownName, OutOfBounds."""
+    if name not in RHYTHMS:
+        raise UnknownName(f"There is no rhythm called {name[:40]!r}.", field="rhythm", choices=list(RHYTHMS))
+    count = int(check("passes", passes))
+    if name == "none":
+        return []
+    if name == "swirl":
+        return _circles(count, width_mm, height_mm, reach_mm)
+    found = []
+    for i in range(count):
+        upright = name == "crossed" and i % 2 == 1
+        rows = max(1, (count + 1 - int(upright)) // 2) if name == "crossed" else count
+        at = (i // 2 if name == "crossed" else i) + 0.5
+        back = (i // 2 if name == "crossed" else i) % 2 == 1
+        if upright:
+            x = at * width_mm / rows
+            begin, end = (x, 0.0), (x, height_mm)
+        else:
+            y = at * height_mm / rows
+            lean = 0.25 * height_mm if name == "slanted" else 0.0
+            begin, end = (0.0, min(height_mm, y + lean)), (width_mm, max(0.0, y - lean))
+        if back:
+            begin, end = end, begin
+        found.append(stroke(begin, end, reach_mm=reach_mm))
+    return found
+
+
+def stroke(begin: tuple[float, float], end: tuple[float, float], *, reach_mm: float) -> Pass:
+    """A straight pass from one place to another, right through the slab in that direction.
+
+    Raises OutOfBounds for one without a length.
+    """
+    (x0, y0), (x1, y1) = ((check("place_mm", v, "strokes") for v in place) for place in (begin, end))
+    long = math.hypot(x1 - x0, y1 - y0)
+    if long < 1:
+        raise OutOfBounds("A pass wants a length: draw it longer.", field="strokes")
+    angle = math.degrees(math.atan2(y1 - y0, x1 - x0))
+    return Pass(Tine(x0, y0, angle, DRAG * long, reach_mm), (x0, y0), (x1, y1), _way(x1 - x0, y1 - y0, begin))
+
+
+def _way(dx: float, dy: float, begin: tuple[float, float]) -> str:
+    if abs(dx) > 2 * abs(dy):
+        return f"{'to the right' if dx > 0 else 'to the left'}, {begin[1]:.0f} mm from the upper edge"
+    if abs(dy) > 2 * abs(dx):
+        return f"{'down' if dy > 0 else 'up'}, {begin[0]:.0f} mm from the left"
+    return f"slanting {'down' if dy > 0 else 'up'} to the {'right' if dx > 0 else 'left'}"
+
+
+def _circles(count: int, width: float, height: float, reach: float) -> list[Pass]:
+    """Rings round the middle, one outside the other, this way and that."""
+    middle, most = (width / 2, height / 2), 0.42 * min(width, height)
+    found = []
+    for i in range(count):
+        radius = most * (i + 1) / count
+        turn = (-1) ** i
+        done = Circle(*middle, radius, turn * DRAG * 2 * math.pi * radius * 0.5, reach)
+        word = f"round the middle {'one way' if turn > 0 else 'the other way'}, {radius:.0f} mm from it"
+        found.append(Pass(done, (middle[0] + radius, middle[1]), middle, word))
+    return found
+
+
+def operations(poured: Sequence[Drop], passes: Sequence[Pass], shown: int | None = None) -> list[Operation]:
+    """Blobs, then the first so many passes."""
+    return [*poured, *[p.done for p in (passes if shown is None else passes[:shown])]]
