@@ -9,6 +9,7 @@ from collections.abc import Callable
 from typing import Any
 
 DRAWN_MS, LETTERS_MS, PAPER_MS, LIVE_MS = 1500.0, 100.0, 1000.0, 150.0
+PREVIEW_MS, MARBLED_MS, FINE_MS = 60.0, 500.0, 1600.0
 PAUSE_S = 0.055
 TIER_MM = 300.0
 
@@ -40,13 +41,53 @@ def measure_shapes(report: Any) -> None:
     print(f"lettering_on_a_round_plaque {(time.perf_counter() - begun) * 1000:.3g} ms - -")
 
 
+def measure_marbling(report: Any) -> None:
+    """A slab of 300 x 200 mm at three resolutions, and against the plain way: tine by tine in double precision."""
+    import numpy as np
+
+    from coating.shape.marbling import Comb, Drop, Tine, marbled
+
+    size = {"width_mm": 300.0, "height_mm": 200.0}
+    drops = [Drop(60 + 45 * i, 60 + 80 * (i % 2), 24) for i in range(5)]
+    done = [*drops, Tine(0, 50, 0, 120, 9), Comb(90, 30, 60, 8), Comb(0, 25, 40, 7), Tine(300, 150, 180, 120, 9)]
+    marbled(done, **size, resolution=64)
+    for dots, finer, target in ((256, 1, PREVIEW_MS), (1024, 1, MARBLED_MS), (1024, 2, FINE_MS)):
+        begun = time.perf_counter()
+        marbled(done, **size, resolution=dots, finer=finer)
+        took = (time.perf_counter() - begun) * 1000
+        report.line(f"marbling_{dots}{'_twice_as_fine' if finer > 1 else ''}", took, "ms", target)
+    begun = time.perf_counter()
+    marbled(done, **size, resolution=1024)
+    ours = time.perf_counter() - begun
+    begun = time.perf_counter()
+    x, y = np.meshgrid((np.arange(1024) + 0.5) * 300 / 1024, (np.arange(683) + 0.5) * 200 / 683)
+    for one in reversed(done):
+        if isinstance(one, Drop):
+            dx, dy = x - one.x_mm, y - one.y_mm
+            far = np.maximum(np.hypot(dx, dy), 1e-9)
+            near = np.sqrt(np.maximum(0, far**2 - one.radius_mm**2)) / far
+            x, y = one.x_mm + dx * near, one.y_mm + dy * near
+            continue
+        cos, sin = np.cos(np.radians(one.angle_deg)), np.sin(np.radians(one.angle_deg))
+        if isinstance(one, Comb):
+            spots = [(-sin * one.spacing_mm * k, cos * one.spacing_mm * k) for k in range(-13, 14)]
+        else:
+            spots = [(one.x_mm, one.y_mm)]
+        was_x, was_y = x, y
+        for a, b in spots:
+            pull = one.shift_mm * 2.0 ** (-np.abs((was_y - b) * cos - (was_x - a) * sin) / one.half_distance_mm)
+            x, y = x - pull * cos, y - pull * sin
+    plain = time.perf_counter() - begun
+    report.line("marbling_over_plain", ours / plain, "x", 1 / 8)
+
+
 def measure_designs(
     report: Any, maker: Any, timed: Callable[..., list[float]], p95: Callable[[list[float]], float]
 ) -> None:  # fmt: skip
     """Over the wire: each kind while it is changed, the check behind, and a template on paper."""
     maker.open_demo()
     slowest = 0.0
-    for kind in ("lace", "drips", "lettering", "run_out", "face"):
+    for kind in ("lace", "drips", "lettering", "run_out", "face", "marbling"):
         fields = _fields(maker.ask("GET", f"/studio/new/{kind}/")[1])
 
         def live(i: int, kind: str = kind, fields: dict[str, str] = fields) -> None:
@@ -94,5 +135,6 @@ def _changed(kind: str, i: int) -> dict[str, str]:
         "drips": {"seed": str(1 + i), "length_mm": f"{30 + i % 20} mm"},
         "lettering": {"text": f"Clear skies {i}", "where": ("line", "above", "round")[i % 3]},
         "run_out": {"shape": shapes[i % 10], "width_mm": f"{50 + i} mm"},
+        "marbling": {"seed": str(1 + i), "poured": "scattered", "passes": str(2 + i % 7)},
         "face": {"pattern": faces[i % 8], "width_mm": f"{45 + i % 30} mm"},
     }[kind]

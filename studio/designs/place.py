@@ -66,6 +66,11 @@ class Place:
             return float(found[0]), float(found[1]), float(found[2])
         return self.colour.lab if self.colour else PLAIN_LAB
 
+    @property
+    def colours(self) -> Any:
+        """The swatch book of the kitchen."""
+        return Colour.objects.for_kitchen(self.kitchen)
+
     def lab_of(self, pk: Any) -> tuple[float, float, float]:
         """Of another colour of this kitchen; plain for none."""
         found = Colour.objects.for_kitchen(self.kitchen).filter(pk=pk).first() if pk else None

@@ -14,9 +14,11 @@ from coating.shape.lace import PATTERNS
 from coating.shape.lace.collar import strip
 from coating.shape.lace.patterns import Cell
 from coating.shape.lettering import FACES
+from coating.shape.marbling import marbled
 from coating.shape.pieces import CakeTier
 from coating.shape.ready_shapes import READY, ready_shape
 from coating.shape.run_outs import run_out
+from coating.shape.strokes import Drawing
 
 BISCUIT = "#dcbf8d"
 
@@ -84,8 +86,22 @@ def kind_sheets() -> dict[str, Tile]:
         "lettering": Tile("lettering", "", sheet_of(in_line("Look up", face="cursive", width_mm=100).drawing, "",
                                                     line_mm=1.8)),
         "run_out": shape_tiles()[1],
+        "marbling": marbled_tile(),
         "face": Tile("face", "", _on_pieces(face_lines("zigzag", Face(50, 50), line_mm=1.7, pieces=2)), BISCUIT),
     }  # fmt: skip
+
+
+def marbled_tile() -> Tile:
+    """A slab with its veins as areas."""
+    from coating.shape.marbling.rhythm import blobs, operations, rhythm
+    from coating.shape.traced import traced
+
+    wide, high = 100.0, 66.0
+    done = operations(blobs("rows", 0.35, wide, high, count=5), rhythm("along", 3, wide, high, reach_mm=5))
+    surface = marbled(done, width_mm=wide, height_mm=high, resolution=220)
+    veins = traced(1.0 - surface.colours.astype(float), width_mm=wide, threshold=0.5)
+    frame = [[(0.0, 0.0), (wide, 0.0), (wide, high), (0.0, high), (0.0, 0.0)]]
+    return Tile("marbling", "", sheet_of(Drawing(()), "", line_mm=1.0, areas=veins.parts, guides=frame), "#82aac4")
 
 
 @lru_cache(maxsize=1)

@@ -1,6 +1,6 @@
 from django.urls import path
 
-from studio.designs import bag, bring, papers, views
+from studio.designs import bag, bring, marble, papers, views
 
 app_name = "designs"
 urlpatterns = [
@@ -14,6 +14,7 @@ urlpatterns = [
     path("practice.pdf", papers.practice_pdf, name="practice"),
     path("live/<str:kind>/", views.DesignLive.as_view(), name="live"),
     path("check/<str:kind>/", views.DesignCheck.as_view(), name="check"),
+    path("marble.png", marble.marble_png, name="marble"),
     path("bag/", bag.bag_page, name="bag"),
     path("bag/live/", bag.BagLive.as_view(), name="bag-live"),
     path("shapes/bring/", bring.bring, name="bring"),

@@ -134,6 +134,8 @@ def design_new(request: KitchenRequest, kind: str) -> HttpResponse:
         return _save(request, known, None)
     place = _place(request, request.GET)
     begun = known.first(place)
+    if begun.get("colour"):
+        place = _place(request, begun)
     asked = request.GET.get("pattern") or request.GET.get("shape")
     if asked and len(asked) < 40:
         begun |= {"pattern": asked} if "pattern" in request.GET else {"shape": asked}

@@ -5,6 +5,8 @@ from __future__ import annotations
 import tempfile
 from pathlib import Path
 
+from selenium.webdriver.common.action_chains import ActionChains
+
 from studio.designs.models import Design, Shape
 from tests.browser.browsing import BrowserTest
 
@@ -50,7 +52,9 @@ class Designing(BrowserTest):
         self.follow(self.browser.find_element("xpath", row))
         self.bowl = self.browser.current_url
         self.type("input[aria-label^='Bright white coating']", "60 g")
+        said = self.answer()
         self.type("#id_temperature_c", "33")
+        self.until(lambda: self.answer() != said)
         self.press("I did this")
 
     def finds_it_too_stiff_in_the_studio(self) -> None:
@@ -61,7 +65,9 @@ class Designing(BrowserTest):
         self.browser.get(self.bowl)
 
     def thins_it(self) -> None:
+        said = self.answer()
         self.type("#id_temperature_c", "42")
+        self.until(lambda: self.answer() != said)
         self.press("I did this")
         self.browser.get(self.job)
         self.press("As designed: Collar of star arcs")
@@ -95,6 +101,43 @@ class Designing(BrowserTest):
         for size in ("tablet", "phone"):
             self.browser.resize(size)
             self.no_sideways_scroll()
+
+    def drag(self, begin: tuple[float, float], end: tuple[float, float]) -> None:
+        """A pass of the skewer, from one share of the slab to another."""
+        slab = self.find("[data-marble]")
+        self.browser.execute_script("arguments[0].scrollIntoView({block: 'center', behavior: 'instant'})", slab)
+        box = self.browser.execute_script("return arguments[0].getBoundingClientRect().toJSON()", slab)
+        (a, b), (c, d) = ((round((x - 0.5) * box["width"]), round((y - 0.5) * box["height"])) for x, y in (begin, end))
+        chain = ActionChains(self.browser).move_to_element_with_offset(slab, a, b).click_and_hold()
+        chain.move_by_offset(c - a, d - b).release().perform()
+
+    def passes(self) -> list[str]:
+        told = "return [...document.querySelectorAll('.steps-list li')].map((li) => li.textContent)"
+        return [text for text in self.browser.execute_script(told) if text.startswith("A skewer through")]
+
+    def test_a_slab_by_drawing_three_passes(self) -> None:
+        self.visit("/studio/new/marbling/")
+        self.tap("input[name=rhythm][value=none]")
+        self.until(lambda: not self.passes())
+        plain = self.inside(".slab")
+        for count, (begin, end) in enumerate(
+            (((0.1, 0.3), (0.9, 0.3)), ((0.9, 0.6), (0.1, 0.6)), ((0.5, 0.1), (0.5, 0.9))), 1
+        ):
+            self.drag(begin, end)
+            self.until(lambda count=count: len(self.passes()) == count)
+        self.assertIn("to the right", self.passes()[0])
+        self.assertIn("to the left", self.passes()[1])
+        self.assertIn("down", self.passes()[2])
+        address = f"{self.live_server_url}{self.find('[data-marble]').get_attribute('href')}"
+        got = self.browser.execute_async_script(FETCHED, address)
+        self.assertEqual(got[:2], [200, "image/png"])
+        self.assertNotEqual(self.inside(".slab"), plain)
+        self.tap("[data-marble-back]")
+        self.until(lambda: len(self.passes()) == 2)
+        self.press("Keep it")
+        self.assertEqual(len(Design.objects.get(kind="marbling").asked["strokes"]), 2)
+        self.assertEqual(len(self.passes()), 2)
+        self.no_sideways_scroll()
 
     def test_a_shape_of_ones_own_words_and_a_turned_cake(self) -> None:
         self.visit("/studio/")

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import html
 import io
 import json
+import re
 from typing import Any
 
 import numpy as np
@@ -173,6 +175,38 @@ class Designing(TestCase):
             self.assertIn(field, response.context["form"].errors, (kind, change))
             self.assertEqual(response.context["form"]["name"].value(), sent["name"])
         self.assertFalse(Design.objects.exists())
+
+    def test_a_marbled_slab(self) -> None:
+        """Grams by hand: 300 x 200 x 6 mm of 1.259 g/ml are 453 g, two fifths of it the second colour."""
+        base = self.begin("marbling")
+        answer = live(self.client, "/studio/live/marbling/", {**base, "portions": "20"}).json()
+        self.assertAlmostEqual(answer["result"]["goes_on_g"], 0.4 * 453.3, delta=0.5)
+        self.assertIn("about 23 g each", answer["parts"]["time"])
+        self.assertEqual(answer["parts"]["time"].count("A skewer through"), 3)
+        picture = re.search(r'href="([^"]+)"', answer["parts"]["picture"])
+        assert picture
+        address = html.unescape(picture[1])
+        png = self.client.get(address)
+        image = np.asarray(Image.open(io.BytesIO(png.content)))
+        self.assertEqual(image.shape, (426, 640, 3))
+        self.assertGreater(image.std(axis=(0, 1)).max(), 10)
+        self.assertEqual(self.client.get(address).content, png.content)
+        worse = live(
+            self.client, "/studio/live/marbling/", {**base, "passes": "24", "rhythm": "crossed", "reach_mm": "4"}
+        )
+        self.assertIn("Overworked", worse.json()["parts"]["answer"])
+        for change, status in (("width_mm=300", "width_mm=x"), ("g=91", "g=nan"), ("share=0.4", "share=7")):
+            self.assertEqual(self.client.get(address.replace(change, status)).status_code, 422, status)
+        for strokes in (
+            "[[0,0,1]]",
+            "[[0,0,9,9]]",
+            "x",
+            "[" * 3000,
+            json.dumps([[0, 0, 1, 1]] * 30),
+            "[[0.1,0.1,0.1,0.1]]",
+        ):
+            sent = self.client.post("/studio/new/marbling/", {**base, "strokes": strokes, "do": "keep"})
+            self.assertEqual((sent.status_code, "strokes" in sent.context["form"].errors), (422, True), strokes[:20])
 
     def test_texts_of_all_kinds(self) -> None:
         base = self.begin("lettering")

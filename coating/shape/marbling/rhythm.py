@@ -11,10 +11,12 @@ import numpy as np
 from coating.errors import OutOfBounds, UnknownName
 from coating.limits import check
 from coating.shape.marbling.operations import Circle, Drop, Operation, Tine
+from coating.shape.marbling.surface import marbled
 from coating.shape.strokes import Array
 
 POURED = ("rows", "lines", "one", "scattered")
 RHYTHMS = ("along", "crossed", "slanted", "swirl", "none")
+_LOOKS, _COARSE = 5, 96
 DRAG = 0.55  # of a pass's length: how far what lies under the skewer is taken along
 
 
@@ -56,8 +58,12 @@ def blobs(way: str, share: float, width_mm: float, height_mm: float, *, count: i
         down = max(1, round(count / across))
         places = np.array([((i + 0.5 + 0.25 * (r % 2 * 2 - 1)) * width_mm / across, (r + 0.5) * height_mm / down)
                            for r in range(down) for i in range(across)])  # fmt: skip
-    radius = math.sqrt(area / len(places) / math.pi)
-    return [Drop(float(x), float(y), radius, 1) for x, y in places]
+    radius, found = math.sqrt(area / len(places) / math.pi), list[Drop]()
+    for _ in range(_LOOKS):  # blobs push each other over the edge: what is seen is brought to what was wanted
+        found = [Drop(float(x), float(y), radius, 1) for x, y in places]
+        seen = marbled(found, width_mm=width_mm, height_mm=height_mm, resolution=_COARSE).share(1)
+        radius *= min(1.3, math.sqrt(share / max(seen, 1e-3)))
+    return found
 
 
 def _scattered(width: float, height: float, count: int, seed: int) -> Array:

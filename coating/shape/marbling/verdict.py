@@ -32,10 +32,10 @@ def verdict(surface: Surface, colour: int = 1) -> Verdict:
     share = float(light.mean())
     if not light.any():
         return Verdict(0.0, 1.0, "bold")
-    reach = WIDE_MM / 2 / surface.dot_mm
-    # What a disc of that radius can cover without leaving the colour.
+    # What a disc of that radius can cover without leaving the colour; an edge lies half a dot before the next middle.
+    reach = WIDE_MM / 2 / surface.dot_mm + 0.5
     around = np.pad(light, 1, mode="edge")
     kept = distance_transform_edt(around) >= reach
-    opened = distance_transform_edt(~kept) < reach if kept.any() else np.zeros_like(around)
+    opened = distance_transform_edt(~kept) <= reach if kept.any() else np.zeros_like(around)
     bold = float(np.count_nonzero(opened[1:-1, 1:-1] & light) / np.count_nonzero(light))
     return Verdict(share, bold, "bold" if bold > BOLD else "fine" if bold >= FINE else "stop")

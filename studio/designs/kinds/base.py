@@ -77,7 +77,7 @@ class Worked:
     seconds: float
     length_mm: float
     strokes: int
-    bag: Bag
+    bag: Bag | None
     warnings: list[str] = field(default_factory=list)
     context: dict[str, Any] = field(default_factory=dict)
     pieces: int = 1
@@ -85,12 +85,13 @@ class Worked:
     @property
     def melt_g(self) -> float:
         """With what stays in the bag and the bowl."""
-        return quantity([StackNeed(self.goes_on_g, 0.0, self.bag.bagfuls * BAG_LOSS_G)]).melt_g
+        bagfuls = self.bag.bagfuls if self.bag else 0
+        return quantity([StackNeed(self.goes_on_g, 0.0, bagfuls * BAG_LOSS_G)]).melt_g
 
     @property
     def rewarmed(self) -> int:
         """How often a bag is warmed in between."""
-        if not self.bag.stays_min:
+        if self.bag is None or not self.bag.stays_min:
             return 0
         return max(0, math.ceil(self.seconds / self.bag.bagfuls / 60 / self.bag.stays_min - 1e-9) - 1)
 
@@ -105,7 +106,7 @@ class Worked:
         return {
             "v": 1, "sheets": [sheet_json(sheet) for sheet in self.sheets], "goes_on_g": self.goes_on_g,
             "seconds": self.seconds, "length_mm": self.length_mm, "line_mm": self.line_mm, "pieces": self.pieces,
-            "window": self.window.technique, "hole_mm": self.bag.hole_mm,
+            "window": self.window.technique, "hole_mm": self.bag.hole_mm if self.bag else None,
         }  # fmt: skip
 
 

@@ -1,0 +1,209 @@
+"""Marbling a slab: blobs of a second colour in a ground, and passes of a skewer, drawn or in a rhythm."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Sequence
+from typing import Any
+from urllib.parse import urlencode
+
+import numpy as np
+from django import forms
+from django.core.exceptions import ValidationError
+
+from coating.errors import CoatingError
+from coating.figures.sheet import sheet_of
+from coating.flow.additions.fat import density_kg_m3
+from coating.flow.trade_number import number_from_flow
+from coating.flow.windows import window
+from coating.shape.curves import ellipse
+from coating.shape.marbling import Drop, Surface, marbled, verdict
+from coating.shape.marbling.rhythm import Pass, blobs, operations, rhythm, stroke
+from coating.shape.strokes import Drawing
+from studio.common.forms import CountField, LengthField, NumberField
+from studio.designs.kinds.base import DesignForm, Kind, Worked
+from studio.designs.place import Place
+
+POURED = [("rows", "in rows"), ("scattered", "scattered"), ("lines", "in lines"), ("one", "one")]
+RHYTHMS = [("along", "There and back"), ("crossed", "Crossed"), ("slanted", "Slanting"), ("swirl", "Round and round"),
+           ("none", "Only what I draw")]  # fmt: skip
+WORDS = {"bold": "Bold:", "fine": "Fine:", "stop": "Overworked:"}
+ALIKE = 1.3  # numbers of two flows that marble
+LOOKED_AT, SHOWN = 512, 640
+MOST_STROKES = 24
+POUR_S, PASS_S = 20.0, 4.0  # assumptions
+
+
+class StrokesField(forms.Field):
+    """Passes as shares of the slab: [[x0, y0, x1, y1], ...]."""
+
+    widget = forms.HiddenInput
+
+    def to_python(self, value: Any) -> list[list[float]]:
+        text = value if isinstance(value, str) else json.dumps(value or [])
+        try:
+            told = json.loads(text[:8000] or "[]")
+            strokes = [[float(v) for v in one] for one in told]
+        except (ValueError, TypeError, RecursionError):
+            raise ValidationError("These passes cannot be read: take them back and draw again.") from None
+        if len(strokes) > MOST_STROKES:
+            raise ValidationError(f"{MOST_STROKES} passes at most: the slab is long past it.")
+        if any(len(one) != 4 or not all(-1 <= v <= 2 for v in one) for one in strokes):
+            raise ValidationError("A pass lies beside the slab: take it back and draw again.")
+        return strokes
+
+    def prepare_value(self, value: Any) -> Any:
+        return json.dumps(value) if isinstance(value, list) and value else "" if isinstance(value, list) else value
+
+
+class MarblingForm(DesignForm):
+    width_mm = LengthField("slab_mm", label="Slab, long", initial=300.0, low=40)
+    height_mm = LengthField("slab_mm", label="and wide", initial=200.0, low=40)
+    thickness_mm = LengthField("thickness_mm", label="Deep", initial=6.0, low=1, high=40)
+    ground = forms.ChoiceField(label="Ground", required=False)
+    share = NumberField(
+        "marbled_share", label="Of it the second colour", initial=0.4, help_text="0.5 is half and half."
+    )
+    poured = forms.ChoiceField(label="Blobs", choices=POURED, initial="rows", widget=forms.RadioSelect)
+    count = CountField("blobs", label="About so many", initial=9)
+    rhythm = forms.ChoiceField(label="The skewer", choices=RHYTHMS, initial="along", widget=forms.RadioSelect)
+    passes = CountField("passes", label="Passes", initial=3)
+    reach_mm = LengthField("reach_mm", label="It drags what lies within", initial=9.0, low=1, high=60)
+    portions = CountField("count", label="Broken into", required=False, high=500)
+    seed = CountField("seed", label="Another draw", initial=1, low=1, high=9999)
+    after = CountField("passes", required=False, initial=24, widget=forms.HiddenInput)
+    strokes = StrokesField(required=False, initial="")
+    main = ("width_mm", "height_mm", "thickness_mm", "share", "poured", "count", "rhythm", "passes")
+    more = ("ground", "reach_mm", "portions", "seed")
+    pills = ("poured", "rhythm")
+
+    def __init__(self, *args: Any, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        for name in ("line_mm", "hole_mm", "speed_mm_s"):
+            del self.fields[name]
+        field = self.fields["ground"]
+        assert isinstance(field, forms.ChoiceField)
+        field.choices = [("", "plain"), *kwargs["colours"]]
+
+
+class MarblingKind(Kind):
+    name, title, says, techniques, form = (
+        "marbling", "Marbling", "Blobs in a ground, and a skewer through", ("marbling",), MarblingForm,
+    )  # fmt: skip
+
+    def first(self, place: Place) -> dict[str, Any]:
+        shown = super().first(place)
+        layer = place.layer
+        if layer is None:
+            known = [pk for (pk,) in place.colours.values_list("pk")[:1]]
+            return shown | {"colour": str(known[0]) if known else ""}
+        mm = layer.piece.size["mm"]
+        if len(mm) > 1:
+            shown |= {"width_mm": max(40.0, min(1000.0, mm[0])), "height_mm": max(40.0, min(1000.0, mm[1]))}
+        deep = layer.parameters.get("thickness_mm")
+        return shown | ({"thickness_mm": deep} if deep else {})
+
+    def _done(self, asked: dict[str, Any]) -> tuple[list[Drop], list[Pass]]:
+        wide, high, reach = asked["width_mm"], asked["height_mm"], asked["reach_mm"]
+        poured = blobs(asked["poured"], asked["share"], wide, high, count=int(asked["count"]), seed=int(asked["seed"]))
+        passes = rhythm(asked["rhythm"], int(asked["passes"]), wide, high, reach_mm=reach)
+        passes += [stroke((a * wide, b * high), (c * wide, d * high), reach_mm=reach)
+                   for a, b, c, d in asked.get("strokes") or []]  # fmt: skip
+        return poured, passes
+
+    def surface(self, asked: dict[str, Any], resolution: int, finer: int = 1) -> Surface:
+        """The slab after so many of its passes as are to be shown. Raises CoatingError."""
+        poured, passes = self._done(asked)
+        done = operations(poured, passes, self._shown(asked, len(passes)))
+        return marbled(done, width_mm=asked["width_mm"], height_mm=asked["height_mm"], resolution=resolution,
+                       finer=finer)  # fmt: skip
+
+    @staticmethod
+    def _shown(asked: dict[str, Any], most: int) -> int:
+        shown = asked.get("after")
+        return most if shown is None else min(most, int(shown))
+
+    def work(self, asked: dict[str, Any], place: Place) -> Worked:
+        poured, passes = self._done(asked)
+        found = verdict(self.surface(asked, LOOKED_AT))
+        wide, high = asked["width_mm"], asked["height_mm"]
+        whole_g = wide * high * asked["thickness_mm"] * density_kg_m3(0.32) * 1e-6
+        second_g = whole_g * asked["share"]
+        sheet = sheet_of(
+            Drawing(()), "Where to pour, where to draw", line_mm=1.0, width_mm=wide, height_mm=high,
+            guides=[[(0.0, 0.0), (wide, 0.0), (wide, high), (0.0, high), (0.0, 0.0)],
+                    *[ellipse((d.x_mm, d.y_mm), 2 * d.radius_mm, 2 * d.radius_mm) for d in poured],
+                    *[_arrow(p) for p in passes]],
+            says=[f"{len(passes)} passes", "each begins at its ring"],
+        )  # fmt: skip
+        worked = Worked(
+            place, window("marbling"), [sheet], 1.0, second_g, 20.0 + 4.0 * len(passes), 0.0, len(passes), None
+        )
+        shown = self._shown(asked, len(passes))
+        portions = asked.get("portions")
+        scale = SHOWN / max(wide, high)
+        worked.context = {
+            "word": found.word, "word_says": WORDS[found.word], "bold": found.bold_share, "light": found.light_share,
+            "ground_g": whole_g - second_g, "passes_told": [p.says for p in passes], "all_passes": len(passes),
+            "passes_shown": shown, "blob_count": len(poured), "blob_mm": 2 * poured[0].radius_mm,
+            "thickness_mm": asked["thickness_mm"], "portions": portions, "flows": self._flows(place),
+            "portion_g": whole_g / portions if portions else 0.0, "query": self._query(asked, place),
+            "ground_lab": place.lab_of(asked.get("ground")), "image_wide": round(wide * scale),
+            "image_high": round(high * scale), "window_low": 15, "window_high": 37,
+            "extra_numbers": [(f"{found.light_share * 100:.0f} %", "is the second colour"),
+                              (f"{found.bold_share * 100:.0f} %", "of that lies broad")],
+        }  # fmt: skip
+        return worked
+
+    def _query(self, asked: dict[str, Any], place: Place) -> str:
+        """What the picture is asked for with: only numbers, and both colours."""
+        ground = place.lab_of(asked.get("ground"))
+        labs = {"g": ",".join(f"{v:.1f}" for v in ground), "l": ",".join(f"{v:.1f}" for v in place.lab)}
+        names = ("width_mm", "height_mm", "share", "poured", "count", "rhythm", "passes", "reach_mm", "seed")
+        told = {name: asked[name] for name in names}
+        if asked.get("after") is not None:
+            told["after"] = int(asked["after"])
+        if asked.get("strokes"):
+            told["strokes"] = json.dumps(asked["strokes"])
+        return urlencode({**told, **labs})
+
+    @staticmethod
+    def _flows(place: Place) -> str:
+        """Whether the two bowls flow alike, where both stand there."""
+        layer = place.layer
+        ground = next((la for la in layer.piece.stack if la.technique == "pour"), None) if layer else None
+        if place.desk is None or ground is None:
+            return ""
+        other = Place.of(place.kitchen, ground)
+        if other.desk is None:
+            return ""
+        try:
+            one, two = (number_from_flow(p.flow("marbling")) for p in (place, other))
+        except CoatingError:
+            return "One of the two does not flow: warm it first."
+        if max(one, two) / min(one, two) <= ALIKE:
+            return ""
+        thick = place if one > two else other
+        return f"{thick.called} is the stiffer by far: thin it till both fall alike, or they will not draw out."
+
+
+def _arrow(done: Pass) -> Sequence[tuple[float, float]]:
+    """A pass with a ring at its beginning."""
+    ring = ellipse(done.begin, 5.0, 5.0, points=12)
+    return [*[(float(x), float(y)) for x, y in ring], (float(ring[0][0]), float(ring[0][1])), done.begin, done.end]
+
+
+def painted(surface: Surface, labs: Sequence[Any], finer: int) -> np.ndarray[Any, np.dtype[np.uint8]]:
+    """Colours of the dots as sRGB with the soft relief of what was poured, made smaller by `finer`."""
+    from scipy.ndimage import gaussian_filter
+
+    from coating.colour.cie import srgb_from_lab
+
+    shades = np.array([np.clip(srgb_from_lab(lab)[0], 0, 1) for lab in labs])
+    dots = shades[surface.colours]
+    high, wide = (side // finer * finer for side in surface.colours.shape)
+    small = dots[:high, :wide].reshape(high // finer, finer, wide // finer, finer, 3).mean(axis=(1, 3))
+    mask = surface.colours[:high, :wide].reshape(high // finer, finer, wide // finer, finer).mean(axis=(1, 3))
+    slope = gaussian_filter(mask, 1.6)
+    light = 1 + 0.16 * (np.gradient(slope, axis=0) + np.gradient(slope, axis=1))
+    return np.round(255 * np.clip(small * light[..., None], 0, 1)).astype(np.uint8)

@@ -1,0 +1,62 @@
+"""The picture of a marbled slab, from numbers alone."""
+
+from __future__ import annotations
+
+import io
+from typing import Any
+
+from django import forms
+from django.http import HttpResponse
+from PIL import Image
+
+from coating.errors import CoatingError
+from coating.limits import BOUNDS
+from studio.common.requests import KitchenRequest
+from studio.common.sending import kitchen_required
+from studio.common.throttle import allowed
+from studio.designs.kinds.marbling import SHOWN, MarblingForm, MarblingKind, painted
+
+FINER = 2
+_ASKED = ("width_mm", "height_mm", "share", "poured", "count", "rhythm", "passes", "reach_mm", "seed", "after",
+          "strokes")  # fmt: skip
+A_SECOND = 12
+
+
+class PictureForm(forms.Form):
+    """The same fields as the design has, without what the picture does not show."""
+
+    def __init__(self, *args: Any, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        self.fields.update({name: MarblingForm.base_fields[name] for name in _ASKED})
+
+    def asked(self) -> dict[str, Any]:
+        return dict(self.cleaned_data)
+
+
+def _lab(text: str) -> tuple[float, float, float]:
+    names = ("lab_lightness", "lab_chroma", "lab_chroma")
+    values = [float(v) for v in text.split(",")]
+    if len(values) != 3:
+        raise ValueError("a colour has three numbers")
+    light, a, b = (BOUNDS[name].check(v, "lab") for name, v in zip(names, values, strict=True))
+    return light, a, b
+
+
+@kitchen_required
+def marble_png(request: KitchenRequest) -> HttpResponse:
+    """The slab in both colours; 422 for what cannot be drawn."""
+    if not allowed(f"marble:{request.user.pk}", limit=A_SECOND):
+        return HttpResponse(status=429)
+    form = PictureForm(request.GET)
+    try:
+        labs = [_lab(request.GET.get(name, "")) for name in ("g", "l")]
+        if not form.is_valid():
+            return HttpResponse(status=422)
+        surface = MarblingKind().surface(form.asked(), SHOWN, FINER)
+    except (CoatingError, ValueError):
+        return HttpResponse(status=422)
+    out = io.BytesIO()
+    Image.fromarray(painted(surface, labs, FINER)).save(out, "PNG", compress_level=1)
+    response = HttpResponse(out.getvalue(), content_type="image/png")
+    response["Cache-Control"] = "private, max-age=600"
+    return response
