@@ -256,12 +256,11 @@ def face_lines(
     if pattern not in FACE_PATTERNS:
         raise UnknownName(f"There is no pattern called {pattern[:40]!r}.", field="pattern", choices=list(FACE_PATTERNS))
     known = FACE_PATTERNS[pattern]
-    check("bead_mm", line_mm, "line_mm"), check("core_mm", face.width_mm, "width_mm")
-    (
-        check("core_mm", face.height_mm, "height_mm"),
-        check("count", pieces, "pieces"),
-        check("shred_mm", apart_mm, "apart_mm"),
-    )
+    for bound, value, name in (
+        ("bead_mm", line_mm, "line_mm"), ("core_mm", face.width_mm, "width_mm"),
+        ("core_mm", face.height_mm, "height_mm"), ("count", pieces, "pieces"), ("shred_mm", apart_mm, "apart_mm"),
+    ):  # fmt: skip
+        check(bound, value, name)
     spacing = known.spacing_mm if spacing_mm is None else check("pitch_mm", spacing_mm, "spacing_mm")
     if spacing < 1.5 * line_mm:
         raise OutOfBounds(f"Lines so near run together: {1.5 * line_mm:.1f} mm from middle to middle at least.",

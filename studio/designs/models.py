@@ -19,7 +19,7 @@ class Design(KitchenOwned, Versioned):
     """
 
     KINDS = [("lace", "Lace"), ("drips", "Drips"), ("lettering", "Lettering"), ("run_out", "Shape to lift off"),
-             ("face", "Lines over pieces"), ("marbling", "Marbling")]  # fmt: skip
+             ("face", "Lines over pieces"), ("marbling", "Marbling"), ("bottle", "Layered bottle")]  # fmt: skip
     name = models.CharField(max_length=80)
     kind = models.CharField(max_length=10, choices=KINDS)
     layer = models.ForeignKey(Layer, on_delete=models.SET_NULL, null=True, blank=True, related_name="designs")

@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import lru_cache
 
+import numpy as np
+
 from coating.figures.sheet import Sheet, sheet_of
 from coating.figures.tier import TierView, turned_view
 from coating.shape.face_lines import FACE_PATTERNS, Face, FaceLines, face_lines
@@ -86,7 +88,7 @@ def kind_sheets() -> dict[str, Tile]:
         "lettering": Tile("lettering", "", sheet_of(in_line("Look up", face="cursive", width_mm=100).drawing, "",
                                                     line_mm=1.8)),
         "run_out": shape_tiles()[1],
-        "marbling": marbled_tile(),
+        "marbling": marbled_tile(), "bottle": bottle_tile(),
         "face": Tile("face", "", _on_pieces(face_lines("zigzag", Face(50, 50), line_mm=1.7, pieces=2)), BISCUIT),
     }  # fmt: skip
 
@@ -102,6 +104,16 @@ def marbled_tile() -> Tile:
     veins = traced(1.0 - surface.colours.astype(float), width_mm=wide, threshold=0.5)
     frame = [[(0.0, 0.0), (wide, 0.0), (wide, high), (0.0, high), (0.0, 0.0)]]
     return Tile("marbling", "", sheet_of(Drawing(()), "", line_mm=1.0, areas=veins.parts, guides=frame), "#82aac4")
+
+
+def bottle_tile() -> Tile:
+    """A bottle in layers, its nozzle below."""
+    from shapely import box
+
+    layers = [box(20, 8 + 18 * i, 60, 17 + 18 * i) for i in range(4)]
+    glass = [[(20.0, 4.0), (60.0, 4.0), (60.0, 80.0), (44.0, 90.0), (44.0, 100.0), (36.0, 100.0), (36.0, 90.0),
+              (20.0, 80.0), (20.0, 4.0)]]  # fmt: skip
+    return Tile("bottle", "", sheet_of(Drawing((np.array(glass[0]),)), "", line_mm=1.6, areas=layers), "#82aac4")
 
 
 @lru_cache(maxsize=1)

@@ -208,6 +208,17 @@ class Designing(TestCase):
             sent = self.client.post("/studio/new/marbling/", {**base, "strokes": strokes, "do": "keep"})
             self.assertEqual((sent.status_code, "strokes" in sent.context["form"].errors), (422, True), strokes[:20])
 
+    def test_a_bottle_in_layers(self) -> None:
+        """Two equal layers: a quarter of the cavities come out plain (see the core's check value)."""
+        base = {**self.begin("bottle"), "cavities": "12", "each_ml": "10", **{f"ml{i}": "" for i in range(8)}}
+        even = live(self.client, "/studio/live/bottle/", {**base, "ml0": "60", "ml1": "60"}).json()["parts"]
+        self.assertIn("<em>3</em> come out nearly plain", even["answer"])
+        self.assertEqual(even["picture"].count("<li>"), 12)
+        short = live(self.client, "/studio/live/bottle/", {**base, "ml0": "30", "ml1": "30"}).json()["parts"]
+        self.assertIn("60 ml are short", short["numbers"])
+        nothing = self.client.post("/studio/new/bottle/", {**base, "do": "keep"})
+        self.assertEqual((nothing.status_code, list(nothing.context["form"].errors)), (422, ["ml0"]))
+
     def test_texts_of_all_kinds(self) -> None:
         base = self.begin("lettering")
         for text, says in (
