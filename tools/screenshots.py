@@ -87,6 +87,9 @@ def _studio_views(browser: Chrome, address: str, picture: Callable[..., None]) -
         browser.get(links[title] or address)
         time.sleep(1.5)
         picture(name, whole=True)
+    browser.get(f"{address}/studio/new/marbling/")
+    time.sleep(1.5)
+    picture("marbling", whole=True)
 
 
 def _still_life() -> Image.Image:
