@@ -76,6 +76,11 @@ class Place:
         found = Colour.objects.for_kitchen(self.kitchen).filter(pk=pk).first() if pk else None
         return found.lab if found else PLAIN_LAB
 
+    def name_of(self, pk: Any) -> str:
+        """Of another colour of this kitchen; nothing for none."""
+        found = self.colours.filter(pk=pk).first() if pk else None
+        return found.name if found else ""
+
     @property
     def pale(self) -> bool:
         return self.lab[0] > PALE

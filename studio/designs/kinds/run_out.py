@@ -106,6 +106,7 @@ class RunOutKind(Kind):
             "dam": dam.get("room"), "flood_window": window("flood"), "flood_hole": flood_bag_hole,
             "thin": [(x - sheet.left_mm, y - sheet.top_mm) for x, y in shape.thin_at],
             "second_lab": place.lab_of(asked["second"]) if asked.get("second") else None,
+            "second_name": place.name_of(asked.get("second")),
             "size": shape.areas.size_mm, "left_lines": len(shape.areas.lines),
         }  # fmt: skip
         if shape.thin_at:
