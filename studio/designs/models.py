@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from functools import cached_property
-from typing import Any
 
 from django.db import models
 
@@ -63,9 +62,3 @@ class Shape(KitchenOwned, Versioned):
 
     def __str__(self) -> str:
         return self.name
-
-
-def design_of(layers: Any) -> dict[int, Design]:
-    """The newest design of each of these layers, by layer, without its drawn numbers."""
-    rows = Design.objects.filter(layer__in=layers).defer("drawn", "asked").order_by("pk")
-    return {row.layer_id: row for row in rows if row.layer_id}

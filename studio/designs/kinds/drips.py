@@ -12,6 +12,7 @@ from coating.errors import CoatingError
 from coating.figures.sheet import Sheet, sheet_of
 from coating.figures.tier import drip_outline, middles_mm, side_paths, turned_view
 from coating.flow.drip import squeeze_for
+from coating.flow.windows import window
 from coating.limits import BOUNDS
 from coating.piece.drips import CHILLED, LENGTH_MM, SPACING_MM, WIDTH_MM
 from coating.shape.drips import RIM_MM
@@ -146,7 +147,7 @@ class DripsKind(Kind):
         """ml for a drip that long from the bowl as it stands, or as it should."""
         number = place.desk.now.stands_at() if place.desk else None
         told: dict[str, Any] = {"temperature_c": place.desk.now.temperature_c} if place.desk else {}
-        low, high = place_window()
+        low, high = window("cake_drip").number
         try:
             return squeeze_for(
                 min(number or (low + high) / 2, BOUNDS["number"].high), length_mm=length_mm, wall=asked["wall"],
@@ -186,10 +187,3 @@ class DripsKind(Kind):
             Polygon(np.add(drip_outline(long, across), (x, 0.0))).buffer(0) for x, long, across in told if x <= wide
         ]
         return frame, [unary_union([box(0, 0, wide, RIM_MM), *drips]).intersection(box(0, 0, wide, high))]
-
-
-def place_window() -> tuple[float, float]:
-    """Numbers between which a drip runs as it should."""
-    from coating.flow.windows import window
-
-    return window("cake_drip").number
