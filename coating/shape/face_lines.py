@@ -18,6 +18,7 @@ import numpy as np
 from coating.errors import OutOfBounds, UnknownName
 from coating.limits import check
 from coating.shape.curves import ellipse, star, teardrop
+from coating.shape.order import piping_s
 from coating.shape.strokes import Array, Drawing
 
 if TYPE_CHECKING:
@@ -235,7 +236,7 @@ class FaceLines:
 
     @property
     def row_s(self) -> float:
-        return self.row.duration_s(self.speed_mm_s, LIFT_S)
+        return piping_s(self.row, self.speed_mm_s, LIFT_S)
 
 
 def face_lines(

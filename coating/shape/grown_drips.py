@@ -51,6 +51,11 @@ class GrownDrips:
         return tuple(drip_volume_mm3(length, width) / 1000 for length, width in pairs)
 
     @property
+    def each_g(self) -> tuple[float, ...]:
+        """Of each drip with its foot."""
+        return tuple(volume * 1000 * self._g_per_mm3 for volume in self.volumes_ml)
+
+    @property
     def rim_g(self) -> float:
         return self.tier.round_mm * RIM_MM * THICK_MM * ROUNDED * self._g_per_mm3
 
@@ -61,7 +66,7 @@ class GrownDrips:
 
     @property
     def drips_g(self) -> float:
-        return sum(self.volumes_ml) * 1000 * self._g_per_mm3
+        return sum(self.each_g)
 
     @property
     def mass_g(self) -> float:

@@ -31,6 +31,11 @@ def air_mm(drawing: Drawing) -> float:
     return float(sum(np.hypot(*(b[0] - a[-1])) for a, b in pairwise(strokes)))
 
 
+def piping_s(drawing: Drawing, speed_mm_s: float, lift_s: float) -> float:
+    """Along the lines at the hand's speed, so long for each stroke, and through the air between them."""
+    return drawing.duration_s(speed_mm_s, lift_s) + air_mm(drawing) / AIR_MM_S
+
+
 def _in_order(strokes: Sequence[Array], turned: bool) -> list[Array]:
     if len(strokes) < 2:
         return list(strokes)

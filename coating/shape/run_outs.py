@@ -17,10 +17,10 @@ from coating.flow.additions.fat import density_kg_m3
 from coating.limits import check
 from coating.shape.areas import Areas
 from coating.shape.lace.holds import parts_of
-from coating.shape.order import air_mm, ordered
+from coating.shape.order import ordered, piping_s
 from coating.shape.strokes import BEAD_HEIGHT, Array, Drawing
 
-HAND_MM_S, AIR_MM_S, LIFT_S = 20.0, 60.0, 1.2
+HAND_MM_S, LIFT_S = 20.0, 1.2  # assumptions
 FLOOD_MM2_S = 60.0  # what a bag with a wide hole covers in a second; an assumption
 LEAST_WALLS = 2.0  # lines
 FLOOD_OF_LINE = 0.9  # how deep a flood lies, of the height of its outline
@@ -74,8 +74,7 @@ class RunOut:
 
     @property
     def outline_s(self) -> float:
-        drawn = self.outline
-        return drawn.length_mm / self.speed_mm_s + air_mm(drawn) / AIR_MM_S + drawn.strokes * LIFT_S
+        return piping_s(self.outline, self.speed_mm_s, LIFT_S)
 
     @property
     def flood_s(self) -> float:

@@ -13,10 +13,10 @@ from coating.errors import OutOfBounds, UnknownName
 from coating.limits import check
 from coating.shape.lace.holds import Held, held
 from coating.shape.lace.patterns import PATTERNS, RAILS, Cell, Pattern, rail_heights
-from coating.shape.order import air_mm, ordered
+from coating.shape.order import ordered, piping_s
 from coating.shape.strokes import Array, Drawing
 
-HAND_MM_S, AIR_MM_S, LIFT_S = 20.0, 60.0, 1.2  # lace; assumptions, editable
+HAND_MM_S, LIFT_S = 20.0, 1.2  # lace; assumptions, editable
 OVERLAP_MM = 12.0
 LEAST_REPEATS = 2
 _BY_LOT = 1.1  # what a repeat that is drawn by lot may take more than the one that was timed
@@ -56,7 +56,7 @@ class Lace:
     @cached_property
     def seconds(self) -> tuple[float, ...]:
         """How long the piping of each panel takes."""
-        return tuple(duration_s(drawing, self.speed_mm_s) for drawing in self.drawings)
+        return tuple(piping_s(drawing, self.speed_mm_s, LIFT_S) for drawing in self.drawings)
 
     @property
     def duration_s(self) -> float:
@@ -118,11 +118,6 @@ def strip(pattern: Pattern, cell: Cell, rails: str, repeats: int) -> Drawing:
     return ordered(Drawing((*drawn, *lines), tuple(dots), wide))
 
 
-def duration_s(drawing: Drawing, speed_mm_s: float) -> float:
-    """Along the lines at the hand's speed, through the air at 60 mm/s, and 1.2 s for each stroke."""
-    return drawing.length_mm / speed_mm_s + air_mm(drawing) / AIR_MM_S + drawing.strokes * LIFT_S
-
-
 def lace(
     pattern: str, *, diameter_mm: float, height_mm: float, line_mm: float, pitch_mm: float | None = None,
     wall_mm: float = 0.3, overlap_mm: float = OVERLAP_MM, window_s: float = 90.0, speed_mm_s: float = HAND_MM_S,
@@ -165,8 +160,8 @@ def lace(
 
     def seconds(n: int) -> float:
         if known.repeats_alike:
-            return duration_s(strip(known, cell, rails, n), speed_mm_s)
-        return n * _BY_LOT * duration_s(strip(known, cell, rails, 1), speed_mm_s)
+            return piping_s(strip(known, cell, rails, n), speed_mm_s, LIFT_S)
+        return n * _BY_LOT * piping_s(strip(known, cell, rails, 1), speed_mm_s, LIFT_S)
 
     most, fits = _most_repeats(repeats, window_s, seconds)
     if panel_mm is not None:

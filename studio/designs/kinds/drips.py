@@ -98,7 +98,7 @@ class DripsKind(Kind):
         around = row.tier.round_mm
         shown = [i for i, x in enumerate(middles_mm(row)) if x <= share * around]
         top_g = row.top_g * share if row.flooded else 0.0
-        drips_g = [g * 1.2595 for g in row.volumes_ml]
+        drips_g = row.each_g
         each = [sum(drips_g[i] for i in shown[k::2]) for k in (0, 1)] if asked["arranged"] == "turns" else []
         first_g = (each[0] if each else sum(drips_g[i] for i in shown)) + row.rim_g * share + top_g
         second_g = each[1] if each else rows[0].mass_g if len(rows) > 1 else 0.0
@@ -107,17 +107,8 @@ class DripsKind(Kind):
         sheet = sheet_of(Drawing(()), "Side of the tier", line_mm=1.0, guides=[frame], areas=shapes,
                          says=[f"{len(shown)} drips", "lay it round the tin and mark where each begins"])  # fmt: skip
         bag = self.bag_of(place, "cake_drip", 6.0, first_g + second_g, 30.0)
-        worked = Worked(
-            place,
-            self.window_of("cake_drip"),
-            [sheet, self._card(row, asked)],
-            6.0,
-            first_g,
-            seconds,
-            0.0,
-            len(shown),
-            bag,
-        )
+        papers = [sheet, self._card(row, asked)]
+        worked = Worked(place, self.window_of("cake_drip"), papers, 6.0, first_g, seconds, 0.0, len(shown), bag)
         flats = side_paths(row, end_mm=share * around)
         in_turn = 2 if asked["arranged"] == "turns" else 1
         view = turned_view(rows, turn_deg=asked["turn"], share=share, colours=in_turn)

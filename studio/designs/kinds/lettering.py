@@ -15,7 +15,7 @@ from coating.shape.fitting import Fitted, in_line, on_arc, on_plaque
 from coating.shape.lace.holds import beads, parts_of
 from coating.shape.legible import legible
 from coating.shape.lettering import FACES, LIFT_S
-from coating.shape.order import AIR_MM_S, air_mm
+from coating.shape.order import piping_s
 from studio.common.forms import LengthField
 from studio.designs.kinds.base import DesignForm, Kind, Worked
 from studio.designs.place import Place
@@ -75,7 +75,7 @@ class LetteringKind(Kind):
         drawing, speed = fitted.drawing, asked["speed_mm_s"]
         open_ = legible(asked["text"], face=asked["face"], cap_mm=fitted.cap_mm, line_mm=line_mm)
         goes_on_g = drawing.mass_g(line_mm)
-        seconds = drawing.duration_s(speed, LIFT_S) + air_mm(drawing) / AIR_MM_S
+        seconds = piping_s(drawing, speed, LIFT_S)
         bag = self.bag_of(place, "lettering", line_mm, goes_on_g, speed)
         guides = self._edge(asked)
         sheet = sheet_of(drawing, " / ".join(fitted.rows)[:60], line_mm=line_mm, guides=guides,
