@@ -92,6 +92,8 @@ _ALL = (
     Technique(
         "transfer", "Transfer sheet", SPREAD, TOP, "sheet", lies_on="any", fragile=0.1, thickness_mm=2.0, rank=10
     ),
+    Technique("film", "Film work", SPREAD, TOP, "sheet", lies_on="any", fragile=0.15, thickness_mm=1.8, rank=10),
+    Technique("petals", "Knife petals", SPREAD, TOP, "petals", lies_on="any", fragile=0.15, thickness_mm=1.2, rank=10),
     Technique("marbling", "Marbling", SPREAD, TOP, "marbling", lies_on="any", fragile=0.05, thickness_mm=6.0, rank=10),
     Technique("modelling", "Modelling chocolate", COUNTED, OUTSIDE, each_g=8.0, rank=66),
     Technique("icing", "Icing", SPREAD, TOP, lies_on="any", thickness_mm=3.0, rank=12),
@@ -120,7 +122,7 @@ class Layer:
     share : of the core that it covers, 0 to 1. thickness_mm, width_mm, length_mm : of coats and lines. volume_ml : in
     one piece. spacing_mm, wall, flooded : of drips, as `coating.piece.drips`. count, each_g : of what is counted.
     coats : how often. placed : on what it lies, "wet", "half_set" or "set". white : what it is made of. colour : its
-    name. goes_on_g : on one piece, where that is known.
+    name. goes_on_g : on one piece, where that is known. sheets : of film for one piece, where a plan says so.
     """
 
     technique: str
@@ -139,6 +141,7 @@ class Layer:
     coats: int = 1
     placed: str = ""
     goes_on_g: float | None = None
+    sheets: float | None = None
 
     @property
     def kind(self) -> Technique:

@@ -50,11 +50,13 @@ def _fill(design: Design, place: Place, name: str, asked: dict[str, Any], worked
 
 
 def feed(layer: Layer, drawn: dict[str, Any]) -> None:
-    """A layer weighs on one piece what its design weighs there, and is as long and as wide."""
+    """A layer weighs on one piece what its design weighs there, is as long and as wide, and takes as much film."""
     pieces = drawn["pieces"]
     told = {**layer.parameters, "goes_on_g": round(drawn["goes_on_g"] / pieces, 3)}
     if technique_called(layer.technique).measured == LINE and drawn["length_mm"] > 0:
         told |= {"length_mm": round(drawn["length_mm"] / pieces, 1), "width_mm": round(drawn["line_mm"], 2)}
+    if drawn.get("films"):
+        told["sheets"] = drawn["films"] / pieces
     Layer.objects.filter(pk=layer.pk).update(parameters=told)
 
 

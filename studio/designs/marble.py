@@ -14,20 +14,20 @@ from coating.limits import BOUNDS
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
 from studio.common.throttle import allowed
-from studio.designs.kinds.marbling import SHOWN, MarblingForm, MarblingKind, painted
+from studio.designs.kinds import KINDS
+from studio.designs.kinds.base import Kind
+from studio.designs.kinds.marbling import SHOWN, painted
 
 FINER = 2
-_ASKED = ("width_mm", "height_mm", "share", "poured", "count", "rhythm", "passes", "reach_mm", "seed", "after",
-          "strokes")  # fmt: skip
 A_SECOND = 12
 
 
 class PictureForm(forms.Form):
-    """The same fields as the design has, without what the picture does not show."""
+    """The same fields as a kind of design has, without what the picture does not show."""
 
-    def __init__(self, *args: Any, **kwargs: Any) -> None:
+    def __init__(self, *args: Any, kind: Kind, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
-        self.fields.update({name: MarblingForm.base_fields[name] for name in _ASKED})
+        self.fields.update({name: kind.form.base_fields[name] for name in kind.pictured})
 
     def asked(self) -> dict[str, Any]:
         return dict(self.cleaned_data)
@@ -44,15 +44,18 @@ def _lab(text: str) -> tuple[float, float, float]:
 
 @kitchen_required
 def marble_png(request: KitchenRequest) -> HttpResponse:
-    """The slab in both colours; 422 for what cannot be drawn."""
+    """The slab or the bowl in both colours; 422 for what cannot be drawn."""
     if not allowed(f"marble:{request.user.pk}", limit=A_SECOND):
         return HttpResponse(status=429)
-    form = PictureForm(request.GET)
+    kind = KINDS.get(request.GET.get("kind", ""))
+    if kind is None or not kind.pictured:
+        return HttpResponse(status=422)
+    form = PictureForm(request.GET, kind=kind)
     try:
         labs = [_lab(request.GET.get(name, "")) for name in ("g", "l")]
         if not form.is_valid():
             return HttpResponse(status=422)
-        surface = MarblingKind().surface(form.asked(), SHOWN, FINER)
+        surface = kind.surface(form.asked(), SHOWN, FINER)
     except (CoatingError, ValueError):
         return HttpResponse(status=422)
     out = io.BytesIO()

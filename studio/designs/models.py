@@ -18,7 +18,10 @@ class Design(KitchenOwned, Versioned):
     """
 
     KINDS = [("lace", "Lace"), ("drips", "Drips"), ("lettering", "Lettering"), ("run_out", "Shape to lift off"),
-             ("face", "Lines over pieces"), ("marbling", "Marbling"), ("bottle", "Layered bottle")]  # fmt: skip
+             ("face", "Lines over pieces"), ("marbling", "Marbling"), ("swirl", "Marbled dip"),
+             ("bottle", "Layered bottle"),
+             ("transfer", "Transfer sheet"), ("sleeve", "Sleeve or cuff"), ("curls", "Curls"), ("bow", "Bow"),
+             ("petals", "Knife petals"), ("leaves", "Painted leaves"), ("cast", "Textured cast")]  # fmt: skip
     name = models.CharField(max_length=80)
     kind = models.CharField(max_length=10, choices=KINDS)
     layer = models.ForeignKey(Layer, on_delete=models.SET_NULL, null=True, blank=True, related_name="designs")

@@ -7,9 +7,19 @@ from functools import lru_cache
 
 import numpy as np
 
+from coating.figures.film import bow_view, cast_view, curls_view, flower_view, leaves_view, sleeve_view
 from coating.figures.sheet import Sheet, sheet_of
+from coating.figures.solid import View
 from coating.figures.tier import TierView, turned_view
+from coating.figures.transfer import Around, around_view
+from coating.shape.curves import ellipse
 from coating.shape.face_lines import FACE_PATTERNS, Face, FaceLines, face_lines
+from coating.shape.film.bow import bow
+from coating.shape.film.casts import TEXTURES, cast
+from coating.shape.film.curls import curl
+from coating.shape.film.leaves import leaves
+from coating.shape.film.petals import flower
+from coating.shape.film.sleeve import sleeve
 from coating.shape.fitting import in_line
 from coating.shape.grown_drips import grown_drips
 from coating.shape.lace import PATTERNS
@@ -23,16 +33,19 @@ from coating.shape.run_outs import run_out
 from coating.shape.strokes import Drawing
 
 BISCUIT = "#dcbf8d"
+PALE_LAB = (91.0, 0.5, 12.0)
 
 
 @dataclass(frozen=True)
 class Tile:
-    """Something to pick: its key, its words, and its picture, with what fills it where that is another shade."""
+    """Something to pick: its key, its words, and its picture: lines on a sheet, with what fills them where that is
+    another shade, or something that stands in space."""
 
     name: str
     title: str
-    sheet: Sheet
+    sheet: Sheet | None
     fill: str = ""
+    view: View | None = None
 
 
 @lru_cache(maxsize=1)
@@ -81,14 +94,15 @@ def letter_tiles() -> tuple[Tile, ...]:
 
 
 @lru_cache(maxsize=1)
-def kind_sheets() -> dict[str, Tile]:
-    """The picture of each kind that is drawn on a sheet."""
+def kind_tiles() -> dict[str, Tile]:
+    """The picture of each kind."""
     return {
         "lace": Tile("lace", "", sheet_of(strip(PATTERNS["stars"], Cell(30.0, 44.0, 1.6), "top", 3), "", line_mm=1.6)),
         "lettering": Tile("lettering", "", sheet_of(in_line("Look up", face="cursive", width_mm=100).drawing, "",
                                                     line_mm=1.8)),
         "run_out": shape_tiles()[1],
-        "marbling": marbled_tile(), "bottle": bottle_tile(),
+        "marbling": marbled_tile(), "swirl": swirled_tile(), "bottle": bottle_tile(),
+        **{name: Tile(name, "", None, view=made) for name, made in _film_views().items()},
         "face": Tile("face", "", _on_pieces(face_lines("zigzag", Face(50, 50), line_mm=1.7, pieces=2)), BISCUIT),
     }  # fmt: skip
 
@@ -106,6 +120,22 @@ def marbled_tile() -> Tile:
     return Tile("marbling", "", sheet_of(Drawing(()), "", line_mm=1.0, areas=veins.parts, guides=frame), "#82aac4")
 
 
+def swirled_tile() -> Tile:
+    """A bowl from above with its lines drawn through."""
+    from shapely.geometry import Point
+
+    from coating.shape.marbling.dips import swirl
+    from coating.shape.traced import traced
+
+    made = swirl(90.0, 600.0, share=0.4, lines=4, turns=3)
+    veins = traced(1.0 - made.surface(0, 200).colours.astype(float), width_mm=90.0, threshold=0.5)
+    round_ = Point(45, 45).buffer(44)
+    parts = [part.intersection(round_) for part in veins.parts]
+    ring = [(float(x), float(y)) for x, y in ellipse((45, 45), 88, 88, points=72)]
+    drawn = Drawing((np.array([*ring, ring[0]]),))
+    return Tile("swirl", "", sheet_of(drawn, "", line_mm=1.6, areas=[p for p in parts if not p.is_empty]), "#82aac4")
+
+
 def bottle_tile() -> Tile:
     """A bottle in layers, its nozzle below."""
     from shapely import box
@@ -114,6 +144,28 @@ def bottle_tile() -> Tile:
     glass = [[(20.0, 4.0), (60.0, 4.0), (60.0, 80.0), (44.0, 90.0), (44.0, 100.0), (36.0, 100.0), (36.0, 90.0),
               (20.0, 80.0), (20.0, 4.0)]]  # fmt: skip
     return Tile("bottle", "", sheet_of(Drawing((np.array(glass[0]),)), "", line_mm=1.6, areas=layers), "#82aac4")
+
+
+def _film_views() -> dict[str, View]:
+    return {
+        "transfer": around_view(Around(60, 6, 29, 44, False, 2), PALE_LAB),
+        "sleeve": sleeve_view(sleeve(60, 56, thickness_mm=2, overlap_mm=10, base=True), PALE_LAB),
+        "curls": curls_view(curl(250, 30, thickness_mm=1.5, glass_mm=60), PALE_LAB),
+        "bow": bow_view(bow(160, 24, thickness_mm=1.5), PALE_LAB),
+        "petals": flower_view(flower(32, disc_mm=30, thickness_mm=1.6, stamens=12),
+                              [PALE_LAB, (80.0, 10.0, 14.0), (68.0, 22.0, 16.0)], PALE_LAB),
+        "leaves": leaves_view(leaves(3, 70, 30, thickness_mm=1.5, roll_mm=80), (66.0, -16.0, 26.0), PALE_LAB),
+        "cast": cast_view(cast("bubbles", 60, 44, thickness_mm=2), PALE_LAB),
+    }  # fmt: skip
+
+
+@lru_cache(maxsize=1)
+def cast_tiles() -> tuple[Tile, ...]:
+    """Every texture."""
+    return tuple(
+        Tile(t.name, t.title, None, view=cast_view(cast(t.name, 34, 26, thickness_mm=2), PALE_LAB))
+        for t in TEXTURES.values()
+    )
 
 
 @lru_cache(maxsize=1)

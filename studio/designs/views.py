@@ -21,11 +21,11 @@ from studio.common.pages import page_of
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
 from studio.designs.actions import colours_of, keep, keep_over
-from studio.designs.kinds import KIND_OF, KINDS
+from studio.designs.kinds import GROUPS, KINDS, KINDS_OF
 from studio.designs.kinds.base import DesignForm, Kind, Worked
 from studio.designs.models import Design, Shape
 from studio.designs.place import Place
-from studio.designs.tiles import kind_sheets, kind_tier, lace_tiles, shape_tiles
+from studio.designs.tiles import kind_tier, kind_tiles, lace_tiles, shape_tiles
 from studio.pieces.models import Colour, Layer
 
 
@@ -36,7 +36,8 @@ def studio(request: KitchenRequest) -> HttpResponse:
     page = page_of(request, mine, word="designs")
     shapes = Shape.objects.for_kitchen(request.kitchen).defer("picture")[: Shape.MOST_A_KITCHEN]
     context = {
-        "kinds": [(k, kind_sheets().get(k.name)) for k in KINDS.values()], "tier": kind_tier(), "page": page,
+        "groups": [(group, [(k, kind_tiles().get(k.name)) for k in KINDS.values() if k.group == group])
+                   for group in GROUPS], "tier": kind_tier(), "page": page,
         "shapes": shapes, "laces": lace_tiles(), "ready": shape_tiles(),
     }  # fmt: skip
     return render(request, "designs/studio.html", context)
@@ -78,7 +79,7 @@ def _page(
 ) -> HttpResponse:  # fmt: skip
     context: dict[str, Any] = {
         "kind": kind, "form": form, "design": design, "place": form.place, "send_key": uuid.uuid4(), "refusal": refusal,
-        "papers": tuple(PAPERS),
+        "papers": tuple(PAPERS), "others": _others(kind, form.place) if design is None else [],
     }  # fmt: skip
     shown = form
     if not form.is_bound or not form.is_valid():
@@ -97,6 +98,11 @@ def _page(
             context |= {"checked": True, **kind.check(shown.asked(), form.place)}
     context |= _picks(form, kind)
     return render(request, "designs/design.html", context, status=status)
+
+
+def _others(kind: Kind, place: Place) -> list[Kind]:
+    """What else the layer could be made as."""
+    return [k for k in KINDS_OF.get(place.layer.technique, ()) if k is not kind] if place.layer else []
 
 
 def _picks(form: DesignForm, kind: Kind) -> dict[str, Any]:
@@ -150,10 +156,12 @@ def for_layer(request: KitchenRequest, pk: int) -> HttpResponse:
     design = Design.objects.for_kitchen(request.kitchen).filter(layer=layer).first()
     if design:
         return redirect("designs:design", pk=design.pk)
-    kind = KIND_OF.get(layer.technique)
-    if kind is None:
+    kinds = KINDS_OF.get(layer.technique)
+    if kinds is None:
         raise Http404("nothing is designed for that layer")
-    return redirect(reverse("designs:new", args=[kind]) + f"?layer={pk}")
+    place = Place.of(request.kitchen, layer)
+    kind = next((k for k in kinds if k.suits(place)), kinds[0])
+    return redirect(reverse("designs:new", args=[kind.name]) + f"?layer={pk}")
 
 
 def _design(request: KitchenRequest, pk: int) -> Design:

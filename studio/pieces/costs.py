@@ -11,6 +11,7 @@ from studio.pieces.adapters import ColourNeed
 from studio.pieces.inside import BATCHES, batches_of
 from studio.pieces.models import Job, Layer, Piece
 from studio.pieces.techniques import TECHNIQUES, core_of, technique_of
+from studio.pieces.techniques.base import told_of
 
 COUNTED = ("stick", "sheet", "mould")
 
@@ -55,8 +56,8 @@ def _on_one(layer: Layer) -> float:
     if layer.extra is None:
         return 0.0
     if layer.extra.kind == "sheet":
-        share = core_of(layer.piece).top_mm2 * CUT_LOSS / SHEET_MM2
-        return share
+        planned = told_of(layer).sheets
+        return core_of(layer.piece).top_mm2 * CUT_LOSS / SHEET_MM2 if planned is None else planned
     if layer.extra.kind in COUNTED:
         return 1.0
     return TECHNIQUES[layer.technique].one_g(layer)

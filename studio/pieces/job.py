@@ -19,7 +19,7 @@ from studio.common.models import ChangedMeanwhile
 from studio.common.pages import page_of
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
-from studio.designs.kinds import KIND_OF
+from studio.designs.kinds import KINDS_OF
 from studio.pieces.adapters import ColourNeed, colour_needs
 from studio.pieces.counting import count_family, count_piece, join, leave, scale_job
 from studio.pieces.forms import CountForm, ScaleForm, TogetherForm
@@ -48,7 +48,7 @@ def _line(layer: Layer) -> dict[str, Any]:
     """A layer in one line."""
     kind = technique_of(layer)
     return {"layer": layer, "kind": kind, "lab": layer.colour.lab if layer.colour else None,
-            "shown": kind.shown(layer), "designs": layer.technique in KIND_OF}  # fmt: skip
+            "shown": kind.shown(layer), "designs": layer.technique in KINDS_OF}  # fmt: skip
 
 
 def _groups(lines: Iterable[Line]) -> list[tuple[Family | None, list[Line]]]:

@@ -25,7 +25,8 @@ VERSION = 2
 OUT_OF_THE_WAY = 1000  # places of layers while they are put in a new order
 layer_brought = Signal()  # a layer came in a file with a design: `layer`, `design` {"kind", "name", "asked"}
 piece_kept = Signal()  # a piece and its layers were kept: `piece`
-_KEPT = ("share", "thickness_mm", "width_mm", "length_mm", "spacing_mm", "wall", "volume_ml", "each_g", "placed")
+_KEPT = ("share", "thickness_mm", "width_mm", "length_mm", "spacing_mm", "wall", "volume_ml", "each_g", "placed",
+         "sheets")  # fmt: skip
 
 
 @dataclass(frozen=True)

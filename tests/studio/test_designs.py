@@ -18,7 +18,7 @@ from coating.figures.sheet import sheet_from, sheet_json, sheet_of
 from coating.piece.cores import KINDS as CORES
 from coating.piece.layers import TECHNIQUES
 from coating.shape.strokes import Drawing
-from studio.designs.kinds import KIND_OF, KINDS
+from studio.designs.kinds import KINDS, KINDS_OF
 from studio.designs.models import Design, Shape
 from studio.designs.paper import Told, template_pdf
 from studio.designs.place import Place
@@ -157,7 +157,7 @@ class Designing(TestCase):
         self.client.post("/studio/new/drips/", {**data, "do": "keep"})
         drip.refresh_from_db()
         self.assertTrue(8 < drip.parameters["goes_on_g"] < 40)
-        self.assertTrue(all(t in TECHNIQUES for t in KIND_OF))
+        self.assertTrue(all(t in TECHNIQUES for t in KINDS_OF))
 
     def test_bad_input_is_told_at_its_field_and_nothing_is_lost(self) -> None:
         cases = (

@@ -60,6 +60,24 @@ class Drop(Operation):
 
 
 @dataclass(frozen=True)
+class Lift(Operation):
+    """A disc of the surface is taken away and all else closes in: what lay at d > r comes to lie at sqrt(d^2 - r^2)."""
+
+    x_mm: float
+    y_mm: float
+    radius_mm: float
+
+    def back(self, x: Plane, y: Plane) -> None:
+        dx, dy = x - np.float32(self.x_mm), y - np.float32(self.y_mm)
+        d2 = np.maximum(dx * dx + dy * dy, np.float32(1e-6))
+        scale = np.sqrt(1 + np.float32(self.radius_mm**2) / d2)
+        np.multiply(dx, scale, out=x)
+        np.multiply(dy, scale, out=y)
+        x += np.float32(self.x_mm)
+        y += np.float32(self.y_mm)
+
+
+@dataclass(frozen=True)
 class Tine(Operation):
     """One straight pass of a skewer: what lies d beside it is dragged along by shift 2^(-d/half distance)."""
 

@@ -30,12 +30,14 @@ class Pass:
     says: str
 
 
-def blobs(way: str, share: float, width_mm: float, height_mm: float, *, count: int = 8, seed: int = 1) -> list[Drop]:
+def blobs(way: str, share: float, width_mm: float, height_mm: float, *, count: int = 8, seed: int = 1,
+          rows: int | None = None) -> list[Drop]:  # fmt: skip
     """Blobs of the second colour that together cover a share of the slab.
 
     Parameters
     ----------
-    way : one of POURED. share : 0.02 to 0.8. count : about so many. seed : for what is scattered.
+    way : one of POURED. share : 0.02 to 0.8. count : about so many. seed : for what is scattered. rows : of lines;
+    None: as many as look right for the count.
 
     Raises UnknownName, OutOfBounds.
     """
@@ -49,10 +51,10 @@ def blobs(way: str, share: float, width_mm: float, height_mm: float, *, count: i
     elif way == "scattered":
         places = _scattered(width_mm, height_mm, count, seed)
     elif way == "lines":
-        rows = max(1, round(math.sqrt(count * height_mm / width_mm) / 1.6))
-        each = max(4, round(count * 3 / rows))
-        places = np.array([((i + 0.5) * width_mm / each, (r + 0.5) * height_mm / rows)
-                           for r in range(rows) for i in range(each)])  # fmt: skip
+        many = rows or max(1, round(math.sqrt(count * height_mm / width_mm) / 1.6))
+        each = max(4, round(count * 3 / many))
+        places = np.array([((i + 0.5) * width_mm / each, (r + 0.5) * height_mm / many)
+                           for r in range(many) for i in range(each)])  # fmt: skip
     else:
         across = max(1, round(math.sqrt(count * width_mm / height_mm)))
         down = max(1, round(count / across))

@@ -157,6 +157,8 @@ def _tries(room: tuple[int, int], wanted: Sequence[Wanted], sizes: Sequence[tupl
     packings = (rectpack.GuillotineBssfSas, rectpack.GuillotineBafLas, rectpack.MaxRectsBssf, rectpack.MaxRectsBl,
                 rectpack.SkylineMwf)  # fmt: skip
     turned = [_ways(size, w.may_turn) for size, w in zip(sizes, wanted, strict=True)]
+    if len(wanted) == 1:  # of plans as good as each other the first is taken: rows are cut the quickest
+        yield from (_in_rows(room, way, wanted[0].count) for way in turned[0] if _fits(way, room))
     chosen = list(product(*turned)) if math.prod(len(ways) for ways in turned) <= 16 else [tuple(sizes)]
     for packing, order, lay in product(packings, (rectpack.SORT_AREA, rectpack.SORT_LSIDE), chosen):
         if all(_fits(size, room) for size in lay):
@@ -164,6 +166,13 @@ def _tries(room: tuple[int, int], wanted: Sequence[Wanted], sizes: Sequence[tupl
     if any(w.may_turn for w in wanted) and all(w.may_turn for w in wanted):
         for packing in packings:
             yield _packed(rectpack, packing, rectpack.SORT_AREA, room, wanted, tuple(sizes), rotation=True)
+
+
+def _in_rows(room: tuple[int, int], size: tuple[int, ...], count: int) -> list[Spot]:
+    """Pieces of one size in rows, row upon row."""
+    across, down = room[0] // size[0], room[1] // size[1]
+    return [(i // (across * down), i % across * size[0], i // across % down * size[1], size[0], size[1], 0)
+            for i in range(count)]  # fmt: skip
 
 
 def _packed(

@@ -65,6 +65,14 @@ def about_minutes(value_min: float | None) -> str:
 
 
 @register.filter
+def minutes_to(from_min: float, until_min: float) -> str:
+    """A window: 10 to 21 min."""
+    return f"{about_minutes(from_min).removeprefix('about ').removesuffix(' min')} to " + about_minutes(
+        until_min
+    ).removeprefix("about ")
+
+
+@register.filter
 def seconds(value_min: float) -> float:
     """Minutes in whole seconds."""
     return float(round(value_min * 60))

@@ -1,17 +1,34 @@
-"""Every kind of design by its key, and which one a layer takes."""
+"""Every kind of design by its key, and which ones a layer takes."""
 
 from __future__ import annotations
 
 from types import MappingProxyType
 
+from studio.designs.kinds.base import Kind
 from studio.designs.kinds.bottle import BottleKind
 from studio.designs.kinds.drips import DripsKind
 from studio.designs.kinds.face import FaceKind
+from studio.designs.kinds.film.bow import BowKind
+from studio.designs.kinds.film.casts import CastKind
+from studio.designs.kinds.film.curls import CurlKind
+from studio.designs.kinds.film.leaves import LeafKind
+from studio.designs.kinds.film.petals import PetalKind
+from studio.designs.kinds.film.sleeve import SleeveKind
 from studio.designs.kinds.lace import LaceKind
 from studio.designs.kinds.lettering import LetteringKind
 from studio.designs.kinds.marbling import MarblingKind
 from studio.designs.kinds.run_out import RunOutKind
+from studio.designs.kinds.swirl import SwirlKind
+from studio.designs.kinds.transfer import TransferKind
 
-_ALL = (LaceKind(), DripsKind(), LetteringKind(), RunOutKind(), FaceKind(), MarblingKind(), BottleKind())
+_ALL = (
+    LaceKind(), DripsKind(), LetteringKind(), RunOutKind(), FaceKind(), MarblingKind(), SwirlKind(), BottleKind(),
+    TransferKind(),     SleeveKind(), CurlKind(), BowKind(), PetalKind(), LeafKind(), CastKind(),
+)  # fmt: skip
 KINDS = MappingProxyType({k.name: k for k in _ALL})
-KIND_OF = MappingProxyType({technique: k.name for k in reversed(_ALL) for technique in k.techniques})
+GROUPS = tuple(dict.fromkeys(k.group for k in _ALL))
+_OF: dict[str, list[Kind]] = {}
+for _kind in _ALL:
+    for _technique in _kind.techniques:
+        _OF.setdefault(_technique, []).append(_kind)
+KINDS_OF = MappingProxyType({technique: tuple(kinds) for technique, kinds in _OF.items()})

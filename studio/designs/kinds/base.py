@@ -12,7 +12,9 @@ from django import forms
 from coating.figures.sheet import Sheet
 from coating.flow.windows import Window, window
 from coating.plan.quantities import BAG_LOSS_G, quantity
+from coating.plan.steps import Step, steps_json
 from coating.shape.bag import Bag, bag_for, line_from
+from coating.shape.marbling.surface import Surface
 from studio.common.forms import LengthField, NumberField
 from studio.designs.place import Place
 from studio.designs.tiles import Tile
@@ -81,12 +83,19 @@ class Worked:
     warnings: list[str] = field(default_factory=list)
     context: dict[str, Any] = field(default_factory=dict)
     pieces: int = 1
+    steps: Sequence[Step] = ()
+    films: int = 0
 
     @property
     def melt_g(self) -> float:
         """With what stays in the bag and the bowl."""
         bagfuls = self.bag.bagfuls if self.bag else 0
         return quantity([StackNeed(self.goes_on_g, 0.0, bagfuls * BAG_LOSS_G)]).melt_g
+
+    @property
+    def wet_min(self) -> float | None:
+        """How long all that is done at once has, because it is done while wet."""
+        return min((s.until_min for s in self.steps if s.until_min is not None and not s.waits), default=None)
 
     @property
     def rewarmed(self) -> int:
@@ -107,18 +116,24 @@ class Worked:
             "v": 1, "sheets": [sheet_json(sheet) for sheet in self.sheets], "goes_on_g": self.goes_on_g,
             "seconds": self.seconds, "length_mm": self.length_mm, "line_mm": self.line_mm, "pieces": self.pieces,
             "window": self.window.technique, "hole_mm": self.bag.hole_mm if self.bag else None,
+            "steps": steps_json(self.steps), "films": self.films,
         }  # fmt: skip
 
 
 class Kind:
-    """Abstract. `name` is the key and the name of its templates; `techniques` the layers it can be for."""
+    """Abstract. `name` is the key and the name of its templates; `group` where it stands among the kinds; `techniques`
+    the layers it can be for."""
 
     name = ""
     title = ""
     says = ""
+    group = "From a bag"
     techniques: tuple[str, ...] = ()
     form: type[DesignForm] = DesignForm
     checks = False
+    pictured: tuple[str, ...] = ()  # what a picture in dots is asked for with
+    after_word = ""
+    steps_more = ""  # a template that stands under its steps
     pick = ""  # the field that is picked by picture
     pick_word = "Pattern"
 
@@ -146,6 +161,14 @@ class Kind:
         called = f"{self.title} of {layer.piece.name.lower()}"[:80] if layer else self.title
         width = layer.parameters.get("width_mm") if layer else None
         return {**shown, "name": called, "layer": layer.pk if layer else None, **({"line_mm": width} if width else {})}
+
+    def suits(self, place: Place) -> bool:
+        """Whether a layer is made so before all else."""
+        return False
+
+    def surface(self, asked: dict[str, Any], resolution: int, finer: int = 1) -> Surface:
+        """For a picture in dots. Raises CoatingError."""
+        raise NotImplementedError
 
     def work(self, asked: dict[str, Any], place: Place) -> Worked:
         """Raises CoatingError."""

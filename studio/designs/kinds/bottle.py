@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 from django import forms
@@ -11,25 +11,38 @@ from django import forms
 from coating.figures.sheet import sheet_of
 from coating.flow.additions.fat import density_kg_m3
 from coating.flow.windows import window
+from coating.heat.cooling import BowlCooling
+from coating.heat.melting import working_floor_c, working_temperature_c
+from coating.heat.schools import bath_rewarm_s
+from coating.heat.setting import POURED_C, setting_time
+from coating.plan.steps import SET, Step, hands_s
 from coating.shape.bottle import BottleLayer, dispensed, evenness, plain_until
 from coating.shape.curves import ellipse
 from coating.shape.strokes import Drawing
 from studio.common.forms import CountField, NumberField
 from studio.designs.kinds.base import DesignForm, Kind, Worked
+from studio.designs.kinds.film.base import WHERE, around_c
 from studio.designs.place import Place
 
 ROWS = 8
 FIRST_ML = (30.0, 20.0, 30.0, 20.0)
 UNEVEN, FEW_LAYERS = 0.5, 6
-LIFE_MIN = 10.0  # until a bottle of it wants warming; common practice, no source
+UNITS = [("1.0", "ml"), ("15.0", "tablespoons"), ("5.0", "teaspoons")]
+DEEP_OF_CUBE, MOULD_SIDES = 0.5, 1.6  # what sets at once of a cavity, against the side of a cube as large; assumptions
+POUR_S, SQUEEZE_S, EASE_S, BATH_C = 15.0, 6.0, 3.0, 50.0  # assumptions
 _HIGH, _WIDE = 210.0, 84.0  # of the picture of the bottle
 
 
 class BottleForm(DesignForm):
-    cavities = CountField("cavities", label="Cavities", initial=12, high=60)
+    unit = forms.ChoiceField(label="Layers in", choices=UNITS, initial="1.0", widget=forms.RadioSelect)
+    cavities = CountField("cavities", label="Cavities", initial=12, high=240)
     each_ml = NumberField("layer_ml", label="One holds, ml", initial=8.0)
-    main = ("cavities", "each_ml")
-    more = ()
+    a_mould = CountField("cavities", label="In one mould", initial=12)
+    moulds = CountField("cavities", label="Moulds you have", initial=1, high=40)
+    where = forms.ChoiceField(label="Left to set", choices=WHERE, initial="freezer", widget=forms.RadioSelect)
+    main = ("unit", "cavities", "each_ml", "a_mould", "moulds")
+    more = ("where",)
+    pills = ("unit", "where")
 
     def __init__(self, *args: Any, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
@@ -54,9 +67,21 @@ class BottleForm(DesignForm):
 
 for _i in range(ROWS):
     BottleForm.base_fields[f"ml{_i}"] = NumberField(
-        "layer_ml", label="ml", required=False, initial=FIRST_ML[_i] if _i < len(FIRST_ML) else None
+        "layer_ml", label="of it", required=False, initial=FIRST_ML[_i] if _i < len(FIRST_ML) else None
     )
     BottleForm.base_fields[f"colour{_i}"] = forms.ChoiceField(label="of", required=False)
+
+
+@dataclass(frozen=True)
+class Turns:
+    """How often the moulds are filled, cavities each time, minutes until one is free again, how often the bottle is
+    warmed in between, and for how many minutes."""
+
+    rounds: int
+    at_once: int
+    sets_min: float
+    rewarms: int
+    rewarm_min: float
 
 
 @dataclass(frozen=True)
@@ -69,14 +94,20 @@ class Band:
 
 
 class BottleKind(Kind):
-    name, title, says, form = "bottle", "Layered bottle", "Layers squeezed out one into the other", BottleForm
+    name, title, says, techniques, form = (
+        "bottle", "Layered bottle", "Layers squeezed out one into the other", ("solid",), BottleForm,
+    )  # fmt: skip
+    group = "Poured"
+    steps_more = "designs/parts/bottle_more.html"
 
     def first(self, place: Place) -> dict[str, Any]:
         known = [str(pk) for (pk,) in place.colours.values_list("pk")[:1]]
         return super().first(place) | {f"colour{i}": known[0] if known and i % 2 else "" for i in range(ROWS)}
 
     def work(self, asked: dict[str, Any], place: Place) -> Worked:
-        told = [(asked[f"ml{i}"], str(asked.get(f"colour{i}") or "")) for i in range(ROWS) if asked.get(f"ml{i}")]
+        each_unit = float(asked["unit"])
+        told = [(asked[f"ml{i}"] * each_unit, str(asked.get(f"colour{i}") or "")) for i in range(ROWS)
+                if asked.get(f"ml{i}")]  # fmt: skip
         layers = [BottleLayer(colour, ml) for ml, colour in told]
         total_ml, wanted_ml = sum(ml for ml, _ in told), asked["cavities"] * asked["each_ml"]
         fill = min(int(asked["cavities"]), max(1, math.floor(total_ml / asked["each_ml"] + 1e-9)))
@@ -84,26 +115,64 @@ class BottleKind(Kind):
         labs = {colour: place.lab_of(colour) for _, colour in told}
         names = dict(place.colours.values_list("pk", "name"))
         called = {colour: names.get(int(colour), "plain") if colour else "plain" for colour in labs}
-        grams = {called[c]: sum(ml for ml, of in told if of == c) * density_kg_m3(0.32) / 1000 for c in labs}
+        masses = {called[c]: sum(ml for ml, of in told if of == c) * density_kg_m3(0.32) / 1000 for c in labs}
         apart = max((evenness(shares, colour) for colour in labs), default=0.0)
-        rings = [ellipse((14 + 28 * (i % 6), 14 + 28 * (i // 6)), 24, 24) for i in range(int(asked["cavities"]))]
+        rings = [ellipse((14 + 28 * (i % 6), 14 + 28 * (i // 6)), 24, 24) for i in range(min(60, fill))]
         sheet = sheet_of(Drawing(()), "Cavities, in the order they are filled", line_mm=1.0, guides=rings,
                          says=["from the left, row by row"])  # fmt: skip
-        worked = Worked(place, window("solid_mould"), [sheet], 1.0, sum(grams.values()), 6.0 * fill, 0.0, fill, None)
-        if total_ml < wanted_ml - 1e-6:
-            worked.warnings.append(
-                f"It fills {fill} of {asked['cavities']:.0f}: {wanted_ml - total_ml:.0f} ml are short."
-            )
-        if worked.seconds > LIFE_MIN * 60:
-            worked.warnings.append("It cools before it is empty: stand the bottle in warm water in between, cap on.")
         plain = sum(1 for cavity in shares if max(cavity.values()) > 0.97)
+        turn = self._turns(asked, place, fill, sum(masses.values()))
+        steps = self._steps(asked, told, called, plain, turn, fill)
+        worked = Worked(place, window("solid_mould"), [sheet], 1.0, sum(masses.values()), hands_s(steps), 0.0, fill,
+                        None, steps=steps)  # fmt: skip
+        if total_ml < wanted_ml - 1e-6:
+            short_ml = wanted_ml - total_ml
+            worked.warnings.append(f"It fills {fill} of {asked['cavities']:.0f}: {short_ml:.0f} ml are short.")
         worked.context = {
-            "bottle": True, "bands": self._bands(told, labs, total_ml), "cavities_drawn": self._cavities(shares, labs),
+            "bands": self._bands(told, labs, total_ml), "cavities_drawn": self._cavities(shares, labs)[:60],
             "plain_count": plain, "apart": apart, "uneven": apart > UNEVEN, "few": len(told) < FEW_LAYERS,
-            "until": plain_until(layers), "grams": grams, "fill": fill, "passes_told": None,
-            "extra_numbers": [(f"{total_ml:.0f} ml", "in the bottle"), (f"{fill}", "cavities")],
+            "until": plain_until(layers), "grams": masses, "fill": fill, "turn": turn,
+            "extra_numbers": [(f"{total_ml:.0f} ml", "in the bottle"), (f"{fill}", "cavities"),
+                              *([(str(turn.rounds), "moulds in turn")] if turn.rounds > 1 else [])],
         }  # fmt: skip
         return worked
+
+    @staticmethod
+    def _turns(asked: dict[str, Any], place: Place, fill: int, total_g: float) -> Turns:
+        """Raises OutOfBounds where it is too warm to set."""
+        at_once = min(fill, int(asked["a_mould"]) * int(asked["moulds"]))
+        white, warm = place.white, working_temperature_c(place.white)
+        deep_mm = DEEP_OF_CUBE * (asked["each_ml"] * 1000) ** (1 / 3)
+        sets = setting_time(deep_mm, pour_c=POURED_C[white], surround_c=around_c(place, asked["where"]),
+                            place=asked["where"], white=white, sides=MOULD_SIDES)  # fmt: skip
+        usable_s = BowlCooling(total_g, place.kitchen.room_c).time_to_s(warm, working_floor_c(white))
+        rounds = math.ceil(fill / at_once)
+        between_s = sets.release_min * 60 if rounds > 1 else 0.0
+        once = math.ceil(at_once * SQUEEZE_S / usable_s - 1e-9) - 1 if math.isfinite(usable_s) else 0
+        often = rounds * once + (rounds - 1 if between_s > usable_s - at_once * SQUEEZE_S else 0)
+        takes_s = bath_rewarm_s(total_g, start_c=working_floor_c(white), target_c=warm, bath_c=BATH_C)
+        return Turns(rounds, at_once, sets.release_min, max(0, often), takes_s / 60)
+
+    @staticmethod
+    def _steps(
+        asked: dict[str, Any], told: list[tuple[float, str]], called: dict[str, str], plain: int, turn: Turns, fill: int
+    ) -> list[Step]:  # fmt: skip
+        """Poured in, squeezed out mould by mould, set."""
+        in_ = "; ".join(f"{ml:.0f} ml {called[colour].lower()}" for ml, colour in reversed(told))
+        steps = [Step(f"Pour the layers in, the last of the list first: {in_}. Cap on, turn it over.",
+                      POUR_S * len(told))]  # fmt: skip
+        off = "leave it" if asked["where"] == "room" else f"into the {asked['where']}"
+        squeeze = "in small circles, without setting the bottle down; tap the mould, and"
+        steps.append(Step(f"Squeeze {turn.at_once} {squeeze} {off}.", SQUEEZE_S * turn.at_once))
+        rest = fill - turn.at_once
+        if rest:
+            often = f", {turn.rounds - 1} times over" if turn.rounds > 2 else ""
+            steps.append(Step(f"Ease the pieces out, wipe the mould, and squeeze the next{often}: {rest} in all.",
+                              (SQUEEZE_S + EASE_S) * rest, SET, turn.sets_min, None, asked["where"]))  # fmt: skip
+        if plain:
+            first = f"the first {plain}" if plain > 1 else "the first"
+            steps[1] = replace(steps[1], says=f"{steps[1].says} Put {first}, nearly plain, where it does not show.")
+        return [*steps, Step("Ease the pieces out.", EASE_S * turn.at_once, SET, turn.sets_min, None, asked["where"])]
 
     @staticmethod
     def _bands(told: list[tuple[float, str]], labs: dict[str, Any], total_ml: float) -> list[Band]:

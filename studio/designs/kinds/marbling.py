@@ -16,12 +16,15 @@ from coating.figures.sheet import sheet_of
 from coating.flow.additions.fat import density_kg_m3
 from coating.flow.trade_number import number_from_flow
 from coating.flow.windows import window
+from coating.heat.setting import POURED_C, setting_time
+from coating.plan.steps import SET, WET, Step, hands_s
 from coating.shape.curves import ellipse
 from coating.shape.marbling import Drop, Surface, marbled, verdict
 from coating.shape.marbling.rhythm import Pass, blobs, operations, rhythm, stroke
 from coating.shape.strokes import Drawing
 from studio.common.forms import CountField, LengthField, NumberField
 from studio.designs.kinds.base import DesignForm, Kind, Worked
+from studio.designs.kinds.words import grams, many, mm
 from studio.designs.place import Place
 
 POURED = [("rows", "in rows"), ("scattered", "scattered"), ("lines", "in lines"), ("one", "one")]
@@ -31,7 +34,8 @@ WORDS = {"bold": "Bold:", "fine": "Fine:", "stop": "Overworked:"}
 ALIKE = 1.3  # numbers of two flows that marble
 LOOKED_AT, SHOWN = 512, 640
 MOST_STROKES = 24
-POUR_S, PASS_S = 20.0, 4.0  # assumptions
+POUR_S, BLOB_S, PASS_S, TOP_S = 20.0, 3.0, 4.0, 60.0  # hands; assumptions
+WET_OF_TOUCH = 0.5  # how long toppings still sink in, of when it is dry to the touch; an assumption
 
 
 class StrokesField(forms.Field):
@@ -91,6 +95,11 @@ class MarblingKind(Kind):
         "marbling", "Marbling", "Blobs in a ground, and a skewer through", ("marbling",), MarblingForm,
     )  # fmt: skip
 
+    group = "Poured"
+    pictured = ("width_mm", "height_mm", "share", "poured", "count", "rhythm", "passes", "reach_mm", "seed", "after",
+                "strokes")  # fmt: skip
+    after_word = "After so many passes"
+
     def first(self, place: Place) -> dict[str, Any]:
         shown = super().first(place)
         layer = place.layer
@@ -136,36 +145,44 @@ class MarblingKind(Kind):
                     *[_arrow(p) for p in passes]],
             says=[f"{len(passes)} passes", "each begins at its ring"],
         )  # fmt: skip
-        worked = Worked(
-            place, window("marbling"), [sheet], 1.0, second_g, 20.0 + 4.0 * len(passes), 0.0, len(passes), None
-        )
-        shown = self._shown(asked, len(passes))
         portions = asked.get("portions")
+        steps = self._steps(asked, place, [p.says for p in passes], poured, (whole_g - second_g, second_g), portions)
+        worked = Worked(place, window("marbling"), [sheet], 1.0, second_g, hands_s(steps), 0.0, len(passes), None,
+                        steps=steps)  # fmt: skip
+        shown = self._shown(asked, len(passes))
         scale = SHOWN / max(wide, high)
         worked.context = {
             "word": found.word, "word_says": WORDS[found.word], "bold": found.bold_share, "light": found.light_share,
-            "ground_g": whole_g - second_g, "passes_told": [p.says for p in passes], "all_passes": len(passes),
-            "passes_shown": shown, "blob_count": len(poured), "blob_mm": 2 * poured[0].radius_mm,
-            "thickness_mm": asked["thickness_mm"], "portions": portions, "flows": self._flows(place),
-            "portion_g": whole_g / portions if portions else 0.0, "query": self._query(asked, place),
+            "ground_g": whole_g - second_g, "passes_told": len(passes), "all_passes": len(passes),
+            "passes_shown": shown, "flows": self._flows(place), "query": query_of(self, asked, place),
             "ground_lab": place.lab_of(asked.get("ground")), "image_wide": round(wide * scale),
-            "image_high": round(high * scale), "window_low": 15, "window_high": 37,
+            "image_high": round(high * scale),
             "extra_numbers": [(f"{found.light_share * 100:.0f} %", "is the second colour"),
                               (f"{found.bold_share * 100:.0f} %", "of that lies broad")],
         }  # fmt: skip
         return worked
 
-    def _query(self, asked: dict[str, Any], place: Place) -> str:
-        """What the picture is asked for with: only numbers, and both colours."""
-        ground = place.lab_of(asked.get("ground"))
-        labs = {"g": ",".join(f"{v:.1f}" for v in ground), "l": ",".join(f"{v:.1f}" for v in place.lab)}
-        names = ("width_mm", "height_mm", "share", "poured", "count", "rhythm", "passes", "reach_mm", "seed")
-        told = {name: asked[name] for name in names}
-        if asked.get("after") is not None:
-            told["after"] = int(asked["after"])
-        if asked.get("strokes"):
-            told["strokes"] = json.dumps(asked["strokes"])
-        return urlencode({**told, **labs})
+    @staticmethod
+    def _steps(
+        asked: dict[str, Any], place: Place, passes: list[str], poured: list[Drop], masses: tuple[float, float],
+        portions: Any,
+    ) -> list[Step]:  # fmt: skip
+        """Poured, drawn and left alone; each of them while it is wet."""
+        sets = setting_time(asked["thickness_mm"], pour_c=POURED_C[place.white], surround_c=place.kitchen.room_c,
+                            white=place.white)  # fmt: skip
+        wet = WET_OF_TOUCH * sets.touch_min
+        ground_g, second_g = masses
+        steps = [
+            Step(f"Pour the ground {mm(asked['thickness_mm'])} deep: {grams(ground_g)}. Tap it level.", POUR_S),
+            Step(f"Pour {many(len(poured), 'blob')} of about {mm(2 * poured[0].radius_mm)} across: {grams(second_g)} "
+                 "together.", BLOB_S * len(poured), WET, 0.0, wet),
+        ]  # fmt: skip
+        steps += [Step(f"A skewer through, {says}.", PASS_S, WET, 0.0, wet) for says in passes]
+        steps.append(Step("Toppings now, glitter last.", TOP_S, WET, 0.0, wet))
+        if portions:
+            each = grams((ground_g + second_g) / portions)
+            steps.append(Step(f"Break it into {portions}: about {each} each.", 4.0 * portions, SET, sets.release_min))
+        return steps
 
     @staticmethod
     def _flows(place: Place) -> str:
@@ -185,6 +202,17 @@ class MarblingKind(Kind):
             return ""
         thick = place if one > two else other
         return f"{thick.called} is the stiffer by far: thin it till both fall alike, or they will not draw out."
+
+
+def query_of(kind: Any, asked: dict[str, Any], place: Place) -> str:
+    """What a picture is asked for with: only numbers, and both colours."""
+    labs = {"g": place.lab_of(asked.get("ground")), "l": place.lab}
+    told: dict[str, Any] = {"kind": kind.name}
+    for name in kind.pictured:
+        value = asked.get(name)
+        if value not in (None, []):
+            told[name] = json.dumps(value) if isinstance(value, list) else value
+    return urlencode({**told, **{key: ",".join(f"{v:.1f}" for v in lab) for key, lab in labs.items()}})
 
 
 def _arrow(done: Pass) -> Sequence[tuple[float, float]]:

@@ -1,0 +1,123 @@
+"""Pictures of transfer sheets: pieces round a dessert, and where they lie on their sheets."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+from coating.figures.film import DESSERT_LAB, Lab
+from coating.figures.solid import Patch, View, band, circle, disc, raised, view
+from coating.shape.strokes import Array
+
+_FINE = 7  # facets a side of a printed piece
+DARK_PRINT: Lab = (34.0, 12.0, 14.0)
+PALE_PRINT: Lab = (90.0, 2.0, 30.0)
+
+
+def printed_on(lab: Lab) -> Lab:
+    """A print that shows on it."""
+    return DARK_PRINT if lab[0] > 55 else PALE_PRINT
+
+
+def is_printed(place: int, every: int) -> bool:
+    """Whether that piece of a row is printed, where one in so many is."""
+    return place % every == 0
+
+
+def _print(rows: int, columns: int) -> Array:
+    """Diamonds in rows."""
+    i, j = np.mgrid[0:rows, 0:columns]
+    return np.asarray((i + j) % 3 == 0)
+
+
+@dataclass(frozen=True)
+class Around:
+    """Pieces round a dessert: how many, how wide and high, mm; bent or flat; discs; one in `every` is printed."""
+
+    diameter_mm: float
+    count: int
+    wide_mm: float
+    high_mm: float
+    flat: bool = False
+    every: int = 1
+    round_: bool = False
+
+
+def around_view(around: Around, lab: Lab) -> View:
+    """A dessert with its pieces, from in front."""
+    wide, step = around.diameter_mm, 360 / around.count
+    found = [Patch(band(circle(wide - 1), 0.0, around.high_mm * 0.82), DESSERT_LAB),
+             Patch(disc(wide - 1, around.high_mm * 0.82), DESSERT_LAB)]  # fmt: skip
+    for i in range(around.count):
+        printed = is_printed(i, around.every)
+        found.append(Patch(_against(_piece(around), wide, -90 + i * step, flat=around.flat), lab,
+                           _print(*_cells(around)) if printed else None, printed_on(lab)))  # fmt: skip
+    return view(found, tilt_deg=24, around_mm=2)
+
+
+def _cells(around: Around) -> tuple[int, int]:
+    """Facets of a piece, up and along: about square, and no more than the whole picture takes."""
+    cell = max(math.pi * around.diameter_mm / 56, around.wide_mm / 30, around.high_mm / 12)
+    return max(3, round(around.high_mm / cell)), max(3, round(around.wide_mm / cell))
+
+
+def _piece(around: Around) -> Array:
+    """A piece laid out flat, its foot in the middle at the origin: (rows, columns, 2)."""
+    rows, columns = _cells(around)
+    u, v = np.meshgrid(np.linspace(-0.5, 0.5, columns + 1), np.linspace(0, 1, rows + 1))
+    if around.round_:  # narrower towards its foot and its top
+        u = u * np.sqrt(np.maximum(0.0, 1 - (2 * v - 1) ** 2))
+    return np.stack([u * around.wide_mm, v * around.high_mm], axis=-1)
+
+
+def _against(piece: Array, diameter_mm: float, at_deg: float, *, flat: bool) -> Array:
+    """Stood against the side of a dessert, bent to it or not."""
+    radius, middle = diameter_mm / 2 + 1, math.radians(at_deg)
+    u, z = piece[..., 0], piece[..., 1]
+    if flat:
+        x, y = np.full_like(u, radius), u
+    else:
+        x, y = radius * np.cos(u / radius), radius * np.sin(u / radius)
+    c, s = math.cos(middle), math.sin(middle)
+    return np.stack([c * x - s * y, s * x + c * y, z], axis=-1)
+
+
+def tiles_view(count: int, wide_mm: float, high_mm: float, every: int, lab: Lab, *, round_: bool = False) -> View:
+    """Pieces stood in a row, leaning back a little."""
+    shown = min(count, 5)
+    found = []
+    for i in range(shown):
+        printed = is_printed(i, every)
+        if round_:
+            grid = disc(wide_mm)[..., [0, 1, 2]]
+            grid = np.stack([grid[..., 0], grid[..., 2], grid[..., 1] + wide_mm / 2], axis=-1)
+            spots = _print(grid.shape[0] - 1, grid.shape[1] - 1) if printed else None
+        else:
+            n = _FINE if printed else 2
+            x, z = np.meshgrid(np.linspace(-wide_mm / 2, wide_mm / 2, n + 1), np.linspace(0, high_mm, n + 1))
+            grid = np.stack([x, 0.25 * z, z], axis=-1)
+            spots = _print(n, n) if printed else None
+        at = ((i - (shown - 1) / 2) * wide_mm * 1.18, 0.0, 0.0)
+        found.append(Patch(raised(grid, 0, 0, at), lab, spots, printed_on(lab)))
+    return view(found, tilt_deg=18, around_mm=4)
+
+
+def loops_view(count: int, wide_mm: float, long_mm: float, every: int, lab: Lab) -> View:
+    """Strips draped over pieces, which are left away."""
+    shown = min(count, 4)
+    found = []
+    t = np.linspace(-1, 1, 25)
+    high = long_mm / 3
+    line = np.column_stack([np.sign(t) * np.minimum(1, np.abs(t) * 1.8) * long_mm / 5.2,
+                            high * np.clip(1 - (np.abs(t) - 0.42) / 0.58, 0, 1) ** 0.8])  # fmt: skip
+    for i in range(shown):
+        printed = is_printed(i, every)
+        grid = np.stack([np.broadcast_to(line[:, 0], (5, 25)),
+                         np.broadcast_to(np.linspace(0, wide_mm, 5)[:, None], (5, 25)),
+                         np.broadcast_to(line[:, 1], (5, 25))], axis=-1)  # fmt: skip
+        spots = _print(4, 24) if printed else None
+        at = ((i - (shown - 1) / 2) * long_mm * 0.55, 0.0, 0.0)
+        found.append(Patch(raised(grid, 0, 0, at), lab, spots, printed_on(lab)))
+    return view(found, tilt_deg=26, around_mm=4)

@@ -1,0 +1,63 @@
+"""Steps: what hands do one after another, each with the window in which it is done."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import asdict, dataclass
+from typing import Any
+
+from coating.errors import OutOfBounds
+
+WET, HALF_SET, SET = "wet", "half_set", "set"
+ROOM = "room"
+
+
+@dataclass(frozen=True)
+class Step:
+    """One step.
+
+    Attributes
+    ----------
+    says : in the maker's words. hands_s : how long hands are at it, all of it together. state : how what was made
+    before must be: "wet", "half_set", "set", or "" where it does not matter. from_min, until_min : its window, minutes
+    after the step before was done; None: as late as you like. place : where it waits until then.
+    """
+
+    says: str
+    hands_s: float = 0.0
+    state: str = ""
+    from_min: float = 0.0
+    until_min: float | None = None
+    place: str = ROOM
+
+    def __post_init__(self) -> None:
+        numbers = [self.hands_s, self.from_min, *([] if self.until_min is None else [self.until_min])]
+        if any(not math.isfinite(n) or n < 0 for n in numbers):
+            raise OutOfBounds("A step takes a time, none below nought.", field="hands_s")
+        if self.until_min is not None and self.until_min < self.from_min:
+            raise OutOfBounds("A window closes after it opens.", field="until_min")
+
+    @property
+    def waits(self) -> bool:
+        """Whether something has to happen by itself first."""
+        return self.from_min > 0
+
+    @property
+    def closes(self) -> bool:
+        return self.until_min is not None
+
+
+def hands_s(steps: Sequence[Step]) -> float:
+    """All that hands do, s."""
+    return sum(step.hands_s for step in steps)
+
+
+def steps_json(steps: Sequence[Step]) -> list[dict[str, Any]]:
+    """To keep with the drawn numbers."""
+    return [asdict(step) for step in steps]
+
+
+def steps_from(told: Sequence[dict[str, Any]]) -> list[Step]:
+    """The same back."""
+    return [Step(**one) for one in told]

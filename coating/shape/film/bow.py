@@ -1,0 +1,109 @@
+"""A bow of loops on a disc: a strip's ends joined is a drop, and rings of drops are set one upon the other.
+
+A drop is a round end and two straight sides that meet at its point under twice the half-angle a; with the radius r its
+edge is 2 r cot a + r (pi + 2 a) long and it is r (1 + 1/sin a) deep. Loops of the first ring touch; those of the next
+are tilted and have the room that is left.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from coating.errors import OutOfBounds
+from coating.flow.additions.fat import density_kg_m3
+from coating.limits import check
+from coating.shape.film.bending import Bend, bend
+
+TILTS_DEG = (0.0, 35.0, 65.0)
+SPARES = 0.1  # share that breaks; common practice, no source
+DISC_OF_LOOP = 0.8  # the disc against how deep a loop is
+LOCK_G = 0.5  # drizzled over the points of a loop to lock it
+_DENSITY = density_kg_m3(0.32)
+
+
+@dataclass(frozen=True)
+class Bow:
+    """The strip of a loop in mm, the half-angle of a loop, and how many loops each ring has, the lowest first."""
+
+    strip_mm: float
+    wide_mm: float
+    thickness_mm: float
+    half_angle_rad: float
+    rings: tuple[int, ...]
+
+    @property
+    def radius_mm(self) -> float:
+        a = self.half_angle_rad
+        return self.strip_mm / (2 / math.tan(a) + math.pi + 2 * a)
+
+    @property
+    def deep_mm(self) -> float:
+        """From the point of a loop to its round end."""
+        return self.radius_mm * (1 + 1 / math.sin(self.half_angle_rad))
+
+    @property
+    def across_mm(self) -> float:
+        return 2 * self.deep_mm
+
+    @property
+    def disc_mm(self) -> float:
+        return DISC_OF_LOOP * self.deep_mm
+
+    @property
+    def loops(self) -> int:
+        return sum(self.rings)
+
+    @property
+    def spares(self) -> int:
+        return math.ceil(SPARES * self.loops)
+
+    @property
+    def bend(self) -> Bend:
+        return Bend(self.thickness_mm, self.radius_mm)
+
+    @property
+    def loop_g(self) -> float:
+        return self.strip_mm * self.wide_mm * self.thickness_mm * _DENSITY * 1e-6
+
+    @property
+    def disc_g(self) -> float:
+        return math.pi / 4 * self.disc_mm**2 * 1.3 * self.thickness_mm * _DENSITY * 1e-6
+
+    @property
+    def lock_g(self) -> float:
+        return LOCK_G * self.loops
+
+    @property
+    def mass_g(self) -> float:
+        """Loops with their spares, the disc, and what locks them."""
+        return self.loop_g * (self.loops + self.spares) + self.disc_g + self.lock_g
+
+
+def bow(
+    strip_mm: float, wide_mm: float, *, thickness_mm: float, around: int = 8, rings: int = 3
+) -> Bow:  # fmt: skip
+    """A bow.
+
+    Parameters
+    ----------
+    strip_mm, wide_mm, thickness_mm : of the strip of one loop. around : loops in the lowest ring, 5 to 14.
+    rings : one to three.
+
+    Raises
+    ------
+    OutOfBounds : a loop too tight for its thickness, a strip wider than its loop is deep, or a value outside its
+    bounds.
+    """
+    check("strip_mm", strip_mm), check("piece_side_mm", wide_mm, "wide_mm")
+    first, many = int(check("bow_loops", around, "around")), int(check("bow_rings", rings, "rings"))
+    half = math.pi / first
+    counts = tuple(max(1, int(first * math.cos(math.radians(tilt)) + 1e-9)) for tilt in TILTS_DEG[:many])
+    found = Bow(strip_mm, wide_mm, thickness_mm, half, counts)
+    bend(thickness_mm, found.radius_mm)
+    if wide_mm > found.deep_mm:
+        raise OutOfBounds(
+            f"A loop of that strip is {found.deep_mm:.0f} mm deep: less wide than that, or a longer strip.",
+            field="wide_mm", high=found.deep_mm,
+        )  # fmt: skip
+    return found

@@ -1,0 +1,154 @@
+"""What every kind of film work is asked and says: how thick, where it sets, until when it bends, how many at a time."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from typing import Any
+
+from django import forms
+
+from coating.errors import OutOfBounds
+from coating.figures.sheet import Sheet
+from coating.figures.solid import View
+from coating.heat.cooling import BowlCooling
+from coating.heat.melting import working_floor_c, working_temperature_c
+from coating.heat.setting import PLACES_C, POURED_C, Pliable, Setting, pliable_window, setting_time
+from coating.plan.steps import HALF_SET, SET, Step, hands_s
+from coating.shape.film.bending import Bend, Rounds, per_melt, rounds
+from studio.common.forms import CountField, LengthField
+from studio.designs.kinds.base import DesignForm, Kind, Worked
+from studio.designs.place import Place
+
+WHERE = [("room", "in the room"), ("fridge", "in the fridge"), ("freezer", "in the freezer")]
+COOL = {"room": "at room temperature", "fridge": "in the fridge", "freezer": "in the freezer"}
+OFF_FILM = "Peel the film off, touching where it will not show."
+
+
+class FilmForm(DesignForm):
+    thickness_mm = LengthField("film_mm", label="Spread so thick", initial=1.8, low=0.5, high=8)
+    count = CountField("count", label="How many", initial=12, high=200)
+    where = forms.ChoiceField(label="Left to set", choices=WHERE, initial="room", widget=forms.RadioSelect)
+    main: tuple[str, ...] = ("thickness_mm", "count")
+    more: tuple[str, ...] = ("where",)
+    pills: tuple[str, ...] = ("where",)
+
+    def __init__(self, *args: Any, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        for name in ("line_mm", "hole_mm", "speed_mm_s"):
+            self.fields.pop(name, None)
+
+    def offers(self, name: str, colours: list[tuple[str, str]], none: str) -> None:
+        """A field that picks one of the colours of the kitchen."""
+        chosen = self.fields[name]
+        assert isinstance(chosen, forms.ChoiceField)
+        chosen.choices = [("", none), *colours]
+
+
+@dataclass
+class Film:
+    """What a kind comes to: its grams in all, its templates and its picture; how many are spread, and hands for one
+    of them; how each is bent, if it is; its steps before, while it is half-set, and after it is off its film."""
+
+    mass_g: float
+    sheets: list[Sheet]
+    view: View
+    bent: int
+    spread_s: float
+    each_s: float
+    bend: Bend | None = None
+    spreads: str = ""
+    bends: str = ""
+    dries_min: float = 0.0
+    before: list[Step] = field(default_factory=list)
+    half: list[Step] = field(default_factory=list)
+    after: list[Step] = field(default_factory=list)
+    pieces: int = 1
+    context: dict[str, Any] = field(default_factory=dict)
+    warnings: list[str] = field(default_factory=list)
+    numbers: list[tuple[str, str]] = field(default_factory=list)
+
+
+class FilmKind(Kind):
+    """Abstract: `made` says what a kind comes to."""
+
+    group = "On film"
+    flow = "sheet"
+    picture_template = "designs/pictures/solid.html"
+
+    def made(self, asked: dict[str, Any], place: Place) -> Film:
+        """Raises CoatingError."""
+        raise NotImplementedError
+
+    def first(self, place: Place) -> dict[str, Any]:
+        shown = super().first(place)
+        thick = place.layer.parameters.get("thickness_mm") if place.layer else None
+        count = min(200, place.layer.piece.count) if place.layer else None
+        return shown | ({"thickness_mm": thick} if thick else {}) | ({"count": count} if count else {})
+
+    def work(self, asked: dict[str, Any], place: Place) -> Worked:
+        film, thick, where = self.made(asked, place), float(asked["thickness_mm"]), asked["where"]
+        window, sets = bendable(place, thick, where), sets_in(place, thick, where)
+        took = None
+        if film.bend is not None and film.bend.while_soft:
+            took = rounds(film.bent, window, spread_s=film.spread_s, each_s=film.each_s)
+            if took is None:
+                film.warnings.append(
+                    "It is stiff before one is bent: spread it a little thicker, or let it set where it is warmer."
+                )
+        steps = [*film.before, *self._bent(film, window, sets, took, where), *film.after]
+        worked = Worked(place, self.window_of(self.flow), film.sheets, 1.0, film.mass_g, hands_s(steps), 0.0, 0, None,
+                        pieces=film.pieces, steps=steps, warnings=film.warnings)  # fmt: skip
+        melt = self._a_melt(place, worked.melt_g, film)
+        numbers = list(film.numbers)
+        if film.bend is not None:
+            numbers += [(f"{film.bend.strain * 100:.1f} %", "stretched by the bend")]
+            numbers += [(str(melt), "from one melt")] if melt < film.bent else []
+        worked.context = {
+            "view": film.view, "window": window, "sets": sets, "rounds": took, "cool": COOL[where], "bend": film.bend,
+            "extra_numbers": numbers, "count": int(asked.get("count") or 1), **film.context,
+        }  # fmt: skip
+        return worked
+
+    @staticmethod
+    def _bent(film: Film, window: Pliable, sets: Setting, took: Rounds | None, where: str) -> list[Step]:
+        """Spread, bent in its window, and set."""
+        dry = SET if film.dries_min else ""
+        spread = Step(film.spreads, film.spread_s * film.bent, dry, film.dries_min)
+        if not film.bends:
+            rest = max([0.0, sets.release_min - sum(step.from_min for step in film.half)])
+            return [spread, *film.half, Step(OFF_FILM, 5.0 * film.bent, SET, rest, None, where)]
+        again = f" {took.at_a_time} at a time, {took.rounds} times over." if took and took.rounds > 1 else ""
+        rest = max(0.0, sets.release_min - window.from_min)
+        return [
+            Step(spread.says + again, spread.hands_s, spread.state, spread.from_min),
+            Step(film.bends, film.each_s * film.bent, HALF_SET, window.from_min, window.until_min, where),
+            Step(OFF_FILM, 5.0 * film.bent, SET, rest, None, where),
+        ]
+
+    @staticmethod
+    def _a_melt(place: Place, melt_g: float, film: Film) -> int:
+        """How many are spread and bent before the bowl is too cool."""
+        white = place.white
+        cooling = BowlCooling(max(melt_g, 50.0), place.kitchen.room_c)
+        usable_s = cooling.time_to_s(working_temperature_c(white), working_floor_c(white))
+        return per_melt(usable_s, spread_s=film.spread_s, each_s=film.each_s)
+
+
+def around_c(place: Place, where: str) -> float:
+    return PLACES_C.get(where, place.kitchen.room_c)
+
+
+def bendable(place: Place, thickness_mm: float, where: str) -> Pliable:
+    """When a sheet of it bends. Raises OutOfBounds where it is too warm to set."""
+    return pliable_window(thickness_mm, surround_c=around_c(place, where), place=where, white=place.white)
+
+
+def sets_in(place: Place, thickness_mm: float, where: str) -> Setting:
+    """When it is set on its film. Raises OutOfBounds where it is too warm to set."""
+    try:
+        return setting_time(thickness_mm, pour_c=POURED_C[place.white], surround_c=around_c(place, where), place=where,
+                            white=place.white)  # fmt: skip
+    except OutOfBounds as refusal:
+        if refusal.fields.get("field") == "surround_c":
+            refusal.fields["field"] = "where"
+        raise

@@ -1,0 +1,96 @@
+"""A flower of knife petals, pale to deep."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+from django import forms
+
+from coating.figures.film import Lab, flower_view
+from coating.figures.sheet import sheet_of
+from coating.plan.steps import HALF_SET, SET, Step
+from coating.shape.curves import ellipse
+from coating.shape.film.petals import flower
+from coating.shape.strokes import Drawing
+from studio.common.forms import CountField, LengthField, NumberField
+from studio.designs.kinds.film.base import Film, FilmForm, FilmKind
+from studio.designs.kinds.words import mm
+from studio.designs.place import Place
+
+DIP_S, SET_ON_S, STAMEN_S = 12.0, 15.0, 2.0  # assumptions
+
+
+class PetalForm(FilmForm):
+    wide_mm = LengthField("petal_mm", label="Widest blade", initial=32.0, low=8)
+    sizes = CountField("petal_sizes", label="Blades, big to small", initial=3)
+    disc_mm = LengthField("core_mm", label="Built on a disc of", initial=30.0, low=8, high=120)
+    deep = forms.ChoiceField(label="Deepening inside to", required=False)
+    overlap = NumberField("petal_overlap", label="Overlap", initial=0.1, help_text="0.1: a tenth of its width.")
+    stamens = CountField("stamens", label="Stamens", initial=20)
+    main = ("wide_mm", "sizes", "disc_mm", "thickness_mm", "count", "deep")
+    more = ("overlap", "stamens", "where")
+
+    def __init__(self, *args: Any, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        self.offers("deep", kwargs["colours"], "the same all through")
+        self.fields["count"].label, self.fields["thickness_mm"].label = "Flowers", "Thick in the middle"
+
+
+def _between(one: Lab, other: Lab, share: float) -> Lab:
+    """Part of the way from one colour to another."""
+    lightness, a, b = ((1 - share) * u + share * v for u, v in zip(one, other, strict=True))
+    return lightness, a, b
+
+
+class PetalKind(FilmKind):
+    name, title, says, techniques, form = (
+        "petals", "Knife petals", "Petals off a blade, built big to small", ("petals",), PetalForm,
+    )  # fmt: skip
+    flow = "petals"
+
+    def first(self, place: Place) -> dict[str, Any]:
+        known = [str(pk) for (pk,) in place.colours.values_list("pk")[:1]]
+        return super().first(place) | {"thickness_mm": 1.6, "deep": known[0] if known and not place.layer else ""} | (
+            {} if place.layer else {"count": 1})  # fmt: skip
+
+    def made(self, asked: dict[str, Any], place: Place) -> Film:
+        one = flower(
+            asked["wide_mm"], disc_mm=asked["disc_mm"], thickness_mm=asked["thickness_mm"], sizes=int(asked["sizes"]),
+            overlap=asked["overlap"], stamens=int(asked["stamens"]),
+        )  # fmt: skip
+        count, petals = int(asked["count"]), one.petals + sum(r.spares for r in one.rings)
+        deep = place.lab_of(asked["deep"]) if asked.get("deep") else place.lab
+        share = np.linspace(0, 1, len(one.rings)) if len(one.rings) > 1 else [0.0]
+        labs = [_between(place.lab, deep, float(k)) for k in share]
+        guides, x = [], 0.0
+        for r in one.rings:
+            guides.append([*map(tuple, ellipse((x + r.wide_mm / 2, r.long_mm / 2), r.wide_mm, r.long_mm, points=48))])
+            guides[-1].append(guides[-1][0])
+            x += r.wide_mm + 8
+        sheet = sheet_of(
+            Drawing(()),
+            "Petals, to lay film over",
+            line_mm=1.0,
+            guides=guides,
+            says=[f"{(r.count + r.spares) * count} of {mm(r.wide_mm)}" for r in one.rings],
+        )
+        after = [
+            Step("A dab on the disc, the largest ring first, each petal in the gap of the last.",
+                 SET_ON_S * one.petals * count, SET),
+            Step(f"Pipe {one.stamens} fine stamens in the middle, standing.", STAMEN_S * one.stamens * count, HALF_SET),
+        ]  # fmt: skip
+        if asked.get("deep"):
+            spray = Step("Spray or brush with coloured cocoa butter, pale outside to deep inside; food-only brush, "
+                         "never breathe the spray.", 60.0 * count, SET)  # fmt: skip
+            after.insert(0, spray)
+        return Film(
+            one.mass_g * count, [sheet], flower_view(one, labs, place.lab), petals * count, DIP_S, 0.0, None,
+            f"Dip a blade, lay it on film, lift and pull back to a point: {petals * count} petals, thin at the edge. "
+            "Lay them over a curve.",
+            after=after if one.stamens else after[:-1], pieces=count,
+            context={"flower": one, "labs": labs, "petals": petals * count,
+                     "spare": (petals - one.petals) * count, "deep_name": place.name_of(
+                asked.get("deep")), "rings": list(zip(one.rings, one.ring_g, labs, strict=True))},
+            numbers=[(f"{petals * count}", "petals"), (mm(one.across_mm), "across")],
+        )  # fmt: skip

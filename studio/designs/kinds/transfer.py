@@ -1,0 +1,176 @@
+"""Transfer sheets: what is cut of them, how many go round, on how many sheets, when to cut and when to peel."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from typing import Any
+
+from django import forms
+
+from coating.errors import OutOfBounds
+from coating.figures.solid import View
+from coating.figures.transfer import Around, around_view, is_printed, loops_view, tiles_view
+from coating.flow.additions.fat import density_kg_m3
+from coating.piece.cores import Tier
+from coating.plan.steps import hands_s
+from coating.shape.film.bending import bend
+from coating.shape.transfer import CutPlan, DiscPlan, Wanted, cut_plan, disc_plan, ring, sleeve_mm
+from studio.common.forms import CountField, LengthField, NumberField
+from studio.designs.kinds.base import Kind, Worked
+from studio.designs.kinds.film.base import COOL, FilmForm, bendable, sets_in
+from studio.designs.kinds.transfer_guides import alike, guides_of
+from studio.designs.kinds.transfer_steps import Cut, steps_of
+from studio.designs.place import Place
+
+CUTS = [("square", "squares"), ("strip", "strips"), ("disc", "discs"), ("sleeve", "sleeves"),
+        ("loop", "loops over pieces"), ("frame", "for a framed mould")]  # fmt: skip
+ROUND = [("bent", "round a dessert, bent"), ("flat", "round a dessert, flat"), ("count", "as many as I say")]
+PRINTED = [("1", "every one"), ("2", "every other"), ("3", "one in three")]
+DIRECTION = [("kept", "kept on every piece"), ("free", "does not matter")]
+BUSY = 0.6  # more of a surface than that in print is too busy; common practice, no source
+OVERLAP_MM, TRIM_MM = 10.0, 10.0
+MOST = 400
+
+
+class TransferForm(FilmForm):
+    cut = forms.ChoiceField(label="Cut into", choices=CUTS, initial="square", widget=forms.RadioSelect)
+    around = forms.ChoiceField(label="How many", choices=ROUND, initial="bent", widget=forms.RadioSelect)
+    diameter_mm = LengthField("tier_or_cup_mm", label="Dessert, across", initial=70.0)
+    width_mm = LengthField("piece_side_mm", label="One is wide", initial=40.0, low=5, high=600)
+    height_mm = LengthField("piece_side_mm", label="and high or long", initial=40.0, low=5, high=600)
+    printed = forms.ChoiceField(label="Printed", choices=PRINTED, initial="2", widget=forms.RadioSelect)
+    sheet_w_mm = LengthField("slab_mm", label="A sheet is", initial=400.0, low=40)
+    sheet_h_mm = LengthField("slab_mm", label="by", initial=250.0, low=40)
+    direction = forms.ChoiceField(label="The pattern's direction", choices=DIRECTION, initial="kept",
+                                  widget=forms.RadioSelect)  # fmt: skip
+    kerf_mm = LengthField("kerf_mm", label="Cutting gap", initial=1.0, high=10)
+    gap_mm = LengthField("kerf_mm", label="Between two, at least", initial=2.0, high=30)
+    cavities = CountField("cavities", label="Cavities in a frame", initial=24, high=200)
+    each_ml = NumberField("layer_ml", label="A cavity holds, ml", initial=6.0, high=100)
+    single = NumberField("price", label="One sheet costs", required=False)
+    pack = NumberField("price", label="A pack costs", required=False)
+    pack_of = CountField("pack", label="and holds", required=False, low=2, high=1000)
+    main = ("cut", "around", "width_mm", "height_mm", "diameter_mm", "count", "thickness_mm", "printed")
+    more = ("sheet_w_mm", "sheet_h_mm", "direction", "kerf_mm", "gap_mm", "cavities", "each_ml", "single", "pack",
+            "pack_of", "where")  # fmt: skip
+    pills = ("cut", "around", "printed", "direction", "where")
+
+    def __init__(self, *args: Any, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        self.fields["count"].label = "Desserts, or pieces"
+
+
+class TransferKind(Kind):
+    name, title, says, techniques, form = (
+        "transfer", "Transfer sheet", "Printed film: cut plan, panels, sleeves, loops", ("transfer",), TransferForm,
+    )  # fmt: skip
+    group = "On film"
+
+    def first(self, place: Place) -> dict[str, Any]:
+        shown, core, layer = super().first(place), place.core, place.layer
+        if layer is None or core is None:
+            return shown | {"count": 6}
+        shown |= {"count": layer.piece.count, "thickness_mm": layer.parameters.get("thickness_mm") or 2.0}
+        if isinstance(core, Tier):
+            high = max(10.0, min(300.0, core.length_mm))
+            return shown | {"diameter_mm": core.across_mm, "height_mm": high, "width_mm": min(40.0, high)}
+        mm = layer.piece.size["mm"]
+        wide = max(5.0, min(300.0, mm[0]))
+        high = max(5.0, min(300.0, mm[1] if len(mm) > 1 else mm[0]))
+        return shown | {"around": "count", "width_mm": wide, "height_mm": high}
+
+    @staticmethod
+    def _cut(asked: dict[str, Any]) -> Cut:
+        """Raises OutOfBounds."""
+        kind, many, thick = asked["cut"], int(asked["count"]), asked["thickness_mm"]
+        wide, high = asked["width_mm"], asked["height_mm"]
+        if kind in ("square", "disc"):
+            high = wide
+        on_one, gap = 0, 0.0
+        if kind == "sleeve":
+            wide = sleeve_mm(asked["diameter_mm"], thick, OVERLAP_MM)
+            bend(thick, asked["diameter_mm"] / 2)
+        elif kind == "loop":
+            high += 2 * TRIM_MM
+        elif kind == "frame":
+            each = asked["each_ml"] * density_kg_m3(0.32) / 1000
+            return Cut(math.ceil(many / int(asked["cavities"])), 0, 0.0, wide, high, each)
+        elif asked["around"] != "count":
+            found = ring(asked["diameter_mm"], wide, gap_mm=asked["gap_mm"], flat=asked["around"] == "flat")
+            on_one, gap = found.count, found.gap_mm
+        area = math.pi / 4 * wide**2 if kind == "disc" else wide * high
+        return Cut(many * (on_one or 1), on_one, gap, wide, high, area * thick * density_kg_m3(0.32) * 1e-6)
+
+    def work(self, asked: dict[str, Any], place: Place) -> Worked:
+        cut, every = self._cut(asked), int(asked["printed"])
+        if cut.count > MOST:
+            raise OutOfBounds(f"That is {cut.count} pieces: {MOST} at most in one plan.", field="count")
+        each_round = cut.on_one or cut.count
+        printed = sum(is_printed(i, every) for i in range(each_round)) * (cut.count // each_round)
+        sheet_mm = (asked["sheet_w_mm"], asked["sheet_h_mm"])
+        plan = self._plan(asked, cut, printed, sheet_mm)
+        where, thick = asked["where"], float(asked["thickness_mm"])
+        window, sets = bendable(place, thick, where), sets_in(place, thick, where)
+        pieces = int(asked["count"])
+        mass_g = cut.each_g * (pieces if asked["cut"] == "frame" else cut.count)
+        steps = steps_of(asked, cut, plan.sheets, window, sets)
+        kept = asked["direction"] == "kept"
+        worked = Worked(place, self.window_of("sheet"), guides_of(plan, arrow=kept), 1.0, mass_g,
+                        hands_s(steps), 0.0, 0, None, pieces=pieces, steps=steps, films=plan.sheets)  # fmt: skip
+        share = printed / cut.count
+        worked.context = {
+            "cut": cut, "cut_kind": asked["cut"], "plan": plan, "printed": printed, "plain": cut.count - printed,
+            "pieces": pieces, "window": window, "sets": sets, "cool": COOL[where],
+            "rows": [(len(numbers), rings) for numbers, rings in alike(plan)],
+            "view": self._view(asked, cut, every, place), "share": share, "prices": _prices(asked, plan.sheets, pieces),
+            "straight": isinstance(plan, CutPlan) and plan.straight_cuts, "flat": asked["around"] == "flat",
+            "direction": kept,
+            "extra_numbers": [(str(plan.sheets), "sheets"), (f"{plan.waste_fraction * 100:.0f} %", "of them left over"),
+                              (f"{share * 100:.0f} %", "of the surface printed")],
+        }  # fmt: skip
+        if share > BUSY and cut.on_one > 3:
+            worked.warnings.append("Print all round is busy: plain panels in between calm it, and save film.")
+        if isinstance(plan, CutPlan) and not plan.straight_cuts:
+            worked.warnings.append("No straight cuts free them all: cut this plan with scissors or a stencil.")
+        return worked
+
+    @staticmethod
+    def _plan(asked: dict[str, Any], cut: Cut, printed: int, sheet_mm: tuple[float, float]) -> CutPlan | DiscPlan:
+        if asked["cut"] == "disc":
+            return disc_plan(sheet_mm, cut.wide_mm, printed, kerf_mm=asked["kerf_mm"])
+        wanted = Wanted(cut.wide_mm, cut.high_mm, printed, asked["direction"] == "free")
+        return cut_plan(sheet_mm, [wanted], kerf_mm=asked["kerf_mm"])
+
+    @staticmethod
+    def _view(asked: dict[str, Any], cut: Cut, every: int, place: Place) -> View:
+        kind = asked["cut"]
+        if cut.on_one:
+            return around_view(Around(asked["diameter_mm"], cut.on_one, cut.wide_mm, cut.high_mm,
+                                      asked["around"] == "flat", every, kind == "disc"), place.lab)  # fmt: skip
+        if kind == "sleeve":
+            return around_view(Around(asked["diameter_mm"], 1, math.pi * asked["diameter_mm"], cut.high_mm), place.lab)
+        if kind == "loop":
+            return loops_view(cut.count, cut.wide_mm, cut.high_mm, every, place.lab)
+        return tiles_view(cut.count, cut.wide_mm, cut.high_mm, every, place.lab, round_=kind == "disc")
+
+
+@dataclass(frozen=True)
+class Prices:
+    """What film costs on one piece bought by the sheet, and by the pack, and what the packs cost together."""
+
+    single: float | None
+    packed: float | None
+    packs: int
+    outlay: float | None
+
+
+def _prices(asked: dict[str, Any], sheets: int, pieces: int) -> Prices | None:
+    single, pack, of = asked.get("single"), asked.get("pack"), asked.get("pack_of")
+    if not single and not (pack and of):
+        return None
+    packs = math.ceil(sheets / of) if pack and of else 0
+    return Prices(
+        single * sheets / pieces if single else None, pack / of * sheets / pieces if pack and of else None, packs,
+        pack * packs if pack and of else None,
+    )  # fmt: skip
