@@ -20,7 +20,7 @@ from typing import Any
 from urllib.parse import urlencode
 
 from tools.bench_colour import measure_colour
-from tools.bench_designs import measure_designs, measure_marbling, measure_shapes
+from tools.bench_designs import measure_cut_plans, measure_designs, measure_marbling, measure_shapes
 from tools.database import ROOT, CannotStart, Database, free_port
 from tools.runtime import RUNTIME, environment, manage
 from tools.serve import answers, end_group, start_web
@@ -316,6 +316,7 @@ def main() -> int:
         if "designs" in parts:
             measure_shapes(report)
             measure_marbling(report)
+            measure_cut_plans(report)
             measure_designs(report, Maker(port), timed, p95)
         if "pieces" in parts or "crowd" in parts:
             crowd = fill(env)

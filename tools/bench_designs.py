@@ -9,6 +9,7 @@ from collections.abc import Callable
 from typing import Any
 
 DRAWN_MS, LETTERS_MS, PAPER_MS, LIVE_MS = 1500.0, 100.0, 1000.0, 150.0
+CUT_PLAN_MS = 1000.0
 PREVIEW_MS, MARBLED_MS, FINE_MS = 60.0, 500.0, 1600.0
 PAUSE_S = 0.055
 TIER_MM = 300.0
@@ -39,6 +40,22 @@ def measure_shapes(report: Any) -> None:
     begun = time.perf_counter()
     on_plaque(text, face="futural", width_mm=140)
     print(f"lettering_on_a_round_plaque {(time.perf_counter() - begun) * 1000:.3g} ms - -")
+
+
+def measure_cut_plans(report: Any) -> None:
+    """Sixty pieces of ten sizes on sheets of 400 x 250 mm, some of which may be turned; and a few that are solved."""
+    from coating.shape.transfer import Wanted, cut_plan
+
+    wanted = [Wanted(30 + 7 * i, 90 - 5 * i, 6, i % 2 == 0) for i in range(10)]
+    cut_plan((400, 250), wanted[:1], kerf_mm=1)
+    begun = time.perf_counter()
+    plan = cut_plan((400, 250), wanted, kerf_mm=1)
+    report.line("cut_plan_60_pieces", (time.perf_counter() - begun) * 1000, "ms", CUT_PLAN_MS)
+    least = sum(p.width_mm * p.height_mm for p in plan.placed) / (400 * 250)
+    print(f"cut_plan_60_sheets {plan.sheets} of_{least:.2g}_by_area - -")
+    begun = time.perf_counter()
+    cut_plan((400, 250), [Wanted(130, 120, 6, False), Wanted(60, 40, 8, True)], kerf_mm=1)
+    report.line("cut_plan_solved_14_pieces", (time.perf_counter() - begun) * 1000, "ms", 2 * CUT_PLAN_MS)
 
 
 def measure_marbling(report: Any) -> None:
@@ -87,11 +104,11 @@ def measure_designs(
     """Over the wire: each kind while it is changed, the check behind, and a template on paper."""
     maker.open_demo()
     slowest = 0.0
-    for kind in ("lace", "drips", "lettering", "run_out", "face", "marbling"):
+    for kind, changed in CHANGED.items():
         fields = _fields(maker.ask("GET", f"/studio/new/{kind}/")[1])
 
-        def live(i: int, kind: str = kind, fields: dict[str, str] = fields) -> None:
-            body = json.dumps({"request": i, "fields": {**fields, **_changed(kind, i)}})
+        def live(i: int, kind: str = kind, fields: Any = fields, changed: Any = changed) -> None:
+            body = json.dumps({"request": i, "fields": {**fields, **changed(i)}})
             status, text, _ = maker.ask("POST", f"/studio/live/{kind}/", body, "application/json")
             assert status == 200, text[:200]
 
@@ -103,7 +120,7 @@ def measure_designs(
     fields = _fields(maker.ask("GET", "/studio/new/lace/")[1])
 
     def check(i: int) -> None:
-        body = json.dumps({"request": i, "fields": {**fields, **_changed("lace", i), "diameter_mm": f"{250 + i} mm"}})
+        body = json.dumps({"request": i, "fields": {**fields, **CHANGED["lace"](i), "diameter_mm": f"{250 + i} mm"}})
         assert maker.ask("POST", "/studio/check/lace/", body, "application/json")[0] == 200
 
     report.line("lace_checked_p95", p95(timed(22, check, pause_s=PAUSE_S)), "ms", DRAWN_MS)
@@ -116,25 +133,35 @@ def measure_designs(
 
 def _fields(page: str) -> dict[str, str]:
     """What an untouched page would send."""
-    found = dict(re.findall(r'<input type="(?:text|hidden|range)" name="([a-z_]+)"[^>]* value="([^"]*)"', page))
+    found = dict(re.findall(r'<input type="(?:text|hidden|range)" name="([a-z_0-9]+)"[^>]* value="([^"]*)"', page))
     found |= dict(re.findall(r'<input type="radio" name="([a-z_]+)" value="([^"]*)"[^>]* checked', page))
-    for name, options in re.findall(r'<select name="([a-z_]+)".*?>(.*?)</select>', page, re.S):
+    for name, options in re.findall(r'<select name="([a-z_0-9]+)".*?>(.*?)</select>', page, re.S):
         chosen = re.search(r'value="([^"]*)" selected', options)
         found[name] = chosen.group(1) if chosen else ""
     text = re.search(r'<textarea name="text"[^>]*>\s*(.*?)</textarea>', page, re.S)
     return {**found, "version": "0"} | ({"text": text.group(1)} if text else {})
 
 
-def _changed(kind: str, i: int) -> dict[str, str]:
-    """Something else each time, every pattern in turn."""
-    laces = ("swags", "stars", "loops", "trellis", "fans", "vine", "picots", "net", "ripples", "arcade", "meander")
-    shapes = ("star", "comet", "crescent", "planet", "cloud", "flower", "snow", "plaque", "ring", "heart")
-    faces = ("zigzag", "crossed", "stripes", "waves", "spiral", "dots", "scallops", "rays")
-    return {
-        "lace": {"pattern": laces[i % 11], "diameter_mm": f"{200 + i} mm", "height_mm": f"{40 + i % 7} mm"},
-        "drips": {"seed": str(1 + i), "length_mm": f"{30 + i % 20} mm"},
-        "lettering": {"text": f"Clear skies {i}", "where": ("line", "above", "round")[i % 3]},
-        "run_out": {"shape": shapes[i % 10], "width_mm": f"{50 + i} mm"},
-        "marbling": {"seed": str(1 + i), "poured": "scattered", "passes": str(2 + i % 7)},
-        "face": {"pattern": faces[i % 8], "width_mm": f"{45 + i % 30} mm"},
-    }[kind]
+_LACES = ("swags", "stars", "loops", "trellis", "fans", "vine", "picots", "net", "ripples", "arcade", "meander")
+_SHAPES = ("star", "comet", "crescent", "planet", "cloud", "flower", "snow", "plaque", "ring", "heart")
+_FACES = ("zigzag", "crossed", "stripes", "waves", "spiral", "dots", "scallops", "rays")
+_CUTS = ("square", "strip", "disc", "sleeve", "loop", "frame")
+_TEXTURES = ("bubbles", "ribs", "grain", "crumpled", "woven")
+# What is changed in each kind: something else each time, every pattern in turn.
+CHANGED: dict[str, Callable[[int], dict[str, str]]] = {
+    "lace": lambda i: {"pattern": _LACES[i % 11], "diameter_mm": f"{200 + i} mm", "height_mm": f"{40 + i % 7} mm"},
+    "drips": lambda i: {"seed": str(1 + i), "length_mm": f"{30 + i % 20} mm"},
+    "lettering": lambda i: {"text": f"Clear skies {i}", "where": ("line", "above", "round")[i % 3]},
+    "run_out": lambda i: {"shape": _SHAPES[i % 10], "width_mm": f"{50 + i} mm"},
+    "face": lambda i: {"pattern": _FACES[i % 8], "width_mm": f"{45 + i % 30} mm"},
+    "marbling": lambda i: {"seed": str(1 + i), "poured": "scattered", "passes": str(2 + i % 7)},
+    "swirl": lambda i: {"bowl_mm": f"{120 + i} mm", "turns": str(i % 6)},
+    "bottle": lambda i: {"ml0": str(20 + i), "ml2": str(30 + i % 7)},
+    "transfer": lambda i: {"cut": _CUTS[i % 6], "diameter_mm": f"{60 + i} mm", "printed": str(1 + i % 3)},
+    "sleeve": lambda i: {"diameter_mm": f"{50 + i} mm"},
+    "curls": lambda i: {"long_mm": f"{180 + i} mm"},
+    "bow": lambda i: {"strip_mm": f"{150 + i} mm", "around": str(7 + i % 4)},
+    "petals": lambda i: {"wide_mm": f"{24 + i % 20} mm"},
+    "leaves": lambda i: {"long_mm": f"{60 + i} mm"},
+    "cast": lambda i: {"texture": _TEXTURES[i % 5], "width_mm": f"{200 + i} mm"},
+}

@@ -187,6 +187,29 @@ def _transfer(face: Face, layer: Layer) -> _Drawn:
     return [(_plate(face, 1.1), FILL, 0.0), (stars, OVER, 0.0)]
 
 
+def _filmed(face: Face, layer: Layer) -> _Drawn:
+    """Three loops of a strip, as a bow."""
+    s = min(face.half_wide, face.half_high) * 0.5
+    loops = "".join(
+        f"M{face.x:.1f} {face.y:.1f}q{s * a:.1f} {s * b:.1f} {s * c:.1f} {s * d:.1f}t{-s * c:.1f} {-s * d:.1f}"
+        for a, b, c, d in ((-0.9, -1.3, -1.5, -0.2), (0.9, -1.3, 1.5, -0.2), (-0.5, 0.9, 0.0, 1.2))
+    )
+    return [(loops, LINE, max(3.0, s * 0.3))]
+
+
+def _petalled(face: Face, layer: Layer) -> _Drawn:
+    s = min(face.half_wide, face.half_high) * 0.78
+    petals = []
+    for i in range(8):
+        a = math.pi / 4 * i
+        x, y = face.x + s * math.cos(a), face.y + s * math.sin(a)
+        u, v = -math.sin(a) * s * 0.42, math.cos(a) * s * 0.42
+        mx, my = face.x + 0.5 * s * math.cos(a), face.y + 0.5 * s * math.sin(a)
+        petals.append(f"M{face.x:.1f} {face.y:.1f}Q{mx + u:.1f} {my + v:.1f} {x:.1f} {y:.1f}"
+                      f"Q{mx - u:.1f} {my - v:.1f} {face.x:.1f} {face.y:.1f}Z")  # fmt: skip
+    return [("".join(petals), FILL, 0.0), (_dot(face.x, face.y, s * 0.16), OVER, 0.0)]
+
+
 def _star(x: float, y: float, r: float) -> str:
     points = []
     for i in range(8):
@@ -314,7 +337,8 @@ _ON_FACE: dict[str, Callable[[Face, Layer], _Drawn]] = {
     "pour": _poured, "icing": _poured, "filling": _poured, "cap": _poured, "flood": _flooded, "marbling": _marbled,
     "transfer": _transfer, "drizzle": _drizzled, "lines": _lines, "lettering": _lettered, "dots": _dotted,
     "lace": _laced, "topping": _topped, "dust": _dusted, "leaf": _leafed, "paint": _painted, "modelling": _modelled,
-    "glue": _glued, "cake_drip": _dripped, "own": _own, "stick": _stuck, "insert": _inserted,
+    "film": _filmed, "petals": _petalled, "glue": _glued, "cake_drip": _dripped, "own": _own, "stick": _stuck,
+    "insert": _inserted,
 }  # fmt: skip
 
 

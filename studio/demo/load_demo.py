@@ -56,7 +56,12 @@ BUILT = (
 )  # fmt: skip
 # Invented, in any money: a pack in g and its price; toppings and picks alike; the mould is used sixty times.
 PACKS = {"bright": (340, 5.8), "ivory": (250, 6.4), "palm_flakes": (200, 7.5), "shortening": (450, 3.2)}
-EXTRA_PACKS = {"Star sprinkles": (80, 3.5), "Soft ganache": (300, 5.0), "Paper stick": (50, 2.5)}
+EXTRA_PACKS = {
+    "Printed transfer sheet": (10, 18.0),
+    "Star sprinkles": (80, 3.5),
+    "Soft ganache": (300, 5.0),
+    "Paper stick": (50, 2.5),
+}
 
 
 def _build_more(job: Job, colours: dict[str, Colour]) -> None:
@@ -72,15 +77,21 @@ def _build_more(job: Job, colours: dict[str, Colour]) -> None:
 
 
 def _design(job: Job, colours: dict[str, Colour]) -> None:
-    """An upper tier with lace and lettering, and designs for them, for the drip and for comets to lift off."""
+    """An upper tier with lace and lettering, mousses in printed panels, and designs for them, for the drip, for the
+    bark and for comets to lift off."""
     collar, words = (LayerPlan(name, "coating", None, parameters={"v": VERSION, "length_mm": 3000.0})
                      for name in ("lace", "lettering"))  # fmt: skip
     tier = PiecePlan("Observatory cake, upper tier", 1, CORES["cake_tier"], (150.0, 100.0), (collar, words), 0)
     upper = keep_piece(job, tier)
-    drip = Layer.objects.get(piece__job=job, technique="cake_drip")
+    print_ = Extra.objects.for_kitchen(job.kitchen).get(kind="sheet")
+    panels = LayerPlan("transfer", "coating", colours["Midnight"], print_, {"v": VERSION, "thickness_mm": 1.8})
+    mousse = keep_piece(job, PiecePlan("Mousses in orbit panels", 12, CORES["dessert"], (60.0, 50.0), (panels,), 0))
+    drip, bark = (Layer.objects.get(piece__job=job, technique=name) for name in ("cake_drip", "marbling"))
     lace_layer, word_layer = upper.layers.order_by("order")
     for kind, name, layer, told in (
         ("run_out", "Comets to lift off", None, {}), ("lettering", "Clear skies", word_layer, {"where": "line"}),
+        ("bow", "Bow for the stand", None, {}), ("marbling", "Nebula bark", bark, {"poured": "scattered"}),
+        ("transfer", "Orbit panels", mousse.layers.get(), {"width_mm": 30.0}),
         ("drips", "Midnight drip", drip, {"variation": 0.4}), ("lace", "Collar of star arcs", lace_layer, {}),
     ):  # fmt: skip
         place = Place.of(job.kitchen, layer, colours["Dusk blue"] if layer is None else None)

@@ -195,7 +195,8 @@ def _save(request: KitchenRequest, kind: Kind, design: Design | None) -> HttpRes
         else:
             keep_over(design, form.cleaned_data["version"], form.place, name, form.asked(), worked)
     except CoatingError as refusal:
-        field = refusal.fields.get("field")
+        said_of = refusal.fields.get("field")
+        field = kind.told_at.get(said_of, said_of) if said_of else None
         form.add_error(field if field in form.fields else None, refusal.message)
         return _page(request, kind, form, design, 422, refusal.message)
     except ChangedMeanwhile:

@@ -45,13 +45,14 @@ from studio.pieces.stacks import (
 # What can be put on, by what it does; what goes in is offered only for what is hollow.
 _INTO = ("In it", ("shell", "solid", "insert", "filling", "cap", "stick"))
 _FROM_A_BAG = ("From a bag", ("cake_drip", "drizzle", "lines", "lettering", "dots", "lace", "glue"))
+_ON_FILM = ("On film", ("film", "petals"))
 _HOLLOW = (
-    _INTO, ("Coats", ("dip", "pour", "marbling", "transfer", "icing")), _FROM_A_BAG,
+    _INTO, ("Coats", ("dip", "pour", "marbling", "transfer", "icing")), _FROM_A_BAG, _ON_FILM,
     ("Finish", ("topping", "modelling", "paint", "dust", "leaf", "own")),
 )  # fmt: skip
 _FULL = (
     ("Coats", ("dip", "second_dip", "angled_dip", "rim", "pour", "marbling", "transfer", "flood", "icing")),
-    _FROM_A_BAG,
+    _FROM_A_BAG, _ON_FILM,
     ("Finish", ("topping", "modelling", "paint", "dust", "leaf", "stick", "own")),
 )  # fmt: skip
 _TILE_LAB = (62.0, -8.0, -16.0)  # a technique on its tile: a dusky blue that shows on every core

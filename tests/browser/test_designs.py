@@ -135,8 +135,34 @@ class Designing(BrowserTest):
         self.tap("[data-marble-back]")
         self.until(lambda: len(self.passes()) == 2)
         self.press("Keep it")
-        self.assertEqual(len(Design.objects.get(kind="marbling").asked["strokes"]), 2)
+        self.assertEqual(len(Design.objects.filter(kind="marbling").latest("pk").asked["strokes"]), 2)
         self.assertEqual(len(self.passes()), 2)
+        self.no_sideways_scroll()
+
+    def test_squares_round_a_dessert_to_a_printed_cut_plan(self) -> None:
+        self.visit("/studio/")
+        self.follow(self.find("a[href='/studio/new/transfer/']"))
+        self.type("#id_diameter_mm", "90 mm")
+        self.until(lambda: "6 go round each dessert bent to it" in self.answer())
+        self.tap("input[name=printed][value='1']")
+        self.until(lambda: len(self.all(".plan-piece")) == 36)
+        self.tap("input[name=around][value=flat]")
+        self.until(lambda: "round each dessert flat" in self.answer())
+        self.assertEqual(len(self.all(".plan-piece")), 42)  # pi/atan(42/90) is 7.2: seven on each of six
+        self.tap("details.also summary")
+        self.type("#id_sheet_w_mm", "35 mm")
+        self.until(lambda: "must be between" in self.find("form.design").text)
+        self.type("#id_sheet_w_mm", "300 mm")
+        self.type("#id_sheet_h_mm", "200 mm")
+        self.until(lambda: "from 2 sheets" in self.answer())
+        self.press("Keep it")
+        design = Design.objects.filter(kind="transfer").latest("pk")
+        self.assertEqual((design.drawn["films"], len(design.sheets)), (2, 2))
+        self.assertEqual(sum(len(sheet.areas) for sheet in design.sheets), 42)
+        address = self.find("a[href*='film=1']").get_attribute("href").split("?")[0]
+        for paper in ("A4", "Letter"):
+            got = self.browser.execute_async_script(FETCHED, f"{address}?paper={paper}")
+            self.assertEqual(got, [200, "application/pdf", "%PDF-"])
         self.no_sideways_scroll()
 
     def test_a_shape_of_ones_own_words_and_a_turned_cake(self) -> None:

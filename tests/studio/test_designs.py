@@ -197,14 +197,9 @@ class Designing(TestCase):
         self.assertIn("Overworked", worse.json()["parts"]["answer"])
         for change, status in (("width_mm=300", "width_mm=x"), ("g=91", "g=nan"), ("share=0.4", "share=7")):
             self.assertEqual(self.client.get(address.replace(change, status)).status_code, 422, status)
-        for strokes in (
-            "[[0,0,1]]",
-            "[[0,0,9,9]]",
-            "x",
-            "[" * 3000,
-            json.dumps([[0, 0, 1, 1]] * 30),
-            "[[0.1,0.1,0.1,0.1]]",
-        ):
+        self.assertEqual(self.client.get(address.replace("kind=marbling", "kind=lace")).status_code, 422)
+        for strokes in ("[[0,0,1]]", "[[0,0,9,9]]", "x", "[" * 3000, json.dumps([[0, 0, 1, 1]] * 30),
+                        "[[0.1,0.1,0.1,0.1]]"):  # fmt: skip
             sent = self.client.post("/studio/new/marbling/", {**base, "strokes": strokes, "do": "keep"})
             self.assertEqual((sent.status_code, "strokes" in sent.context["form"].errors), (422, True), strokes[:20])
 

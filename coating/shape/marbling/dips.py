@@ -43,7 +43,8 @@ class Swirl:
         """Lines, and the turns of the skewer."""
         wide = self.bowl_mm
         rows = blobs("lines", self.share, wide, wide, count=min(60, 2 * self.lines), rows=self.lines)
-        upright = [Drop(d.y_mm, d.x_mm, d.radius_mm) for d in rows]
+        upright = [Drop(d.y_mm, d.x_mm, d.radius_mm) for d in rows
+                   if math.hypot(d.x_mm - wide / 2, d.y_mm - wide / 2) < wide / 2]  # fmt: skip
         return operations(upright, rhythm("along", self.turns, wide, wide, reach_mm=wide / 18))
 
     def done(self, dips: int = 0) -> list[Operation]:

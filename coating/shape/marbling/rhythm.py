@@ -22,12 +22,15 @@ DRAG = 0.55  # of a pass's length: how far what lies under the skewer is taken a
 
 @dataclass(frozen=True)
 class Pass:
-    """One pass: what it does, where it begins and ends for the picture, mm, and how it is said."""
+    """One pass: what it does, where it begins and ends for the picture, mm; and in words which way it goes, how far
+    from which edge (None: it slants)."""
 
     done: Operation
     begin: tuple[float, float]
     end: tuple[float, float]
-    says: str
+    way: str
+    at_mm: float | None = None
+    edge: str = ""
 
 
 def blobs(way: str, share: float, width_mm: float, height_mm: float, *, count: int = 8, seed: int = 1,
@@ -117,15 +120,15 @@ def stroke(begin: tuple[float, float], end: tuple[float, float], *, reach_mm: fl
     if long < 1:
         raise OutOfBounds("A pass wants a length: draw it longer.", field="strokes")
     angle = math.degrees(math.atan2(y1 - y0, x1 - x0))
-    return Pass(Tine(x0, y0, angle, DRAG * long, reach_mm), (x0, y0), (x1, y1), _way(x1 - x0, y1 - y0, begin))
+    return Pass(Tine(x0, y0, angle, DRAG * long, reach_mm), (x0, y0), (x1, y1), *_way(x1 - x0, y1 - y0, begin))
 
 
-def _way(dx: float, dy: float, begin: tuple[float, float]) -> str:
+def _way(dx: float, dy: float, begin: tuple[float, float]) -> tuple[str, float | None, str]:
     if abs(dx) > 2 * abs(dy):
-        return f"{'to the right' if dx > 0 else 'to the left'}, {begin[1]:.0f} mm from the upper edge"
+        return "to the right" if dx > 0 else "to the left", begin[1], "from the upper edge"
     if abs(dy) > 2 * abs(dx):
-        return f"{'down' if dy > 0 else 'up'}, {begin[0]:.0f} mm from the left"
-    return f"slanting {'down' if dy > 0 else 'up'} to the {'right' if dx > 0 else 'left'}"
+        return "down" if dy > 0 else "up", begin[0], "from the left"
+    return f"slanting {'down' if dy > 0 else 'up'} to the {'right' if dx > 0 else 'left'}", None, ""
 
 
 def _circles(count: int, width: float, height: float, reach: float) -> list[Pass]:
@@ -136,8 +139,8 @@ def _circles(count: int, width: float, height: float, reach: float) -> list[Pass
         radius = most * (i + 1) / count
         turn = (-1) ** i
         done = Circle(*middle, radius, turn * DRAG * 2 * math.pi * radius * 0.5, reach)
-        word = f"round the middle {'one way' if turn > 0 else 'the other way'}, {radius:.0f} mm from it"
-        found.append(Pass(done, (middle[0] + radius, middle[1]), middle, word))
+        word = f"round the middle {'one way' if turn > 0 else 'the other way'}"
+        found.append(Pass(done, (middle[0] + radius, middle[1]), middle, word, radius, "from it"))
     return found
 
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -133,6 +133,7 @@ class Kind:
     checks = False
     pictured: tuple[str, ...] = ()  # what a picture in dots is asked for with
     after_word = ""
+    told_at: Mapping[str, str] = {}  # which of its fields speaks for a field of the core
     steps_more = ""  # a template that stands under its steps
     pick = ""  # the field that is picked by picture
     pick_word = "Pattern"

@@ -148,8 +148,8 @@ class BottleKind(Kind):
         usable_s = BowlCooling(total_g, place.kitchen.room_c).time_to_s(warm, working_floor_c(white))
         rounds = math.ceil(fill / at_once)
         between_s = sets.release_min * 60 if rounds > 1 else 0.0
-        once = math.ceil(at_once * SQUEEZE_S / usable_s - 1e-9) - 1 if math.isfinite(usable_s) else 0
-        often = rounds * once + (rounds - 1 if between_s > usable_s - at_once * SQUEEZE_S else 0)
+        all_s = fill * SQUEEZE_S + (rounds - 1) * between_s
+        often = math.ceil(all_s / usable_s - 1e-9) - 1 if math.isfinite(usable_s) else 0
         takes_s = bath_rewarm_s(total_g, start_c=working_floor_c(white), target_c=warm, bath_c=BATH_C)
         return Turns(rounds, at_once, sets.release_min, max(0, often), takes_s / 60)
 

@@ -146,7 +146,7 @@ class MarblingKind(Kind):
             says=[f"{len(passes)} passes", "each begins at its ring"],
         )  # fmt: skip
         portions = asked.get("portions")
-        steps = self._steps(asked, place, [p.says for p in passes], poured, (whole_g - second_g, second_g), portions)
+        steps = self._steps(asked, place, passes, poured, (whole_g - second_g, second_g), portions)
         worked = Worked(place, window("marbling"), [sheet], 1.0, second_g, hands_s(steps), 0.0, len(passes), None,
                         steps=steps)  # fmt: skip
         shown = self._shown(asked, len(passes))
@@ -164,7 +164,7 @@ class MarblingKind(Kind):
 
     @staticmethod
     def _steps(
-        asked: dict[str, Any], place: Place, passes: list[str], poured: list[Drop], masses: tuple[float, float],
+        asked: dict[str, Any], place: Place, passes: list[Pass], poured: list[Drop], masses: tuple[float, float],
         portions: Any,
     ) -> list[Step]:  # fmt: skip
         """Poured, drawn and left alone; each of them while it is wet."""
@@ -177,7 +177,7 @@ class MarblingKind(Kind):
             Step(f"Pour {many(len(poured), 'blob')} of about {mm(2 * poured[0].radius_mm)} across: {grams(second_g)} "
                  "together.", BLOB_S * len(poured), WET, 0.0, wet),
         ]  # fmt: skip
-        steps += [Step(f"A skewer through, {says}.", PASS_S, WET, 0.0, wet) for says in passes]
+        steps += [Step(f"A skewer through, {_said(p)}.", PASS_S, WET, 0.0, wet) for p in passes]
         steps.append(Step("Toppings now, glitter last.", TOP_S, WET, 0.0, wet))
         if portions:
             each = grams((ground_g + second_g) / portions)
@@ -213,6 +213,10 @@ def query_of(kind: Any, asked: dict[str, Any], place: Place) -> str:
         if value not in (None, []):
             told[name] = json.dumps(value) if isinstance(value, list) else value
     return urlencode({**told, **{key: ",".join(f"{v:.1f}" for v in lab) for key, lab in labs.items()}})
+
+
+def _said(done: Pass) -> str:
+    return done.way if done.at_mm is None else f"{done.way}, {mm(done.at_mm)} {done.edge}"
 
 
 def _arrow(done: Pass) -> Sequence[tuple[float, float]]:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from types import MappingProxyType
 from typing import Any
 
 from django import forms
@@ -66,6 +67,7 @@ class TransferKind(Kind):
         "transfer", "Transfer sheet", "Printed film: cut plan, panels, sleeves, loops", ("transfer",), TransferForm,
     )  # fmt: skip
     group = "On film"
+    told_at = MappingProxyType({"pieces": "width_mm", "side_mm": "width_mm"})
 
     def first(self, place: Place) -> dict[str, Any]:
         shown, core, layer = super().first(place), place.core, place.layer

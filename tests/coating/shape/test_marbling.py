@@ -9,7 +9,8 @@ import numpy as np
 
 from coating.errors import CoatingError, OutOfBounds
 from coating.shape.bottle import BottleLayer, dispensed, evenness, plain_until
-from coating.shape.marbling import Circle, Comb, Drop, Operation, Tine, Wave, marbled, verdict
+from coating.shape.marbling import Circle, Comb, Drop, Lift, Operation, Tine, Wave, marbled, verdict
+from coating.shape.marbling.dips import MOST_DIPS, lasts, swirl
 from coating.shape.marbling.surface import Surface
 
 SLAB = {"width_mm": 240.0, "height_mm": 160.0}
@@ -121,6 +122,33 @@ class Surfaces(TestCase):
         ):  # fmt: skip
             with self.assertRaises(OutOfBounds):
                 make()
+
+
+class Dips(TestCase):
+    def test_a_lift_undoes_a_drop(self) -> None:
+        """What a drop pushed out a lift of its size takes back; what it took away is its disc."""
+        x = np.array([[13.0, 7.0, 30.0]], dtype=np.float32)
+        y = np.array([[4.0, 22.0, 9.0]], dtype=np.float32)
+        was = x.copy(), y.copy()
+        Lift(5, 5, 6).back(x, y)
+        Drop(5, 5, 6).back(x, y)
+        np.testing.assert_allclose((x, y), was, atol=1e-4)
+        before = marbled([Drop(50, 50, 30)], width_mm=100, height_mm=100, resolution=400)
+        after = marbled([Drop(50, 50, 30), Lift(50, 50, 10)], width_mm=100, height_mm=100, resolution=400)
+        self.assertAlmostEqual((before.share(1) - after.share(1)) * 1e4, math.pi * 100, delta=8)
+
+    def test_how_many_pieces_a_swirl_does(self) -> None:
+        """More from a wide bowl, from small pieces and from pieces dipped less; never more than its skin covers."""
+        taken = math.pi * 30**2
+        found = {bowl: lasts(swirl(bowl, taken, share=0.35)) for bowl in (100.0, 140.0, 200.0)}
+        self.assertTrue(1 <= found[100.0] < found[140.0] < found[200.0] <= MOST_DIPS)
+        self.assertGreater(lasts(swirl(140, taken / 2, share=0.35)), found[140.0])
+        for bowl, dips in found.items():
+            self.assertLessEqual(dips, math.ceil(math.pi / 4 * bowl**2 / taken))
+        with self.assertRaises(OutOfBounds):
+            swirl(60, math.pi * 60**2, share=0.3)
+        with self.assertRaises(OutOfBounds):
+            swirl(math.nan, 100, share=0.3)
 
 
 class Bottle(TestCase):

@@ -9,7 +9,7 @@ from unittest import TestCase
 import numpy as np
 
 from coating.errors import OutOfBounds
-from coating.shape.transfer import CutPlan, Wanted, cut_plan, cuts, ring, sleeve_mm
+from coating.shape.transfer import CutPlan, Wanted, cut_plan, cuts, disc_plan, ring, sleeve_mm
 from coating.shape.transfer.straight import Box
 
 
@@ -118,3 +118,19 @@ class Round(TestCase):
 
     def test_a_sleeve(self) -> None:
         self.assertAlmostEqual(sleeve_mm(60, 2, 8), math.pi * 62 + 8)
+
+
+class Discs(TestCase):
+    def test_the_best_of_three(self) -> None:
+        """Rows, rows in gaps, columns in gaps: 24, 24 and 25 of 60 mm on 400 x 250, counted by hand."""
+        plan = disc_plan((400, 250), 60, 60, kerf_mm=0)
+        self.assertEqual((plan.laid, plan.a_sheet, plan.sheets), ("turned hex", 25, 3))
+        self.assertEqual(disc_plan((120, 120), 60, 4, kerf_mm=0).laid, "square")
+        for gap in (0.0, 2.0):
+            plan = disc_plan((400, 250), 47, 40, kerf_mm=gap)
+            for k, x, y in plan.placed:
+                self.assertTrue(23.5 - 1e-9 <= x <= 376.5 + 1e-9 and 23.5 - 1e-9 <= y <= 226.5 + 1e-9)
+                near = [math.hypot(x - a, y - b) for j, a, b in plan.placed if j == k and (a, b) != (x, y)]
+                self.assertGreaterEqual(min(near), 47 + gap - 1e-9)
+        with self.assertRaises(OutOfBounds):
+            disc_plan((400, 250), 260, 1)

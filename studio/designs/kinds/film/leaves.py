@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from types import MappingProxyType
 from typing import Any
 
 from django import forms
@@ -41,6 +42,8 @@ class LeafKind(FilmKind):
     name, title, says, techniques, form = (
         "leaves", "Painted leaves", "Brushed on film, spread over, cut along the grain", ("film",), LeafForm,
     )  # fmt: skip
+
+    told_at = MappingProxyType({"pieces": "long_mm"})
 
     def first(self, place: Place) -> dict[str, Any]:
         return super().first(place) | {"thickness_mm": 1.5}
