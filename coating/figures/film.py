@@ -130,7 +130,7 @@ def _brushed(rows: int, columns: int, draw: np.random.Generator) -> Array:
 def cast_view(cast: Cast, lab: Lab) -> View:
     """A corner of the sheet, no more than 70 mm of it, its relief as deep as it is."""
     wide, high = min(70.0, cast.width_mm), min(44.0, cast.height_mm)
-    across, deep = 43, 28
+    across, deep = 37, 24
     x, y = np.meshgrid(np.linspace(0, wide, across), np.linspace(0, high, deep))
     z = cast.thickness_mm + cast.texture.relief_mm * cast.texture.surface(x, y)
     front = np.array([np.column_stack([x[0], y[0], z[0]]), np.column_stack([x[0], y[0], np.zeros(across)])])

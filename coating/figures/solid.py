@@ -30,7 +30,7 @@ class Patch:
 
 @dataclass(frozen=True)
 class Facet:
-    """A piece of the picture: its path, and its colour as #rrggbb."""
+    """A run of the picture in one colour: its path in tenths of a mm, and its colour as #rrggbb."""
 
     path: str
     fill: str
@@ -38,11 +38,16 @@ class Facet:
 
 @dataclass(frozen=True)
 class View:
-    """Facets from the back to the front, and the size of the picture in mm."""
+    """Facets from the back to the front, neighbours of one shade as one; and the size of the picture in mm."""
 
     facets: tuple[Facet, ...]
     width_mm: float
     height_mm: float
+
+    @property
+    def box(self) -> str:
+        """What an SVG shows of it, in tenths of a mm."""
+        return f"0 0 {10 * self.width_mm:.0f} {10 * self.height_mm:.0f}"
 
 
 def view(patches: Sequence[Patch], *, tilt_deg: float = 28.0, turn_deg: float = 0.0, around_mm: float = 3.0) -> View:
@@ -75,12 +80,19 @@ def view(patches: Sequence[Patch], *, tilt_deg: float = 28.0, turn_deg: float = 
     low, high = flat.reshape(-1, 2).min(axis=0) - around_mm, flat.reshape(-1, 2).max(axis=0) + around_mm
     steps = np.round((lit + 0.25) / 1.25 * _SHADES).astype(int)
     told: dict[tuple[tuple[float, float, float], int], str] = {}
-    facets = []
-    for i in order:
+    facets: list[Facet] = []
+    drawn = np.rint(10 * (flat - low)).astype(int).reshape(-1, 8).tolist()
+    run: list[str] = []
+    of = ""
+    for i in order.tolist():
         key = (labs[i], int(steps[i]))
         fill = told.get(key) or told.setdefault(key, _shaded(*key))
-        points = flat[i] - low
-        facets.append(Facet("M" + "L".join(f"{x:.1f} {y:.1f}" for x, y in points) + "Z", fill))
+        if fill != of and run:
+            facets.append(Facet("".join(run), of))
+            run = []
+        of = fill
+        run.append("M{} {} {} {} {} {} {} {}Z".format(*drawn[i]))
+    facets.append(Facet("".join(run), of))
     return View(tuple(facets), float(high[0] - low[0]), float(high[1] - low[1]))
 
 

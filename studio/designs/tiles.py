@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cached_property, lru_cache
 
 import numpy as np
+from django.template.loader import render_to_string
+from django.utils.safestring import SafeString
 
 from coating.figures.film import bow_view, cast_view, curls_view, flower_view, leaves_view, sleeve_view
 from coating.figures.sheet import Sheet, sheet_of
@@ -46,6 +48,11 @@ class Tile:
     sheet: Sheet | None
     fill: str = ""
     view: View | None = None
+
+    @cached_property
+    def markup(self) -> SafeString:
+        """Drawn once: the tiles of a process stay."""
+        return render_to_string("designs/pictures/tile.html", {"tile": self})
 
 
 @lru_cache(maxsize=1)

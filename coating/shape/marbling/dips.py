@@ -17,7 +17,7 @@ from coating.shape.marbling.rhythm import blobs, operations, rhythm
 from coating.shape.marbling.surface import Surface, marbled
 from coating.shape.marbling.verdict import verdict
 
-MOST_DIPS, LOOKED_AT = 24, 144
+MOST_DIPS, LOOKED_AT = 24, 104
 LEFT = 0.5  # of the second colour, less is past it; common practice, no source
 GOLDEN_DEG = 137.5
 
@@ -78,7 +78,8 @@ def swirl(bowl_mm: float, taken_mm2: float, *, share: float, lines: int = 5, tur
 def lasts(made: Swirl) -> int:
     """How many pieces its surface does before it is past it; `MOST_DIPS` for that many and more."""
     begun = verdict(made.surface()).light_share
-    low, high = 0, MOST_DIPS + 1
+    most = math.ceil(math.pi / 4 * made.bowl_mm**2 / made.taken_mm2)  # then all of its skin is gone
+    low, high = 0, min(MOST_DIPS, most) + 1
     while high - low > 1:
         dips = (low + high) // 2
         seen = verdict(made.surface(dips - 1))
