@@ -24,11 +24,11 @@ STAMEN_LAB: Lab = (84.0, 4.0, 55.0)
 def sleeve_view(sleeve: Sleeve, lab: Lab) -> View:
     """A sleeve with its overlap, and its base or the dessert that it stands round."""
     wide, lap = sleeve.diameter_mm, math.degrees(sleeve.overlap_mm / (sleeve.diameter_mm / 2))
-    wall = band(circle(wide, points=61), 0.0, sleeve.height_mm, across=3)
+    wall = band(circle(wide, points=61), 0.0, sleeve.height_mm, across=9)  # rows as high as those it stands round
     over = band(circle(wide + 2 * sleeve.thickness_mm + 0.6, begin_deg=-75 - lap, end_deg=-75, points=9), 0.0,
-                sleeve.height_mm, across=3)  # fmt: skip
+                sleeve.height_mm, across=9)  # fmt: skip
     inside = [Patch(disc(wide, sleeve.base_thick_mm), lab)] if sleeve.base else [
-        Patch(band(circle(wide - 1, points=49), 0.0, sleeve.height_mm * 1.25), DESSERT_LAB),
+        Patch(band(circle(wide - 3, points=61), 0.0, sleeve.height_mm * 1.25, across=11), DESSERT_LAB),
         Patch(disc(wide - 1, sleeve.height_mm * 1.25), DESSERT_LAB),
     ]  # fmt: skip
     return view([Patch(wall, lab), Patch(over, lab), *inside], tilt_deg=24)

@@ -48,7 +48,7 @@ class Around:
 def around_view(around: Around, lab: Lab) -> View:
     """A dessert with its pieces, from in front."""
     wide, step = around.diameter_mm, 360 / around.count
-    found = [Patch(band(circle(wide - 1), 0.0, around.high_mm * 0.82), DESSERT_LAB),
+    found = [Patch(band(circle(wide - 1), 0.0, around.high_mm * 0.82, across=1 + _cells(around)[0]), DESSERT_LAB),
              Patch(disc(wide - 1, around.high_mm * 0.82), DESSERT_LAB)]  # fmt: skip
     for i in range(around.count):
         printed = is_printed(i, around.every)

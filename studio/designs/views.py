@@ -28,6 +28,8 @@ from studio.designs.place import Place
 from studio.designs.tiles import kind_tier, kind_tiles, lace_tiles, shape_tiles
 from studio.pieces.models import Colour, Layer
 
+_SOLID = [k.name for k in KINDS.values() if k.group != Kind.group]  # no template of theirs says what they are
+
 
 @kitchen_required
 def studio(request: KitchenRequest) -> HttpResponse:
@@ -35,9 +37,10 @@ def studio(request: KitchenRequest) -> HttpResponse:
     mine = Design.objects.for_kitchen(request.kitchen).select_related("layer__piece__job", "colour")
     page = page_of(request, mine, word="designs")
     shapes = Shape.objects.for_kitchen(request.kitchen).defer("picture")[: Shape.MOST_A_KITCHEN]
+    tiles = kind_tiles()
+    groups = [(group, [(k, tiles.get(k.name)) for k in KINDS.values() if k.group == group]) for group in GROUPS]
     context = {
-        "groups": [(group, [(k, kind_tiles().get(k.name)) for k in KINDS.values() if k.group == group])
-                   for group in GROUPS], "tier": kind_tier(), "page": page,
+        "groups": groups, "tier": kind_tier(), "page": page, "tiles": {name: tiles[name] for name in _SOLID},
         "shapes": shapes, "laces": lace_tiles(), "ready": shape_tiles(),
     }  # fmt: skip
     return render(request, "designs/studio.html", context)
