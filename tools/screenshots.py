@@ -77,19 +77,17 @@ def _job_views(browser: Chrome, job: str, picture: Callable[..., None]) -> None:
 
 
 def _studio_views(browser: Chrome, address: str, picture: Callable[..., None]) -> None:
-    """The studio, and a design of each of three kinds."""
+    """The studio, and a design of some kinds."""
     browser.get(f"{address}/studio/")
     picture("studio", whole=True)
     links = {
         a.text.splitlines()[0]: a.get_attribute("href") for a in browser.find_elements(By.CSS_SELECTOR, ".line-link")
     }
-    for title, name in (("Collar of star arcs", "lace"), ("Midnight drip", "drips"), ("Comets to lift off", "shape")):
+    for title, name in (("Collar of star arcs", "lace"), ("Midnight drip", "drips"), ("Orbit panels", "transfer"),
+                        ("Nebula bark", "marbling")):  # fmt: skip
         browser.get(links[title] or address)
         time.sleep(1.5)
         picture(name, whole=True)
-    browser.get(f"{address}/studio/new/marbling/")
-    time.sleep(1.5)
-    picture("marbling", whole=True)
 
 
 def _still_life() -> Image.Image:

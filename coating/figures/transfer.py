@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 from dataclasses import dataclass
 
 import numpy as np
 
 from coating.figures.film import DESSERT_LAB, Lab
-from coating.figures.solid import Patch, View, band, circle, disc, raised, view
+from coating.figures.solid import Patch, View, band, disc, raised, view
 from coating.shape.strokes import Array
 
 _FINE = 7  # facets a side of a printed piece
@@ -34,7 +35,8 @@ def _print(rows: int, columns: int) -> Array:
 
 @dataclass(frozen=True)
 class Around:
-    """Pieces round a dessert: how many, how wide and high, mm; bent or flat; discs; one in `every` is printed."""
+    """Pieces round a dessert: how many, how wide and high, mm; bent or flat; discs; one in `every` is printed.
+    `other_mm`: how far it is the other way; `on_sides`: so many on a long and a wide side of one with corners."""
 
     diameter_mm: float
     count: int
@@ -43,17 +45,21 @@ class Around:
     flat: bool = False
     every: int = 1
     round_: bool = False
+    other_mm: float | None = None
+    on_sides: tuple[int, int] | None = None
 
 
 def around_view(around: Around, lab: Lab) -> View:
     """A dessert with its pieces, from in front."""
-    wide, step = around.diameter_mm, 360 / around.count
-    found = [Patch(band(circle(wide - 1), 0.0, around.high_mm * 0.82, across=1 + _cells(around)[0]), DESSERT_LAB),
-             Patch(disc(wide - 1, around.high_mm * 0.82), DESSERT_LAB)]  # fmt: skip
-    for i in range(around.count):
+    rows, columns = _cells(around)
+    wall, side = _outline(around, 0.0), _outline(around, 1.5)
+    top = np.array([np.column_stack([wall * k, np.full(len(wall), around.high_mm * 0.82)]) for k in (0.02, 0.5, 1.0)])
+    found = [Patch(band(wall, 0.0, around.high_mm * 0.82, across=1 + rows), DESSERT_LAB), Patch(top, DESSERT_LAB)]
+    piece = _piece(around, rows, columns)
+    for i, at in enumerate(_places(around)):
         printed = is_printed(i, around.every)
-        found.append(Patch(_against(_piece(around), wide, -90 + i * step, flat=around.flat), lab,
-                           _print(*_cells(around)) if printed else None, printed_on(lab)))  # fmt: skip
+        found.append(Patch(_against(piece, side, at, flat=around.flat or around.on_sides is not None), lab,
+                           _print(rows, columns) if printed else None, printed_on(lab)))  # fmt: skip
     return view(found, tilt_deg=24, around_mm=2)
 
 
@@ -63,25 +69,53 @@ def _cells(around: Around) -> tuple[int, int]:
     return max(3, round(around.high_mm / cell)), max(3, round(around.wide_mm / cell))
 
 
-def _piece(around: Around) -> Array:
+def _outline(around: Around, out_mm: float) -> Array:
+    """The edge of the dessert so far outside it, closed, from the middle of its front on: (n, 2)."""
+    long, other = around.diameter_mm + 2 * out_mm, (around.other_mm or around.diameter_mm) + 2 * out_mm
+    if around.on_sides is None:
+        t = np.radians(np.linspace(-90, 270, 97))
+        return np.column_stack([long / 2 * np.cos(t), other / 2 * np.sin(t)])
+    x, y = long / 2, other / 2
+    corners = np.array([(0, -y), (x, -y), (x, y), (-x, y), (-x, -y), (0, -y)])
+    parts = [np.linspace(a, b, 13)[:-1] for a, b in itertools.pairwise(corners)]
+    return np.concatenate([*parts, corners[-1:]])
+
+
+def _places(around: Around) -> list[float]:
+    """Where the middle of each piece is, as a share of the way round from the middle of the front."""
+    if around.on_sides is None:
+        return [i / around.count for i in range(around.count)]
+    long, wide = around.diameter_mm, around.other_mm or around.diameter_mm
+    found, at = [], -long / 2
+    for size, count in zip((long, wide, long, wide), around.on_sides * 2, strict=True):
+        found += [(at + size * (k + 0.5) / count) / (2 * (long + wide)) for k in range(count)]
+        at += size
+    return found
+
+
+def _piece(around: Around, rows: int, columns: int) -> Array:
     """A piece laid out flat, its foot in the middle at the origin: (rows, columns, 2)."""
-    rows, columns = _cells(around)
     u, v = np.meshgrid(np.linspace(-0.5, 0.5, columns + 1), np.linspace(0, 1, rows + 1))
     if around.round_:  # narrower towards its foot and its top
         u = u * np.sqrt(np.maximum(0.0, 1 - (2 * v - 1) ** 2))
     return np.stack([u * around.wide_mm, v * around.high_mm], axis=-1)
 
 
-def _against(piece: Array, diameter_mm: float, at_deg: float, *, flat: bool) -> Array:
-    """Stood against the side of a dessert, bent to it or not."""
-    radius, middle = diameter_mm / 2 + 1, math.radians(at_deg)
+def _against(piece: Array, side: Array, at: float, *, flat: bool) -> Array:
+    """Stood against the side of a dessert, bent along it or not."""
+    run = np.r_[0, np.cumsum(np.hypot(*np.diff(side, axis=0).T))]
     u, z = piece[..., 0], piece[..., 1]
-    if flat:
-        x, y = np.full_like(u, radius), u
-    else:
-        x, y = radius * np.cos(u / radius), radius * np.sin(u / radius)
-    c, s = math.cos(middle), math.sin(middle)
-    return np.stack([c * x - s * y, s * x + c * y, z], axis=-1)
+
+    def along(where: Array) -> Array:
+        where = np.mod(where, run[-1])
+        return np.stack([np.interp(where, run, side[:, k]) for k in (0, 1)], axis=-1)
+
+    middle = at * run[-1]
+    if not flat:
+        return np.concatenate([along(middle + u), z[..., None]], axis=-1)
+    near, ahead, behind = (along(np.array(middle + step)) for step in (0.0, 0.5, -0.5))
+    way = (ahead - behind) / np.hypot(*(ahead - behind))
+    return np.concatenate([near + u[..., None] * way, z[..., None]], axis=-1)
 
 
 def tiles_view(count: int, wide_mm: float, high_mm: float, every: int, lab: Lab, *, round_: bool = False) -> View:

@@ -20,6 +20,7 @@ from studio.common.sending import kitchen_required
 from studio.designs.models import Design
 from studio.designs.paper import Told
 from studio.designs.paper import template_pdf as pdf_of
+from studio.designs.tiles import solid_tiles
 
 
 def _design(request: KitchenRequest, pk: int) -> Design:
@@ -73,6 +74,17 @@ def template_svg(request: KitchenRequest, pk: int) -> HttpResponse:
     sheet = sheet.turned_over() if "film" in request.GET else sheet
     text = render_to_string("designs/sheet.svg", {"sheet": sheet, "design": design})
     return _file(text, "image/svg+xml", design.name, "svg")
+
+
+@kitchen_required
+def tile_svg(request: KitchenRequest, name: str) -> HttpResponse:
+    """The picture of a kind or a pattern that stands in space, by itself: a page with many stays light."""
+    tile = solid_tiles().get(name)
+    if tile is None:
+        raise Http404("no such picture")
+    response = HttpResponse(render_to_string("designs/tile.svg", {"view": tile.view}), content_type="image/svg+xml")
+    response["Cache-Control"] = "private, max-age=86400"
+    return response
 
 
 @kitchen_required

@@ -176,6 +176,12 @@ def cast_tiles() -> tuple[Tile, ...]:
 
 
 @lru_cache(maxsize=1)
+def solid_tiles() -> dict[str, Tile]:
+    """All that stand in space, by their name."""
+    return {tile.name: tile for tile in (*kind_tiles().values(), *cast_tiles()) if tile.view}
+
+
+@lru_cache(maxsize=1)
 def kind_tier() -> TierView:
     """The picture of drips."""
     drips = grown_drips(CakeTier(120, 80), spacing_mm=24, length_mm=34, width_mm=10, variation=0.35, seed=3)

@@ -14,6 +14,7 @@ urlpatterns = [
     path("practice.pdf", papers.practice_pdf, name="practice"),
     path("live/<str:kind>/", views.DesignLive.as_view(), name="live"),
     path("check/<str:kind>/", views.DesignCheck.as_view(), name="check"),
+    path("tiles/<str:name>.svg", papers.tile_svg, name="tile"),
     path("marble.png", marble.marble_png, name="marble"),
     path("bag/", bag.bag_page, name="bag"),
     path("bag/live/", bag.BagLive.as_view(), name="bag-live"),

@@ -26,7 +26,7 @@ from studio.designs.kinds.base import DesignForm, Kind, Worked
 from studio.designs.models import Design, Shape
 from studio.designs.place import Place
 from studio.designs.tiles import kind_tier, kind_tiles, lace_tiles, shape_tiles
-from studio.pieces.models import Colour, Layer
+from studio.pieces.models import WHITES, Colour, Layer
 
 _SOLID = [k.name for k in KINDS.values() if k.group != Kind.group]  # no template of theirs says what they are
 
@@ -63,7 +63,8 @@ def _layer(request: KitchenRequest, pk: Any) -> Layer | None:
 def _place(request: KitchenRequest, data: Any, design: Design | None = None) -> Place:
     """What it is for, and the colour and white that are asked for."""
     layer = design.layer if design else _layer(request, data.get("layer"))
-    pk, white = data.get("colour"), data.get("white") or "coating"
+    pk = data.get("colour")
+    white = data["white"] if data.get("white") in dict(WHITES) else "coating"  # the form refuses another
     colour = Colour.objects.for_kitchen(request.kitchen).filter(pk=pk).first() if str(pk or "").isdecimal() else None
     return Place.of(request.kitchen, layer, colour, white)
 

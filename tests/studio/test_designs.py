@@ -203,6 +203,23 @@ class Designing(TestCase):
             sent = self.client.post("/studio/new/marbling/", {**base, "strokes": strokes, "do": "keep"})
             self.assertEqual((sent.status_code, "strokes" in sent.context["form"].errors), (422, True), strokes[:20])
 
+    def test_blobs_where_they_are_tapped_and_by_their_grams(self) -> None:
+        base = {**self.begin("marbling"), "poured": "placed"}
+        empty = live(self.client, "/studio/live/marbling/", base).json()
+        self.assertIn("Tap on the slab", empty["parts"]["answer"])
+        self.assertEqual(empty["result"]["goes_on_g"], 0)
+        told = live(self.client, "/studio/live/marbling/", {**base, "placed": "[[0.3,0.5],[0.7,0.5]]"}).json()
+        self.assertIn("Pour 2 blobs", told["parts"]["time"])
+        grams = live(
+            self.client, "/studio/live/marbling/", {**self.begin("marbling"), "second_g": "90 g", "rhythm": "none"}
+        ).json()
+        self.assertAlmostEqual(grams["result"]["goes_on_g"], 90, places=3)
+        self.assertIn("20 %", grams["parts"]["numbers"])
+        for change, field in (({"second_g": "900 g"}, "second_g"), ({"placed": "[[0.3]]"}, "placed"),
+                              ({"placed": json.dumps([[0.1, 0.1]] * 61)}, "placed")):  # fmt: skip
+            sent = self.client.post("/studio/new/marbling/", {**base, **change, "do": "keep"})
+            self.assertEqual((sent.status_code, field in sent.context["form"].errors), (422, True), change)
+
     def test_a_bottle_in_layers(self) -> None:
         """Two equal layers: a quarter of the cavities come out plain (see the core's check value)."""
         base = {**self.begin("bottle"), "cavities": "12", "each_ml": "10", **{f"ml{i}": "" for i in range(8)}}

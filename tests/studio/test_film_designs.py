@@ -13,6 +13,7 @@ from coating.heat.setting import pliable_window
 from coating.piece.cores import KINDS as CORES
 from coating.plan.steps import SET, WET, steps_from
 from coating.shape.bottle import BottleLayer, dispensed
+from coating.shape.transfer import oval_round_mm
 from studio.cupboard.models import Extra
 from studio.designs.kinds import KINDS, KINDS_OF
 from studio.designs.models import Design
@@ -104,6 +105,15 @@ class Film(TestCase):
         )
         self.assertIn("from <em>1</em> sheet", free["answer"])
         self.assertIn("from <em>2</em> sheets", kept["answer"])
+
+    def test_desserts_that_are_not_round(self) -> None:
+        """Along sides of 100 and 62 mm: 3 + 2 + 3 + 2 of 30 mm, 2 mm apart; round an oval by the way round it."""
+        sides = {"diameter_mm": "100 mm", "other_mm": "62 mm", "width_mm": "30 mm"}
+        self.assertIn("<em>10</em> go round", self.parts("transfer", dessert="box", **sides)["answer"])
+        oval = self.parts("transfer", dessert="oval", **sides)["answer"]
+        self.assertIn(f"<em>{math.floor(oval_round_mm(100, 62) / 32)}</em> go round", oval)
+        sleeve = {**self.begin("transfer"), "dessert": "box", "cut": "sleeve", "do": "keep"}
+        self.assertIn("dessert", self.client.post("/studio/new/transfer/", sleeve).context["form"].errors)
 
     def test_a_layer_takes_its_grams_and_its_film_from_the_plan(self) -> None:
         sheet = Extra.objects.create(kitchen=self.kitchen, name="Orbit print", kind="sheet", pack=10, price=20.0)

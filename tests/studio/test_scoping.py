@@ -28,7 +28,7 @@ OWN = {
     "colours:out", "colours:new", "colours:photo-send", "colours:try", "colours:live", "colours:keep", "colours:ladder",
     "colours:coats", "colours:coats-live", "colours:gel", "colours:gel-live",
     "designs:studio", "designs:new", "designs:live", "designs:check", "designs:bag", "designs:bag-live",
-    "designs:bring", "designs:practice", "designs:marble",
+    "designs:bring", "designs:practice", "designs:marble", "designs:tile",
 }  # fmt: skip
 
 
@@ -93,7 +93,7 @@ class Scoping(TestCase):
             if name in OPEN:
                 continue
             values = {"pk": self.ids.get(name, self.bowl.pk), "job_pk": self.piece.job_id, "seq": 1, "suffix": "csv",
-                      "kind": "lace"}  # fmt: skip
+                      "kind": "lace", "name": "bow"}  # fmt: skip
             yield name, reverse(name, kwargs={a: values[a] for a in arguments})
 
     def test_nobody_sees_nothing(self) -> None:

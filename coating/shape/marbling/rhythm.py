@@ -14,7 +14,7 @@ from coating.shape.marbling.operations import Circle, Drop, Operation, Tine
 from coating.shape.marbling.surface import marbled
 from coating.shape.strokes import Array
 
-POURED = ("rows", "lines", "one", "scattered")
+POURED = ("rows", "lines", "one", "scattered", "placed")
 RHYTHMS = ("along", "crossed", "slanted", "swirl", "none")
 _LOOKS, _COARSE = 5, 96
 DRAG = 0.55  # of a pass's length: how far what lies under the skewer is taken along
@@ -34,13 +34,13 @@ class Pass:
 
 
 def blobs(way: str, share: float, width_mm: float, height_mm: float, *, count: int = 8, seed: int = 1,
-          rows: int | None = None) -> list[Drop]:  # fmt: skip
+          rows: int | None = None, placed: Sequence[tuple[float, float]] = ()) -> list[Drop]:  # fmt: skip
     """Blobs of the second colour that together cover a share of the slab.
 
     Parameters
     ----------
     way : one of POURED. share : 0.02 to 0.8. count : about so many. seed : for what is scattered. rows : of lines;
-    None: as many as look right for the count.
+    None: as many as look right for the count. placed : where they are, mm, for that way.
 
     Raises UnknownName, OutOfBounds.
     """
@@ -51,6 +51,10 @@ def blobs(way: str, share: float, width_mm: float, height_mm: float, *, count: i
     area = share * width_mm * height_mm
     if way == "one":
         places = np.array([(width_mm / 2, height_mm / 2)])
+    elif way == "placed":
+        if not placed:
+            return []
+        places = np.array([[check("place_mm", v, "placed") for v in place] for place in placed])
     elif way == "scattered":
         places = _scattered(width_mm, height_mm, count, seed)
     elif way == "lines":

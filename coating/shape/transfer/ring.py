@@ -42,6 +42,39 @@ def ring(diameter_mm: float, side_mm: float, *, gap_mm: float = 0.0, flat: bool 
     return Ring(count, around / count - side)
 
 
+def oval_round_mm(long_mm: float, wide_mm: float) -> float:
+    """The way round an oval (Ramanujan 1914, second formula).
+
+    >>> round(oval_round_mm(100, 100), 6) == round(100 * math.pi, 6)
+    True
+    """
+    a, b = (check("tier_or_cup_mm", mm, "diameter_mm") / 2 for mm in (long_mm, wide_mm))
+    h = ((a - b) / (a + b)) ** 2
+    return math.pi * (a + b) * (1 + 3 * h / (10 + math.sqrt(4 - 3 * h)))
+
+
+def oval_ring(long_mm: float, wide_mm: float, side_mm: float, *, gap_mm: float = 0.0) -> Ring:
+    """Pieces bent round an oval. Raises OutOfBounds as `ring`."""
+    around = oval_round_mm(long_mm, wide_mm)
+    side, least = check("piece_side_mm", side_mm, "side_mm"), check("kerf_mm", gap_mm, "gap_mm")
+    count = math.floor(around / (side + least) + 1e-9)
+    if count < 1:
+        raise OutOfBounds("So large a piece does not go round it: a smaller one.", field="side_mm")
+    return Ring(count, around / count - side)
+
+
+def box_ring(long_mm: float, wide_mm: float, side_mm: float, *, gap_mm: float = 0.0) -> tuple[int, int, Ring]:
+    """Flat pieces along the sides of a dessert with corners: how many on a long and on a wide side, and all four with
+    the narrower of their gaps. Raises OutOfBounds for a piece longer than a side."""
+    side, least = check("piece_side_mm", side_mm, "side_mm"), check("kerf_mm", gap_mm, "gap_mm")
+    sides = [check("tier_or_cup_mm", mm, "diameter_mm") for mm in (long_mm, wide_mm)]
+    on = [math.floor((mm + least) / (side + least) + 1e-9) for mm in sides]
+    if not all(on):
+        raise OutOfBounds("So large a piece does not fit on its side: a smaller one.", field="side_mm")
+    gaps = [(mm - n * side) / (n - 1) for mm, n in zip(sides, on, strict=True) if n > 1]
+    return on[0], on[1], Ring(2 * sum(on), min(gaps, default=0.0))
+
+
 def sleeve_mm(diameter_mm: float, thickness_mm: float, overlap_mm: float) -> float:
     """How long a strip is that goes round with its ends pressed together: pi (D + t) + overlap."""
     across = check("tier_or_cup_mm", diameter_mm, "diameter_mm")

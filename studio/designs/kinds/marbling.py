@@ -11,50 +11,56 @@ import numpy as np
 from django import forms
 from django.core.exceptions import ValidationError
 
-from coating.errors import CoatingError
+from coating.errors import CoatingError, OutOfBounds
 from coating.figures.sheet import sheet_of
 from coating.flow.additions.fat import density_kg_m3
 from coating.flow.trade_number import number_from_flow
 from coating.flow.windows import window
 from coating.heat.setting import POURED_C, setting_time
+from coating.limits import BOUNDS
 from coating.plan.steps import SET, WET, Step, hands_s
 from coating.shape.curves import ellipse
 from coating.shape.marbling import Drop, Surface, marbled, verdict
 from coating.shape.marbling.rhythm import Pass, blobs, operations, rhythm, stroke
 from coating.shape.strokes import Drawing
-from studio.common.forms import CountField, LengthField, NumberField
+from studio.common.forms import CountField, LengthField, MassField, NumberField
 from studio.designs.kinds.base import DesignForm, Kind, Worked
 from studio.designs.kinds.words import grams, many, mm
 from studio.designs.place import Place
 
-POURED = [("rows", "in rows"), ("scattered", "scattered"), ("lines", "in lines"), ("one", "one")]
+POURED = [("rows", "in rows"), ("scattered", "scattered"), ("lines", "in lines"), ("one", "one"),
+          ("placed", "where I tap")]  # fmt: skip
 RHYTHMS = [("along", "There and back"), ("crossed", "Crossed"), ("slanted", "Slanting"), ("swirl", "Round and round"),
            ("none", "Only what I draw")]  # fmt: skip
 WORDS = {"bold": "Bold:", "fine": "Fine:", "stop": "Overworked:"}
 ALIKE = 1.3  # numbers of two flows that marble
 LOOKED_AT, SHOWN = 512, 640
-MOST_STROKES = 24
+MOST_STROKES, MOST_BLOBS = 24, 60
 POUR_S, BLOB_S, PASS_S, TOP_S = 20.0, 3.0, 4.0, 60.0  # hands; assumptions
 WET_OF_TOUCH = 0.5  # how long toppings still sink in, of when it is dry to the touch; an assumption
 
 
-class StrokesField(forms.Field):
-    """Passes as shares of the slab: [[x0, y0, x1, y1], ...]."""
+class DrawnField(forms.Field):
+    """What was drawn on the slab, as shares of it: [[...], ...], so many numbers each and so many at most."""
 
     widget = forms.HiddenInput
+
+    def __init__(self, numbers: int, most: int, what: str, **kwargs: Any) -> None:
+        self.numbers, self.most, self.what = numbers, most, what
+        super().__init__(required=False, initial="", **kwargs)
 
     def to_python(self, value: Any) -> list[list[float]]:
         text = value if isinstance(value, str) else json.dumps(value or [])
         try:
             told = json.loads(text[:8000] or "[]")
-            strokes = [[float(v) for v in one] for one in told]
+            drawn = [[float(v) for v in one] for one in told]
         except (ValueError, TypeError, RecursionError):
-            raise ValidationError("These passes cannot be read: take them back and draw again.") from None
-        if len(strokes) > MOST_STROKES:
-            raise ValidationError(f"{MOST_STROKES} passes at most: the slab is long past it.")
-        if any(len(one) != 4 or not all(-1 <= v <= 2 for v in one) for one in strokes):
-            raise ValidationError("A pass lies beside the slab: take it back and draw again.")
-        return strokes
+            raise ValidationError(f"These {self.what} cannot be read: take them back and draw again.") from None
+        if len(drawn) > self.most:
+            raise ValidationError(f"{self.most} {self.what} at most: the slab is long past it.")
+        if any(len(one) != self.numbers or not all(-1 <= v <= 2 for v in one) for one in drawn):
+            raise ValidationError(f"One of the {self.what} lies beside the slab: take it back and draw again.")
+        return drawn
 
     def prepare_value(self, value: Any) -> Any:
         return json.dumps(value) if isinstance(value, list) and value else "" if isinstance(value, list) else value
@@ -76,8 +82,10 @@ class MarblingForm(DesignForm):
     portions = CountField("count", label="Broken into", required=False, high=500)
     seed = CountField("seed", label="Another draw", initial=1, low=1, high=9999)
     after = CountField("passes", required=False, initial=24, widget=forms.HiddenInput)
-    strokes = StrokesField(required=False, initial="")
-    main = ("width_mm", "height_mm", "thickness_mm", "share", "poured", "count", "rhythm", "passes")
+    strokes = DrawnField(4, MOST_STROKES, "passes")
+    placed = DrawnField(2, MOST_BLOBS, "blobs")
+    second_g = MassField("mass_g", label="or so much of it", required=False, low=1, help_text="Left out: by its share.")
+    main = ("width_mm", "height_mm", "thickness_mm", "share", "second_g", "poured", "count", "rhythm", "passes")
     more = ("ground", "reach_mm", "portions", "seed")
     pills = ("poured", "rhythm")
 
@@ -97,7 +105,7 @@ class MarblingKind(Kind):
 
     group = "Poured"
     pictured = ("width_mm", "height_mm", "share", "poured", "count", "rhythm", "passes", "reach_mm", "seed", "after",
-                "strokes")  # fmt: skip
+                "strokes", "placed")  # fmt: skip
     after_word = "After so many passes"
 
     def first(self, place: Place) -> dict[str, Any]:
@@ -114,7 +122,8 @@ class MarblingKind(Kind):
 
     def _done(self, asked: dict[str, Any]) -> tuple[list[Drop], list[Pass]]:
         wide, high, reach = asked["width_mm"], asked["height_mm"], asked["reach_mm"]
-        poured = blobs(asked["poured"], asked["share"], wide, high, count=int(asked["count"]), seed=int(asked["seed"]))
+        poured = blobs(asked["poured"], asked["share"], wide, high, count=int(asked["count"]), seed=int(asked["seed"]),
+                       placed=[(x * wide, y * high) for x, y in asked.get("placed") or []])  # fmt: skip
         passes = rhythm(asked["rhythm"], int(asked["passes"]), wide, high, reach_mm=reach)
         passes += [stroke((a * wide, b * high), (c * wide, d * high), reach_mm=reach)
                    for a, b, c, d in asked.get("strokes") or []]  # fmt: skip
@@ -128,16 +137,30 @@ class MarblingKind(Kind):
                        finer=finer)  # fmt: skip
 
     @staticmethod
+    def _share(asked: dict[str, Any], whole_g: float) -> float:
+        """As asked, or from the grams that were asked. Raises OutOfBounds."""
+        if not asked.get("second_g"):
+            return float(asked["share"])
+        share, bound = asked["second_g"] / whole_g, BOUNDS["marbled_share"]
+        if not bound.low <= share <= bound.high:
+            raise OutOfBounds(
+                f"The whole slab takes {grams(whole_g)}: between {grams(bound.low * whole_g)} and "
+                f"{grams(bound.high * whole_g)} of it marbles.", field="second_g",
+            )  # fmt: skip
+        return float(share)
+
+    @staticmethod
     def _shown(asked: dict[str, Any], most: int) -> int:
         shown = asked.get("after")
         return most if shown is None else min(most, int(shown))
 
     def work(self, asked: dict[str, Any], place: Place) -> Worked:
-        poured, passes = self._done(asked)
-        found = verdict(self.surface(asked, LOOKED_AT))
         wide, high = asked["width_mm"], asked["height_mm"]
         whole_g = wide * high * asked["thickness_mm"] * density_kg_m3(0.32) * 1e-6
-        second_g = whole_g * asked["share"]
+        asked = {**asked, "share": self._share(asked, whole_g)}
+        poured, passes = self._done(asked)
+        found = verdict(self.surface(asked, LOOKED_AT))
+        second_g = whole_g * asked["share"] if poured else 0.0
         sheet = sheet_of(
             Drawing(()), "Where to pour, where to draw", line_mm=1.0, width_mm=wide, height_mm=high,
             guides=[[(0.0, 0.0), (wide, 0.0), (wide, high), (0.0, high), (0.0, 0.0)],
@@ -152,7 +175,8 @@ class MarblingKind(Kind):
         shown = self._shown(asked, len(passes))
         scale = SHOWN / max(wide, high)
         worked.context = {
-            "word": found.word, "word_says": WORDS[found.word], "bold": found.bold_share, "light": found.light_share,
+            "word": found.word, "empty": not poured,
+            "word_says": WORDS[found.word], "bold": found.bold_share, "light": found.light_share,
             "ground_g": whole_g - second_g, "passes_told": len(passes), "all_passes": len(passes),
             "passes_shown": shown, "flows": self._flows(place), "query": query_of(self, asked, place),
             "ground_lab": place.lab_of(asked.get("ground")), "image_wide": round(wide * scale),
@@ -174,9 +198,10 @@ class MarblingKind(Kind):
         ground_g, second_g = masses
         steps = [
             Step(f"Pour the ground {mm(asked['thickness_mm'])} deep: {grams(ground_g)}. Tap it level.", POUR_S),
-            Step(f"Pour {many(len(poured), 'blob')} of about {mm(2 * poured[0].radius_mm)} across: {grams(second_g)} "
-                 "together.", BLOB_S * len(poured), WET, 0.0, wet),
-        ]  # fmt: skip
+        ]
+        if poured:
+            each = f"{many(len(poured), 'blob')} of about {mm(2 * poured[0].radius_mm)} across"
+            steps.append(Step(f"Pour {each}: {grams(second_g)} together.", BLOB_S * len(poured), WET, 0.0, wet))
         steps += [Step(f"A skewer through, {_said(p)}.", PASS_S, WET, 0.0, wet) for p in passes]
         steps.append(Step("Toppings now, glitter last.", TOP_S, WET, 0.0, wet))
         if portions:

@@ -16,7 +16,19 @@ from coating.flow.additions.fat import density_kg_m3
 from coating.piece.cores import Tier
 from coating.plan.steps import hands_s
 from coating.shape.film.bending import bend
-from coating.shape.transfer import CutPlan, DiscPlan, Wanted, cut_plan, disc_plan, ring, sleeve_mm
+from coating.shape.transfer import (
+    CutPlan,
+    DiscPlan,
+    Ring,
+    Wanted,
+    box_ring,
+    cut_plan,
+    disc_plan,
+    oval_ring,
+    oval_round_mm,
+    ring,
+    sleeve_mm,
+)  # fmt: skip
 from studio.common.forms import CountField, LengthField, NumberField
 from studio.designs.kinds.base import Kind, Worked
 from studio.designs.kinds.film.base import COOL, FilmForm, bendable, sets_in
@@ -27,6 +39,7 @@ from studio.designs.place import Place
 CUTS = [("square", "squares"), ("strip", "strips"), ("disc", "discs"), ("sleeve", "sleeves"),
         ("loop", "loops over pieces"), ("frame", "for a framed mould")]  # fmt: skip
 ROUND = [("bent", "round a dessert, bent"), ("flat", "round a dessert, flat"), ("count", "as many as I say")]
+SHAPES = [("round", "round"), ("oval", "oval"), ("box", "with corners")]
 PRINTED = [("1", "every one"), ("2", "every other"), ("3", "one in three")]
 DIRECTION = [("kept", "kept on every piece"), ("free", "does not matter")]
 BUSY = 0.6  # more of a surface than that in print is too busy; common practice, no source
@@ -38,6 +51,9 @@ class TransferForm(FilmForm):
     cut = forms.ChoiceField(label="Cut into", choices=CUTS, initial="square", widget=forms.RadioSelect)
     around = forms.ChoiceField(label="How many", choices=ROUND, initial="bent", widget=forms.RadioSelect)
     diameter_mm = LengthField("tier_or_cup_mm", label="Dessert, across", initial=70.0)
+    dessert = forms.ChoiceField(label="The dessert is", choices=SHAPES, initial="round", widget=forms.RadioSelect)
+    other_mm = LengthField("tier_or_cup_mm", label="and the other way", required=False,
+                           help_text="Left out: as far.")  # fmt: skip
     width_mm = LengthField("piece_side_mm", label="One is wide", initial=40.0, low=5, high=600)
     height_mm = LengthField("piece_side_mm", label="and high or long", initial=40.0, low=5, high=600)
     printed = forms.ChoiceField(label="Printed", choices=PRINTED, initial="2", widget=forms.RadioSelect)
@@ -52,10 +68,11 @@ class TransferForm(FilmForm):
     single = NumberField("price", label="One sheet costs", required=False)
     pack = NumberField("price", label="A pack costs", required=False)
     pack_of = CountField("pack", label="and holds", required=False, low=2, high=1000)
-    main = ("cut", "around", "width_mm", "height_mm", "diameter_mm", "count", "thickness_mm", "printed")
+    main = ("cut", "around", "dessert", "width_mm", "height_mm", "diameter_mm", "other_mm", "count", "thickness_mm",
+            "printed")  # fmt: skip
     more = ("sheet_w_mm", "sheet_h_mm", "direction", "kerf_mm", "gap_mm", "cavities", "each_ml", "single", "pack",
             "pack_of", "where")  # fmt: skip
-    pills = ("cut", "around", "printed", "direction", "where")
+    pills = ("cut", "around", "dessert", "printed", "direction", "where")
 
     def __init__(self, *args: Any, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
@@ -83,7 +100,29 @@ class TransferKind(Kind):
         return shown | {"around": "count", "width_mm": wide, "height_mm": high}
 
     @staticmethod
-    def _cut(asked: dict[str, Any]) -> Cut:
+    def _round(asked: dict[str, Any], wide: float) -> Ring:
+        """How many go round one dessert. Raises OutOfBounds."""
+        across, gap, flat = asked["diameter_mm"], asked["gap_mm"], asked["around"] == "flat"
+        other = asked.get("other_mm") or across
+        if asked["dessert"] == "box":
+            return box_ring(across, other, wide, gap_mm=gap)[2]
+        if asked["dessert"] == "oval" and not flat:
+            return oval_ring(across, other, wide, gap_mm=gap)
+        # Flat pieces touch an oval as a circle as long round: what is narrow at one end is wide at the other.
+        return ring(oval_round_mm(across, other) / math.pi if asked["dessert"] == "oval" else across, wide, gap_mm=gap,
+                    flat=flat)  # fmt: skip
+
+    @staticmethod
+    def _sleeve_mm(asked: dict[str, Any], thick: float) -> float:
+        """How long a strip goes round one dessert. Raises OutOfBounds."""
+        across, shape = asked["diameter_mm"], asked["dessert"]
+        other = asked.get("other_mm") or across
+        if shape == "box":
+            raise OutOfBounds("A sleeve cracks at corners: cut strips for its sides.", field="dessert")
+        bend(thick, min(across, other) ** 2 / max(across, other) / 2)  # an oval is bent the most at its ends
+        return sleeve_mm(oval_round_mm(across, other) / math.pi if shape == "oval" else across, thick, OVERLAP_MM)
+
+    def _cut(self, asked: dict[str, Any]) -> Cut:
         """Raises OutOfBounds."""
         kind, many, thick = asked["cut"], int(asked["count"]), asked["thickness_mm"]
         wide, high = asked["width_mm"], asked["height_mm"]
@@ -91,15 +130,14 @@ class TransferKind(Kind):
             high = wide
         on_one, gap = 0, 0.0
         if kind == "sleeve":
-            wide = sleeve_mm(asked["diameter_mm"], thick, OVERLAP_MM)
-            bend(thick, asked["diameter_mm"] / 2)
+            wide = self._sleeve_mm(asked, thick)
         elif kind == "loop":
             high += 2 * TRIM_MM
         elif kind == "frame":
             each = asked["each_ml"] * density_kg_m3(0.32) / 1000
             return Cut(math.ceil(many / int(asked["cavities"])), 0, 0.0, wide, high, each)
         elif asked["around"] != "count":
-            found = ring(asked["diameter_mm"], wide, gap_mm=asked["gap_mm"], flat=asked["around"] == "flat")
+            found = self._round(asked, wide)
             on_one, gap = found.count, found.gap_mm
         area = math.pi / 4 * wide**2 if kind == "disc" else wide * high
         return Cut(many * (on_one or 1), on_one, gap, wide, high, area * thick * density_kg_m3(0.32) * 1e-6)
@@ -147,11 +185,15 @@ class TransferKind(Kind):
     @staticmethod
     def _view(asked: dict[str, Any], cut: Cut, every: int, place: Place) -> View:
         kind = asked["cut"]
+        across, other = asked["diameter_mm"], asked.get("other_mm") or asked["diameter_mm"]
+        box = asked["dessert"] == "box"
+        shown = None if asked["dessert"] == "round" else other
         if cut.on_one:
-            return around_view(Around(asked["diameter_mm"], cut.on_one, cut.wide_mm, cut.high_mm,
-                                      asked["around"] == "flat", every, kind == "disc"), place.lab)  # fmt: skip
+            sides = box_ring(across, other, cut.wide_mm, gap_mm=asked["gap_mm"])[:2] if box else None
+            return around_view(Around(across, cut.on_one, cut.wide_mm, cut.high_mm, asked["around"] == "flat", every,
+                                      kind == "disc", shown, sides), place.lab)  # fmt: skip
         if kind == "sleeve":
-            return around_view(Around(asked["diameter_mm"], 1, math.pi * asked["diameter_mm"], cut.high_mm), place.lab)
+            return around_view(Around(across, 1, cut.wide_mm - OVERLAP_MM, cut.high_mm, other_mm=shown), place.lab)
         if kind == "loop":
             return loops_view(cut.count, cut.wide_mm, cut.high_mm, every, place.lab)
         return tiles_view(cut.count, cut.wide_mm, cut.high_mm, every, place.lab, round_=kind == "disc")

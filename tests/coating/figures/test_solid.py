@@ -60,6 +60,8 @@ class Solids(TestCase):
         for flat in (False, True):
             self.sound(around_view(Around(70, 5, 40, 40, flat, 2), PALE))
         self.sound(around_view(Around(70, 5, 40, 40, False, 2, True), PALE))
+        self.sound(around_view(Around(90, 8, 20, 40, False, 2, other_mm=60.0), PALE))
+        self.sound(around_view(Around(90, 10, 25, 40, True, 2, other_mm=60.0, on_sides=(3, 2)), PALE))
         self.sound(tiles_view(5, 40, 60, 2, PALE))
         self.sound(tiles_view(2, 40, 40, 1, BLUE, round_=True))
         self.sound(loops_view(6, 20, 90, 3, PALE))

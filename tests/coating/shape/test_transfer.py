@@ -7,9 +7,21 @@ from itertools import combinations
 from unittest import TestCase
 
 import numpy as np
+from scipy.special import ellipe
 
 from coating.errors import OutOfBounds
-from coating.shape.transfer import CutPlan, Wanted, cut_plan, cuts, disc_plan, ring, sleeve_mm
+from coating.shape.transfer import (
+    CutPlan,
+    Wanted,
+    box_ring,
+    cut_plan,
+    cuts,
+    disc_plan,
+    oval_ring,
+    oval_round_mm,
+    ring,
+    sleeve_mm,
+)
 from coating.shape.transfer.straight import Box
 
 
@@ -115,6 +127,20 @@ class Round(TestCase):
         self.assertAlmostEqual(ring(40, 40, flat=True).gap_mm, 0)
         with self.assertRaises(OutOfBounds):
             ring(30, 60, flat=True)
+
+    def test_ovals_and_boxes(self) -> None:
+        """The way round an oval against the elliptic integral; along sides, counted by hand."""
+        for long, wide in ((120.0, 80.0), (200.0, 40.0)):
+            exact = 2 * long * float(ellipe(1 - (wide / long) ** 2))
+            self.assertAlmostEqual(oval_round_mm(long, wide), exact, delta=1e-3 * exact)
+        self.assertEqual(oval_ring(80, 80, 40, gap_mm=3), ring(80, 40, gap_mm=3))
+        on_long, on_wide, all_ = box_ring(100, 62, 30, gap_mm=2)
+        self.assertEqual((on_long, on_wide, all_.count), (3, 2, 10))
+        self.assertAlmostEqual(all_.gap_mm, 2.0)
+        with self.assertRaises(OutOfBounds):
+            box_ring(100, 20, 30)
+        with self.assertRaises(OutOfBounds):
+            oval_ring(20, 12, 80)
 
     def test_a_sleeve(self) -> None:
         self.assertAlmostEqual(sleeve_mm(60, 2, 8), math.pi * 62 + 8)

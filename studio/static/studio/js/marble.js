@@ -1,5 +1,6 @@
-// Passes of a skewer are drawn on the slab: from where it is pressed to where it is let go. Binds by data-marble (the
-// picture, which is put in anew), data-marble-back, data-marble-clear and the fields strokes, width_mm, height_mm.
+// Passes of a skewer are drawn on the slab, from where it is pressed to where it is let go; a tap pours a blob where blobs
+// are poured by tapping. Binds by data-marble (the picture, which is put in anew), data-marble-back, data-marble-clear and
+// the fields strokes, placed, poured and after.
 
 const SHORTEST_PX = 6;
 
@@ -8,18 +9,18 @@ export function startMarble(root) {
   const tools = root.querySelector("[data-marble-tools]");
   if (!tools) return () => {};
   const form = tools.closest("form");
-  const field = form.elements.strokes;
+  const { strokes, placed } = form.elements;
   let from = null;
 
-  const drawn = () => {
+  const drawn = (field) => {
     try {
       return JSON.parse(field.value || "[]");
     } catch {
       return [];
     }
   };
-  const put = (strokes) => {
-    field.value = strokes.length ? JSON.stringify(strokes) : "";
+  const put = (field, all) => {
+    field.value = all.length ? JSON.stringify(all) : "";
     form.elements.after.value = form.elements.after.max;
     form.dispatchEvent(new Event("input", { bubbles: true }));
   };
@@ -38,11 +39,18 @@ export function startMarble(root) {
     if (!from) return;
     const { picture, event: start, at } = from;
     from = null;
-    if (Math.hypot(event.clientX - start.clientX, event.clientY - start.clientY) < SHORTEST_PX) return;
-    put([...drawn(), [...at, ...share(picture, event)]]);
+    if (Math.hypot(event.clientX - start.clientX, event.clientY - start.clientY) >= SHORTEST_PX) {
+      put(strokes, [...drawn(strokes), [...at, ...share(picture, event)]]);
+    } else if (form.elements.poured.value === "placed") {
+      put(placed, [...drawn(placed), at]);
+    }
   };
-  const onBack = () => put(drawn().slice(0, -1));
-  const onClear = () => put([]);
+  const last = () => (strokes.value ? strokes : placed);
+  const onBack = () => put(last(), drawn(last()).slice(0, -1));
+  const onClear = () => {
+    placed.value = "";
+    put(strokes, []);
+  };
   const heard = [
     [root, "pointerdown", onDown], [root, "pointerup", onUp],
     [tools.querySelector("[data-marble-back]"), "click", onBack],
