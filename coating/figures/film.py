@@ -31,7 +31,7 @@ def sleeve_view(sleeve: Sleeve, lab: Lab) -> View:
         Patch(band(circle(wide - 3, points=61), 0.0, sleeve.height_mm * 1.25, across=11), DESSERT_LAB),
         Patch(disc(wide - 1, sleeve.height_mm * 1.25), DESSERT_LAB),
     ]  # fmt: skip
-    return view([Patch(wall, lab), Patch(over, lab), *inside], tilt_deg=24)
+    return view([Patch(wall, lab, outside_mm=6.0), Patch(over, lab, outside_mm=9.0), *inside], tilt_deg=24)
 
 
 def curls_view(curl: Curl, lab: Lab) -> View:

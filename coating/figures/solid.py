@@ -20,12 +20,15 @@ _SHADES = 28
 
 @dataclass(frozen=True, eq=False)
 class Patch:
-    """A sheet as a grid of points (rows, columns, 3), its colour, and another for facets where `spots` says so."""
+    """A sheet as a grid of points (rows, columns, 3), its colour, and another for facets where `spots` says so.
+    `outside_mm`: one that lies close round another counts as so much nearer where its outer face shows, and as so much
+    farther where its inner one does."""
 
     points: Array
     lab: tuple[float, float, float]
     spots: Array | None = None
     spot_lab: tuple[float, float, float] = (20.0, 0.0, 0.0)
+    outside_mm: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -58,7 +61,7 @@ def view(patches: Sequence[Patch], *, tilt_deg: float = 28.0, turn_deg: float = 
     patches : sheets. tilt_deg : how far above; 90 looks straight down. turn_deg : the whole turned about z first.
     around_mm : free round it.
     """
-    corners, shades, labs = [], [], []
+    corners, shades, labs, depths = [], [], [], []
     c, s = math.cos(math.radians(turn_deg)), math.sin(math.radians(turn_deg))
     turn = np.array([[c, s, 0], [-s, c, 0], [0, 0, 1.0]])
     sight = np.array([0.0, -math.cos(math.radians(tilt_deg)), math.sin(math.radians(tilt_deg))])
@@ -68,6 +71,7 @@ def view(patches: Sequence[Patch], *, tilt_deg: float = 28.0, turn_deg: float = 
         quads = np.stack([grid[:-1, :-1], grid[1:, :-1], grid[1:, 1:], grid[:-1, 1:]], axis=2).reshape(-1, 4, 3)
         normal = np.cross(quads[:, 2] - quads[:, 0], quads[:, 3] - quads[:, 1])
         normal /= np.maximum(np.linalg.norm(normal, axis=1), 1e-12)[:, None]
+        depths.append(quads.mean(axis=1) @ sight - np.sign(normal @ sight) * patch.outside_mm)
         normal = normal * np.where(normal @ sight < 0, -1.0, 1.0)[:, None]
         corners.append(quads)
         shades.append(np.clip(normal @ light, -0.25, 1.0))
@@ -76,7 +80,7 @@ def view(patches: Sequence[Patch], *, tilt_deg: float = 28.0, turn_deg: float = 
     every, lit = np.concatenate(corners), np.concatenate(shades)
     up = np.array([0.0, math.sin(math.radians(tilt_deg)), math.cos(math.radians(tilt_deg))])
     flat = np.stack([every[..., 0], -(every @ up)], axis=-1)
-    order = np.argsort(every.mean(axis=1) @ sight, kind="stable")
+    order = np.argsort(np.concatenate(depths), kind="stable")
     low, high = flat.reshape(-1, 2).min(axis=0) - around_mm, flat.reshape(-1, 2).max(axis=0) + around_mm
     steps = np.round((lit + 0.25) / 1.25 * _SHADES).astype(int)
     told: dict[tuple[tuple[float, float, float], int], str] = {}

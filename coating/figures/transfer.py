@@ -14,6 +14,7 @@ from coating.shape.strokes import Array
 
 _FINE = 7  # facets a side of a printed piece
 DARK_PRINT: Lab = (34.0, 12.0, 14.0)
+NEAR_MM = 12.0
 PALE_PRINT: Lab = (90.0, 2.0, 30.0)
 
 
@@ -59,8 +60,8 @@ def around_view(around: Around, lab: Lab) -> View:
     for i, at in enumerate(_places(around)):
         printed = is_printed(i, around.every)
         found.append(Patch(_against(piece, side, at, flat=around.flat or around.on_sides is not None), lab,
-                           _print(rows, columns) if printed else None, printed_on(lab)))  # fmt: skip
-    return view(found, tilt_deg=24, around_mm=2)
+                           _print(rows, columns) if printed else None, printed_on(lab), NEAR_MM))  # fmt: skip
+    return view(found, tilt_deg=24, turn_deg=24 if around.on_sides else 0, around_mm=2)
 
 
 def _cells(around: Around) -> tuple[int, int]:
