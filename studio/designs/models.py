@@ -21,6 +21,7 @@ class Design(KitchenOwned, Versioned):
              ("face", "Lines over pieces"), ("marbling", "Marbling"), ("swirl", "Marbled dip"),
              ("bottle", "Layered bottle"),
              ("transfer", "Transfer sheet"), ("sleeve", "Sleeve or cuff"), ("curls", "Curls"), ("bow", "Bow"),
+             ("mould", "Mould"), ("dip", "Dip"), ("paint", "Painted details"), ("house", "Box or house"),
              ("petals", "Knife petals"), ("leaves", "Painted leaves"), ("cast", "Textured cast")]  # fmt: skip
     name = models.CharField(max_length=80)
     kind = models.CharField(max_length=10, choices=KINDS)

@@ -10,6 +10,8 @@ from django.template.loader import render_to_string
 from django.utils.safestring import SafeString
 
 from coating.figures.film import bow_view, cast_view, curls_view, flower_view, leaves_view, sleeve_view
+from coating.figures.house import house_view
+from coating.figures.section import Section, section
 from coating.figures.sheet import Sheet, sheet_of
 from coating.figures.solid import View
 from coating.figures.tier import TierView, turned_view
@@ -24,11 +26,15 @@ from coating.shape.film.petals import flower
 from coating.shape.film.sleeve import sleeve
 from coating.shape.fitting import in_line
 from coating.shape.grown_drips import grown_drips
+from coating.shape.houses.glue import sweets_along
+from coating.shape.houses.net import net
 from coating.shape.lace import PATTERNS
 from coating.shape.lace.collar import strip
 from coating.shape.lace.patterns import Cell
 from coating.shape.lettering import FACES
 from coating.shape.marbling import marbled
+from coating.shape.moulds.cavity import PRESETS
+from coating.shape.moulds.fills import shell
 from coating.shape.pieces import CakeTier
 from coating.shape.ready_shapes import READY, ready_shape
 from coating.shape.run_outs import run_out
@@ -48,6 +54,7 @@ class Tile:
     sheet: Sheet | None
     fill: str = ""
     view: View | None = None
+    section: Section | None = None
 
     @cached_property
     def markup(self) -> SafeString:
@@ -109,6 +116,8 @@ def kind_tiles() -> dict[str, Tile]:
                                                     line_mm=1.8)),
         "run_out": shape_tiles()[1],
         "marbling": marbled_tile(), "swirl": swirled_tile(), "bottle": bottle_tile(),
+        "mould": Tile("mould", "", None, section=_filled_mould()),
+        "dip": dipped_tile(), "paint": painted_tile(),
         **{name: Tile(name, "", None, view=made) for name, made in _film_views().items()},
         "face": Tile("face", "", _on_pieces(face_lines("zigzag", Face(50, 50), line_mm=1.7, pieces=2)), BISCUIT),
     }  # fmt: skip
@@ -163,7 +172,45 @@ def _film_views() -> dict[str, View]:
                               [PALE_LAB, (80.0, 10.0, 14.0), (68.0, 22.0, 16.0)], PALE_LAB),
         "leaves": leaves_view(leaves(3, 70, 30, thickness_mm=1.5, roll_mm=80), (66.0, -16.0, 26.0), PALE_LAB),
         "cast": cast_view(cast("bubbles", 60, 44, thickness_mm=2), PALE_LAB),
+        "house": house_view(net("house", long_mm=90, wide_mm=70, wall_mm=48, thick_mm=4), PALE_LAB, (78.0, 4.0, 18.0),
+                            sweets_along(106, 10, ["red", "white"]),
+                                {"red": (55.0, 60.0, 36.0), "white": (94.0, 0.0, 4.0)},
+                            overhang_mm=8.0),
     }  # fmt: skip
+
+
+def _filled_mould() -> Section:
+    cavity = PRESETS["half_ball"].cavity
+    made = shell(cavity, wall_mm=2.4, lid_mm=3.0)
+    return section(cavity, shell=made, filled_to_mm=made.fills_to_mm)
+
+
+def dipped_tile() -> Tile:
+    """A biscuit, half dipped."""
+    from shapely import box
+    from shapely.geometry import Point
+
+    disc = Point(40, 40).buffer(34)
+    ring = [(float(x), float(y)) for x, y in ellipse((40, 40), 68, 68, points=72)]
+    return Tile("dip", "", sheet_of(Drawing((np.array([*ring, ring[0]]),)), "", line_mm=1.4,
+                                    areas=[disc.intersection(box(0, 36, 80, 80))]), "#82aac4")  # fmt: skip
+
+
+def painted_tile() -> Tile:
+    """A moon with its craters."""
+    from shapely.geometry import Point
+
+    craters = [Point(x, y).buffer(r) for x, y, r in ((30, 30, 9), (52, 26, 5), (50, 50, 12), (26, 54, 6))]
+    ring = [(float(x), float(y)) for x, y in ellipse((40, 40), 72, 72, points=72)]
+    return Tile(
+        "paint", "", sheet_of(Drawing((np.array([*ring, ring[0]]),)), "", line_mm=1.4, areas=craters), "#82aac4"
+    )
+
+
+@lru_cache(maxsize=1)
+def mould_tiles() -> tuple[Tile, ...]:
+    """Every mould, cut through the middle."""
+    return tuple(Tile(p.name, p.title, None, section=section(p.cavity)) for p in PRESETS.values())
 
 
 @lru_cache(maxsize=1)

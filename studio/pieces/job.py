@@ -48,7 +48,13 @@ def _line(layer: Layer) -> dict[str, Any]:
     """A layer in one line."""
     kind = technique_of(layer)
     return {"layer": layer, "kind": kind, "lab": layer.colour.lab if layer.colour else None,
-            "shown": kind.shown(layer), "designs": layer.technique in KINDS_OF}  # fmt: skip
+            "shown": kind.shown(layer), "designs": layer.technique in KINDS_OF,
+            "planned": _planned(layer.technique)}  # fmt: skip
+
+
+def _planned(technique: str) -> bool:
+    """Whether there is more to plan than to draw about it."""
+    return any(kind.group == "Made" for kind in KINDS_OF.get(technique, ()))
 
 
 def _groups(lines: Iterable[Line]) -> list[tuple[Family | None, list[Line]]]:

@@ -16,14 +16,19 @@ from studio.designs.kinds.film.petals import PetalKind
 from studio.designs.kinds.film.sleeve import SleeveKind
 from studio.designs.kinds.lace import LaceKind
 from studio.designs.kinds.lettering import LetteringKind
+from studio.designs.kinds.made.dipped import DipKind
+from studio.designs.kinds.made.house import HouseKind
+from studio.designs.kinds.made.moulded import MouldKind
+from studio.designs.kinds.made.painted import PaintKind
 from studio.designs.kinds.marbling import MarblingKind
 from studio.designs.kinds.run_out import RunOutKind
 from studio.designs.kinds.swirl import SwirlKind
 from studio.designs.kinds.transfer import TransferKind
 
 _ALL = (
-    LaceKind(), DripsKind(), LetteringKind(), RunOutKind(), FaceKind(), MarblingKind(), SwirlKind(), BottleKind(),
-    TransferKind(),     SleeveKind(), CurlKind(), BowKind(), PetalKind(), LeafKind(), CastKind(),
+    DipKind(), MouldKind(), PaintKind(), HouseKind(), MarblingKind(), SwirlKind(), BottleKind(),
+    LaceKind(), DripsKind(), LetteringKind(), RunOutKind(), FaceKind(),
+    TransferKind(), SleeveKind(), CurlKind(), BowKind(), PetalKind(), LeafKind(), CastKind(),
 )  # fmt: skip
 KINDS = MappingProxyType({k.name: k for k in _ALL})
 GROUPS = tuple(dict.fromkeys(k.group for k in _ALL))

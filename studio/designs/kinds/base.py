@@ -85,12 +85,13 @@ class Worked:
     pieces: int = 1
     steps: Sequence[Step] = ()
     films: int = 0
+    depth_g: float = 0.0
 
     @property
     def melt_g(self) -> float:
-        """With what stays in the bag and the bowl."""
+        """With what stays in the bag and the bowl, and what has to be in it at the last."""
         bagfuls = self.bag.bagfuls if self.bag else 0
-        return quantity([StackNeed(self.goes_on_g, 0.0, bagfuls * BAG_LOSS_G)]).melt_g
+        return quantity([StackNeed(self.goes_on_g, self.depth_g, bagfuls * BAG_LOSS_G)]).melt_g
 
     @property
     def wet_min(self) -> float | None:

@@ -20,7 +20,7 @@ class Migration(migrations.Migration):
                 ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
                 ('version', models.PositiveIntegerField(default=1)),
                 ('name', models.CharField(max_length=80)),
-                ('kind', models.CharField(choices=[('lace', 'Lace'), ('drips', 'Drips'), ('lettering', 'Lettering'), ('run_out', 'Shape to lift off'), ('face', 'Lines over pieces'), ('marbling', 'Marbling'), ('swirl', 'Marbled dip'), ('bottle', 'Layered bottle'), ('transfer', 'Transfer sheet'), ('sleeve', 'Sleeve or cuff'), ('curls', 'Curls'), ('bow', 'Bow'), ('petals', 'Knife petals'), ('leaves', 'Painted leaves'), ('cast', 'Textured cast')], max_length=10)),
+                ('kind', models.CharField(choices=[('lace', 'Lace'), ('drips', 'Drips'), ('lettering', 'Lettering'), ('run_out', 'Shape to lift off'), ('face', 'Lines over pieces'), ('marbling', 'Marbling'), ('swirl', 'Marbled dip'), ('bottle', 'Layered bottle'), ('transfer', 'Transfer sheet'), ('sleeve', 'Sleeve or cuff'), ('curls', 'Curls'), ('bow', 'Bow'), ('mould', 'Mould'), ('dip', 'Dip'), ('paint', 'Painted details'), ('house', 'Box or house'), ('petals', 'Knife petals'), ('leaves', 'Painted leaves'), ('cast', 'Textured cast')], max_length=10)),
                 ('white', models.CharField(choices=[('coating', 'Coating'), ('untempered', 'White chocolate, untempered'), ('tempered', 'White chocolate, tempered')], default='coating', max_length=12)),
                 ('asked', models.JSONField(default=dict)),
                 ('drawn', models.JSONField(default=dict)),

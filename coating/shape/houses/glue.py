@@ -1,0 +1,75 @@
+"""Gluing: grams of bead, how long a run before it skins, how long a part is held and propped; rows of sweets on an
+edge."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from coating.errors import EmptyDrawing, OutOfBounds
+from coating.flow.additions.fat import density_kg_m3
+from coating.heat.setting import pliable_window, setting_time
+from coating.limits import check
+from coating.shape.strokes import BEAD_HEIGHT
+
+GLUE_C = {
+    "coating": 32.0,
+    "tempered": 28.5,
+    "untempered": 29.0,
+}  # near setting, so that it stays; common practice, no source
+HAND_MM_S, SEAT_S, HOLD_S = 12.0, 15.0, 30.0  # assumptions
+_DENSITY = density_kg_m3(0.32)
+
+
+@dataclass(frozen=True)
+class Glue:
+    """A bead for so much edge: g, minutes until it skins, the longest run before what was piped first has skinned, mm,
+    how often to begin anew, seconds to hold a part, minutes to leave it propped."""
+
+    mass_g: float
+    skins_min: float
+    run_mm: float
+    runs: int
+    hold_s: float
+    prop_min: float
+
+
+def glue(glued_mm: float, bead_mm: float, *, white: str = "coating", room_c: float = 21.0) -> Glue:
+    """Raises OutOfBounds where it is too warm to set, or for a value outside its bounds."""
+    check("line_mm", glued_mm, "glued_mm"), check("bead_mm", bead_mm)
+    high_mm = BEAD_HEIGHT * bead_mm
+    skins_s = 60 * pliable_window(high_mm, surround_c=room_c, white=white, sides=1.5, pour_c=GLUE_C[white]).from_min
+    props = setting_time(high_mm, pour_c=GLUE_C[white], surround_c=room_c, white=white, sides=1.5)
+    run_mm = max(10.0, HAND_MM_S * max(1.0, skins_s - SEAT_S))
+    section = math.pi / 4 * bead_mm**2 * BEAD_HEIGHT
+    return Glue(section * glued_mm * _DENSITY * 1e-6, skins_s / 60, run_mm, max(1, math.ceil(glued_mm / run_mm)),
+                HOLD_S, props.touch_min)  # fmt: skip
+
+
+@dataclass(frozen=True)
+class SweetRow:
+    """Sweets along an edge: how many, the gap between two, mm, and the colours in order."""
+
+    count: int
+    gap_mm: float
+    colours: tuple[str, ...]
+
+    def of(self, colour: str) -> int:
+        return sum(c == colour for c in self.colours)
+
+
+def sweets_along(edge_mm: float, sweet_mm: float, colours: Sequence[str], *, gap_mm: float = 0.0) -> SweetRow:
+    """A row from end to end, the colours in turn, the same from both ends where that can be.
+
+    Raises EmptyDrawing for no colour, OutOfBounds for an edge shorter than one.
+    """
+    check("line_mm", edge_mm, "edge_mm"), check("core_mm", sweet_mm, "sweet_mm"), check("kerf_mm", gap_mm, "gap_mm")
+    if not colours:
+        raise EmptyDrawing("Choose a colour for the sweets.", field="colours")
+    count = math.floor((edge_mm + gap_mm) / (sweet_mm + gap_mm) + 1e-9)
+    if count < 1:
+        raise OutOfBounds(f"Not even one of {sweet_mm:.0f} mm fits on {edge_mm:.0f} mm.", field="sweet_mm")
+    gap = (edge_mm - count * sweet_mm) / (count - 1) if count > 1 else 0.0
+    half = [colours[i % len(colours)] for i in range((count + 1) // 2)]
+    return SweetRow(count, gap, (*half, *reversed(half[: count // 2])))

@@ -1,0 +1,1 @@
+"""Moulded, dipped, painted, put together."""

@@ -1,0 +1,170 @@
+"""Dips: what goes on, what drips off, how much must be melted to reach it, sticks, stands and rounds."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django import forms
+
+from coating.figures.sheet import sheet_of
+from coating.heat.setting import settings_by_place
+from coating.piece.cores import KINDS as CORES
+from coating.piece.cores import Core
+from coating.piece.cores import Kind as CoreKind
+from coating.piece.dipping import DIP_S, GLASS_BAND, SLANTED, STICKS, STRAIGHT, TWO_SIDED, dipping, stand_rounds
+from coating.piece.layers import Layer
+from coating.plan.steps import HALF_SET, SET, WET, Step, hands_s
+from coating.shape.curves import ellipse
+from coating.shape.strokes import Drawing
+from studio.common.forms import CountField, LengthField
+from studio.designs.kinds.base import DesignForm, Kind, Worked
+from studio.designs.kinds.words import grams, mm
+from studio.designs.place import Place
+from studio.pieces.pictures import strokes_of
+
+DIPPED = ("ball", "round_biscuit", "finger_biscuit", "sandwich_biscuit", "berry", "fruit", "pretzel_twist",
+          "pretzel_rod", "marshmallow", "sweet", "glass_rim")  # fmt: skip
+SHARES = [
+    ("1.0", "all of it"),
+    ("0.667", "two thirds"),
+    ("0.5", "half"),
+    ("0.333", "a third"),
+    ("0.1", "a finger wide"),
+]
+WAYS = [(STRAIGHT, "straight"), (SLANTED, "at a slant"), (TWO_SIDED, "one side, then the other")]
+FLOWS = {"berry": "dip_fruit", "fruit": "dip_fruit", "ball": "balls", "sweet": "balls"}
+TOPPED_S = 3.0
+
+
+class DipForm(DesignForm):
+    core = forms.ChoiceField(
+        label="What is dipped", choices=[(n, CORES[n].title) for n in DIPPED], initial="round_biscuit"
+    )
+    across_mm = LengthField("core_mm", label="Across", required=False, help_text="Left out: as usual.", high=300)
+    high_mm = LengthField("core_mm", label="long or high", required=False, high=300)
+    thick_mm = LengthField("core_mm", label="and thick", required=False, high=200)
+    share = forms.ChoiceField(label="Dipped", choices=SHARES, initial="0.5", widget=forms.RadioSelect)
+    way = forms.ChoiceField(label="How", choices=WAYS, initial=STRAIGHT, widget=forms.RadioSelect)
+    coats = CountField("dip_coats", label="Coats", initial=1)
+    count = CountField("count", label="How many", initial=24, high=1000)
+    sticks = forms.ChoiceField(label="Sticks", choices=[(s.name, s.title) for s in STICKS.values()], initial="none",
+                               widget=forms.RadioSelect)  # fmt: skip
+    holes = CountField("cavities", label="Holes in the stand, or places to lay them", initial=24, high=400)
+    top = forms.BooleanField(label="Something on top while wet", required=False)
+    main: tuple[str, ...] = ("share", "way", "coats", "count", "sticks", "holes")
+    more = ("across_mm", "high_mm", "thick_mm", "top")
+    pills = ("share", "way", "sticks")
+
+    def __init__(self, *args: Any, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        for name in ("line_mm", "hole_mm", "speed_mm_s"):
+            del self.fields[name]
+        if self.place.layer is None:
+            self.main = ("core", *self.main)
+
+
+class DipKind(Kind):
+    name, title, says, techniques, form = (
+        "dip", "Dip", "What goes on, what to melt, sticks and stands", ("dip", "second_dip", "angled_dip", "rim"),
+            DipForm,
+    )  # fmt: skip
+    group = "Made"
+    steps_more = "designs/parts/dip_more.html"
+
+    def suits(self, place: Place) -> bool:
+        return True
+
+    def first(self, place: Place) -> dict[str, Any]:
+        shown, layer = super().first(place), place.layer
+        if layer is None:
+            return shown
+        piece = layer.piece
+        shown |= {
+            "count": min(1000, piece.count + piece.spares),
+            "core": piece.core if piece.core in DIPPED else "ball",
+        }
+        share = min((s for s, _ in SHARES), key=lambda s: abs(float(s) - float(layer.parameters.get("share", 1.0))))
+        stuck = any(la.technique == "stick" for la in piece.stack)
+        way = SLANTED if layer.technique == "angled_dip" else STRAIGHT
+        return shown | {"share": share, "sticks": "seated" if stuck else "none", "way": way,
+                        "coats": max(1, min(4, int(layer.parameters.get("coats", 1))))}  # fmt: skip
+
+    @staticmethod
+    def _core(asked: dict[str, Any], place: Place) -> tuple[CoreKind, Core]:
+        """What is dipped: the piece's own, or one that is picked. Raises OutOfBounds."""
+        if place.layer is not None and place.core is not None:
+            return CORES[place.layer.piece.core], place.core
+        kind = CORES[asked["core"]]
+        told = (asked.get("across_mm"), asked.get("high_mm"), asked.get("thick_mm"))
+        return kind, kind.core(*[said or usual for said, usual in zip(told, kind.usual, strict=False)])
+
+    def work(self, asked: dict[str, Any], place: Place) -> Worked:
+        kind, core = self._core(asked, place)
+        count, share, way, coats = int(asked["count"]), float(asked["share"]), asked["way"], int(asked["coats"])
+        rim = kind.name == GLASS_BAND
+        flow_name = FLOWS.get(kind.name, "dip")
+        run = dipping(core, share=share, count=count, way=way, coats=coats, technique="rim" if rim else flow_name,
+                      flow=place.flow(flow_name), white=place.white, room_c=place.kitchen.room_c)  # fmt: skip
+        sets = settings_by_place(run.coat_mm, pour_c=38.0, room_c=place.kitchen.room_c, white=place.white)
+        stick = STICKS[asked["sticks"]]
+        stands = stand_rounds(count, int(asked["holes"]))
+        steps = self._steps(asked, count, run.deep_mm, sets, rim, stick, stands)
+        ring = [(float(x), float(y)) for x, y in ellipse((0.0, 0.0), run.wide_mm, run.wide_mm, points=72)]
+        sheet = sheet_of(Drawing(()), "The bowl is at least so wide", line_mm=1.0, guides=[[*ring, ring[0]]])
+        worked = Worked(place, self.window_of(flow_name), [sheet], 1.0, run.one_g * count, hands_s(steps), 0.0, 0, None,
+                        pieces=count, steps=steps, depth_g=run.depth_g)  # fmt: skip
+        drawn = Layer("rim" if rim else "angled_dip" if way == SLANTED else "dip", share=share)
+        worked.context = {
+            "run": run, "count": count, "stick": stick, "stands": stands, "coats": coats, "share": share, "way": way,
+            "strokes": strokes_of(kind, core, [drawn], [place.lab]), "core_title": kind.title, "sets": sets,
+            "two_sided": way == TWO_SIDED, "core_many": _plural(kind.title),
+            "extra_numbers": [(grams(run.one_g), "on one"), (mm(run.coat_mm), "thick"),
+                              (grams(run.foot_g), "drips off one set down at once"),
+                              *([(str(stands), "stands full")] if stands > 1 else [])],
+        }  # fmt: skip
+        if coats > 1 and not sets:
+            worked.warnings.append("A second coat wants the first one set, and nothing sets here: use the fridge.")
+        if way == TWO_SIDED and share > 0.67:
+            worked.warnings.append("Both sides overlap: the middle gets two coats. Dip each a half.")
+        if stick.comes_out:
+            worked.warnings.append(f"Count {count} picks out, and {count} in again before anything is served.")
+        return worked
+
+    @staticmethod
+    def _steps(
+        asked: dict[str, Any], count: int, deep_mm: float, sets: dict[str, Any], rim: bool, stick: Any, stands: int
+    ) -> list[Step]:  # fmt: skip
+        coats, way = int(asked["coats"]), asked["way"]
+        place = "room" if "room" in sets else "fridge"
+        dry = sets[place].touch_min if sets else 0.0
+        steps = []
+        if stick.says:
+            steps.append(Step(stick.says, 6.0 * count))
+        wait = (SET, stick.wait_min, None, "room") if stick.wait_min else ("", 0.0, None, "room")
+        if rim:
+            steps.append(Step(f"Turn each rim in the coating, {mm(deep_mm)} deep; sprinkles at once.", DIP_S * count))
+        else:
+            how = "at a slant, up to the line" if way == SLANTED else "straight in, wiggle up to the line, straight out"
+            again = f", {stands} stands one after the other" if stands > 1 else ""
+            steps.append(Step(
+                f"Dip {count}, {how}; shake, scrape the base on the rim so that no foot forms, set down{again}.",
+                              DIP_S * count, *wait))  # fmt: skip
+        if asked.get("top"):
+            steps.append(Step("What lies on top, at once: it sinks in.", TOPPED_S * count, WET, 0.0, dry / 2))
+        if way == TWO_SIDED:
+            steps.append(Step("Now the other side, to the same line.", DIP_S * count, SET, dry, None, place))
+        for coat in range(2, coats + 1):
+            steps.append(Step(f"Coat {coat}, once the last one is dry.", DIP_S * count, SET, dry, None, place))
+        if stick.comes_out:
+            half = dry / 2
+            steps.append(Step(
+                "Pull the picks out with a turn, count them, close each hole with a dab.", 5.0 * count, HALF_SET,
+                              half, max(half, dry), place))  # fmt: skip
+        release = sets[place].release_min if sets else 0.0
+        return [*steps, Step("Leave them until they lift off clean.", 0.0, SET, release, None, place)]
+
+
+def _plural(title: str) -> str:
+    word = title.lower()
+    first = word.split(" or ")[0]
+    return first[:-1] + "ies" if first.endswith("y") else first + ("es" if first.endswith("sh") else "s")

@@ -1,0 +1,150 @@
+"""Boxes and houses of panels: net, glue, props, sweets along an edge, and the order in which nothing blocks a hand."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django import forms
+
+from coating.figures.house import house_view
+from coating.figures.sheet import sheet_of
+from coating.heat.setting import POURED_C, setting_time
+from coating.piece.cores import Block
+from coating.plan.assembly import house_parts, order
+from coating.plan.steps import SET, Step, hands_s
+from coating.shape.houses.glue import glue, sweets_along
+from coating.shape.houses.net import BOX, HOUSE, net
+from coating.shape.strokes import Drawing
+from studio.common.forms import CountField, LengthField, NumberField
+from studio.designs.kinds.base import DesignForm, Kind, Worked
+from studio.designs.kinds.words import grams, many, mm
+from studio.designs.place import Place
+
+KINDS_OF_IT = [(HOUSE, "house"), (BOX, "box with a lid")]
+MADE_OF = [("coating", "spread coating"), ("baked", "baked")]
+BAKED_LAB, SWEET_LABS = (
+    (66.0, 12.0, 34.0),
+    ((55.0, 62.0, 36.0), (92.0, 0.0, 4.0), (62.0, -40.0, 34.0), (74.0, 10.0, 66.0)),
+)
+MOST_INSIDE = 6
+CUT_S, PLACE_S = 25.0, 20.0  # hands for a panel; assumptions
+
+
+class HouseForm(DesignForm):
+    what = forms.ChoiceField(label="It is a", choices=KINDS_OF_IT, initial=HOUSE, widget=forms.RadioSelect)
+    made_of = forms.ChoiceField(label="Panels are", choices=MADE_OF, initial="coating", widget=forms.RadioSelect)
+    long_mm = LengthField("panel_mm", label="Long", initial=120.0, low=30)
+    wide_mm = LengthField("panel_mm", label="wide", initial=90.0, low=30)
+    wall_mm = LengthField("panel_mm", label="Walls high", initial=70.0, low=20)
+    pitch_deg = NumberField("pitch_deg", label="Pitch of the roof, degrees", initial=45.0)
+    thick_mm = LengthField("film_mm", label="Panels thick", initial=5.0, low=1.5)
+    overhang_mm = LengthField("kerf_mm", label="Roof and base stand out", initial=8.0, high=30)
+    bead_mm = LengthField("bead_mm", label="Bead of glue", initial=5.0, low=2, high=12)
+    inside = forms.CharField(label="Must be inside, with commas", max_length=120, required=False)
+    sweet_mm = LengthField("core_mm", label="Sweets along the ridge, across", required=False, low=4, high=60)
+    sweets = forms.CharField(label="their colours, in turn", max_length=80, required=False, initial="red, white")
+    count = CountField("count", label="How many", initial=1, high=40)
+    main = ("what", "made_of", "long_mm", "wide_mm", "wall_mm", "pitch_deg", "thick_mm", "count", "inside")
+    more = ("overhang_mm", "bead_mm", "sweet_mm", "sweets")
+    pills = ("what", "made_of")
+
+    def __init__(self, *args: Any, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        for name in ("line_mm", "hole_mm", "speed_mm_s"):
+            del self.fields[name]
+
+    def clean_inside(self) -> str:
+        told = [word.strip() for word in self.cleaned_data["inside"].split(",") if word.strip()]
+        if len(told) > MOST_INSIDE:
+            raise forms.ValidationError(f"{MOST_INSIDE} things at most.")
+        return ", ".join(dict.fromkeys(told))
+
+
+class HouseKind(Kind):
+    name, title, says, techniques, form = (
+        "house", "Box or house", "Panels, glue, and the order they stand in", ("glue",), HouseForm,
+    )  # fmt: skip
+    group = "Made"
+    picture_template = "designs/pictures/house.html"
+    steps_more = "designs/parts/house_more.html"
+
+    def first(self, place: Place) -> dict[str, Any]:
+        shown, core = super().first(place), place.core
+        if isinstance(core, Block):
+            shown |= {"long_mm": max(30.0, min(600.0, core.long_mm)), "wide_mm": max(30.0, min(600.0, core.width_mm)),
+                      "thick_mm": max(1.5, min(10.0, core.thickness_mm)), "made_of": "baked"}  # fmt: skip
+        return shown
+
+    def work(self, asked: dict[str, Any], place: Place) -> Worked:
+        count, baked = int(asked["count"]), asked["made_of"] == "baked"
+        found = net(asked["what"], long_mm=asked["long_mm"], wide_mm=asked["wide_mm"], wall_mm=asked["wall_mm"],
+                    thick_mm=asked["thick_mm"], pitch_deg=asked["pitch_deg"],
+                        overhang_mm=asked["overhang_mm"])  # fmt: skip
+        bead = glue(found.glued_mm, asked["bead_mm"], white=place.white, room_c=place.kitchen.room_c)
+        inside = [word for word in (asked.get("inside") or "").split(", ") if word]
+        parts = order(house_parts(asked["what"], [word.capitalize() for word in inside]))
+        row = None
+        edge = found.long_mm + (2 * asked["overhang_mm"] if asked["what"] == HOUSE else 0.0)
+        colours = [c.strip() for c in (asked.get("sweets") or "").split(",") if c.strip()][:4]
+        if asked.get("sweet_mm"):
+            row = sweets_along(edge, asked["sweet_mm"], colours)
+        panels_g = 0.0 if baked else found.panels_g
+        goes_on_g = (panels_g + bead.mass_g) * count
+        steps = self._steps(asked, place, found, bead, parts, row, baked)
+        sheets = [
+            sheet_of(Drawing(()), f"{p.name}, {p.count} of it" if p.count > 1 else p.name, line_mm=1.0,
+                     guides=[[*p.outline, p.outline[0]]],
+                         says=[f"{mm(found.thick_mm)} thick", f"cut {p.count * count}"])
+            for p in found.panels
+        ]  # fmt: skip
+        labs = dict(zip(colours, SWEET_LABS, strict=False))
+        wall = BAKED_LAB if baked else place.lab
+        roof = (wall[0] * 0.86, wall[1] + 4, wall[2] + 4)
+        worked = Worked(place, self.window_of("glue"), sheets, asked["bead_mm"], goes_on_g, hands_s(steps), 0.0, 0,
+                        None, pieces=count, steps=steps)  # fmt: skip
+        worked.context = {
+            "net": found, "bead": bead, "parts": parts, "row": row, "inside": inside, "baked": baked, "count": count,
+            "panels_g": panels_g, "colours": [(c, row.of(c)) for c in dict.fromkeys(colours)] if row else [],
+            "view": house_view(found, wall, roof, row, labs, overhang_mm=asked["overhang_mm"]),
+            "what": "house" if asked["what"] == HOUSE else "box",
+            "extra_numbers": [(str(found.parts), "panels"), (mm(found.glued_mm), "of glue"),
+                              (f"{found.inside_ml:.0f} ml", "room inside")],
+        }  # fmt: skip
+        if 2 * max(found.panels, key=lambda p: p.area_mm2).area_mm2 / found.thick_mm > 30000:
+            worked.warnings.append("Such large panels want more than 5 mm, or a second coat on the back.")
+        return worked
+
+    @staticmethod
+    def _steps(
+        asked: dict[str, Any], place: Place, found: Any, bead: Any, parts: list[Any], row: Any, baked: bool
+    ) -> list[Step]:  # fmt: skip
+        count = int(asked["count"])
+        steps = []
+        if not baked:
+            sets = setting_time(found.thick_mm, pour_c=POURED_C[place.white], surround_c=place.kitchen.room_c,
+                                white=place.white)  # fmt: skip
+            steps = [Step(
+                f"Spread {grams(found.panels_g)} {mm(found.thick_mm)} thick; rule and cut all panels by their "
+                          "templates at half-set.", CUT_S * found.parts * count),
+                     Step("Leave them flat until they are hard.", 0.0, SET, sets.release_min)]  # fmt: skip
+        steps.append(
+            Step("Build on a mat, so that the base lifts. Keep the glue near setting: thick, and only just warm.", 20.0)
+        )
+        for i, part in enumerate(parts[1:]):
+            where = f", leaning on {_listed([p.lower() for p in part.on])}" if part.on != ("Base",) else ""
+            if part.inside:
+                steps.append(Step(f"Now put in: {part.name.lower()}. A hand does not get in later.", PLACE_S * count))
+                continue
+            hold = f"Hold it {bead.hold_s:.0f} s; prop it with a jar."
+            says = f"{part.name}: a bead of {mm(asked['bead_mm'])}{where}. {hold}"
+            wait = bead.prop_min if part.closes and not parts[i].closes else 0.0
+            steps.append(Step(says, (PLACE_S + bead.hold_s) * count, SET if wait else "", wait))
+        if row is not None:
+            steps.append(Step(f"Glue {many(row.count, 'sweet')} along the edge, from both ends to the middle.",
+                              3.0 * row.count * count, SET, bead.prop_min))  # fmt: skip
+        return steps
+
+
+def _listed(words: list[str]) -> str:
+    *first, last = words
+    return f"{', '.join(first)} and {last}" if first else last

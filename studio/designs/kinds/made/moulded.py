@@ -1,0 +1,272 @@
+"""A mould: grams per fill, what is drained, what goes in, whether it stands, how often the moulds go round."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from django import forms
+
+from coating.errors import CoatingError
+from coating.figures.section import Section, section
+from coating.figures.sheet import sheet_of
+from coating.flow.tapping import bubble_mm, taps
+from coating.heat.setting import POURED_C, setting_time
+from coating.piece.amounts import AT_ONCE
+from coating.piece.cores import Hollow
+from coating.plan.steps import HALF_SET, SET, WET, Step, hands_s
+from coating.shape.curves import ellipse
+from coating.shape.moulds.cavity import PRESETS, Cavity, from_water
+from coating.shape.moulds.cycles import Cycles, cycles
+from coating.shape.moulds.fills import Insert, Shell, filled, insert_in, layered, shell, solid_g
+from coating.shape.moulds.strength import FRAIL, STANDS, TOO_STRONG, Strength, least_wall_mm, strength
+from coating.shape.strokes import Drawing
+from studio.common.forms import CountField, LengthField, MassField, NumberField
+from studio.designs.kinds.base import DesignForm, Kind, Worked
+from studio.designs.kinds.film.base import COOL, WHERE, around_c
+from studio.designs.kinds.words import grams, mm
+from studio.designs.place import Place
+from studio.designs.tiles import Tile, mould_tiles
+
+WAYS = [("solid", "solid"), ("hollow", "hollow"), ("filled", "filled, with a lid"), ("layers", "in layers"),
+        ("insert", "something inside"), ("colours", "details first")]  # fmt: skip
+MADE_OF = [("plastic", "thin plastic"), ("silicone", "silicone"), ("hard", "hard, clear")]
+RELEASES = {
+    "plastic": "Turn it over and press: it pops out when it is hard at the centre.",
+    "silicone": "A wiggle frees it: peel the mould off the piece, touch only where it will not show.",
+    "hard": "Look from below: where it is set the plastic has gone cloudy. Turn it over and tap once.",
+}
+SIDES, INSIDE = 1.6, 0.6  # of a mould; what of a solid sets from the wall, against its depth: assumptions
+FILL_S, SHELL_S, DRAIN_S, FILLING_S, LID_S, RELEASE_S, TAP_S, STICK_S = 6.0, 12.0, 8.0, 8.0, 6.0, 4.0, 0.5, 4.0
+
+
+class MouldForm(DesignForm):
+    preset = forms.ChoiceField(label="Mould", choices=[(p.name, p.title) for p in PRESETS.values()], initial="praline")
+    way = forms.ChoiceField(label="Filled", choices=WAYS, initial="filled", widget=forms.RadioSelect)
+    made_of = forms.ChoiceField(label="The mould is", choices=MADE_OF, initial="plastic", widget=forms.RadioSelect)
+    count = CountField("count", label="Pieces wanted", initial=24, high=1000)
+    cavities = CountField("cavities", label="Cavities in a mould", initial=24, high=200)
+    moulds = CountField("cavities", label="Moulds you have", initial=1, high=40)
+    each_ml = NumberField("layer_ml", label="One holds, ml", required=False, help_text="Left out: as in the picture.")
+    water_g = MassField("mass_g", label="or water that fills the mould", required=False, low=1)
+    wall_mm = LengthField("film_mm", label="Wall", initial=1.7, low=0.5, high=8)
+    lid_mm = LengthField("film_mm", label="Lid, or cap", initial=2.0, low=0.5, high=8)
+    base_mm = LengthField("film_mm", label="Base of layers", initial=3.0, low=0.5, high=9)
+    filling_ml = NumberField(
+        "layer_ml", label="Filling in one, ml", required=False, help_text="Left out: what goes in."
+    )
+    insert_mm = LengthField("core_mm", label="What goes inside is, across", initial=10.0, high=200)
+    insert_high_mm = LengthField("core_mm", label="and high", initial=8.0, high=200)
+    detail = NumberField("marbled_share", label="Of it the details", initial=0.05, low=0.01, high=0.5)
+    sticks = forms.BooleanField(label="On sticks", required=False)
+    smash = forms.BooleanField(label="To be broken at the table", required=False)
+    where = forms.ChoiceField(label="Left to set", choices=WHERE, initial="fridge", widget=forms.RadioSelect)
+    places = CountField("cavities", label="Moulds that go in there at once", required=False, high=40)
+    main = ("way", "count", "cavities", "moulds", "each_ml", "wall_mm")
+    more = ("water_g", "lid_mm", "base_mm", "filling_ml", "insert_mm", "insert_high_mm", "detail", "sticks", "smash",
+            "made_of", "where", "places")  # fmt: skip
+    pills = ("way", "made_of", "where")
+
+    def __init__(self, *args: Any, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        for name in ("line_mm", "hole_mm", "speed_mm_s"):
+            del self.fields[name]
+
+
+@dataclass(frozen=True)
+class Made:
+    """What one cavity takes: g that go on it, its parts in words and g, its picture; how thick what sets is; hands for
+    one; a shell with its strength, where there is one."""
+
+    one_g: float
+    parts: tuple[tuple[str, float], ...]
+    picture: Section
+    thick_mm: float
+    hands_s: float
+    shell: Shell | None = None
+    strong: Strength | None = None
+    insert: Insert | None = None
+
+
+class MouldKind(Kind):
+    name, title, says, techniques, form = (
+        "mould", "Mould", "Solid, hollow, filled, layered: grams and rounds", ("shell", "solid"), MouldForm,
+    )  # fmt: skip
+    group = "Made"
+    pick, pick_word = "preset", "Mould"
+    steps_more = "designs/parts/mould_more.html"
+
+    def tiles(self) -> Sequence[Tile]:
+        return mould_tiles()
+
+    def suits(self, place: Place) -> bool:
+        return True
+
+    def first(self, place: Place) -> dict[str, Any]:
+        shown, core, layer = super().first(place), place.core, place.layer
+        if layer is None:
+            return shown
+        shown |= {"count": min(1000, layer.piece.count + layer.piece.spares)}
+        shown |= {"way": "solid"} if layer.technique == "solid" else {
+            "way": "filled" if any(la.technique == "filling" for la in layer.piece.stack) else "hollow"}  # fmt: skip
+        wall = layer.parameters.get("thickness_mm")
+        if isinstance(core, Hollow):
+            deep = core.depth_mm
+            shown |= {"preset": "bar" if deep < 12 and core.top_diameter_mm > 40 else "cup" if deep > 30 else "praline",
+                      "each_ml": round(core.holds_ml, 1)}  # fmt: skip
+        return shown | ({"wall_mm": wall} if wall and layer.technique == "shell" else {})
+
+    @staticmethod
+    def _cavity(asked: dict[str, Any]) -> Cavity:
+        """From its picture, from what one holds, or from water on a scale. Raises OutOfBounds."""
+        known = PRESETS[asked["preset"]]
+        if asked.get("water_g"):
+            return from_water(known.name, asked["water_g"], int(asked["cavities"]))
+        return known.cavity.for_ml(asked["each_ml"]) if asked.get("each_ml") else known.cavity
+
+    def _made(self, asked: dict[str, Any]) -> Made:
+        """Raises OutOfBounds."""
+        cavity, way, stick = self._cavity(asked), asked["way"], bool(asked.get("sticks"))
+        full, thick = solid_g(cavity), INSIDE * cavity.deep_mm
+        if way == "solid":
+            return Made(full, (("to the brim", full),), section(cavity, stick=stick), thick, FILL_S)
+        if way == "colours":
+            details = asked["detail"] * full
+            shown = section(cavity, detail_mm=max(1.0, 0.12 * cavity.deep_mm))
+            return Made(full, (("details", details), ("the rest", full - details)), shown, thick, 3 * FILL_S)
+        if way == "layers":
+            cup = layered(cavity, base_mm=asked["base_mm"], cap_mm=asked["lid_mm"])
+            kg = full / cavity.holds_ml
+            heights = (asked["base_mm"], cavity.deep_mm - asked["lid_mm"])
+            parts = (("base", cup.base_ml * kg), ("cap", cup.cap_ml * kg), ("filling", cup.filling_ml * 1.1))
+            return Made((cup.base_ml + cup.cap_ml) * kg, parts, section(cavity, layers_mm=heights),
+                        max(asked["base_mm"], asked["lid_mm"]), FILL_S + FILLING_S + LID_S)  # fmt: skip
+        if way == "insert":
+            thing = insert_in(cavity, asked["insert_mm"], asked["insert_high_mm"])
+            one = full * (1 - thing.volume_ml / cavity.holds_ml)
+            return Made(one, (("round it", one),), section(cavity, insert=thing), thick, 2 * FILL_S, insert=thing)
+        made = shell(cavity, wall_mm=asked["wall_mm"], lid_mm=asked["lid_mm"])
+        strong = strength(cavity, asked["wall_mm"], to_break=bool(asked.get("smash")))
+        with_rim = (("shell", made.shell_g), ("second coat on the rim", made.rim_g))
+        if way == "hollow":
+            return Made(made.shell_g + made.rim_g, with_rim, section(cavity, shell=made), made.wall_mm,
+                        SHELL_S + DRAIN_S + FILL_S, made, strong)  # fmt: skip
+        ml = filled(made, asked.get("filling_ml"))
+        lid_g = made.lid_g
+        shown = section(cavity, shell=made, filled_to_mm=_height(made, ml))
+        return Made(made.shell_g + lid_g, (("shell", made.shell_g), ("lid", lid_g), ("filling", ml * 1.1)), shown,
+                    made.wall_mm, SHELL_S + DRAIN_S + FILLING_S + LID_S, made, strong)  # fmt: skip
+
+    def work(self, asked: dict[str, Any], place: Place) -> Worked:
+        made, count, way = self._made(asked), int(asked["count"]), asked["way"]
+        drained = way in ("hollow", "filled")
+        technique = "shell" if drained else "solid_mould"
+        sets = setting_time(made.thick_mm, pour_c=POURED_C[place.white], surround_c=around_c(place, asked["where"]),
+                            place=asked["where"], white=place.white, sides=SIDES)  # fmt: skip
+        chills = 2 if way in ("filled", "layers") else 1
+        turn = cycles(count, cavities=int(asked["cavities"]), moulds=int(asked["moulds"]), fill_s=made.hands_s,
+                      chill_s=sets.release_min * 60 * chills, release_s=RELEASE_S,
+                          places=asked.get("places"))  # fmt: skip
+        tapped, warnings = self._taps(place, technique, PRESETS[asked["preset"]].detail_mm)
+        steps = self._steps(asked, made, turn, sets.release_min, tapped)
+        cavity = self._cavity(asked)
+        rings = [[(float(x), float(y)) for x, y in ellipse(
+            (i % 6 * 1.2 * cavity.across_mm, i // 6 * 1.2 * cavity.across_mm),
+                  cavity.across_mm, cavity.span_mm, points=40)] for i in range(min(12, count))]  # fmt: skip
+        sheet = sheet_of(Drawing(()), "Openings, at their size", line_mm=1.0, guides=[[*r, r[0]] for r in rings],
+                         says=["hold the mould to it"])  # fmt: skip
+        worked = Worked(place, self.window_of(technique), [sheet], 1.0, made.one_g * count, hands_s(steps), 0.0, 0,
+                        None, pieces=count, steps=steps, warnings=warnings)  # fmt: skip
+        if made.shell is not None:
+            worked.depth_g = made.shell.drained_g * min(count, turn.at_once, AT_ONCE)
+        if made.strong is not None:
+            worked.warnings += self._stands(made.strong, cavity, bool(asked.get("smash")))
+        numbers = [(grams(made.one_g), "on one"), (str(turn.rounds), "rounds")]
+        numbers += [(grams(made.shell.drained_g), "runs back of each")] if made.shell else []
+        worked.context = {
+            "made": made, "cavity": cavity, "count": count, "way": way, "turn": turn, "sets": sets, "taps": tapped,
+            "cool": COOL[asked["where"]], "section": made.picture, "drained": drained,
+                "bubble": self._bubble(place, technique),
+            "poured_g": made.shell.poured_g if made.shell else 0.0, "extra_numbers": numbers,
+            "least_wall": least_wall_mm(cavity), "stands": made.strong is not None and made.strong.word == STANDS,
+        }  # fmt: skip
+        return worked
+
+    @staticmethod
+    def _taps(place: Place, technique: str, detail_mm: float) -> tuple[int, list[str]]:
+        try:
+            return taps(place.flow(technique), detail_mm), []
+        except CoatingError as refusal:
+            return 0, [refusal.message]
+
+    @staticmethod
+    def _bubble(place: Place, technique: str) -> tuple[float, float]:
+        flow = place.flow(technique)
+        return bubble_mm(flow), bubble_mm(flow, tapped=True)
+
+    @staticmethod
+    def _stands(strong: Strength, cavity: Cavity, smash: bool) -> list[str]:
+        least = mm(least_wall_mm(cavity))
+        if strong.word == FRAIL:
+            return [f"So thin a wall breaks between two fingers: {least} at least, or a second coat all over."]
+        if strong.word == TOO_STRONG:
+            return ["A small hammer does not break it: a thinner wall, or score it on the inside."]
+        return []
+
+    @staticmethod
+    def _steps(asked: dict[str, Any], made: Made, turn: Cycles, sets_min: float, tapped: int) -> list[Step]:
+        count, way, where = int(asked["count"]), asked["way"], asked["where"]
+        again = f", {turn.rounds} times over" if turn.rounds > 1 else ""
+        tap = f"tap {tapped} times" if tapped else "press it in with a brush, and tap"
+        board = "Put a board under the mould before it moves. "
+        wait = (SET, sets_min, None, where)
+        off = Step(RELEASES[asked["made_of"]], RELEASE_S * count, *wait)
+        if way in ("solid", "insert", "colours"):
+            steps = []
+            if way == "colours":
+                steps = [Step(
+                    "Details first, with a fine bag or brush, each colour by itself; tap; scrape what lies beside "
+                              "them clean.", FILL_S * count, WET),
+                         Step(f"Fill the rest to the brim{again}; {tap}.", FILL_S * count, HALF_SET, 1.0)]  # fmt: skip
+            elif way == "insert":
+                steps = [
+                    Step(f"Fill each a third{again}; {tap}.", FILL_S * count, WET),
+                    Step("Set the thing in the middle, fill up to the brim, tap again.", FILL_S * count, WET),
+                ]
+            else:
+                steps = [Step(f"{board}Fill to the brim{again}, {tap}, top up, tap.", FILL_S * count, WET)]
+            if asked.get("sticks"):
+                steps.append(Step("Sticks now, pushed in and turned: tapping tips them.", STICK_S * count, WET))
+            return [*steps, Step("Scrape it clean.", 2.0 * count, WET), off]
+        if way == "layers":
+            return [Step(f"{board}Base: {grams(made.parts[0][1])} each{again}; {tap}.", FILL_S * count, WET),
+                    Step("Filling, cool and pressed flat, not up to the wall.", FILLING_S * count, *wait),
+                    Step(f"Cap: {grams(made.parts[1][1])} each, to the brim; tap once.", LID_S * count, WET),
+                        off]  # fmt: skip
+        assert made.shell is not None
+        first = Step(f"Pour {grams(made.shell.poured_g)} into each{again}, turn until all sides are covered, {tap}.",
+                     SHELL_S * count, WET)  # fmt: skip
+        drain = Step(f"Turn it over and let it drain: {grams(made.shell.drained_g)} of each run back. Scrape the rim.",
+                     DRAIN_S * count, WET)  # fmt: skip
+        if way == "hollow":
+            coat = Step(
+                "A second coat on rim, notch and other weak points with the back of a spoon.", FILL_S * count, *wait
+            )
+            return [first, drain, coat, off]
+        return [
+            first, drain,
+            Step("Filling: cool, and below the rim.", FILLING_S * count, *wait),
+            Step(f"Melt again what was drained, and close each: {grams(made.parts[1][1])}. Scrape it level.",
+                LID_S * count, SET,
+                 2.0), off,
+        ]  # fmt: skip
+
+
+def _height(made: Shell, volume_ml: float) -> float:
+    """How high so much stands in a shell, mm."""
+    low, high = 0.0, made.inner.deep_mm
+    for _ in range(40):
+        middle = (low + high) / 2
+        low, high = (middle, high) if made.inner.holds_to_ml(middle) < volume_ml else (low, middle)
+    return high
