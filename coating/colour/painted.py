@@ -22,6 +22,7 @@ from coating.limits import check
 
 Array = NDArray[np.float64]
 Lab = tuple[float, float, float]
+SPRAY_MM, MOST_PASSES = 0.005, 800  # one pass of a fine spray; an assumption
 DUST_COVERS, LEAF_COVERS = 0.55, 0.97  # share of the surface that dust or leaf covers; assumptions
 
 
@@ -83,3 +84,36 @@ def painted(
         lab = lab_from_reflectance(below)
         found[place] = Painted(coats, (float(lab[0]), float(lab[1]), float(lab[2])), float(off[coats]), enough)
     return [found[i] for i in range(len(layers))]
+
+
+@dataclass(frozen=True)
+class Shade:
+    """One part of a row from pale to deep: passes of a fine spray, and the colour that is seen."""
+
+    passes: int
+    lab: Lab
+
+
+def shaded(paint: Sequence[Part], ground: Array, parts: int) -> list[Shade]:
+    """So many parts, each as far from the last as can be, the deepest hiding what is under it.
+
+    Parameters
+    ----------
+    paint : what is sprayed. ground : reflectance (31,). parts : 2 to 9.
+
+    Raises OutOfBounds for a count outside its bounds.
+    """
+    many = int(check("paint_parts", parts))
+    mixture = mix(paint)
+    passes = np.arange(1, MOST_PASSES + 1)
+    films = film_reflectance(mixture.absorption, mixture.scattering, passes[:, None] * SPRAY_MM, ground)
+    labs = lab_from_reflectance(films)
+    off = colour_difference(labs, np.array(mixture.lab()))
+    hides = np.flatnonzero(off <= HIDES)
+    last = int(hides[0]) if hides.size else MOST_PASSES - 1
+    gone = colour_difference(labs[: last + 1], lab_from_reflectance(np.asarray(ground, dtype=float)))
+    found = []
+    for k in range(1, many + 1):
+        at = int(np.argmin(np.abs(gone - gone[-1] * k / many))) if k < many else last
+        found.append(Shade(int(passes[at]), (float(labs[at][0]), float(labs[at][1]), float(labs[at][2]))))
+    return found

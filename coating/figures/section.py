@@ -47,7 +47,7 @@ def _half_wide(cavity: Cavity, high_mm: float) -> float:
 
 def _filled(cavity: Cavity, middle: float, bottom: float, low_mm: float, high_mm: float) -> Points:
     """What of a cavity lies between two heights, its bottom at y = `bottom`."""
-    heights = np.linspace(low_mm, high_mm, 25)
+    heights = low_mm + (high_mm - low_mm) * (1 - np.cos(np.linspace(0, math.pi, 41))) / 2  # close where it turns
     right = [(middle + _half_wide(cavity, float(h)), bottom - float(h)) for h in heights]
     return [*right, *[(2 * middle - x, y) for x, y in reversed(right)]]
 

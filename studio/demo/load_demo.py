@@ -90,7 +90,9 @@ def _design(job: Job, colours: dict[str, Colour]) -> None:
     lace_layer, word_layer = upper.layers.order_by("order")
     for kind, name, layer, told in (
         ("run_out", "Comets to lift off", None, {}), ("lettering", "Clear skies", word_layer, {"where": "line"}),
-        ("bow", "Bow for the stand", None, {}), ("marbling", "Nebula bark", bark, {"poured": "scattered"}),
+        ("bow", "Bow for the stand", None, {}), ("house", "Dome shed", None, {"sweet_mm": 12.0}),
+        ("paint", "Crater shading", None, {"parts": 5}), ("mould", "Half moons", None, {"preset": "half_ball"}),
+        ("marbling", "Nebula bark", bark, {"poured": "scattered"}),
         ("transfer", "Orbit panels", mousse.layers.get(), {"width_mm": 30.0}),
         ("drips", "Midnight drip", drip, {"variation": 0.4}), ("lace", "Collar of star arcs", lace_layer, {}),
     ):  # fmt: skip

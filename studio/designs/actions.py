@@ -55,6 +55,8 @@ def feed(layer: Layer, drawn: dict[str, Any]) -> None:
     told = {**layer.parameters, "goes_on_g": round(drawn["goes_on_g"] / pieces, 3)}
     if technique_called(layer.technique).measured == LINE and drawn["length_mm"] > 0:
         told |= {"length_mm": round(drawn["length_mm"] / pieces, 1), "width_mm": round(drawn["line_mm"], 2)}
+    if drawn.get("also") or "also" in told:
+        told["also"] = drawn.get("also", [])
     if drawn.get("films"):
         told["sheets"] = drawn["films"] / pieces
     Layer.objects.filter(pk=layer.pk).update(parameters=told)

@@ -116,8 +116,7 @@ def _things(
     core = KINDS.get(piece.core)
     found = [(core.title, list(core.allergens))] if core else []
     for layer in piece.stack:
-        if layer.extra:
-            found.append((layer.extra.name, list(layer.extra.allergens)))
+        found += [(e.name, list(e.allergens)) for e in (layer.extra, *layer.also) if e]
         if not technique_of(layer).flow:
             continue
         inside = [row for use in layer.poured for row in poured.get(use.bowl_id, ())]

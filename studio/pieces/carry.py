@@ -53,7 +53,8 @@ class _Lists:
     def layer(self, la: Any) -> dict[str, Any]:
         return {
             "technique": la.technique, "white": la.white, "colour": self.place(la.colour, self.colours),
-            "extra": self.place(la.extra, self.extras), "parameters": la.parameters,
+            "extra": self.place(la.extra, self.extras),
+            "parameters": {k: v for k, v in la.parameters.items() if k != "also"},
             "joined": getattr(la, "joined", ""), "apart": getattr(la, "apart", 0), **self.design(la),
         }  # fmt: skip
 

@@ -81,7 +81,7 @@ def insides(job: Job, stock: Stock) -> list[Inside]:
     found = []
     for piece in job.pieces.all():
         kind = KINDS[piece.core]
-        extras = [core_extra(la.extra) for la in piece.stack if la.extra]
+        extras = [core_extra(e) for la in piece.stack for e in (la.extra, *la.also) if e]
         core = core_of(piece)
         deep = core.depth_mm if isinstance(core, Hollow) else 0.0
         watch = cautions(kind, extras, little_ones=job.little_ones, days=days, deep_mm=deep)

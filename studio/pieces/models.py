@@ -119,6 +119,7 @@ def _complete(jobs: list[Job], kitchen: Any) -> None:
             for layer in piece.stack:
                 layer.piece = piece
                 layer.colour, layer.extra = colours.get(layer.colour_id or 0), extras.get(layer.extra_id or 0)
+                layer.also = [extras[pk] for pk in layer.parameters.get("also", []) if pk in extras]
                 layer.poured, layer.design = uses.get(layer.pk, []), drawn.get(layer.pk)
 
 
@@ -223,6 +224,11 @@ class Layer(KitchenOwned, Versioned):
     def design(self) -> Any:
         """What it was designed as in the studio, if it was; put in place for a whole job."""
         return self.designs.first()
+
+    @cached_property
+    def also(self) -> list[Extra]:
+        """What its design puts on besides; put in place for a whole job."""
+        return list(Extra.objects.for_kitchen(self.kitchen_id).filter(pk__in=self.parameters.get("also", [])))
 
     @cached_property
     def poured(self) -> list[Any]:

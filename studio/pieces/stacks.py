@@ -69,7 +69,7 @@ class PiecePlan:
 
 def as_core_layer(plan: LayerPlan | Layer) -> CoreLayer:
     """A layer as the core knows it, with the weight of what it is of."""
-    told = {k: v for k, v in plan.parameters.items() if k not in ("v", "note")}
+    told = {k: v for k, v in plan.parameters.items() if k not in ("v", "note", "also")}
     if plan.extra and plan.extra.each_g is not None and told.get("each_g") is None:
         told["each_g"] = plan.extra.each_g
     return CoreLayer(plan.technique, str(plan.colour.pk) if plan.colour else "", white=plan.white, **told)

@@ -33,7 +33,7 @@ ROOMS = (
     *COLOURS, "/pieces/bring/", "/cupboard/extras/", "/cupboard/extras/new/?kind=filling",
     "/cupboard/extras/new/?kind=mould", "/studio/", "/studio/bag/", "/studio/shapes/bring/",
     *(f"/studio/new/{kind}/" for kind in ("lace", "drips", "lettering", "run_out", "face", "marbling", "bottle",
-                                         "swirl", "transfer", "bow", "cast")),
+                                         "swirl", "transfer", "bow", "cast", "mould", "dip", "paint", "house")),
 )  # fmt: skip
 
 

@@ -33,7 +33,7 @@ class Making(BrowserTest):
         self.until(lambda: "4.9 g" in self.inside(".mould-parts"))
         self.type("#id_count", "60")
         self.type("#id_cavities", "15")
-        self.until(lambda: "go round 4 times" in self.answer())
+        self.until(lambda: "go round 4 times" in self.answer() and "15 at once" in self.answer())
         self.type("#id_moulds", "2")
         self.until(lambda: "go round 2 times" in self.answer())
         self.tap("details.also summary")

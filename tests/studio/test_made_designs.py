@@ -96,7 +96,7 @@ class Made(TestCase):
         self.assertIn("Count 24 picks out, and 24 in again", pick["numbers"])
         self.assertIn("Pull the picks out", pick["time"])
         for core in ("finger_biscuit", "berry", "fruit", "pretzel_twist", "pretzel_rod", "marshmallow", "glass_rim"):
-            self.assertIn("go on each", self.parts("dip", core=core)["answer"], core)
+            self.assertIn("go on each", self.parts("dip", core=core, share="0.1")["answer"], core)
 
     def test_a_dip_of_a_piece(self) -> None:
         piece = half_dip(self.kitchen)
@@ -141,6 +141,27 @@ class Made(TestCase):
         theirs = Extra.objects.create(kitchen=other, name="Theirs", kind="dust")
         self.assertEqual(live(self.client, "/studio/live/paint/", {**base, "dust": str(theirs.pk)}).status_code, 422)
 
+    def test_what_a_design_puts_on_is_in_the_piece(self) -> None:
+        flakes = Extra.objects.create(kitchen=self.kitchen, name="Nut flakes", kind="leaf", allergens=["nuts"],
+                                      edible="unsaid")  # fmt: skip
+        dip = LayerPlan("dip", "coating", None, None, {"v": 2, "share": 1.0})
+        paint = LayerPlan("paint", "coating", None, None, {"v": 2})
+        piece = self.piece("round_biscuit", (60.0, 8.0), 8, dip, paint)
+        layer = piece.layers.get(technique="paint")
+        address = f"/pieces/jobs/{piece.job_id}/inside/"
+        self.assertNotContains(self.client.get(address), "nuts")
+        form = self.begin("paint", f"?layer={layer.pk}")
+        known = next(
+            pk for pk, _ in self.client.get("/studio/new/paint/").context["form"].fields["paint0"].choices if pk
+        )
+        sent = self.client.post("/studio/new/paint/", {**form, "paint0": known, "dust": str(flakes.pk), "do": "keep"})
+        self.assertEqual(sent.status_code, 302)
+        told = self.client.get(address)
+        self.assertContains(told, "nuts")
+        self.assertContains(told, "Look at the pack of Nut flakes")
+        job = self.client.get(f"/pieces/jobs/{piece.job_id}/job.json").json()
+        self.assertNotIn("also", job["pieces"][0]["layers"][1]["parameters"])
+
     def test_a_house_from_dimensions(self) -> None:
         told = self.parts("house", inside="Sweets, a light", sweet_mm="12 mm", sweets="red, white")
         total = 136 * 106 + 2 * (110 * 70 + 90 * 70 + 45 * 45 + 136 * 53 * math.sqrt(2))
@@ -163,7 +184,8 @@ class Made(TestCase):
             ("mould", {"way": "insert", "insert_high_mm": "30 mm"}, "insert_high_mm", "stick out"),
             ("mould", {"wall_mm": "8 mm", "preset": "small_parts"}, "wall_mm", "fills it up"),
             ("mould", {"moulds": "0"}, "moulds", "between"), ("mould", {"preset": "egg cup"}, "preset", ""),
-            ("dip", {"share": "2"}, "share", ""), ("dip", {"holes": "0"}, "holes", "between"),
+            ("dip", {"share": "2"}, "share", ""),
+            ("dip", {"core": "glass_rim"}, "share", "a band"), ("dip", {"holes": "0"}, "holes", "between"),
             ("dip", {"coats": "9"}, "coats", "between"),
             ("paint", {f"paint{i}": "" for i in range(4)}, "paint0", "first colour"),
             ("paint", {"coats0": "99"}, "coats0", "between"),

@@ -86,6 +86,7 @@ class Worked:
     steps: Sequence[Step] = ()
     films: int = 0
     depth_g: float = 0.0
+    also: Sequence[int] = ()
 
     @property
     def melt_g(self) -> float:
@@ -117,7 +118,7 @@ class Worked:
             "v": 1, "sheets": [sheet_json(sheet) for sheet in self.sheets], "goes_on_g": self.goes_on_g,
             "seconds": self.seconds, "length_mm": self.length_mm, "line_mm": self.line_mm, "pieces": self.pieces,
             "window": self.window.technique, "hole_mm": self.bag.hole_mm if self.bag else None,
-            "steps": steps_json(self.steps), "films": self.films,
+            "steps": steps_json(self.steps), "films": self.films, "also": list(self.also),
         }  # fmt: skip
 
 

@@ -12,7 +12,7 @@ from coating.colour.cie import lab_from_reflectance
 from coating.colour.ciede2000 import colour_difference
 from coating.colour.hiding import HIDES
 from coating.colour.mixing import Part, mix
-from coating.colour.painted import PaintLayer, painted
+from coating.colour.painted import PaintLayer, painted, shaded
 from coating.datasets.ingredients import demo_ingredient
 from coating.errors import CoatingError
 
@@ -58,6 +58,16 @@ class Layers(TestCase):
         np.testing.assert_allclose(none.lab, mix(DARK).lab(), atol=0.01)
         (dust,), (full,) = painted(UNDER, [PaintLayer(BRIGHT, 1, 0.5)]), painted(UNDER, [PaintLayer(BRIGHT, 1)])
         self.assertTrue(none.lab[0] < dust.lab[0] < full.lab[0])
+
+    def test_a_row_from_pale_to_deep(self) -> None:
+        """Each part about as far from the ground as its place says; the last one hides."""
+        row = shaded(BLUE, UNDER, 5)
+        under = np.array(mix(DARK).lab())
+        off = [float(colour_difference(np.array(s.lab), under)) for s in row]
+        for k, de in enumerate(off, 1):
+            self.assertAlmostEqual(de, off[-1] * k / 5, delta=0.06 * off[-1])
+        self.assertLessEqual(float(colour_difference(np.array(row[-1].lab), np.array(mix(BLUE).lab()))), HIDES)
+        self.assertEqual([s.passes for s in row], sorted({s.passes for s in row}))
 
     def test_bad_input(self) -> None:
         for layers in ([], [PaintLayer(BRIGHT)] * 7, [PaintLayer(BRIGHT, 50)], [PaintLayer([], 1)]):

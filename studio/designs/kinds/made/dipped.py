@@ -6,6 +6,7 @@ from typing import Any
 
 from django import forms
 
+from coating.errors import OutOfBounds
 from coating.figures.sheet import sheet_of
 from coating.heat.setting import settings_by_place
 from coating.piece.cores import KINDS as CORES
@@ -33,7 +34,7 @@ SHARES = [
 ]
 WAYS = [(STRAIGHT, "straight"), (SLANTED, "at a slant"), (TWO_SIDED, "one side, then the other")]
 FLOWS = {"berry": "dip_fruit", "fruit": "dip_fruit", "ball": "balls", "sweet": "balls"}
-TOPPED_S = 3.0
+TOPPED_S, RIM_SHARE = 3.0, 0.2
 
 
 class DipForm(DesignForm):
@@ -102,6 +103,8 @@ class DipKind(Kind):
         kind, core = self._core(asked, place)
         count, share, way, coats = int(asked["count"]), float(asked["share"]), asked["way"], int(asked["coats"])
         rim = kind.name == GLASS_BAND
+        if rim and share > RIM_SHARE:
+            raise OutOfBounds("A rim is a band: a finger wide.", field="share", high=RIM_SHARE)
         flow_name = FLOWS.get(kind.name, "dip")
         run = dipping(core, share=share, count=count, way=way, coats=coats, technique="rim" if rim else flow_name,
                       flow=place.flow(flow_name), white=place.white, room_c=place.kitchen.room_c)  # fmt: skip
@@ -113,7 +116,8 @@ class DipKind(Kind):
         sheet = sheet_of(Drawing(()), "The bowl is at least so wide", line_mm=1.0, guides=[[*ring, ring[0]]])
         worked = Worked(place, self.window_of(flow_name), [sheet], 1.0, run.one_g * count, hands_s(steps), 0.0, 0, None,
                         pieces=count, steps=steps, depth_g=run.depth_g)  # fmt: skip
-        drawn = Layer("rim" if rim else "angled_dip" if way == SLANTED else "dip", share=share)
+        both = min(1.0, share * (2 if way == TWO_SIDED else 1))
+        drawn = Layer("rim" if rim else "angled_dip" if way == SLANTED else "dip", share=both)
         worked.context = {
             "run": run, "count": count, "stick": stick, "stands": stands, "coats": coats, "share": share, "way": way,
             "strokes": strokes_of(kind, core, [drawn], [place.lab]), "core_title": kind.title, "sets": sets,

@@ -46,7 +46,8 @@ class MouldForm(DesignForm):
     way = forms.ChoiceField(label="Filled", choices=WAYS, initial="filled", widget=forms.RadioSelect)
     made_of = forms.ChoiceField(label="The mould is", choices=MADE_OF, initial="plastic", widget=forms.RadioSelect)
     count = CountField("count", label="Pieces wanted", initial=24, high=1000)
-    cavities = CountField("cavities", label="Cavities in a mould", initial=24, high=200)
+    cavities = CountField("cavities", label="Cavities in a mould", required=False, high=200,
+                          help_text="Left out: as usual.")  # fmt: skip
     moulds = CountField("cavities", label="Moulds you have", initial=1, high=40)
     each_ml = NumberField("layer_ml", label="One holds, ml", required=False, help_text="Left out: as in the picture.")
     water_g = MassField("mass_g", label="or water that fills the mould", required=False, low=1)
@@ -118,11 +119,15 @@ class MouldKind(Kind):
         return shown | ({"wall_mm": wall} if wall and layer.technique == "shell" else {})
 
     @staticmethod
-    def _cavity(asked: dict[str, Any]) -> Cavity:
+    def _many(asked: dict[str, Any]) -> int:
+        """Cavities in one mould: as said, or as moulds of that picture usually have."""
+        return int(asked.get("cavities") or PRESETS[asked["preset"]].cavities)
+
+    def _cavity(self, asked: dict[str, Any]) -> Cavity:
         """From its picture, from what one holds, or from water on a scale. Raises OutOfBounds."""
         known = PRESETS[asked["preset"]]
         if asked.get("water_g"):
-            return from_water(known.name, asked["water_g"], int(asked["cavities"]))
+            return from_water(known.name, asked["water_g"], self._many(asked))
         return known.cavity.for_ml(asked["each_ml"]) if asked.get("each_ml") else known.cavity
 
     def _made(self, asked: dict[str, Any]) -> Made:
@@ -165,7 +170,7 @@ class MouldKind(Kind):
         sets = setting_time(made.thick_mm, pour_c=POURED_C[place.white], surround_c=around_c(place, asked["where"]),
                             place=asked["where"], white=place.white, sides=SIDES)  # fmt: skip
         chills = 2 if way in ("filled", "layers") else 1
-        turn = cycles(count, cavities=int(asked["cavities"]), moulds=int(asked["moulds"]), fill_s=made.hands_s,
+        turn = cycles(count, cavities=self._many(asked), moulds=int(asked["moulds"]), fill_s=made.hands_s,
                       chill_s=sets.release_min * 60 * chills, release_s=RELEASE_S,
                           places=asked.get("places"))  # fmt: skip
         tapped, warnings = self._taps(place, technique, PRESETS[asked["preset"]].detail_mm)

@@ -8,9 +8,9 @@ from typing import Any
 
 from django import forms
 
-from coating.colour.hiding import COAT_MM, coats_to_hide
+from coating.colour.hiding import COAT_MM
 from coating.colour.mixing import WHITE, Part
-from coating.colour.painted import DUST_COVERS, LEAF_COVERS, PaintLayer, painted
+from coating.colour.painted import DUST_COVERS, LEAF_COVERS, PaintLayer, painted, shaded
 from coating.colour.recipe import find_recipe
 from coating.colour.upsampling import reflectance_from_lab
 from coating.figures.sheet import sheet_of
@@ -169,7 +169,7 @@ class PaintKind(Kind):
             rows.append({"name": colours[pk].name if pk in colours else "plain", "tool": tool, "where": where,
                 "one": one,
                          "mass_g": mass_g * count, "lab": one.lab})  # fmt: skip
-        shades = self._shades(paints[0], ground, int(asked["parts"]))
+        shades = shaded(paints[0], ground, int(asked["parts"])) if int(asked["parts"]) > 1 else []
         dust = next((e for e in Extra.objects.for_kitchen(place.kitchen).filter(pk=asked["dust"])), None) if asked.get(
             "dust") else None  # fmt: skip
         steps = self._steps(asked, rows, area, count, dust)
@@ -177,7 +177,7 @@ class PaintKind(Kind):
         sheet = sheet_of(Drawing(()), "A piece, to try it out", line_mm=1.0, guides=[[*ring, ring[0]]])
         goes_on_g = sum(r["mass_g"] for r in rows)
         worked = Worked(place, self.window_of("flood"), [sheet], 1.0, goes_on_g, hands_s(steps), 0.0,
-                        0, None, pieces=count, steps=steps)  # fmt: skip
+                        0, None, pieces=count, steps=steps, also=[dust.pk] if dust else [])  # fmt: skip
         self._warn(worked, asked, rows, dust)
         worked.context = {
             "rows": rows, "drawn": rows[::-1] if behind else rows, "ground_lab": ground_lab, "shades": shades,
@@ -188,14 +188,6 @@ class PaintKind(Kind):
             "extra_numbers": [(grams(r["mass_g"]), f"of {r['name'].lower()}") for r in rows if r["mass_g"]],
         }  # fmt: skip
         return worked
-
-    @staticmethod
-    def _shades(paint: Any, ground: Any, parts: int) -> list[Any]:
-        """The first paint in one coat more on each part: pale to deep."""
-        if parts < 2:
-            return []
-        labs = list(coats_to_hide(paint, ground).labs[1:])
-        return (labs + [labs[-1]] * parts)[:parts] if labs else []
 
     @staticmethod
     def _warn(worked: Worked, asked: dict[str, Any], rows: list[dict[str, Any]], dust: Extra | None) -> None:
