@@ -19,7 +19,7 @@ from coating.shape.moulds.cavity import Cavity, Cone, Dome
 
 STRENGTH_PA, POISSON, TIP_MM = 1.5e6, 0.3, 5.0
 FINGER_N, HAMMER_N = 2.0, 30.0  # to be held; a tap with a small hammer
-SAFETY = 1.5
+SAFETY, THINNEST_MM = 1.5, 1.0  # common practice, no source
 STANDS, FRAIL, TOO_STRONG = "stands", "frail", "too strong"
 _MU = (0.0, 0.1, 0.2, 0.4, 0.6, 0.8, 1.0, 1.2, 1.4, 2.8)
 _B = (0.217, 0.215, 0.212, 0.204, 0.193, 0.181, 0.168, 0.155, 0.143, 0.072)
@@ -78,8 +78,8 @@ def strength(cavity: Cavity, wall_mm: float, *, to_break: bool = False) -> Stren
 
 
 def least_wall_mm(cavity: Cavity) -> float:
-    """The thinnest wall that can be held, mm."""
-    low, high = 0.3, 10.0
+    """The thinnest wall that can be held, mm; none below what can be poured evenly."""
+    low, high = THINNEST_MM, 10.0
     for _ in range(40):
         middle = (low + high) / 2
         low, high = (low, middle) if breaks_at_n(cavity, middle) >= SAFETY * FINGER_N else (middle, high)

@@ -141,7 +141,8 @@ class Strong(TestCase):
         self.assertEqual(words, [FRAIL, STANDS, TOO_STRONG])
         for known in PRESETS.values():
             least = least_wall_mm(known.cavity)
-            self.assertAlmostEqual(breaks_at_n(known.cavity, least), 3.0, delta=0.05)
+            self.assertGreaterEqual(breaks_at_n(known.cavity, least), 2.95)
+            self.assertTrue(least < 1.001 or breaks_at_n(known.cavity, least) < 3.05, known.name)
         self.assertEqual(STRENGTH_PA, 1.5e6)
 
 
