@@ -92,6 +92,12 @@ class EmptyDrawing(CoatingError):
     code = "empty_drawing"
 
 
+class Infeasible(CoatingError):
+    """It cannot be done; `steps` names the fewest that stand in each other's way."""
+
+    code = "infeasible"
+
+
 class WillNotFlow(CoatingError):
     """So many solids for so little fat that nothing moves."""
 

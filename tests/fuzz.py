@@ -86,6 +86,10 @@ def like(schema: dict[str, Any]) -> st.SearchStrategy[Any]:
             if "prefixItems" in schema:
                 return st.tuples(*[like(s) for s in schema["prefixItems"]]).map(list)
             return st.lists(like(schema["items"]), max_size=5)
+        case "object" if "additionalProperties" in schema and not schema.get("properties"):
+            return st.dictionaries(
+                st.sampled_from(["hands", "a", "b"]), like(schema["additionalProperties"]), max_size=3
+            )
         case "object":
             fields = {name: like(inner) for name, inner in schema["properties"].items()}
             needed = {n: s for n, s in fields.items() if n in schema["required"]}

@@ -20,6 +20,7 @@ from typing import Any
 from urllib.parse import urlencode
 
 from tools.bench_colour import measure_colour
+from tools.bench_day import measure_days
 from tools.bench_designs import measure_cut_plans, measure_designs, measure_marbling, measure_shapes
 from tools.database import ROOT, CannotStart, Database, free_port
 from tools.runtime import RUNTIME, environment, manage
@@ -285,7 +286,7 @@ def measure_core(report: Report) -> None:
     report.line("facade_call_median", statistics.median(timed(5, call)) / 1000, "s", CALL_S)
 
 
-PARTS = ("pages", "colours", "designs", "pieces", "crowd", "core")
+PARTS = ("pages", "colours", "designs", "pieces", "crowd", "core", "day")
 
 
 def main() -> int:
@@ -324,6 +325,8 @@ def main() -> int:
             if "crowd" in parts:
                 measure_crowd(report, port, crowd)
                 measure_memory(report, web.pid)
+        if "day" in parts:
+            measure_days(report)
         if "core" in parts:
             measure_core(report)
             measure_colour(report)

@@ -165,3 +165,20 @@ class Many:
 
     def schema(self) -> dict[str, Any]:
         return {"type": "array", "items": self.item.schema(), "maxItems": self.most}
+
+
+@dataclass(frozen=True)
+class Named:
+    """Values by names that are free."""
+
+    item: Any
+    most: int = 40
+    default: Any = REQUIRED
+
+    def read(self, value: Any, path: str) -> dict[str, Any]:
+        if not isinstance(value, dict) or len(value) > self.most:
+            raise WrongShape(f"It must be an object of {self.most} names at most.", field=path)
+        return {name: self.item.read(v, f"{path}.{name[:60]}") for name, v in value.items()}
+
+    def schema(self) -> dict[str, Any]:
+        return {"type": "object", "additionalProperties": self.item.schema(), "maxProperties": self.most}

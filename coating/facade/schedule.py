@@ -1,0 +1,61 @@
+"""plan.schedule."""
+
+from __future__ import annotations
+
+import math
+from typing import Any
+
+from coating.facade.fields import Choice, Many, Named, Number, Record, Text
+from coating.facade.registry import Entry
+
+_STEP = Record({
+    "id": Text(), "duration_s": Number("duration_s"), "uses": Named(Number("places", whole=True), 12, None),
+    "bowl": Text(default=None),
+})  # fmt: skip
+_LAG = Record({
+    "before": Text(), "after": Text(), "min_s": Number("wait_s", 0.0), "max_s": Number("wait_s", None),
+    "from": Choice(("end", "start"), "end"),
+})  # fmt: skip
+_BOWL = Record({
+    "heat_s": Number("duration_s"), "heat_resource": Text(), "stir_s": Number("duration_s"),
+    "life_s": Number("duration_s"),
+})  # fmt: skip
+
+
+def _up(seconds: float) -> int:
+    return math.ceil(seconds - 1e-9)
+
+
+def _schedule(given: dict[str, Any]) -> dict[str, Any]:
+    from coating.plan.day import Day, DayBowl, DayStep, Lag, solve
+
+    steps = tuple(
+        DayStep(s["id"], _up(s["duration_s"]), {name: int(n) for name, n in (s["uses"] or {}).items()}, s["bowl"])
+        for s in given["steps"]
+    )
+    lags = tuple(
+        Lag(la["before"], la["after"], _up(la["min_s"]), None if la["max_s"] is None else int(la["max_s"]),
+            la["from"] == "start")
+        for la in given["lags"]
+    )  # fmt: skip
+    bowls = {
+        name: DayBowl(_up(b["heat_s"]), b["heat_resource"], _up(b["stir_s"]), int(b["life_s"]))
+        for name, b in (given["bowls"] or {}).items()
+    }
+    deadline = given["deadline_min"]
+    day = Day(steps, lags, {name: int(n) for name, n in given["resources"].items()}, bowls,
+              None if deadline is None else int(deadline * 60))  # fmt: skip
+    found = solve(day, time_limit_s=given["time_limit_s"])
+    return {
+        "starts_s": dict(found.starts_s), "melts": [{"bowl": m.bowl, "start_s": m.start_s} for m in found.melts],
+        "makespan_s": found.makespan_s, "bound_s": found.bound_s, "optimal": found.optimal,
+    }  # fmt: skip
+
+
+ENTRIES = (
+    Entry("plan.schedule", "when to do what: steps, waits, hands, heat, bowls that cool, places that are few", Record({
+        "steps": Many(_STEP, most=400), "lags": Many(_LAG, most=2000), "resources": Named(Number("places", whole=True)),
+        "bowls": Named(_BOWL, 40, None), "deadline_min": Number("deadline_min", None),
+        "time_limit_s": Number("solve_s", 10.0),
+    }), _schedule),
+)  # fmt: skip

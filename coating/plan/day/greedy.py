@@ -1,0 +1,266 @@
+"""A good order at once, no solving: steps joined by a longest wait are placed together, the most urgent first.
+
+Step by step a hand would break such waits: a block is shifted until all of them hold. Several orders are tried.
+"""
+
+from __future__ import annotations
+
+import bisect
+import math
+import random
+import time
+from dataclasses import dataclass, field
+
+from coating.plan.day.job import HANDS, Day, DayStep, Lag
+
+MOST_SHIFTS, MOST_MELTS, AGAIN, TRIES = 400, 12, 6, 12
+
+
+class Busy:
+    """What of a resource is taken when; times in whole units."""
+
+    def __init__(self, places: int) -> None:
+        self.places = places
+        self.taken: list[tuple[int, int, int]] = []  # begin, end, places; by begin
+
+    def copy(self) -> Busy:
+        found = Busy(self.places)
+        found.taken = self.taken.copy()
+        return found
+
+    def take(self, begin: int, end: int, places: int) -> None:
+        if end > begin:
+            bisect.insort(self.taken, (begin, end, places))
+
+    def free_from(self, at: int, long: int, places: int) -> int:
+        """The first moment from `at` on from which so many places are free for so long."""
+        if long <= 0:
+            return at
+        moved = True
+        while moved:
+            moved = False
+            near = [t for t in self.taken if t[1] > at and t[0] < at + long]
+            if self.places == 1:
+                if near:
+                    at, moved = max(t[1] for t in near[:1]), True
+                continue
+            for moment in sorted({at, *(t[0] for t in near if t[0] > at)}):
+                used = sum(t[2] for t in near if t[0] <= moment < t[1])
+                if used + places > self.places:
+                    at = min(t[1] for t in near if t[0] <= moment < t[1] and t[1] > at)
+                    moved = True
+                    break
+        return at
+
+
+@dataclass
+class Placed:
+    """A plan in the making: resources, bowls, starts and melts (when ready) by bowl, in whole units."""
+
+    busy: dict[str, Busy]
+    bowls: dict[str, Busy]
+    starts: dict[str, int] = field(default_factory=dict)
+    ready: dict[str, list[int]] = field(default_factory=dict)
+
+    def copy(self) -> Placed:
+        return Placed({k: b.copy() for k, b in self.busy.items()}, {k: b.copy() for k, b in self.bowls.items()},
+                      self.starts.copy(), {k: r.copy() for k, r in self.ready.items()})  # fmt: skip
+
+
+class Greedy:
+    """Orders of one day, in units of its grain."""
+
+    def __init__(self, day: Day) -> None:
+        g = day.grain_s
+        self.day, self.grain = day, g
+        self.long = {s.name: -(-int(s.duration_s) // g) for s in day.steps}
+        self.into: dict[str, list[Lag]] = {s.name: [] for s in day.steps}
+        self.out: dict[str, list[Lag]] = {s.name: [] for s in day.steps}
+        for lag in day.lags:
+            self.into[lag.after].append(lag)
+            self.out[lag.before].append(lag)
+        self.blocks = self._blocks()
+        self.block_of = {name: i for i, names in enumerate(self.blocks) for name in names}
+        self.tail = self._tails()
+
+    def least(self, lag: Lag) -> int:
+        return -(-int(lag.min_s) // self.grain)
+
+    def most(self, lag: Lag) -> int | None:
+        return None if lag.max_s is None else int(lag.max_s) // self.grain
+
+    def _blocks(self) -> list[list[str]]:
+        root = {s.name: s.name for s in self.day.steps}
+
+        def find(name: str) -> str:
+            while root[name] != name:
+                name = root[name]
+            return name
+
+        for lag in self.day.lags:
+            if lag.max_s is not None:
+                root[find(lag.after)] = find(lag.before)
+        found: dict[str, list[str]] = {}
+        for step in self.day.steps:
+            found.setdefault(find(step.name), []).append(step.name)
+        return [self._in_order(names) for names in found.values()]
+
+    def _in_order(self, names: list[str]) -> list[str]:
+        left, done = list(names), list[str]()
+        while left:
+            ready = [n for n in left if all(la.before in done or la.before not in names for la in self.into[n])]
+            if not ready:
+                return names  # waits that go round in a circle: left to the solver
+            done.append(ready[0])
+            left.remove(ready[0])
+        return done
+
+    def _tails(self) -> dict[str, int]:
+        """How much follows a step at least, itself included."""
+        found: dict[str, int] = {}
+
+        def tail(name: str, above: frozenset[str]) -> int:
+            if name in found:
+                return found[name]
+            if name in above:
+                return 0
+            longest = max((self.least(la) + tail(la.after, above | {name}) for la in self.out[name]), default=0)
+            found[name] = self.long[name] + longest
+            return found[name]
+
+        for step in self.day.steps:
+            tail(step.name, frozenset())
+        return found
+
+    # -- one order -----------------------------------------------------------------------------------------------
+    def run(self, draw: random.Random | None) -> Placed | None:
+        """One order; None where a block finds no place."""
+        bowls = list(self.day.bowls)
+        placed = Placed({name: Busy(n) for name, n in self.day.resources.items()}, {name: Busy(1) for name in bowls},
+                        {}, {name: [] for name in bowls})  # fmt: skip
+        left = set(range(len(self.blocks)))
+        weight = {i: max(self.tail[n] for n in names) * (draw.uniform(0.6, 1.4) if draw else 1.0)
+                  for i, names in enumerate(self.blocks)}  # fmt: skip
+        while left:
+            ready = [i for i in left if all(
+                la.before in placed.starts or self.block_of[la.before] == i
+                for n in self.blocks[i] for la in self.into[n])]  # fmt: skip
+            if not ready:
+                return None
+            best = max(ready, key=lambda i: (weight[i], -i))
+            after = self._place(placed, self.blocks[best])
+            if after is None:
+                return None
+            placed = after
+            left.remove(best)
+        return placed
+
+    def _place(self, placed: Placed, names: list[str]) -> Placed | None:
+        at = 0
+        for _ in range(MOST_SHIFTS):
+            tried = placed.copy()
+            late = self._try(tried, names, at)
+            if late == 0:
+                return tried
+            at += AGAIN if late is None else late
+        return None
+
+    def _try(self, placed: Placed, names: list[str], at: int) -> int | None:
+        """Place a block from a moment on; by how much it has to begin later, 0 where all is well."""
+        first = True
+        for name in names:
+            begin = at if first else 0
+            latest = math.inf
+            for lag in self.into[name]:
+                if lag.before not in placed.starts:
+                    continue
+                base = placed.starts[lag.before] + (0 if lag.from_start else self.long[lag.before])
+                begin = max(begin, base + self.least(lag))
+                most = self.most(lag)
+                if most is not None:
+                    latest = min(latest, base + most)
+            begin = max(begin, at) if first else begin
+            start = self._fit(placed, self.day.by_name[name], begin)
+            if start is None:
+                return None
+            if start > latest:
+                return max(1, int(start - latest))
+            placed.starts[name] = start
+            first = False
+        return 0
+
+    def _fit(self, placed: Placed, step: DayStep, begin: int) -> int | None:
+        """The first moment that a step fits, and take it; a bowl is melted for it where none is warm."""
+        long = self.long[step.name]
+        at = self._free(placed, step, begin, long)
+        if step.bowl is not None and not self._warm(placed, step.bowl, at, long):
+            melted = self._melted_for(placed, step, at, long)
+            if melted is None:
+                return None
+            at = melted
+        for name, places in step.uses.items():
+            placed.busy[name].take(at, at + long, places)
+        if step.bowl is not None:
+            placed.bowls[step.bowl].take(at, at + long, 1)
+        return at
+
+    def _melted_for(self, placed: Placed, step: DayStep, at: int, long: int) -> int | None:
+        """Melt its bowl as late as it helps; when the step begins then."""
+        assert step.bowl is not None
+        bowl = self.day.bowls[step.bowl]
+        heat, stir = -(-bowl.heat_s // self.grain), -(-bowl.stir_s // self.grain)
+        begin = max(0, at - heat - stir)
+        for _ in range(MOST_MELTS):
+            begin = self._free_to_melt(placed, step.bowl, begin, heat, stir)
+            ready = begin + heat + stir
+            later = self._free(placed, step, max(at, ready), long)
+            if later + long <= ready + bowl.life_s // self.grain:
+                placed.busy[bowl.heat_resource].take(begin, begin + heat, 1)
+                placed.busy[HANDS].take(begin + heat, ready, 1)
+                placed.bowls[step.bowl].take(begin, ready, 1)
+                placed.ready[step.bowl].append(ready)
+                return later
+            begin = max(begin + 1, later - heat - stir)
+        return None
+
+    def _free(self, placed: Placed, step: DayStep, at: int, long: int) -> int:
+        while True:
+            moved = at
+            for name, places in step.uses.items():
+                moved = placed.busy[name].free_from(moved, long, places)
+            if step.bowl is not None:
+                moved = placed.bowls[step.bowl].free_from(moved, long, 1)
+            if moved == at:
+                return at
+            at = moved
+
+    def _warm(self, placed: Placed, bowl: str, at: int, long: int) -> bool:
+        life = self.day.bowls[bowl].life_s // self.grain
+        return any(ready <= at and at + long <= ready + life for ready in placed.ready[bowl])
+
+    def _free_to_melt(self, placed: Placed, name: str, at: int, heat: int, stir: int) -> int:
+        """The first moment from then on that a bowl can be melted."""
+        oven, hands, bowl = placed.busy[self.day.bowls[name].heat_resource], placed.busy[HANDS], placed.bowls[name]
+        while True:
+            moved = oven.free_from(at, heat, 1)
+            moved = hands.free_from(moved + heat, stir, 1) - heat
+            moved = bowl.free_from(moved, heat + stir, 1)
+            if moved == at:
+                return at
+            at = moved
+
+    def ends(self, placed: Placed) -> int:
+        return max(placed.starts[n] + self.long[n] for n in placed.starts)
+
+
+def best_of(day: Day, *, seconds: float, seed: int = 1) -> tuple[Greedy, Placed] | None:
+    """The best of as many orders as there is time for; None where none was found."""
+    greedy, draw = Greedy(day), random.Random(seed)
+    until, best = time.monotonic() + seconds, greedy.run(None)
+    for _ in range(TRIES + TRIES * len(day.steps)):
+        if time.monotonic() > until:
+            break
+        found = greedy.run(draw)
+        if found is not None and (best is None or greedy.ends(found) < greedy.ends(best)):
+            best = found
+    return (greedy, best) if best is not None else None

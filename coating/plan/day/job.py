@@ -1,0 +1,109 @@
+"""A day to plan: steps, waits between them, what there is of hands and places, bowls that cool."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+from functools import cached_property
+
+from coating.errors import Infeasible, MissingField, OutOfBounds, UnknownName
+from coating.limits import check
+
+HANDS = "hands"
+MOST_STEPS, GRAIN_S = 400, 10
+
+
+@dataclass(frozen=True)
+class DayStep:
+    """A step: its name, how long, what it takes while it lasts (resource: places), and the bowl it is done from."""
+
+    name: str
+    duration_s: int
+    uses: Mapping[str, int] = field(default_factory=dict)
+    bowl: str | None = None
+
+
+@dataclass(frozen=True)
+class Lag:
+    """`after` starts so long after `before` ended (or started): at least, and at most (None: as late as you like)."""
+
+    before: str
+    after: str
+    min_s: int = 0
+    max_s: int | None = None
+    from_start: bool = False
+
+
+@dataclass(frozen=True)
+class DayBowl:
+    """A melt of it takes heat_s on its heat_resource, then stir_s of hands; then it can be used for life_s."""
+
+    heat_s: int
+    heat_resource: str
+    stir_s: int
+    life_s: int
+
+
+@dataclass(frozen=True)
+class Day:
+    """All of a day; times in s. `resources`: how many places there are of each."""
+
+    steps: tuple[DayStep, ...]
+    lags: tuple[Lag, ...]
+    resources: Mapping[str, int]
+    bowls: Mapping[str, DayBowl] = field(default_factory=dict)
+    deadline_s: int | None = None
+
+    def __post_init__(self) -> None:
+        if not 1 <= len(self.steps) <= MOST_STEPS:
+            raise OutOfBounds(f"Between 1 and {MOST_STEPS} steps.", field="steps", high=MOST_STEPS)
+        names = [s.name for s in self.steps]
+        twice = {n for n in names if names.count(n) > 1}
+        if twice:
+            raise OutOfBounds(f"Two steps are called {min(twice)!r}.", field="steps")
+        for step in self.steps:
+            self._known(step)
+        for lag in self.lags:
+            for name in (lag.before, lag.after):
+                if name not in self.by_name:
+                    raise UnknownName(f"A wait names {name[:60]!r}, which is no step.", field="lags")
+            if lag.max_s is not None and lag.max_s < lag.min_s:
+                told = [lag.before, lag.after]
+                raise Infeasible(f"Between {lag.before} and {lag.after} at most is less than at least.", steps=told)
+
+    def _known(self, step: DayStep) -> None:
+        check("duration_s", step.duration_s)
+        for name, places in step.uses.items():
+            if name not in self.resources:
+                raise UnknownName(f"{step.name} takes {name!r}, and there is none.", field="resources")
+            if places > self.resources[name]:
+                raise Infeasible(f"{step.name} takes {places} of {name}, and there are {self.resources[name]}.",
+                                 steps=[step.name])  # fmt: skip
+        if step.bowl is None:
+            return
+        if step.bowl not in self.bowls:
+            raise UnknownName(f"{step.name} is done from {step.bowl!r}, and there is no such bowl.", field="bowls")
+        bowl = self.bowls[step.bowl]
+        for needed in (bowl.heat_resource, HANDS):
+            if not self.resources.get(needed):
+                raise MissingField(f"To melt {step.bowl} there has to be {needed}.", field="resources")
+        if step.duration_s > bowl.life_s:
+            raise Infeasible(f"{step.name} takes longer than {step.bowl} stays warm.", steps=[step.name])
+
+    @cached_property
+    def by_name(self) -> dict[str, DayStep]:
+        return {s.name: s for s in self.steps}
+
+    @cached_property
+    def grain_s(self) -> int:
+        """The longest unit that loses nothing of any duration, 10 s at most."""
+        told = [s.duration_s for s in self.steps] + [v for b in self.bowls.values() for v in (b.heat_s, b.stir_s)]
+        told += [lag.min_s for lag in self.lags]
+        return math.gcd(GRAIN_S, *[int(v) for v in told]) if told else GRAIN_S
+
+    def only(self, names: Sequence[str]) -> Day:
+        """The same with some of its steps, and the waits between these."""
+        kept = set(names)
+        lags = tuple(la for la in self.lags if la.before in kept and la.after in kept)
+        return Day(tuple(s for s in self.steps if s.name in kept), lags, self.resources, self.bowls, self.deadline_s)

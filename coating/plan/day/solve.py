@@ -1,0 +1,240 @@
+"""The shortest day by constraints (CP-SAT): intervals that do not overlap on hands, heat and bowls, places that are
+counted, waits with a least and a longest, bowls that cool and are melted as often as it takes.
+
+A good order found at once is the hint. Fewest melts are the second aim. What cannot be done at all names the fewest
+steps that stand in each other's way.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from typing import Any
+
+from coating.errors import Infeasible
+from coating.limits import check
+from coating.plan.day.greedy import Greedy, Placed, best_of
+from coating.plan.day.job import HANDS, Day
+from coating.plan.day.plan import Melt, Plan
+
+HINT_S, WORKERS, CONFLICT_S = 1.0, 2, 2.0
+Told = Callable[[Plan], None]
+
+
+def solve(
+    day: Day, *, time_limit_s: float = 10.0, seed: int = 1, workers: int = WORKERS, told: Told | None = None,
+    stop: Callable[[], bool] | None = None,
+) -> Plan:  # fmt: skip
+    """The shortest plan that is found in the time.
+
+    Parameters
+    ----------
+    day : to be planned. time_limit_s : in all. seed, workers : of the solver. told : is called with every better plan.
+    stop : is asked whether to stop with the best so far.
+
+    Raises
+    ------
+    Infeasible : it cannot be done; `steps` names the fewest that stand in each other's way. OutOfBounds : a time limit
+    outside its bounds.
+    """
+    limit = check("solve_s", time_limit_s, "time_limit_s")
+    hint = best_of(day, seconds=min(HINT_S, limit / 6), seed=seed)
+    model = _Model(day, hint)
+    status = model.run(max(0.2, limit - min(HINT_S, limit / 6)), seed, workers, told, stop)
+    if status == "infeasible":
+        raise _refusal(day)
+    if status == "unknown":
+        raise Infeasible("No plan was found in the time: give it longer, or take a step out.", steps=[])
+    return model.plan(status == "optimal")
+
+
+def _refusal(day: Day) -> Infeasible:
+    names = conflict(day)
+    told = ", ".join(names[:6]) + (f" and {len(names) - 6} more" if len(names) > 6 else "")
+    why = (
+        "are not done by then"
+        if day.deadline_s is not None and _possible(day, deadline=False)
+        else "cannot be done as asked"
+    )
+    return Infeasible(f"These {why}: {told}.", steps=names)
+
+
+def conflict(day: Day) -> list[str]:
+    """The fewest steps that cannot be done together: taken out in halves, then one by one."""
+    kept = [s.name for s in day.steps]
+    size = max(1, len(kept) // 2)
+    while True:
+        at, shrunk = 0, False
+        while at < len(kept) and len(kept) > 1:
+            rest = kept[:at] + kept[at + size :]
+            if rest and not _possible(day.only(rest)):
+                kept, shrunk = rest, True
+            else:
+                at += size
+        if size == 1 and not shrunk:
+            return kept
+        size = max(1, size // 2)
+
+
+def _possible(day: Day, *, deadline: bool = True) -> bool:
+    """Whether it can be done; not known in the time counts as yes."""
+    asked = day if deadline else Day(day.steps, day.lags, day.resources, day.bowls, None)
+    return _Model(asked, None, aim=False).run(CONFLICT_S, 1, WORKERS, None, None) != "infeasible"
+
+
+class _Model:
+    """Variables and constraints of a day, in units of its grain."""
+
+    def __init__(self, day: Day, hint: tuple[Greedy, Placed] | None, *, aim: bool = True) -> None:
+        from ortools.sat.python import cp_model
+
+        self.cp, self.day, self.grain = cp_model, day, day.grain_s
+        self.m = cp_model.CpModel()
+        self.long = {s.name: self._up(s.duration_s) for s in day.steps}
+        self.horizon = self._horizon(hint, aim)
+        self.starts = {n: self.m.new_int_var(0, self.horizon, "") for n in self.long}
+        self.on: dict[str, list[tuple[Any, int]]] = {name: [] for name in day.resources}
+        self.melts: dict[str, list[tuple[Any, Any]]] = {}
+        self.warm_by: dict[str, list[Any]] = {}
+        spans = {n: self.m.new_fixed_size_interval_var(v, self.long[n], "") for n, v in self.starts.items()}
+        for step in day.steps:
+            for name, places in step.uses.items():
+                self.on[name].append((spans[step.name], places))
+        for name in day.bowls:
+            self._bowl(name, spans)
+        for name, used in self.on.items():
+            self._resource(name, used)
+        self._lags()
+        self.makespan = self.m.new_int_var(0, self.horizon, "")
+        for n, v in self.starts.items():
+            self.m.add(self.makespan >= v + self.long[n])
+        if day.deadline_s is not None:
+            self.m.add(self.makespan <= int(day.deadline_s) // self.grain)
+        present = [p for melts in self.melts.values() for _, p in melts]
+        self.weight = len(present) + 1
+        if aim:
+            self.m.minimize(self.weight * self.makespan + sum(present))
+        if hint is not None:
+            self._hint(*hint)
+
+    def _up(self, seconds: float) -> int:
+        return -(-int(seconds) // self.grain)
+
+    def _horizon(self, hint: tuple[Greedy, Placed] | None, aim: bool) -> int:
+        if hint is not None and aim:
+            return hint[0].ends(hint[1])
+        melted = sum(self._up(b.heat_s) + self._up(b.stir_s) for b in self.day.bowls.values() for s in self.day.steps)
+        return sum(self.long.values()) + sum(self._up(la.min_s) for la in self.day.lags) + melted + 1
+
+    def _bowl(self, name: str, spans: dict[str, Any]) -> None:
+        """As many melts as it is used, in order, each used step within the life of one; nothing of it at once."""
+        bowl, m = self.day.bowls[name], self.m
+        used = [s.name for s in self.day.steps if s.bowl == name]
+        heat, stir, life = self._up(bowl.heat_s), self._up(bowl.stir_s), int(bowl.life_s) // self.grain
+        melts: list[tuple[Any, Any]] = []
+        busy = [spans[n] for n in used]
+        for k in range(len(used)):
+            start, there = m.new_int_var(0, self.horizon, ""), m.new_bool_var("")
+            hot = m.new_optional_fixed_size_interval_var(start, heat, there, "")
+            stirred = m.new_optional_fixed_size_interval_var(start + heat, stir, there, "")
+            busy.append(m.new_optional_fixed_size_interval_var(start, heat + stir, there, ""))
+            self.on[bowl.heat_resource].append((hot, 1))
+            self.on[HANDS].append((stirred, 1))
+            if k:
+                before, was = melts[-1]
+                m.add_implication(there, was)
+                m.add(start >= before + heat + stir).only_enforce_if(there)
+            melts.append((start, there))
+        for n in used:
+            from_ = [m.new_bool_var("") for _ in melts]
+            m.add_exactly_one(from_)
+            for chosen, (start, there) in zip(from_, melts, strict=True):
+                m.add_implication(chosen, there)
+                m.add(self.starts[n] >= start + heat + stir).only_enforce_if(chosen)
+                m.add(self.starts[n] + self.long[n] <= start + heat + stir + life).only_enforce_if(chosen)
+            self.warm_by[n] = from_
+        m.add_no_overlap(busy)
+        self.melts[name] = melts
+
+    def _resource(self, name: str, used: list[tuple[Any, int]]) -> None:
+        if not used:
+            return
+        spans, places = zip(*used, strict=True)
+        if self.day.resources[name] == 1:
+            self.m.add_no_overlap(spans)
+        else:
+            self.m.add_cumulative(spans, places, self.day.resources[name])
+
+    def _lags(self) -> None:
+        for lag in self.day.lags:
+            base = self.starts[lag.before] + (0 if lag.from_start else self.long[lag.before])
+            self.m.add(self.starts[lag.after] >= base + self._up(lag.min_s))
+            if lag.max_s is not None:
+                self.m.add(self.starts[lag.after] <= base + int(lag.max_s) // self.grain)
+
+    def _hint(self, greedy: Greedy, placed: Placed) -> None:
+        """All of it, so that it is a plan at once."""
+        m = self.m
+        for n, v in self.starts.items():
+            m.add_hint(v, placed.starts[n])
+        m.add_hint(self.makespan, greedy.ends(placed))
+        for name, melts in self.melts.items():
+            bowl = self.day.bowls[name]
+            off, life = self._up(bowl.heat_s) + self._up(bowl.stir_s), int(bowl.life_s) // self.grain
+            ready = sorted(placed.ready[name])
+            for k, (start, there) in enumerate(melts):
+                m.add_hint(there, k < len(ready))
+                m.add_hint(start, ready[k] - off if k < len(ready) else 0)
+            for step in self.day.steps:
+                if step.bowl != name:
+                    continue
+                at, long = placed.starts[step.name], self.long[step.name]
+                warm = next(k for k, r in enumerate(ready) if r <= at and at + long <= r + life)
+                for k, chosen in enumerate(self.warm_by[step.name]):
+                    m.add_hint(chosen, k == warm)
+
+    def run(
+        self, seconds: float, seed: int, workers: int, told: Told | None, stop: Callable[[], bool] | None
+    ) -> str:  # fmt: skip
+        solver = self.cp.CpSolver()
+        solver.parameters.max_time_in_seconds = seconds
+        solver.parameters.num_workers = workers
+        solver.parameters.random_seed = seed
+        self.solver = solver
+        callback = _callback(self, told, stop) if told or stop else None
+        status = solver.solve(self.m, callback) if callback else solver.solve(self.m)
+        if status == self.cp.OPTIMAL:
+            return "optimal"
+        if status == self.cp.FEASIBLE:
+            return "feasible"
+        return "infeasible" if status == self.cp.INFEASIBLE else "unknown"
+
+    def plan(self, optimal: bool) -> Plan:
+        bound = math.ceil((self.solver.best_objective_bound - self.weight + 1) / self.weight - 1e-6)
+        return self._plan_of(self.solver.value, optimal, max(0, bound))
+
+    def _plan_of(self, value: Callable[[Any], int], optimal: bool, bound: int) -> Plan:
+        starts = {n: int(value(v)) * self.grain for n, v in self.starts.items()}
+        melts = []
+        for name, pairs in self.melts.items():
+            warm = {k for n, chosen in self.warm_by.items() if self.day.by_name[n].bowl == name
+                    for k, c in enumerate(chosen) if value(c)}  # fmt: skip
+            melts += [Melt(name, int(value(start)) * self.grain) for k, (start, there) in enumerate(pairs)
+                      if k in warm and value(there)]  # fmt: skip
+        makespan = max(starts[n] + self.long[n] * self.grain for n in starts)
+        told = min(makespan, bound * self.grain)
+        return Plan(
+            starts, tuple(sorted(melts, key=lambda x: x.start_s)), makespan, makespan if optimal else told, optimal
+        )
+
+
+def _callback(model: _Model, told: Told | None, stop: Callable[[], bool] | None) -> Any:
+    class Better(model.cp.CpSolverSolutionCallback):  # type: ignore[misc, name-defined]
+        def on_solution_callback(self) -> None:
+            if told is not None:
+                bound = math.ceil((self.best_objective_bound - model.weight + 1) / model.weight - 1e-6)
+                told(model._plan_of(self.value, False, max(0, bound)))
+            if stop is not None and stop():
+                self.stop_search()
+
+    return Better()

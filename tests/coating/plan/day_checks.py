@@ -1,0 +1,59 @@
+"""Whether a plan of a day keeps every rule, found without the solver: used by the tests of plans."""
+
+from __future__ import annotations
+
+import itertools
+from collections.abc import Mapping, Sequence
+from typing import Any
+
+from coating.plan.day import HANDS, Day, DayBowl, DayStep, Lag, Melt
+
+
+def broken(day: Day, starts_s: Mapping[str, int], melts: Sequence[Melt]) -> list[str]:
+    """Every rule that is broken, in words."""
+    long = {s.name: s.duration_s for s in day.steps}
+    wrong = [f"{s.name} is not there" for s in day.steps if s.name not in starts_s]
+    if wrong:
+        return wrong
+    for lag in day.lags:
+        waited = starts_s[lag.after] - starts_s[lag.before] - (0 if lag.from_start else long[lag.before])
+        if waited < lag.min_s or (lag.max_s is not None and waited > lag.max_s):
+            wrong.append(f"{lag.after} waits {waited} s after {lag.before}")
+    used: dict[str, list[tuple[int, int, int]]] = {name: [] for name in day.resources}
+    for step in day.steps:
+        for name, places in step.uses.items():
+            used[name].append((starts_s[step.name], starts_s[step.name] + step.duration_s, places))
+    for melt in melts:
+        bowl = day.bowls[melt.bowl]
+        hot = melt.start_s + bowl.heat_s
+        used[bowl.heat_resource].append((melt.start_s, hot, 1))
+        used[HANDS].append((hot, hot + bowl.stir_s, 1))
+    for name, spans in used.items():
+        for begin, _, _ in spans:
+            if sum(n for a, b, n in spans if a <= begin < b) > day.resources[name]:
+                wrong.append(f"too many on {name} at {begin}")
+    for name, bowl in day.bowls.items():
+        off = bowl.heat_s + bowl.stir_s
+        ready = [m.start_s + off for m in melts if m.bowl == name]
+        spans = [(r - off, r, 0) for r in ready]
+        for step in day.steps:
+            if step.bowl == name:
+                begin, end = starts_s[step.name], starts_s[step.name] + step.duration_s
+                spans.append((begin, end, 0))
+                if not any(r <= begin and end <= r + bowl.life_s for r in ready):
+                    wrong.append(f"{step.name} is done from a cold {name}")
+        spans.sort()
+        wrong += [f"two at once with {name} at {b[0]}" for a, b in itertools.pairwise(spans) if a[1] > b[0]]
+    wrong += [f"{s.name} ends too late" for s in day.steps
+              if day.deadline_s is not None and starts_s[s.name] + s.duration_s > day.deadline_s]  # fmt: skip
+    return wrong
+
+
+def read_day(told: Mapping[str, Any]) -> Day:
+    """A day as the scriptable core is asked for it."""
+    steps = tuple(DayStep(s["id"], s["duration_s"], s["uses"], s.get("bowl")) for s in told["steps"])
+    lags = tuple(
+        Lag(la["before"], la["after"], la["min_s"], la["max_s"], la.get("from") == "start") for la in told["lags"]
+    )
+    bowls = {name: DayBowl(**b) for name, b in (told.get("bowls") or {}).items()}
+    return Day(steps, lags, told["resources"], bowls)

@@ -1,0 +1,157 @@
+"""Plans of a day: published job shops, windows by hand, random days against an independent check, conflicts."""
+
+from __future__ import annotations
+
+import random
+from unittest import TestCase
+
+from coating.errors import CoatingError, Infeasible
+from coating.plan.day import HANDS, Day, DayBowl, DayStep, Lag, Melt, solve
+from coating.plan.day.greedy import Greedy, best_of
+from coating.plan.day.plan import one_by_one_s
+from tests.coating.plan.day_checks import broken
+
+# Machine and time of each operation of each job [Fisher & Thompson 1963].
+FT06 = (
+    ((2, 1), (0, 3), (1, 6), (3, 7), (5, 3), (4, 6)), ((1, 8), (2, 5), (4, 10), (5, 10), (0, 10), (3, 4)),
+    ((2, 5), (3, 4), (5, 8), (0, 9), (1, 1), (4, 7)), ((1, 5), (0, 5), (2, 5), (3, 3), (4, 8), (5, 9)),
+    ((2, 9), (1, 3), (4, 5), (5, 4), (0, 3), (3, 1)), ((1, 3), (3, 3), (5, 9), (0, 10), (4, 4), (2, 1)),
+)  # fmt: skip
+
+
+def shop(jobs: tuple[tuple[tuple[int, int], ...], ...]) -> Day:
+    steps = [DayStep(f"{i}.{k}", t, {f"m{m}": 1}) for i, job in enumerate(jobs) for k, (m, t) in enumerate(job)]
+    lags = [Lag(f"{i}.{k}", f"{i}.{k + 1}") for i, job in enumerate(jobs) for k in range(len(job) - 1)]
+    return Day(tuple(steps), tuple(lags), {f"m{m}": 1 for m in range(6)})
+
+
+def pairs(count: int) -> Day:
+    steps = [DayStep(f"{what} {i}", 60, {HANDS: 1}) for i in range(count) for what in ("pipe", "wrap")]
+    lags = [Lag(f"pipe {i}", f"wrap {i}", 40, 90) for i in range(count)]
+    return Day(tuple(steps), tuple(lags), {HANDS: 1})
+
+
+def random_day(seed: int) -> Day:
+    draw = random.Random(seed)
+    bowls = {f"bowl {k}": DayBowl(120, "microwave", 30, 900) for k in range(2)}
+    steps, lags = [], []
+    for chain in range(draw.randint(2, 5)):
+        before = ""
+        for k in range(draw.randint(1, 4)):
+            name, cold = f"{chain}.{k}", draw.random() < 0.25
+            uses = {draw.choice(["fridge", "freezer"]): 1} if cold else {HANDS: 1}
+            bowl = None if cold or draw.random() < 0.5 else draw.choice(list(bowls))
+            steps.append(DayStep(name, 10 * draw.randint(2, 50), uses, bowl))
+            if before:
+                least = 10 * draw.randint(0, 20)
+                most = least + 10 * draw.randint(30, 300) if draw.random() < 0.4 else None
+                lags.append(Lag(before, name, least, most, draw.random() < 0.1))
+            before = name
+    return Day(tuple(steps), tuple(lags), {HANDS: 1, "microwave": 1, "fridge": 2, "freezer": 1}, bowls)
+
+
+class Known(TestCase):
+    def test_a_published_job_shop(self) -> None:
+        day = shop(FT06)
+        found = solve(day, time_limit_s=20)
+        self.assertEqual((found.makespan_s, found.bound_s, found.optimal), (55, 55, True))
+        self.assertEqual(broken(day, found.starts_s, found.melts), [])
+
+    def test_pipe_and_wrap_by_hand(self) -> None:
+        """One pair of hands, wrap 40 to 90 s after piping: 160, 240, 400 s for one, two, three."""
+        for count, seconds in ((1, 160), (2, 240), (3, 400)):
+            found = solve(pairs(count), time_limit_s=10)
+            self.assertEqual((found.makespan_s, found.optimal), (seconds, True))
+
+    def test_a_bowl_that_cools(self) -> None:
+        """It stays warm 20 min; three uses of 8 min want two melts."""
+        steps = tuple(DayStep(f"dip {i}", 480, {HANDS: 1}, "blue") for i in range(3))
+        day = Day(steps, (), {HANDS: 1, "microwave": 1}, {"blue": DayBowl(180, "microwave", 30, 1200)})
+        found = solve(day, time_limit_s=10)
+        self.assertEqual(len(found.melts), 2)
+        self.assertEqual(broken(day, found.starts_s, found.melts), [])
+        self.assertEqual(found.makespan_s, 2 * 210 + 3 * 480)
+        self.assertEqual(one_by_one_s(day), 3 * 480 + 210)
+
+
+class AnyDay(TestCase):
+    def test_random_days_keep_every_rule(self) -> None:
+        for seed in range(24):
+            day = random_day(seed)
+            try:
+                found = solve(day, time_limit_s=1.5, seed=seed)
+            except Infeasible as refusal:
+                self.assertTrue(refusal.fields["steps"], seed)
+                continue
+            self.assertEqual(broken(day, found.starts_s, found.melts), [], seed)
+            self.assertLessEqual(found.bound_s, found.makespan_s)
+            hint = best_of(day, seconds=0.1)
+            if hint is not None:
+                self.assertGreaterEqual(hint[0].ends(hint[1]) * day.grain_s, found.makespan_s if found.optimal else 0)
+
+    def test_an_order_at_once_keeps_every_rule(self) -> None:
+        kept = 0
+        for seed in range(60):
+            day = random_day(seed)
+            greedy = Greedy(day)
+            placed = greedy.run(None)
+            if placed is None:
+                continue
+            kept += 1
+            starts = {n: s * day.grain_s for n, s in placed.starts.items()}
+            melts = [Melt(name, r * day.grain_s - 150) for name, ready in placed.ready.items() for r in ready]
+            self.assertEqual(broken(day, starts, melts), [], seed)
+        self.assertGreater(kept, 50)
+
+    def test_the_check_finds_what_is_wrong(self) -> None:
+        day = pairs(2)
+        good = solve(day, time_limit_s=5).starts_s
+        for change in ({"wrap 0": 0}, {"pipe 1": good["pipe 0"]}, {"wrap 1": good["wrap 1"] + 600}):
+            self.assertTrue(broken(day, {**good, **change}, ()), change)
+
+    def test_better_plans_are_told_and_it_can_be_stopped(self) -> None:
+        told: list[int] = []
+        found = solve(shop(FT06), time_limit_s=20, told=lambda plan: told.append(plan.makespan_s))
+        self.assertEqual(min(told), found.makespan_s)
+        stopped = solve(shop(FT06), time_limit_s=20, stop=lambda: True)
+        self.assertEqual(broken(shop(FT06), stopped.starts_s, stopped.melts), [])
+
+
+class Conflicts(TestCase):
+    def test_the_fewest_in_each_others_way(self) -> None:
+        """Two wraps want the same hands at the same moment; all else is beside the point."""
+        steps = [DayStep("set out", 60, {HANDS: 1}), DayStep("pour", 60, {HANDS: 1}), DayStep("bend", 60, {HANDS: 1}),
+                 DayStep("press", 60, {HANDS: 1}), DayStep("pack", 60, {HANDS: 1})]  # fmt: skip
+        lags = (
+            Lag("set out", "pour"),
+            Lag("pour", "bend", 100, 100),
+            Lag("pour", "press", 120, 120),
+            Lag("press", "pack"),
+        )
+        with self.assertRaises(Infeasible) as caught:
+            solve(Day(tuple(steps), lags, {HANDS: 1}), time_limit_s=5)
+        self.assertEqual(sorted(caught.exception.fields["steps"]), ["bend", "pour", "press"])
+        self.assertIn("cannot be done as asked", caught.exception.message)
+
+    def test_a_deadline_too_near(self) -> None:
+        day = pairs(3)
+        late = Day(day.steps, day.lags, day.resources, deadline_s=390)
+        with self.assertRaisesRegex(Infeasible, "not done by then"):
+            solve(late, time_limit_s=5)
+        self.assertEqual(solve(Day(day.steps, day.lags, day.resources, deadline_s=400), time_limit_s=5).makespan_s, 400)
+
+    def test_bad_input(self) -> None:
+        step, hands = DayStep("dip", 60, {HANDS: 1}), {HANDS: 1}
+        bowl = {"blue": DayBowl(60, "microwave", 10, 300)}
+        for make in (
+            lambda: Day((), (), hands), lambda: Day((step, step), (), hands), lambda: Day((step,), (), {}),
+            lambda: Day((step,), (Lag("dip", "pack"),), hands), lambda: Day((DayStep("d", -5),), (), hands),
+            lambda: Day((DayStep("d", 60, {HANDS: 2}),), (), hands),
+            lambda: Day((step,), (Lag("dip", "dip", 9, 3),), hands),
+            lambda: Day((DayStep("d", 60, {HANDS: 1}, "red"),), (), hands, bowl),
+            lambda: Day((DayStep("d", 60, {HANDS: 1}, "blue"),), (), hands, bowl),
+            lambda: Day((DayStep("d", 900, {HANDS: 1}, "blue"),), (), {**hands, "microwave": 1}, bowl),
+            lambda: solve(Day((step,), (), hands), time_limit_s=-1),
+        ):  # fmt: skip
+            with self.assertRaises(CoatingError):
+                make()
