@@ -14,6 +14,7 @@ urlpatterns = [
     path("bowls/", include("studio.bowls.urls")),
     path("colours/", include("studio.colours.urls")),
     path("studio/", include("studio.designs.urls")),
+    path("day/", include("studio.day.urls")),
     path("cupboard/", include("studio.cupboard.urls")),
     path("demo/", include("studio.demo.urls")),
     path("", include("studio.accounts.urls")),

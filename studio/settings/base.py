@@ -32,6 +32,7 @@ INSTALLED_APPS = [
     "studio.colours",
     "studio.bowls",
     "studio.designs",
+    "studio.day",
     "studio.quick",
     "studio.demo",
 ]

@@ -28,7 +28,7 @@ OWN = {
     "colours:out", "colours:new", "colours:photo-send", "colours:try", "colours:live", "colours:keep", "colours:ladder",
     "colours:coats", "colours:coats-live", "colours:gel", "colours:gel-live",
     "designs:studio", "designs:new", "designs:live", "designs:check", "designs:bag", "designs:bag-live",
-    "designs:bring", "designs:practice", "designs:marble", "designs:tile",
+    "designs:bring", "designs:practice", "designs:marble", "designs:tile", "day:next",
 }  # fmt: skip
 
 

@@ -1,0 +1,87 @@
+"""Steps with their windows become steps of a day: what waits in the cold takes a place there, what takes longer than
+its bowl stays warm is done in parts."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+from coating.errors import OutOfBounds
+from coating.plan.day.job import HANDS, DayBowl, DayStep, Lag
+from coating.plan.steps import ROOM, Step
+
+SHORTEST_S, AT_ONCE_S, TO_THE_COLD_S = 10, 120, 60
+OF_A_LIFE = 0.8  # no part of a step takes more of how long its bowl stays warm
+
+
+@dataclass(frozen=True)
+class Chain:
+    """What is done to one layer, in order: steps of the day, their waits, and their words by name."""
+
+    steps: tuple[DayStep, ...]
+    lags: tuple[Lag, ...]
+    says: Mapping[str, str]
+
+    @property
+    def last(self) -> str:
+        return self.steps[-1].name
+
+
+def chain(
+    name: str, steps: Sequence[Step], *, bowl: str | None = None, warm: DayBowl | None = None, after: str | None = None,
+    places: Mapping[str, int] | None = None,
+) -> Chain:  # fmt: skip
+    """One after the other.
+
+    Parameters
+    ----------
+    name : begins the names of its steps. steps : with their windows. bowl, warm : what it is done from until the first
+    wait, and how that cools. after : a step that has to be done before the first. places : how many there are in the
+    cold; a wait where there are none is waited in the room.
+
+    Raises
+    ------
+    OutOfBounds : no step.
+    """
+    if not steps:
+        raise OutOfBounds("There is nothing to do for it.", field="steps")
+    made: list[DayStep] = []
+    lags: list[Lag] = []
+    says: dict[str, str] = {}
+    before, waited = after, False
+    for i, step in enumerate(steps):
+        from_s, until_s = round(step.from_min * 60), None if step.until_min is None else round(step.until_min * 60)
+        waited = waited or step.waits
+        if before is not None and step.waits and step.place != ROOM and (places or {}).get(step.place):
+            cold = f"{name}.{i}.cold"
+            made.append(DayStep(cold, _tens(from_s), {step.place: 1}))
+            says[cold] = f"In the {step.place}"
+            lags.append(Lag(before, cold, 0, TO_THE_COLD_S))
+            before, until_s, from_s = cold, None if until_s is None else max(0, until_s - from_s), 0
+        for k, (part, seconds) in enumerate(_parts(f"{name}.{i}", step, None if waited else warm)):
+            made.append(DayStep(part, seconds, {HANDS: 1} if step.hands_s else {}, None if waited else bowl))
+            says[part] = step.says if k == 0 else f"Go on: {step.says[0].lower()}{step.says[1:]}"
+            if before is not None:
+                least = from_s if k == 0 else 0
+                most = (
+                    None if k else until_s if step.waits else max(until_s, AT_ONCE_S) if until_s is not None else None
+                )
+                lags.append(
+                    Lag(before, part, _tens(least) if least else 0, most if most is None else max(most, least + 10))
+                )
+            before = part
+    return Chain(tuple(made), tuple(lags), says)
+
+
+def _tens(seconds: float) -> int:
+    return 10 * math.ceil(seconds / 10)
+
+
+def _parts(name: str, step: Step, warm: DayBowl | None) -> list[tuple[str, int]]:
+    """A step in as many parts as its bowl takes."""
+    seconds = max(SHORTEST_S, _tens(step.hands_s))
+    if warm is None or seconds <= OF_A_LIFE * warm.life_s:
+        return [(name, seconds)]
+    count = math.ceil(seconds / (OF_A_LIFE * warm.life_s))
+    return [(f"{name}.{k}", _tens(seconds / count)) for k in range(count)]

@@ -1,0 +1,150 @@
+"""The Day sheet: what do I do next? A good order at once, with its waits."""
+
+from __future__ import annotations
+
+from datetime import datetime, time, timedelta
+from typing import Any
+
+from django import forms
+from django.http import HttpResponse
+from django.shortcuts import redirect, render
+from django.utils import timezone
+
+from coating.errors import CoatingError, Infeasible
+from coating.figures.lanes import lanes
+from coating.plan.day import HANDS
+from coating.plan.day.greedy import best_of
+from coating.plan.day.plan import Melt, Plan, one_by_one_s
+from studio.common import clock
+from studio.common.forms import CountField, asked_and_reckoned
+from studio.common.live import LiveView
+from studio.common.requests import KitchenRequest
+from studio.common.sending import kitchen_required
+from studio.day.adapters import HEAT, Planned, day_of
+from studio.pieces.models import Job
+
+AT_ONCE_S = 0.15
+MOST_STEPS = 240
+
+
+class DayForm(forms.Form):
+    begin = forms.TimeField(label="Begin at", initial=time(9, 0), widget=forms.TimeInput(format="%H:%M"),
+                            error_messages={"invalid": "A time like 9:00."})  # fmt: skip
+    ready = forms.TimeField(label="Ready by", required=False, widget=forms.TimeInput(format="%H:%M"),
+                            error_messages={"invalid": "A time like 17:30."})  # fmt: skip
+    hands = CountField("helpers", label="Pairs of hands", initial=1)
+    fridge = CountField("places", label="Places in the fridge", initial=4, low=0, high=40)
+    freezer = CountField("places", label="Places in the freezer", initial=2, low=0, high=40)
+
+
+def _reckon(request: KitchenRequest, pk: int, form: DayForm) -> dict[str, Any]:
+    """An order that can be done, at once. Raises CoatingError."""
+    job = Job.objects.whole(request.kitchen, pk)
+    data, kitchen = form.cleaned_data, request.kitchen
+    begin = datetime.combine(timezone.localdate(clock.now()), data["begin"])
+    deadline = None
+    if data.get("ready"):
+        until = datetime.combine(begin.date(), data["ready"])
+        deadline = int((until - begin).total_seconds())
+        if deadline <= 0:
+            raise Infeasible("That is before it begins: begin earlier, or be ready later.", field="ready", steps=[])
+    planned = day_of(job, kitchen, hands=data["hands"], fridge=data["fridge"] if kitchen.has_fridge else 0,
+                     freezer=data["freezer"] if kitchen.has_freezer else 0)  # fmt: skip
+    if planned is None:
+        return {"job": job, "nothing": True, "result": {"makespan_s": 0}}
+    if len(planned.day.steps) > MOST_STEPS:
+        raise Infeasible(
+            f"That is {len(planned.day.steps)} steps: {MOST_STEPS} at most in one day. Make two jobs of it.", steps=[]
+        )
+    plan = _at_once(planned)
+    late_s = plan.makespan_s - deadline if deadline is not None else 0
+    return {"job": job, "begin": begin, "end": begin + timedelta(seconds=plan.makespan_s), "late_s": max(0, late_s),
+            "slack_s": max(0, -late_s) if deadline is not None else None, "alone_s": one_by_one_s(planned.day),
+            "takes_s": plan.makespan_s, "lines": _lines(planned, plan, begin), "picture": _picture(planned, plan),
+            "hands": data["hands"], "saved_s": max(0, one_by_one_s(planned.day) - plan.makespan_s),
+            "result": {"makespan_s": plan.makespan_s, "steps": len(planned.day.steps)}}  # fmt: skip
+
+
+def _at_once(planned: Planned) -> Plan:
+    """The best of a few orders. Raises Infeasible."""
+    found = best_of(planned.day, seconds=AT_ONCE_S)
+    if found is None:
+        raise Infeasible(
+            "No order keeps all these waits: another pair of hands, or a place more in the cold.", steps=[]
+        )
+    greedy, placed = found
+    g = greedy.grain
+    melts = []
+    for name, ready in placed.ready.items():
+        bowl = planned.day.bowls[name]
+        melts += [Melt(name, r * g - bowl.heat_s - bowl.stir_s) for r in ready]
+    end = greedy.ends(placed) * g
+    return Plan(
+        {n: s * g for n, s in placed.starts.items()}, tuple(sorted(melts, key=lambda m: m.start_s)), end, 0, False
+    )
+
+
+def _lines(planned: Planned, plan: Plan, begin: datetime) -> list[dict[str, Any]]:
+    """All that hands do, in the order of the clock: steps and melts, with the waits before them."""
+    by_name, found = planned.day.by_name, []
+    for name, start in plan.starts_s.items():
+        step = by_name[name]
+        if HANDS in step.uses:
+            need = planned.bowls.get(step.bowl or "")
+            found.append(
+                (
+                    start,
+                    step.duration_s,
+                    {"says": planned.says[name], "piece": planned.of[name], "need": need, "name": name},
+                )
+            )
+    for melt in plan.melts:
+        bowl, need = planned.day.bowls[melt.bowl], planned.bowls[melt.bowl]
+        found.append((melt.start_s, bowl.heat_s + bowl.stir_s, {"melt": need, "need": need, "name": ""}))
+    lines, free = [], 0
+    for number, (start, long, told) in enumerate(sorted(found, key=lambda f: f[0]), 1):
+        lines.append({**told, "number": number, "at": begin + timedelta(seconds=start), "long_s": long,
+                      "idle_s": max(0, start - free)})  # fmt: skip
+        free = max(free, start + long)
+    return lines
+
+
+def _picture(planned: Planned, plan: Plan) -> Any:
+    order = [n for n, _ in sorted(plan.starts_s.items(), key=lambda p: p[1]) if HANDS in planned.day.by_name[n].uses]
+    titles = {HANDS: "hands", HEAT: "heat", **{key: need.name for key, need in planned.bowls.items()}}
+    return {"drawn": lanes(planned.day, plan, order, titles), "labs": {
+        key: need.colour.lab if need.colour else None for key, need in planned.bowls.items()},
+        "bowl_of": {s.name: s.bowl for s in planned.day.steps}}  # fmt: skip
+
+
+@kitchen_required
+def next_day(request: KitchenRequest) -> HttpResponse:
+    """The day of the job that comes next."""
+    job = Job.objects.for_kitchen(request.kitchen).first()
+    return redirect("day:day", pk=job.pk) if job else redirect("pieces:jobs")
+
+
+@kitchen_required
+def day_page(request: KitchenRequest, pk: int) -> HttpResponse:
+    """What to do, in a good order."""
+    job = Job.objects.get_for(request.kitchen, pk=pk)
+    form, reckoned = asked_and_reckoned(DayForm, request.GET if "begin" in request.GET else None)
+    context: dict[str, Any] = {"form": form, "job": job}
+    try:
+        context |= _reckon(request, pk, reckoned) if reckoned.is_valid() else {"refusal": "Say when you begin."}
+    except CoatingError as refusal:
+        context["refusal"] = refusal.message
+    return render(request, "day/day.html", context, status=422 if form.is_bound and form.errors else 200)
+
+
+class DayLive(LiveView):
+    """The same while it is changed."""
+
+    part_templates = {"answer": "day/parts/answer.html", "lanes": "day/parts/lanes.html", "list": "day/parts/list.html"}
+
+    def make_form(self, request: KitchenRequest, fields: dict[str, Any], **kwargs: Any) -> DayForm:
+        self.pk = Job.objects.get_for(request.kitchen, pk=kwargs["pk"]).pk
+        return DayForm(fields)
+
+    def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> dict[str, Any]:
+        return _reckon(request, self.pk, form)

@@ -1,0 +1,73 @@
+"""The Day sheet: an order at once that keeps its waits, from layers and from designs, and what is said when it cannot
+be."""
+
+from __future__ import annotations
+
+from django.test import TestCase
+
+from coating.plan.day import HANDS
+from studio.day.adapters import day_of
+from studio.day.views import _at_once
+from studio.pieces.models import Job
+from tests.coating.plan.day_checks import broken
+from tests.studio.kitchens import cake_drip, half_dip, live, maker
+from tests.studio.test_designs import untouched
+
+
+class Days(TestCase):
+    def setUp(self) -> None:
+        _, self.kitchen, self.client = maker()
+
+    def test_a_job_becomes_an_order_that_keeps_every_rule(self) -> None:
+        _, _, client = maker("demo@example.org")
+        client.post("/demo/open/")
+        job = Job.objects.filter(kitchen__is_demo=True).latest("pk")
+        whole = Job.objects.whole(job.kitchen, job.pk)
+        planned = day_of(whole, job.kitchen, hands=1, fridge=4, freezer=2)
+        assert planned is not None
+        plan = _at_once(planned)
+        self.assertEqual(broken(planned.day, plan.starts_s, plan.melts), [])
+        self.assertGreater(len(planned.day.steps), 30)
+        self.assertTrue(all(planned.says[s.name] for s in planned.day.steps))
+        more = day_of(whole, job.kitchen, hands=3, fridge=4, freezer=2)
+        assert more is not None
+        self.assertLess(_at_once(more).makespan_s, plan.makespan_s)
+
+    def test_the_page_and_its_live_answer(self) -> None:
+        piece = half_dip(self.kitchen)
+        page = self.client.get(f"/day/{piece.job_id}/")
+        self.assertContains(page, "Begin at <em>9:00</em>")
+        self.assertContains(page, "Melt <b>")
+        base = untouched(page.context["form"])
+        self.assertEqual(base["begin"], "09:00:00")
+        told = live(self.client, f"/day/{piece.job_id}/live/", {**base, "begin": "14:30", "ready": "18:00"}).json()
+        self.assertIn("Begin at <em>14:30</em>", told["parts"]["answer"])
+        self.assertIn("for what goes wrong", told["parts"]["answer"])
+        late = live(self.client, f"/day/{piece.job_id}/live/", {**base, "ready": "9:05"}).json()
+        self.assertIn("too late", late["parts"]["answer"])
+        past = live(self.client, f"/day/{piece.job_id}/live/", {**base, "ready": "8:00"})
+        self.assertEqual(past.status_code, 422)
+        self.assertIn("before it begins", str(past.json()))
+        for change in ({"hands": "0"}, {"begin": "soon"}, {"fridge": "-1"}):
+            self.assertEqual(live(self.client, f"/day/{piece.job_id}/live/", {**base, **change}).status_code, 422)
+
+    def test_a_design_says_its_steps(self) -> None:
+        piece = half_dip(self.kitchen)
+        layer = piece.layers.get()
+        before = day_of(Job.objects.whole(self.kitchen, piece.job_id), self.kitchen, hands=1, fridge=0, freezer=0)
+        form = untouched(self.client.get(f"/studio/new/dip/?layer={layer.pk}").context["form"])
+        self.client.post("/studio/new/dip/", {**form, "way": "two_sided", "do": "keep"})
+        after = day_of(Job.objects.whole(self.kitchen, piece.job_id), self.kitchen, hands=1, fridge=0, freezer=0)
+        assert before is not None and after is not None
+        self.assertGreater(len(after.day.steps), len(before.day.steps))
+        self.assertIn("Now the other side, to the same line.", after.says.values())
+        cake_drip(self.kitchen)
+
+    def test_nothing_to_do_and_other_makers(self) -> None:
+        job = Job.objects.create(kitchen=self.kitchen, name="Empty")
+        self.assertContains(self.client.get(f"/day/{job.pk}/"), "Nothing is to be done yet")
+        self.assertEqual(self.client.get("/day/").url, f"/day/{job.pk}/")
+        _, _, stranger = maker("stranger@example.org")
+        self.assertEqual(stranger.get(f"/day/{job.pk}/").status_code, 404)
+        self.assertEqual(stranger.get("/day/").url, "/pieces/")
+        self.assertEqual(HANDS, "hands")
