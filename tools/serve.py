@@ -60,6 +60,12 @@ def start_web(host: str, port: int, env: dict[str, str]) -> subprocess.Popen[byt
     return subprocess.Popen(tied_to_us(web_command(host, port)), cwd=ROOT, env=env, start_new_session=True)
 
 
+def start_solver(env: dict[str, str]) -> subprocess.Popen[bytes]:
+    """Plans days outside of requests."""
+    command = [sys.executable, "manage.py", "solver"]
+    return subprocess.Popen(tied_to_us(command), cwd=ROOT, env=env, start_new_session=True)
+
+
 def end_group(process: subprocess.Popen[bytes] | None, *, wait_s: float = 6) -> None:
     """End a process and its children, kindly first."""
     if process is None or process.poll() is not None:
@@ -91,6 +97,39 @@ def _comes_free(port: int) -> bool:
     return False
 
 
+class Ours:
+    """The processes that serve: the web server, and the planner of days."""
+
+    def __init__(self, host: str, port: int) -> None:
+        self.host, self.port = host, port
+        self.web: subprocess.Popen[bytes] | None = None
+        self.solver: subprocess.Popen[bytes] | None = None
+
+    def start(self, env: dict[str, str], local: str) -> None:
+        """Both, once the web server answers. Raises CannotStart."""
+        self.web = start_web(self.host, self.port, env)
+        for _ in range(300):
+            if answers(self.port, local) or self.web.poll() is not None:
+                break
+            time.sleep(0.1)
+        if self.web.poll() is not None:
+            raise CannotStart("The web server did not start; its messages are above.")
+        self.solver = start_solver(env)
+
+    def look(self, env: dict[str, str]) -> None:
+        """Start again what died."""
+        if self.web is None or self.web.poll() is not None:
+            print("The web server went away: starting it again", flush=True)
+            self.web = start_web(self.host, self.port, env)
+        if self.solver is None or self.solver.poll() is not None:
+            print("The planner went away: starting it again", flush=True)
+            self.solver = start_solver(env)
+
+    def end(self) -> None:
+        end_group(self.solver, wait_s=2)
+        end_group(self.web)
+
+
 def _end_set_up(*_: object) -> None:
     """Told to stop before it serves: unwind from wherever it is."""
     raise SystemExit(0)
@@ -110,20 +149,14 @@ def serve(asked: argparse.Namespace) -> None:
     if asked.fresh:
         set_aside(folder)
     database = Database(folder, durable=True)
-    web: subprocess.Popen[bytes] | None = None
+    ours = Ours(asked.host, asked.port)
     try:
         database.start()
         env = environment(database, host=asked.host, port=asked.port, demo=not asked.no_demo)
         manage(env, "migrate", "--noinput", "-v0")
         manage(env, "collectstatic", "--noinput", "-v0")
         manage(env, "tidy")
-        web = start_web(asked.host, asked.port, env)
-        for _ in range(300):
-            if answers(asked.port, local) or web.poll() is not None:
-                break
-            time.sleep(0.1)
-        if web.poll() is not None:
-            raise CannotStart("The web server did not start; its messages are above.")
+        ours.start(env, local)
         print(f"Olive Ribbon is at http://{local}:{asked.port}/  (Ctrl+C ends it)", flush=True)
         if asked.host != local:
             print("On a tablet use this machine's own address; keeping its screen on needs HTTPS.", flush=True)
@@ -138,14 +171,12 @@ def serve(asked: argparse.Namespace) -> None:
                     database.start()
                 if env["OLIVE_DB_PORT"] != str(database.port):
                     env |= database.environment()
-                    end_group(web)
-            if web.poll() is not None:
-                print("The web server went away: starting it again", flush=True)
-                web = start_web(asked.host, asked.port, env)
+                    ours.end()
+            ours.look(env)
     finally:
         for number in (signal.SIGINT, signal.SIGTERM):
             signal.signal(number, signal.SIG_IGN)
-        end_group(web)
+        ours.end()
         database.stop()
 
 

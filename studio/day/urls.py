@@ -6,5 +6,8 @@ app_name = "day"
 urlpatterns = [
     path("", views.next_day, name="next"),
     path("<int:pk>/", views.day_page, name="day"),
+    path("<int:pk>/plan/", views.plan_day, name="plan"),
+    path("<int:pk>/stop/", views.plan_stop, name="stop"),
+    path("<int:pk>/progress/", views.progress, name="progress"),
     path("<int:pk>/live/", views.DayLive.as_view(), name="live"),
 ]

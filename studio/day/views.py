@@ -6,9 +6,11 @@ from datetime import datetime, time, timedelta
 from typing import Any
 
 from django import forms
-from django.http import HttpResponse
+from django.http import HttpResponse, JsonResponse
 from django.shortcuts import redirect, render
+from django.template.loader import render_to_string
 from django.utils import timezone
+from django.views.decorators.http import require_POST
 
 from coating.errors import CoatingError, Infeasible
 from coating.figures.lanes import lanes
@@ -20,7 +22,9 @@ from studio.common.forms import CountField, asked_and_reckoned
 from studio.common.live import LiveView
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
+from studio.day import actions
 from studio.day.adapters import HEAT, Planned, day_of
+from studio.day.models import DayPlan, day_json
 from studio.pieces.models import Job
 
 AT_ONCE_S = 0.15
@@ -37,8 +41,8 @@ class DayForm(forms.Form):
     freezer = CountField("places", label="Places in the freezer", initial=2, low=0, high=40)
 
 
-def _reckon(request: KitchenRequest, pk: int, form: DayForm) -> dict[str, Any]:
-    """An order that can be done, at once. Raises CoatingError."""
+def _reckon(request: KitchenRequest, pk: int, form: DayForm, kept: DayPlan | None = None) -> dict[str, Any]:
+    """An order that can be done, at once; or the plan that is kept, while the job is as it was. Raises CoatingError."""
     job = Job.objects.whole(request.kitchen, pk)
     data, kitchen = form.cleaned_data, request.kitchen
     begin = datetime.combine(timezone.localdate(clock.now()), data["begin"])
@@ -56,13 +60,27 @@ def _reckon(request: KitchenRequest, pk: int, form: DayForm) -> dict[str, Any]:
         raise Infeasible(
             f"That is {len(planned.day.steps)} steps: {MOST_STEPS} at most in one day. Make two jobs of it.", steps=[]
         )
-    plan = _at_once(planned)
+    plan = _kept(kept, planned) or _at_once(planned)
     late_s = plan.makespan_s - deadline if deadline is not None else 0
-    return {"job": job, "begin": begin, "end": begin + timedelta(seconds=plan.makespan_s), "late_s": max(0, late_s),
-            "slack_s": max(0, -late_s) if deadline is not None else None, "alone_s": one_by_one_s(planned.day),
-            "takes_s": plan.makespan_s, "lines": _lines(planned, plan, begin), "picture": _picture(planned, plan),
-            "hands": data["hands"], "saved_s": max(0, one_by_one_s(planned.day) - plan.makespan_s),
-            "result": {"makespan_s": plan.makespan_s, "steps": len(planned.day.steps)}}  # fmt: skip
+    stale = kept is not None and _kept(kept, planned) is None
+    alone_s = one_by_one_s(planned.day)
+    return {
+        "job": job, "kept": kept, "stale": stale, "plan": plan, "planned": planned, "begin": begin,
+        "end": begin + timedelta(seconds=plan.makespan_s), "late_s": max(0, late_s), "alone_s": alone_s,
+        "slack_s": max(0, -late_s) if deadline is not None else None, "takes_s": plan.makespan_s,
+        "lines": _lines(planned, plan, begin), "picture": _picture(planned, plan), "hands": data["hands"],
+        "saved_s": max(0, alone_s - plan.makespan_s),
+        "result": {"makespan_s": plan.makespan_s, "steps": len(planned.day.steps)},
+    }  # fmt: skip
+
+
+def _kept(row: DayPlan | None, planned: Planned) -> Plan | None:
+    """The plan of the very same steps."""
+    return (
+        row.plan
+        if row is not None and row.told == {**day_json(planned.day), "deadline_s": row.told["deadline_s"]}
+        else None
+    )
 
 
 def _at_once(planned: Planned) -> Plan:
@@ -124,21 +142,73 @@ def next_day(request: KitchenRequest) -> HttpResponse:
     return redirect("day:day", pk=job.pk) if job else redirect("pieces:jobs")
 
 
-@kitchen_required
-def day_page(request: KitchenRequest, pk: int) -> HttpResponse:
-    """What to do, in a good order."""
-    job = Job.objects.get_for(request.kitchen, pk=pk)
-    form, reckoned = asked_and_reckoned(DayForm, request.GET if "begin" in request.GET else None)
-    context: dict[str, Any] = {"form": form, "job": job}
+def _row(request: KitchenRequest, pk: int) -> DayPlan | None:
+    found: DayPlan | None = DayPlan.objects.for_kitchen(request.kitchen).filter(job_id=pk).first()
+    return found
+
+
+def _page(request: KitchenRequest, pk: int, form: DayForm, reckoned: Any, status: int = 200) -> HttpResponse:
+    context: dict[str, Any] = {"form": form, "job": Job.objects.get_for(request.kitchen, pk=pk)}
     try:
-        context |= _reckon(request, pk, reckoned) if reckoned.is_valid() else {"refusal": "Say when you begin."}
+        found = _reckon(request, pk, reckoned, _row(request, pk)) if reckoned.is_valid() else None
+        context |= found or {"refusal": "Say when you begin."}
     except CoatingError as refusal:
         context["refusal"] = refusal.message
-    return render(request, "day/day.html", context, status=422 if form.is_bound and form.errors else 200)
+    return render(request, "day/day.html", context, status=422 if form.is_bound and form.errors else status)
+
+
+@kitchen_required
+def day_page(request: KitchenRequest, pk: int) -> HttpResponse:
+    """What to do, in a good order; the plan that was asked for, where there is one."""
+    Job.objects.get_for(request.kitchen, pk=pk)
+    row = _row(request, pk)
+    asked = {k: v for k, v in row.asked.items() if k != "v"} if row else None
+    form, reckoned = asked_and_reckoned(DayForm, request.GET if "begin" in request.GET else asked)
+    return _page(request, pk, form, reckoned)
+
+
+@kitchen_required
+@require_POST
+def plan_day(request: KitchenRequest, pk: int) -> HttpResponse:
+    """Ask for the shortest plan; it is looked for outside of this request."""
+    job = Job.objects.get_for(request.kitchen, pk=pk)
+    form = DayForm(request.POST)
+    if not form.is_valid():
+        return _page(request, pk, form, form)
+    try:
+        found = _reckon(request, pk, form)
+    except CoatingError as refusal:
+        said = refusal.fields.get("field")
+        form.add_error(said if said in form.fields else None, refusal.message)
+        return _page(request, pk, form, form)
+    if not found.get("nothing"):
+        asked = {name: request.POST.get(name, "") for name in form.fields}
+        actions.ask(job, asked, found["planned"], found["plan"])
+    return redirect("day:day", pk=pk)
+
+
+@kitchen_required
+@require_POST
+def plan_stop(request: KitchenRequest, pk: int) -> HttpResponse:
+    """Take the best so far."""
+    actions.stop(DayPlan.objects.get_for(request.kitchen, job_id=pk))
+    return redirect("day:day", pk=pk)
+
+
+@kitchen_required
+def progress(request: KitchenRequest, pk: int) -> HttpResponse:
+    """How far the planner is: the parts of the page, and whether it is over."""
+    row: DayPlan = DayPlan.objects.get_for(request.kitchen, job_id=pk)
+    form = DayForm({k: v for k, v in row.asked.items() if k != "v"})
+    form.is_valid()
+    context = _reckon(request, pk, form, row)
+    parts = {role: render_to_string(name, context, request) for role, name in DayLive.part_templates.items()}
+    parts["state"] = render_to_string("day/parts/state.html", context, request)
+    return JsonResponse({"parts": parts, "over": not row.under_way})
 
 
 class DayLive(LiveView):
-    """The same while it is changed."""
+    """An order at once while it is changed."""
 
     part_templates = {"answer": "day/parts/answer.html", "lanes": "day/parts/lanes.html", "list": "day/parts/list.html"}
 

@@ -26,6 +26,11 @@ class Plan:
     bound_s: int
     optimal: bool
 
+    @property
+    def gap_s(self) -> int:
+        """What could be saved at best, as far as is known."""
+        return max(0, self.makespan_s - self.bound_s)
+
 
 def one_by_one_s(day: Day) -> int:
     """How long it takes piece by piece: every step after the other, every wait waited out, every bowl melted once."""

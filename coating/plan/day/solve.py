@@ -8,6 +8,7 @@ steps that stand in each other's way.
 from __future__ import annotations
 
 import math
+import threading
 from collections.abc import Callable
 from typing import Any
 
@@ -17,7 +18,7 @@ from coating.plan.day.greedy import Greedy, Placed, best_of
 from coating.plan.day.job import HANDS, Day
 from coating.plan.day.plan import Melt, Plan
 
-HINT_S, WORKERS, CONFLICT_S = 1.0, 2, 2.0
+HINT_S, WORKERS, CONFLICT_S, ASKS_S = 1.0, 2, 2.0, 0.5
 Told = Callable[[Plan], None]
 
 
@@ -30,7 +31,7 @@ def solve(
     Parameters
     ----------
     day : to be planned. time_limit_s : in all. seed, workers : of the solver. told : is called with every better plan.
-    stop : is asked whether to stop with the best so far.
+    stop : is asked twice a second, in a thread of its own, whether to stop with the best so far.
 
     Raises
     ------
@@ -201,8 +202,15 @@ class _Model:
         solver.parameters.num_workers = workers
         solver.parameters.random_seed = seed
         self.solver = solver
-        callback = _callback(self, told, stop) if told or stop else None
+        callback = _callback(self, told) if told else None
+        over = threading.Event()
+        watch = threading.Thread(target=_watched, args=(solver, stop, over), daemon=True) if stop else None
+        if watch:
+            watch.start()
         status = solver.solve(self.m, callback) if callback else solver.solve(self.m)
+        over.set()
+        if watch:
+            watch.join()
         if status == self.cp.OPTIMAL:
             return "optimal"
         if status == self.cp.FEASIBLE:
@@ -228,13 +236,18 @@ class _Model:
         )
 
 
-def _callback(model: _Model, told: Told | None, stop: Callable[[], bool] | None) -> Any:
+def _watched(solver: Any, stop: Callable[[], bool], over: threading.Event) -> None:
+    """Ask again and again whether to stop."""
+    while not over.wait(ASKS_S):
+        if stop():
+            solver.stop_search()
+            return
+
+
+def _callback(model: _Model, told: Told) -> Any:
     class Better(model.cp.CpSolverSolutionCallback):  # type: ignore[misc, name-defined]
         def on_solution_callback(self) -> None:
-            if told is not None:
-                bound = math.ceil((self.best_objective_bound - model.weight + 1) / model.weight - 1e-6)
-                told(model._plan_of(self.value, False, max(0, bound)))
-            if stop is not None and stop():
-                self.stop_search()
+            bound = math.ceil((self.best_objective_bound - model.weight + 1) / model.weight - 1e-6)
+            told(model._plan_of(self.value, False, max(0, bound)))
 
     return Better()

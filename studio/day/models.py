@@ -1,0 +1,90 @@
+"""A day that is planned: what was asked, the steps, and the best plan so far."""
+
+from __future__ import annotations
+
+from datetime import timedelta
+from typing import Any, Self
+
+from django.db import models
+
+from coating.plan.day import Day, DayBowl, DayStep, Lag, Melt, Plan
+from studio.common import clock
+from studio.common.models import KitchenOwned, KitchenQuerySet
+from studio.pieces.models import Job
+
+ASKED, SOLVING, DONE, STOPPED, FAILED = "asked", "solving", "done", "stopped", "failed"
+
+
+class DayPlanQuerySet(KitchenQuerySet):
+    def waiting(self) -> Self:
+        """Asked for, or begun by a solver that has not been heard of since."""
+        lost = models.Q(state=SOLVING, heartbeat__lt=clock.now() - DayPlan.LOST_AFTER)
+        return self.filter(models.Q(state=ASKED) | lost).order_by("asked_at", "pk")
+
+
+class DayPlan(KitchenOwned):
+    """One a job. `asked` is versioned JSON: {"v": 1, "begin": "09:00", "ready": "", "hands", "fridge", "freezer"};
+    `told`: {"v": 1, "steps": [...], "lags": [...], "resources": {...}, "bowls": {...}} as `coating.plan.day` has them;
+    `best`: {"v": 1, "starts_s": {...}, "melts": [...], "makespan_s", "bound_s", "optimal"}. `heartbeat`: when its
+    solver last said that it is at it.
+    """
+
+    LOST_AFTER = timedelta(seconds=20)
+    STATES = [(ASKED, "asked"), (SOLVING, "being planned"), (DONE, "planned"), (STOPPED, "stopped"), (FAILED, "failed")]
+
+    job = models.OneToOneField(Job, on_delete=models.CASCADE, related_name="day_plan")
+    asked = models.JSONField(default=dict)
+    told = models.JSONField(default=dict)
+    best = models.JSONField(default=dict)
+    state = models.CharField(max_length=8, choices=STATES, default=ASKED)
+    why = models.CharField(max_length=300, blank=True)
+    stop = models.BooleanField(default=False)
+    heartbeat = models.DateTimeField(null=True, blank=True)
+    asked_at = models.DateTimeField(auto_now=True)
+
+    objects = DayPlanQuerySet.as_manager()
+
+    def __str__(self) -> str:
+        return f"day of {self.job}"
+
+    @property
+    def under_way(self) -> bool:
+        return self.state in (ASKED, SOLVING)
+
+    @property
+    def day(self) -> Day:
+        """What is to be planned."""
+        told = self.told
+        return Day(
+            tuple(DayStep(s["name"], s["duration_s"], s["uses"], s["bowl"]) for s in told["steps"]),
+            tuple(Lag(**la) for la in told["lags"]), told["resources"],
+            {name: DayBowl(**b) for name, b in told["bowls"].items()}, told.get("deadline_s"),
+        )  # fmt: skip
+
+    @property
+    def plan(self) -> Plan:
+        """The best so far."""
+        best = self.best
+        melts = tuple(Melt(m["bowl"], m["start_s"]) for m in best["melts"])
+        return Plan(best["starts_s"], melts, best["makespan_s"], best["bound_s"], best["optimal"])
+
+
+def day_json(day: Day) -> dict[str, Any]:
+    """A day to keep."""
+    return {
+        "v": 1, "deadline_s": day.deadline_s, "resources": dict(day.resources),
+        "steps": [{"name": s.name, "duration_s": s.duration_s, "uses": dict(s.uses), "bowl": s.bowl}
+                  for s in day.steps],
+        "lags": [{"before": la.before, "after": la.after, "min_s": la.min_s, "max_s": la.max_s,
+                  "from_start": la.from_start} for la in day.lags],
+        "bowls": {name: {"heat_s": b.heat_s, "heat_resource": b.heat_resource, "stir_s": b.stir_s, "life_s": b.life_s}
+                  for name, b in day.bowls.items()},
+    }  # fmt: skip
+
+
+def plan_json(plan: Plan) -> dict[str, Any]:
+    """A plan to keep."""
+    return {
+        "v": 1, "starts_s": dict(plan.starts_s), "makespan_s": plan.makespan_s, "bound_s": plan.bound_s,
+        "melts": [{"bowl": m.bowl, "start_s": m.start_s} for m in plan.melts], "optimal": plan.optimal,
+    }  # fmt: skip

@@ -1,0 +1,83 @@
+"""Plans that are asked for: claimed once, taken up again when their solver is lost, stopped, stale."""
+
+from __future__ import annotations
+
+from datetime import timedelta
+
+from django.test import TransactionTestCase
+from django.utils import timezone
+
+from studio.day.actions import claim, solve_next
+from studio.day.models import ASKED, DONE, SOLVING, STOPPED, DayPlan
+from studio.pieces.models import Job, Piece
+from tests.coating.plan.day_checks import broken
+from tests.studio.kitchens import half_dip, maker
+
+FORM = {"begin": "10:00", "ready": "", "hands": "1", "fridge": "4", "freezer": "2"}
+
+
+class Plans(TransactionTestCase):
+    def setUp(self) -> None:
+        _, self.kitchen, self.client = maker()
+        self.job = half_dip(self.kitchen).job
+        self.address = f"/day/{self.job.pk}/"
+
+    def ask(self) -> DayPlan:
+        self.assertEqual(self.client.post(f"{self.address}plan/", FORM).status_code, 302)
+        return DayPlan.objects.get()
+
+    def test_asked_solved_and_shown(self) -> None:
+        row = self.ask()
+        self.assertEqual((row.state, broken(row.day, row.plan.starts_s, row.plan.melts)), (ASKED, []))
+        self.assertContains(self.client.get(self.address), "Looking for a shorter day")
+        told = self.client.get(f"{self.address}progress/").json()
+        self.assertFalse(told["over"])
+        self.assertTrue(solve_next())
+        self.assertFalse(solve_next())
+        row.refresh_from_db()
+        self.assertEqual((row.state, row.plan.optimal), (DONE, True))
+        self.assertEqual(broken(row.day, row.plan.starts_s, row.plan.melts), [])
+        page = self.client.get(self.address)
+        self.assertContains(page, "nothing can be shorter")
+        self.assertContains(page, "Begin at <em>10:00</em>")
+        self.assertTrue(self.client.get(f"{self.address}progress/").json()["over"])
+
+    def test_one_solver_has_it_and_a_lost_one_loses_it(self) -> None:
+        row = self.ask()
+        self.assertEqual(claim(), row)
+        self.assertIsNone(claim())
+        DayPlan.objects.update(heartbeat=timezone.now() - timedelta(seconds=30))
+        self.assertEqual(claim(), row)
+        DayPlan.objects.update(heartbeat=timezone.now() - timedelta(seconds=30))
+        self.assertTrue(solve_next())
+        self.assertEqual(DayPlan.objects.get().state, DONE)
+
+    def test_asked_again_meanwhile(self) -> None:
+        self.ask()
+        old = claim()
+        assert old is not None
+        self.ask()
+        DayPlan.objects.filter(pk=old.pk, state=SOLVING, asked_at=old.asked_at).update(state=DONE)
+        self.assertEqual(DayPlan.objects.get().state, ASKED)
+
+    def test_stopped_and_stale(self) -> None:
+        self.ask()
+        self.client.post(f"{self.address}stop/")
+        self.assertEqual(DayPlan.objects.get().state, STOPPED)
+        self.assertFalse(solve_next())
+        self.assertContains(self.client.get(self.address), "Planned")
+        Piece.objects.filter(job=self.job).update(count=90)
+        self.assertContains(self.client.get(self.address), "was changed since it was planned")
+
+    def test_bad_input_and_other_makers(self) -> None:
+        for change, field in (({"ready": "9:00"}, "ready"), ({"hands": "0"}, "hands"), ({"begin": ""}, "begin")):
+            sent = self.client.post(f"{self.address}plan/", {**FORM, **change})
+            self.assertEqual(sent.status_code, 422, change)
+            self.assertIn(field, sent.context["form"].errors)
+        self.assertFalse(DayPlan.objects.exists())
+        self.ask()
+        _, _, stranger = maker("stranger@example.org")
+        for address in ("plan/", "stop/"):
+            self.assertEqual(stranger.post(f"{self.address}{address}", FORM).status_code, 404)
+        self.assertEqual(stranger.get(f"{self.address}progress/").status_code, 404)
+        self.assertEqual(Job.objects.get().day_plan.state, ASKED)
