@@ -9,5 +9,6 @@ urlpatterns = [
     path("<int:pk>/plan/", views.plan_day, name="plan"),
     path("<int:pk>/stop/", views.plan_stop, name="stop"),
     path("<int:pk>/progress/", views.progress, name="progress"),
+    path("<int:pk>/day.<str:suffix>", views.day_file, name="file"),
     path("<int:pk>/live/", views.DayLive.as_view(), name="live"),
 ]

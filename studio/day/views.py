@@ -6,7 +6,8 @@ from datetime import datetime, time, timedelta
 from typing import Any
 
 from django import forms
-from django.http import HttpResponse, JsonResponse
+from django.contrib import messages
+from django.http import Http404, HttpResponse, JsonResponse
 from django.shortcuts import redirect, render
 from django.template.loader import render_to_string
 from django.utils import timezone
@@ -22,13 +23,14 @@ from studio.common.forms import CountField, asked_and_reckoned
 from studio.common.live import LiveView
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
-from studio.day import actions
+from studio.day import actions, out
 from studio.day.adapters import HEAT, Planned, day_of
 from studio.day.models import DayPlan, day_json
 from studio.pieces.models import Job
 
 AT_ONCE_S = 0.15
 MOST_STEPS = 240
+FILES = {"pdf": "application/pdf", "ics": "text/calendar; charset=utf-8", "csv": "text/csv; charset=utf-8"}
 
 
 class DayForm(forms.Form):
@@ -205,6 +207,39 @@ def progress(request: KitchenRequest, pk: int) -> HttpResponse:
     parts = {role: render_to_string(name, context, request) for role, name in DayLive.part_templates.items()}
     parts["state"] = render_to_string("day/parts/state.html", context, request)
     return JsonResponse({"parts": parts, "over": not row.under_way})
+
+
+@kitchen_required
+def day_file(request: KitchenRequest, pk: int, suffix: str) -> HttpResponse:
+    """The day as it is planned, or in an order at once: on paper, for a calendar, as a table."""
+    if suffix not in FILES:
+        raise Http404("no such format")
+    job, row = Job.objects.get_for(request.kitchen, pk=pk), _row(request, pk)
+    asked = {k: v for k, v in row.asked.items() if k != "v"} if row else None
+    _, form = asked_and_reckoned(DayForm, asked)
+    try:
+        form.is_valid()
+        found = _reckon(request, pk, form, row)
+        if found.get("nothing"):
+            raise Infeasible("Nothing is to be done yet.", steps=[])
+        content = _content(suffix, job, found, request)
+    except CoatingError as refusal:
+        messages.error(request, refusal.message)
+        return redirect("day:day", pk=pk)
+    response = HttpResponse(content, content_type=FILES[suffix])
+    response["Content-Disposition"] = f'inline; filename="day-sheet.{suffix}"'
+    return response
+
+
+def _content(suffix: str, job: Job, found: dict[str, Any], request: KitchenRequest) -> bytes | str:
+    lines = found["lines"]
+    if suffix == "csv":
+        return out.as_csv(lines)
+    if suffix == "ics":
+        return out.as_calendar(job.name, lines, request.kitchen.zone, f"{job.pk}:{found['begin']:%Y-%m-%d}")
+    hands = f"{found['hands']} pairs of hands" if found["hands"] > 1 else "one pair of hands"
+    head = f"{found['begin']:%A, %-d %B %Y}, {found['begin']:%-H:%M} to {found['end']:%-H:%M}, {hands}"
+    return out.day_pdf(job.name, head, lines, found["picture"], paper=request.GET.get("paper", "A4"))
 
 
 class DayLive(LiveView):

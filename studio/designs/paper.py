@@ -19,7 +19,7 @@ from coating.shape.tiling import MARGIN_MM, OVERLAP_MM, POINTS_A_MM, Tile, Tilin
 HEAD_MM, FOOT_MM = 15.0, 13.0
 RULER_MM = 100.0
 _BEAD, _CORE, _FILL, _GUIDE, _WORDS = 0.80, 0.15, 0.92, 0.55, 0.25
-_PLAIN, _BOLD = "OliveText", "OliveText-Bold"
+PLAIN, BOLD = "OliveText", "OliveText-Bold"
 
 
 @dataclass(frozen=True)
@@ -33,18 +33,18 @@ class Told:
 
 
 @lru_cache(maxsize=1)
-def _fonts() -> frozenset[int]:
+def faces() -> frozenset[int]:
     """Register the faces; the characters they have."""
     folder = Path(__file__).parent / "fonts"
-    for name, weight in ((_PLAIN, 400), (_BOLD, 700)):
+    for name, weight in ((PLAIN, 400), (BOLD, 700)):
         pdfmetrics.registerFont(TTFont(name, folder / f"atkinson-hyperlegible-next-{weight}.ttf"))
-    font: Any = pdfmetrics.getFont(_PLAIN)
+    font: Any = pdfmetrics.getFont(PLAIN)
     return frozenset(font.face.charToGlyph)
 
 
-def _writable(text: str) -> str:
+def writable(text: str) -> str:
     """What the face does not have is a dot."""
-    known = _fonts()
+    known = faces()
     return "".join(c if ord(c) in known else "·" for c in " ".join(text.split()))
 
 
@@ -59,12 +59,12 @@ def template_pdf(sheets: Sequence[Sheet], told: Told, *, paper: str = "A4") -> b
     ------
     UnknownName, OutOfBounds : another paper, or too many pages.
     """
-    _fonts()
+    faces()
     plans = [(sheet, tiling(sheet.width_mm, sheet.height_mm, paper=paper, head_mm=HEAD_MM, foot_mm=FOOT_MM))
              for sheet in sheets]  # fmt: skip
     total, out = sum(plan.pages for _, plan in plans), io.BytesIO()
     canvas = Canvas(out, pageCompression=1, invariant=1)
-    canvas.setTitle(_writable(told.title))
+    canvas.setTitle(writable(told.title))
     canvas.setCreator("Olive Ribbon")
     number = 0
     for sheet, plan in plans:
@@ -96,7 +96,7 @@ def _page(canvas: Canvas, sheet: Sheet, told: Told, plan: Tiling, tile: Tile, nu
     _head(canvas, sheet, told, left, high - MARGIN_MM, wide - 2 * MARGIN_MM)
     _ruler(canvas, left, MARGIN_MM + 3)
     _map(canvas, plan, tile, wide - MARGIN_MM, MARGIN_MM)
-    canvas.setFont(_PLAIN, 3.2)
+    canvas.setFont(PLAIN, 3.2)
     canvas.setFillGray(_WORDS)
     canvas.drawRightString(wide - MARGIN_MM - 4.5 * plan.columns - 3, MARGIN_MM + 1, f"page {number} of {total}")
 
@@ -156,22 +156,22 @@ def _crosses(canvas: Canvas, plan: Tiling, tile: Tile, left: float, top: float, 
 
 def _head(canvas: Canvas, sheet: Sheet, told: Told, left: float, top: float, wide: float) -> None:
     canvas.setFillGray(0)
-    canvas.setFont(_BOLD, 4.6)
+    canvas.setFont(BOLD, 4.6)
     title = f"{told.title}: {sheet.title}" if sheet.title else told.title
-    canvas.drawString(left, top - 4, _shortened(title, _BOLD, 4.6, wide - 75))
-    canvas.setFont(_PLAIN, 3.3)
+    canvas.drawString(left, top - 4, _shortened(title, BOLD, 4.6, wide - 75))
+    canvas.setFont(PLAIN, 3.3)
     canvas.setFillGray(_WORDS)
-    canvas.drawRightString(left + wide, top - 4, _shortened(told.job, _PLAIN, 3.3, 72))
+    canvas.drawRightString(left + wide, top - 4, _shortened(told.job, PLAIN, 3.3, 72))
     words = " · ".join([*sheet.says, told.figures])
-    canvas.drawString(left, top - 9, _shortened(words, _PLAIN, 3.3, wide))
+    canvas.drawString(left, top - 9, _shortened(words, PLAIN, 3.3, wide))
     if told.film:
-        canvas.setFont(_BOLD, 3.3)
+        canvas.setFont(BOLD, 3.3)
         canvas.drawString(left, top - 13.2, "Mirrored for film that is turned over: what lies in front is piped first.")
 
 
 def _shortened(text: str, font: str, size: float, wide: float) -> str:
     """As much of it as fits."""
-    text = _writable(text)
+    text = writable(text)
     while text and pdfmetrics.stringWidth(text, font, size) > wide:
         text = text[:-2].rstrip() + "…" if len(text) > 2 else ""
     return text
@@ -184,7 +184,7 @@ def _ruler(canvas: Canvas, left: float, y: float) -> None:
     canvas.line(left, y, left + RULER_MM, y)
     for mm in range(0, int(RULER_MM) + 1, 10):
         canvas.line(left + mm, y, left + mm, y + (3.0 if mm % 50 == 0 else 1.8))
-    canvas.setFont(_PLAIN, 3.0)
+    canvas.setFont(PLAIN, 3.0)
     canvas.setFillGray(_WORDS)
     canvas.drawString(left, y - 3, "Measure me: 100 mm. If I am not, print at 100 %, not “fit to page”.")
 

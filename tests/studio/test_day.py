@@ -3,12 +3,14 @@ be."""
 
 from __future__ import annotations
 
+import pypdfium2
 from django.test import TestCase
+from icalendar import Calendar
 
 from coating.plan.day import HANDS
 from studio.day.adapters import day_of
 from studio.day.views import _at_once
-from studio.pieces.models import Job
+from studio.pieces.models import Job, Piece
 from tests.coating.plan.day_checks import broken
 from tests.studio.kitchens import cake_drip, half_dip, live, maker
 from tests.studio.test_designs import untouched
@@ -62,6 +64,32 @@ class Days(TestCase):
         self.assertGreater(len(after.day.steps), len(before.day.steps))
         self.assertIn("Now the other side, to the same line.", after.says.values())
         cake_drip(self.kitchen)
+
+    def test_out_on_paper_in_a_calendar_and_as_a_table(self) -> None:
+        piece = half_dip(self.kitchen)
+        Piece.objects.filter(pk=piece.pk).update(name="=cmd & <b>")
+        address = f"/day/{piece.job_id}/day."
+        table = self.client.get(f"{address}csv").content.decode().splitlines()
+        self.assertEqual(table[0], "at,minutes,what,piece,bowl")
+        self.assertIn("'=cmd & <b>", table[-1])
+        calendar = Calendar.from_ical(self.client.get(f"{address}ics").content)
+        events = list(calendar.walk("VEVENT"))
+        self.assertEqual(len(events), len(table) - 1)
+        self.assertEqual(events[0]["dtstart"].dt.strftime("%H:%M"), table[1][:5])
+        self.assertEqual(len({str(e["uid"]) for e in events}), len(events))
+        again = Calendar.from_ical(self.client.get(f"{address}ics").content)
+        self.assertEqual([str(e["uid"]) for e in again.walk("VEVENT")], [str(e["uid"]) for e in events])
+        for paper in ("A4", "Letter"):
+            pdf = self.client.get(f"{address}pdf?paper={paper}")
+            document = pypdfium2.PdfDocument(pdf.content)
+            page = document[0].get_textpage()
+            text = page.get_text_range()
+            page.close()
+            document.close()
+            self.assertIn("one pair of hands", text)
+            self.assertIn("=cmd & <b>", text)
+        self.assertEqual(self.client.get(f"{address}pdf?paper=A3").status_code, 302)
+        self.assertEqual(self.client.get(f"{address}doc").status_code, 404)
 
     def test_nothing_to_do_and_other_makers(self) -> None:
         job = Job.objects.create(kitchen=self.kitchen, name="Empty")

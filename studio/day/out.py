@@ -1,0 +1,170 @@
+"""The day to take along: on paper, in a calendar, as a table."""
+
+from __future__ import annotations
+
+import csv
+import io
+import uuid
+from collections.abc import Sequence
+from datetime import datetime, timedelta
+from typing import Any
+from zoneinfo import ZoneInfo
+
+from reportlab.lib.colors import HexColor
+from reportlab.lib.pagesizes import A4, LETTER
+from reportlab.lib.styles import ParagraphStyle
+from reportlab.lib.units import mm
+from reportlab.pdfgen.canvas import Canvas
+from reportlab.platypus import Flowable, Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
+
+from coating.errors import UnknownName
+from coating.figures.lanes import Lanes
+from studio.common.sheets import harmless
+from studio.common.templatetags.kitchen import hexed, how_much, seconds_in_all
+from studio.designs.paper import BOLD, PLAIN, faces, writable
+
+PAPERS = {"A4": A4, "Letter": LETTER}
+_OLIVE, _INK, _LINE, _MUTED, _HEAT, _STIR = "#3e471b", "#2a2d1c", "#b9b5a7", "#5c5c4c", "#ecd0c1", "#c2562c"
+
+
+def says_of(line: dict[str, Any]) -> str:
+    """One line of the day in words."""
+    if line.get("melt"):
+        need = line["melt"]
+        return f"Melt {need.name[0].lower()}{need.name[1:]}: {how_much(need.quantity.melt_g)}, and stir."
+    return str(line["says"])
+
+
+def _about(line: dict[str, Any]) -> str:
+    told = [seconds_in_all(line["long_s"])]
+    told += [line["piece"].name] if line.get("piece") else []
+    told += [line["need"].name] if line.get("need") and not line.get("melt") else []
+    return " · ".join(told)
+
+
+def as_csv(lines: Sequence[dict[str, Any]]) -> str:
+    """A row a step."""
+    out = io.StringIO()
+    writer = csv.writer(out)
+    writer.writerow(["at", "minutes", "what", "piece", "bowl"])
+    for line in lines:
+        piece, need = line.get("piece"), line.get("need")
+        writer.writerow([f"{line['at']:%H:%M}", f"{line['long_s'] / 60:.1f}", harmless(says_of(line)),
+                         harmless(piece.name) if piece else "", harmless(need.name) if need else ""])  # fmt: skip
+    return out.getvalue()
+
+
+def as_calendar(title: str, lines: Sequence[dict[str, Any]], zone: str, key: str) -> bytes:
+    """An event a step; the same step of the same day has the same identity."""
+    from icalendar import Calendar, Event
+
+    calendar = Calendar()
+    calendar.add("prodid", "-//Olive Ribbon//Day sheet//EN")
+    calendar.add("version", "2.0")
+    for line in lines:
+        begin: datetime = line["at"].replace(tzinfo=ZoneInfo(zone))
+        event = Event()
+        known = uuid.uuid5(uuid.NAMESPACE_URL, f"{key}:{line['number']}")
+        event.add("uid", f"{known}@olive-ribbon")
+        event.add("dtstamp", begin)
+        event.add("dtstart", begin)
+        event.add("dtend", begin + timedelta(seconds=line["long_s"]))
+        event.add("summary", says_of(line))
+        event.add("description", f"{title}: {_about(line)}")
+        calendar.add_component(event)
+    return bytes(calendar.to_ical())
+
+
+class _Strip(Flowable):  # type: ignore[misc]
+    """The lanes of the day, drawn to the width there is."""
+
+    def __init__(self, drawn: Lanes, labs: dict[str, Any], bowl_of: dict[str, Any]) -> None:
+        super().__init__()
+        self.drawn, self.labs, self.bowl_of = drawn, labs, bowl_of
+
+    def wrap(self, wide: float, high: float) -> tuple[float, float]:
+        self.scale = wide / self.drawn.wide
+        return wide, self.drawn.high * self.scale
+
+    def draw(self) -> None:
+        canvas, drawn = self.canv, self.drawn
+        canvas.scale(self.scale, -self.scale)
+        canvas.translate(0, -drawn.high)
+        canvas.setStrokeColor(HexColor(_LINE))
+        canvas.setLineWidth(0.8)
+        for y, _ in drawn.titles:
+            canvas.line(0, y, drawn.wide, y)
+        for bar in drawn.bars:
+            bowl = self.bowl_of.get(bar.name)
+            step = hexed(self.labs.get(bowl)) if bowl else _OLIVE
+            canvas.setFillColor(HexColor({"melt": _HEAT, "stir": _STIR}.get(bar.what, step)))
+            canvas.rect(bar.x, bar.y, bar.wide, bar.high, stroke=0, fill=1)
+        canvas.setFillColor(HexColor(_INK))
+        for x, y, text in [*((0.0, y + 20, writable(t)[:18]) for y, t in drawn.titles),
+                           *((x - 6, drawn.high - 4, str(m)) for x, m in drawn.ticks)]:  # fmt: skip
+            canvas.saveState()
+            canvas.translate(x, y)
+            canvas.scale(1, -1)
+            canvas.setFont(PLAIN, 15)
+            canvas.drawString(0, 0, text)
+            canvas.restoreState()
+
+
+def day_pdf(
+    title: str, head: str, lines: Sequence[dict[str, Any]], picture: dict[str, Any], *, paper: str = "A4"
+) -> bytes:
+    """The day sheet on paper: lanes, then every step with a box to tick. Raises UnknownName for another paper."""
+    if paper not in PAPERS:
+        raise UnknownName(f"There is no paper called {paper[:40]!r}.", field="paper", choices=list(PAPERS))
+    faces()
+    out = io.BytesIO()
+    margin = 16 * mm
+    doc = SimpleDocTemplate(out, pagesize=PAPERS[paper], leftMargin=margin, rightMargin=margin, topMargin=14 * mm,
+                            bottomMargin=margin, title=writable(title), author="Olive Ribbon", invariant=1)  # fmt: skip
+    styles = (
+        ("big", BOLD, 17, _OLIVE),
+        ("at", BOLD, 14, _INK),
+        ("plain", PLAIN, 11.5, _INK),
+        ("small", PLAIN, 9.5, _MUTED),
+    )
+    big, at, plain, small = (
+        ParagraphStyle(name, fontName=font, fontSize=size, leading=size * 1.25, textColor=HexColor(colour))
+        for name, font, size, colour in styles
+    )
+    rows = []
+    for line in lines:
+        if line["idle_s"] > 90:
+            rows.append(["", "", Paragraph(f"{seconds_in_all(line['idle_s'])} free", small)])
+        words = [Paragraph(_text(says_of(line)), plain), Paragraph(_text(_about(line)), small)]
+        rows.append([_Box(), Paragraph(f"{line['at']:%-H:%M}", at), words])
+    table = Table(rows, colWidths=[9 * mm, 17 * mm, None], repeatRows=0)
+    ruled: list[Any] = [("VALIGN", (0, 0), (-1, -1), "TOP"), ("LINEBELOW", (0, 0), (-1, -1), 0.4, HexColor(_LINE)),
+             ("TOPPADDING", (0, 0), (-1, -1), 4), ("BOTTOMPADDING", (0, 0), (-1, -1), 5)]  # fmt: skip
+    table.setStyle(TableStyle(ruled))
+    story = [Paragraph(_text(title), big), Spacer(1, 2 * mm), Paragraph(_text(head), plain), Spacer(1, 4 * mm),
+             _Strip(picture["drawn"], picture["labs"], picture["bowl_of"]), Spacer(1, 5 * mm), table]  # fmt: skip
+    doc.build(story, onFirstPage=_foot, onLaterPages=_foot)
+    return out.getvalue()
+
+
+def _text(text: str) -> str:
+    """For a paragraph: its own marks are none of ours."""
+    return writable(text).replace("&", "&amp;").replace("<", "&lt;").replace(">", "&gt;")
+
+
+def _foot(canvas: Canvas, doc: Any) -> None:
+    canvas.setFont(PLAIN, 9)
+    canvas.setFillColor(HexColor(_MUTED))
+    canvas.drawRightString(doc.pagesize[0] - 16 * mm, 9 * mm, f"page {doc.page}")
+
+
+class _Box(Flowable):  # type: ignore[misc]
+    """A box to tick."""
+
+    def wrap(self, wide: float, high: float) -> tuple[float, float]:
+        return 5 * mm, 5 * mm
+
+    def draw(self) -> None:
+        self.canv.setStrokeColor(HexColor(_OLIVE))
+        self.canv.setLineWidth(1)
+        self.canv.rect(0, 0.4 * mm, 4.4 * mm, 4.4 * mm)
