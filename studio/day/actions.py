@@ -12,7 +12,7 @@ from coating.errors import CoatingError
 from coating.plan.day import Plan, solve
 from studio.common import clock
 from studio.day.adapters import Planned
-from studio.day.models import ASKED, DONE, FAILED, SOLVING, STOPPED, DayPlan, day_json, plan_json
+from studio.day.models import ASKED, DONE, FAILED, SOLVING, STOPPED, DayEvent, DayPlan, day_json, plan_json
 from studio.pieces.models import Job
 
 LIMIT_S, LARGE, LARGE_LIMIT_S = 12.0, 80, 30.0
@@ -25,6 +25,7 @@ def ask(job: Job, asked: dict[str, Any], planned: Planned, first: Plan) -> DayPl
         "stop": False, "heartbeat": None, "kitchen": job.kitchen,
     }  # fmt: skip
     row, _ = DayPlan.objects.update_or_create(job=job, defaults=told)
+    row.events.all().delete()
     return row
 
 
@@ -32,6 +33,14 @@ def stop(row: DayPlan) -> None:
     """The best so far is the plan."""
     DayPlan.objects.filter(pk=row.pk, state=ASKED).update(state=STOPPED)
     DayPlan.objects.filter(pk=row.pk, state=SOLVING).update(stop=True)
+
+
+def happened(row: DayPlan, *, key: Any, step: str, kind: str, at: Any) -> bool:
+    """Keep what happened, once. Returns whether it is new."""
+    _, new = DayEvent.objects.get_or_create(
+        key=key, defaults={"kitchen": row.kitchen, "plan": row, "step": step, "kind": kind, "happened_at": at}
+    )
+    return new
 
 
 def claim() -> DayPlan | None:

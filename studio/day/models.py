@@ -69,6 +69,28 @@ class DayPlan(KitchenOwned):
         return Plan(best["starts_s"], melts, best["makespan_s"], best["bound_s"], best["optimal"])
 
 
+class DayEvent(KitchenOwned):
+    """What happened at the bench: only ever added. `step`: the name of a step, or "melt:" and a bowl. The same `key`
+    is kept once."""
+
+    KINDS = [("done", "done"), ("undone", "not done after all"), ("longer", "needs longer"), ("wrong", "went wrong")]
+
+    plan = models.ForeignKey(DayPlan, on_delete=models.CASCADE, related_name="events")
+    key = models.UUIDField(unique=True)
+    step = models.CharField(max_length=80)
+    kind = models.CharField(max_length=6, choices=KINDS)
+    happened_at = models.DateTimeField()
+    recorded_at = models.DateTimeField(auto_now_add=True)
+
+    objects = KitchenQuerySet.as_manager()
+
+    class Meta:
+        ordering = ["happened_at", "pk"]
+
+    def __str__(self) -> str:
+        return f"{self.step} {self.kind}"
+
+
 def day_json(day: Day) -> dict[str, Any]:
     """A day to keep."""
     return {

@@ -1,6 +1,6 @@
 from django.urls import path
 
-from studio.day import views
+from studio.day import bench, views
 
 app_name = "day"
 urlpatterns = [
@@ -10,5 +10,7 @@ urlpatterns = [
     path("<int:pk>/stop/", views.plan_stop, name="stop"),
     path("<int:pk>/progress/", views.progress, name="progress"),
     path("<int:pk>/day.<str:suffix>", views.day_file, name="file"),
+    path("<int:pk>/bench/", bench.bench, name="bench"),
+    path("<int:pk>/happened/", bench.happened, name="happened"),
     path("<int:pk>/live/", views.DayLive.as_view(), name="live"),
 ]

@@ -1,9 +1,9 @@
-"""A day planned: asked for, looked for outside of the page, shown when it is found, and used on a phone."""
+"""A day planned, looked for outside of the page; the bench, with the network cut in between."""
 
 from __future__ import annotations
 
 from studio.day.actions import solve_next
-from studio.day.models import DayPlan
+from studio.day.models import DayEvent, DayPlan
 from tests.browser.browsing import BrowserTest
 
 
@@ -27,3 +27,39 @@ class Planning(BrowserTest):
         for size in ("tablet", "phone"):
             self.browser.resize(size)
             self.no_sideways_scroll()
+
+    def test_the_bench_with_the_network_cut_in_between(self) -> None:
+        self.visit("/")
+        self.press("Open the demo kitchen")
+        self.visit("/day/")
+        self.press("Plan my day")
+        self.assertTrue(solve_next())
+        self.visit(self.find("a[href*='/bench/']").get_attribute("href").removeprefix(self.live_server_url))
+        first = self.find(".bench-big").text
+        self.click(self.find("button[value=done]"))
+        self.until(lambda: DayEvent.objects.count() == 1 and self.inside(".bench-big") != first)
+        self.network(cut=True)
+        for kept in ("one answer is kept", "2 answers are kept"):
+            shown = self.inside(".bench-big")
+            self.click(self.find("button[value=done]"))
+            self.until_changes(".bench-big", shown)
+            self.until(lambda kept=kept: kept in self.find("[data-bench-note]").text)
+        self.assertEqual(DayEvent.objects.count(), 1)
+        self.network(cut=False)
+        self.until(lambda: DayEvent.objects.count() == 3)
+        self.until(lambda: not self.find("[data-bench-note]").is_displayed())
+        self.assertEqual(len({e.step for e in DayEvent.objects.all()}), 3)
+        self.browser.refresh()
+        self.assertEqual(DayEvent.objects.count(), 3)
+        self.click(self.find("button[value=longer]"))
+        self.until(lambda: "Noted: until" in self.find("main").text)
+        self.assertEqual([c for c in self.browser.complaints() if "INTERNET_DISCONNECTED" not in c], [])
+        for size in ("tablet", "phone"):
+            self.browser.resize(size)
+            self.no_sideways_scroll()
+
+    def network(self, *, cut: bool) -> None:
+        speed = 0 if cut else -1
+        self.browser.execute_cdp_cmd("Network.enable", {})
+        self.browser.execute_cdp_cmd("Network.emulateNetworkConditions", {
+            "offline": cut, "latency": 0, "downloadThroughput": speed, "uploadThroughput": speed})  # fmt: skip

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+import uuid
 from datetime import timedelta
 
 from django.test import TransactionTestCase
 from django.utils import timezone
 
 from studio.day.actions import claim, solve_next
-from studio.day.models import ASKED, DONE, SOLVING, STOPPED, DayPlan
+from studio.day.models import ASKED, DONE, SOLVING, STOPPED, DayEvent, DayPlan
 from studio.pieces.models import Job, Piece
 from tests.coating.plan.day_checks import broken
 from tests.studio.kitchens import half_dip, maker
@@ -69,6 +70,39 @@ class Plans(TransactionTestCase):
         Piece.objects.filter(job=self.job).update(count=90)
         self.assertContains(self.client.get(self.address), "was changed since it was planned")
 
+    def test_at_the_bench_everything_counts_once(self) -> None:
+        row = self.ask()
+        solve_next()
+        bench = f"{self.address}bench/"
+        first = self.client.get(bench).context["line"]
+        self.assertTrue(first["step"].startswith("melt:"))
+        sent = {"key": str(uuid.uuid4()), "step": first["step"], "kind": "done", "at": ""}
+        for _ in range(2):
+            self.assertEqual(self.client.post(f"{self.address}happened/", sent).status_code, 302)
+        self.assertEqual(DayEvent.objects.count(), 1)
+        second = self.client.get(bench).context["line"]
+        self.assertFalse(second["step"].startswith("melt:"))
+        later = {"key": str(uuid.uuid4()), "step": second["step"], "kind": "longer"}
+        self.client.post(f"{self.address}happened/", later)
+        self.assertContains(self.client.get(bench), "Noted: until")
+        done = {"key": str(uuid.uuid4()), "step": second["step"], "kind": "done", "at": "9e99"}
+        kept = self.client.post(f"{self.address}happened/", done, headers={"accept": "application/json"})
+        self.assertEqual(kept.json(), {"kept": done["key"]})
+        self.assertLessEqual(DayEvent.objects.latest("pk").happened_at, timezone.now())
+        self.assertContains(self.client.get(bench), "1 of ")
+        undone = {"key": str(uuid.uuid4()), "step": second["step"], "kind": "undone"}
+        self.client.post(f"{self.address}happened/", undone)
+        self.assertContains(self.client.get(bench), "0 of ")
+        for change in ({"kind": "eaten"}, {"key": "x"}, {"step": ""}):
+            wrong = self.client.post(
+                f"{self.address}happened/", {**undone, **change}, headers={"accept": "application/json"}
+            )
+            self.assertEqual(wrong.status_code, 422)
+        self.assertEqual(row.events.count(), 4)
+        for name in [s.name for s in row.day.steps]:
+            self.client.post(f"{self.address}happened/", {"key": str(uuid.uuid4()), "step": name, "kind": "done"})
+        self.assertContains(self.client.get(bench), "All done")
+
     def test_bad_input_and_other_makers(self) -> None:
         for change, field in (({"ready": "9:00"}, "ready"), ({"hands": "0"}, "hands"), ({"begin": ""}, "begin")):
             sent = self.client.post(f"{self.address}plan/", {**FORM, **change})
@@ -77,7 +111,7 @@ class Plans(TransactionTestCase):
         self.assertFalse(DayPlan.objects.exists())
         self.ask()
         _, _, stranger = maker("stranger@example.org")
-        for address in ("plan/", "stop/"):
+        for address in ("plan/", "stop/", "happened/"):
             self.assertEqual(stranger.post(f"{self.address}{address}", FORM).status_code, 404)
         self.assertEqual(stranger.get(f"{self.address}progress/").status_code, 404)
         self.assertEqual(Job.objects.get().day_plan.state, ASKED)

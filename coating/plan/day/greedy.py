@@ -9,6 +9,7 @@ import bisect
 import math
 import random
 import time
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 
 from coating.plan.day.job import HANDS, Day, DayStep, Lag
@@ -70,8 +71,10 @@ class Placed:
 class Greedy:
     """Orders of one day, in units of its grain."""
 
-    def __init__(self, day: Day) -> None:
+    def __init__(self, day: Day, warm: Mapping[str, int] | None = None) -> None:
+        """`warm`: when bowls that are in use were ready, s; before the day begins they are below nought."""
         g = day.grain_s
+        self.warm = {name: int(ready) // g for name, ready in (warm or {}).items()}
         self.day, self.grain = day, g
         self.long = {s.name: -(-int(s.duration_s) // g) for s in day.steps}
         self.into: dict[str, list[Lag]] = {s.name: [] for s in day.steps}
@@ -133,14 +136,14 @@ class Greedy:
         return found
 
     # -- one order -----------------------------------------------------------------------------------------------
-    def run(self, draw: random.Random | None) -> Placed | None:
-        """One order; None where a block finds no place."""
+    def run(self, draw: random.Random | None, planned: Mapping[str, float] | None = None) -> Placed | None:
+        """One order; None where a block finds no place. `planned`: starts to keep the order of, what is joined
+        together by its first step; else the most urgent first, or by the draw."""
         bowls = list(self.day.bowls)
         placed = Placed({name: Busy(n) for name, n in self.day.resources.items()}, {name: Busy(1) for name in bowls},
-                        {}, {name: [] for name in bowls})  # fmt: skip
+                        {}, {name: [self.warm[name]] if name in self.warm else [] for name in bowls})  # fmt: skip
         left = set(range(len(self.blocks)))
-        weight = {i: max(self.tail[n] for n in names) * (draw.uniform(0.6, 1.4) if draw else 1.0)
-                  for i, names in enumerate(self.blocks)}  # fmt: skip
+        weight = {i: self._weight(names, draw, planned) for i, names in enumerate(self.blocks)}
         while left:
             ready = [i for i in left if all(
                 la.before in placed.starts or self.block_of[la.before] == i
@@ -154,6 +157,11 @@ class Greedy:
             placed = after
             left.remove(best)
         return placed
+
+    def _weight(self, names: list[str], draw: random.Random | None, planned: Mapping[str, float] | None) -> float:
+        if planned is not None:
+            return -min((planned[n] for n in names if n in planned), default=0.0)
+        return max(self.tail[n] for n in names) * (draw.uniform(0.6, 1.4) if draw else 1.0)
 
     def _place(self, placed: Placed, names: list[str]) -> Placed | None:
         at = 0
@@ -253,9 +261,11 @@ class Greedy:
         return max(placed.starts[n] + self.long[n] for n in placed.starts)
 
 
-def best_of(day: Day, *, seconds: float, seed: int = 1) -> tuple[Greedy, Placed] | None:
-    """The best of as many orders as there is time for; None where none was found."""
-    greedy, draw = Greedy(day), random.Random(seed)
+def best_of(
+    day: Day, *, seconds: float, seed: int = 1, warm: Mapping[str, int] | None = None
+) -> tuple[Greedy, Placed] | None:
+    """The best of as many orders as there is time for; None where none was found. `warm` as for `Greedy`."""
+    greedy, draw = Greedy(day, warm), random.Random(seed)
     until, best = time.monotonic() + seconds, greedy.run(None)
     for _ in range(TRIES + TRIES * len(day.steps)):
         if time.monotonic() > until:

@@ -1,5 +1,6 @@
 // Starts every module on what the page holds.
 import { startBand } from "./band.js";
+import { startBench } from "./bench.js";
 import { startKeys } from "./keys.js";
 import { startLive } from "./live.js";
 import { startChart } from "./chart.js";
@@ -16,6 +17,7 @@ import { startZones } from "./zones.js";
 startSteppers(document);
 startLive(document);
 startBand(document);
+startBench(document);
 startOnce(document);
 startZones(document);
 startKeys(document);

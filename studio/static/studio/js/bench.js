@@ -1,0 +1,68 @@
+// At the bench a button counts even without a connection: it is kept here and sent, once, when there is one again.
+// Binds by data-bench (address), data-bench-form, data-bench-step, data-bench-now, data-bench-list, data-bench-note.
+
+const KEPT = "olive-bench";
+const AGAIN_MS = 3000;
+
+/** @returns {() => void} stops sending */
+export function startBench(root) {
+  const home = root.querySelector("[data-bench]");
+  const form = root.querySelector("[data-bench-form]");
+  if (!home) return () => {};
+  const address = home.dataset.bench;
+  const note = root.querySelector("[data-bench-note]");
+  let timer = 0;
+  let lost = false;
+
+  const queue = () => JSON.parse(localStorage.getItem(KEPT) || "[]");
+  const keep = (all) => localStorage.setItem(KEPT, JSON.stringify(all));
+  const say = (text) => {
+    if (!note) return;
+    note.textContent = text;
+    note.hidden = text === "";
+  };
+
+  // Sends what is kept, the oldest first; what the server took is forgotten here.
+  const send = async () => {
+    clearTimeout(timer);
+    for (let all = queue(); all.length; all = queue()) {
+      const token = root.querySelector("[name=csrfmiddlewaretoken]").value;
+      const body = new URLSearchParams({ ...all[0].fields, csrfmiddlewaretoken: token });
+      const answer = await fetch(all[0].address, { method: "POST", body, headers: { Accept: "application/json" } }).catch(() => null);
+      if (!answer || answer.status >= 500) {
+        lost = true;
+        say(`No connection: ${all.length === 1 ? "one answer is" : `${all.length} answers are`} kept here and sent later.`);
+        timer = setTimeout(send, AGAIN_MS);
+        return;
+      }
+      keep(queue().filter((one) => one.fields.key !== all[0].fields.key));
+    }
+    if (lost || form) window.location.reload();
+  };
+
+  // Without a connection the next step moves up by itself.
+  const advance = () => {
+    const next = root.querySelector("[data-bench-list] li");
+    if (!next) return;
+    root.querySelector("[data-bench-now]").innerHTML = next.innerHTML.replace("bench-small", "bench-big");
+    root.querySelector("[data-bench-step]").value = next.dataset.step;
+    next.remove();
+    root.querySelector("[data-bench-list] li[hidden]")?.removeAttribute("hidden");
+  };
+
+  const onSubmit = (event) => {
+    event.preventDefault();
+    const fields = Object.fromEntries([...new FormData(form, event.submitter)].filter(([name]) => name !== "csrfmiddlewaretoken"));
+    fields.at = String(Date.now() / 1000);
+    keep([...queue(), { address, fields }]);
+    form.elements.key.value = crypto.randomUUID();
+    if (fields.kind === "done") advance();
+    send();
+  };
+  form?.addEventListener("submit", onSubmit);
+  if (queue().length) send();
+  return () => {
+    clearTimeout(timer);
+    form?.removeEventListener("submit", onSubmit);
+  };
+}
