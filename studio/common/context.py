@@ -14,7 +14,7 @@ def house(request: HttpRequest) -> dict[str, Any]:
     """Whether the demo is offered, how amounts read, and the rooms that exist."""
     rooms = [
         ("pieces:jobs", "Pieces", "p"), ("colours:book", "Colours", "o"), ("bowls:list", "Bowls", "b"),
-        ("designs:studio", "Studio", "u"), ("day:next", "Day sheet", "d"), ("cupboard:shelf", "Cupboard", "c"),
+        ("designs:studio", "Studio", "u"), ("day:next", "Day sheet", "y"), ("cupboard:shelf", "Cupboard", "c"),
     ]  # fmt: skip
     here = request.resolver_match.app_name if request.resolver_match else ""
     return {

@@ -28,7 +28,6 @@ from studio.day.adapters import HEAT, Planned, day_of
 from studio.day.models import DayPlan, day_json
 from studio.pieces.models import Job
 
-AT_ONCE_S = 0.15
 MOST_STEPS = 240
 FILES = {"pdf": "application/pdf", "ics": "text/calendar; charset=utf-8", "csv": "text/csv; charset=utf-8"}
 
@@ -87,7 +86,7 @@ def _kept(row: DayPlan | None, planned: Planned) -> Plan | None:
 
 def _at_once(planned: Planned) -> Plan:
     """The best of a few orders. Raises Infeasible."""
-    found = best_of(planned.day, seconds=AT_ONCE_S)
+    found = best_of(planned.day)
     if found is None:
         raise Infeasible(
             "No order keeps all these waits: another pair of hands, or a place more in the cold.", steps=[]

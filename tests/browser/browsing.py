@@ -6,6 +6,7 @@ import atexit
 from typing import ClassVar
 
 from django.contrib.staticfiles.testing import StaticLiveServerTestCase
+from selenium.common.exceptions import StaleElementReferenceException, WebDriverException
 from selenium.webdriver.common.by import By
 from selenium.webdriver.remote.webelement import WebElement
 from selenium.webdriver.support.ui import WebDriverWait
@@ -82,7 +83,17 @@ class BrowserTest(StaticLiveServerTestCase):
         field.send_keys(text)
 
     def until(self, condition: object, what: str = "") -> None:
-        WebDriverWait(self.browser, 20, poll_frequency=0.05).until(lambda _: condition(), what)  # type: ignore[operator]
+        """Wait for it; an element put in anew while it is looked at is looked at again."""
+
+        def met(_: object) -> bool:
+            try:
+                return bool(condition())  # type: ignore[operator]
+            except WebDriverException as error:
+                if isinstance(error, StaleElementReferenceException) or "does not belong" in str(error.msg):
+                    return False
+                raise
+
+        WebDriverWait(self.browser, 20, poll_frequency=0.05).until(met, what)
 
     def inside(self, css: str) -> str:
         """The markup in an element, read at once: it may be put in anew at any moment."""

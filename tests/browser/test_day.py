@@ -52,7 +52,7 @@ class Planning(BrowserTest):
         self.browser.refresh()
         self.assertEqual(DayEvent.objects.count(), 3)
         self.click(self.find("button[value=longer]"))
-        self.until(lambda: "Noted: until" in self.find("main").text)
+        self.until(lambda: "Noted: until" in self.inside("main"))
         self.assertEqual([c for c in self.browser.complaints() if "INTERNET_DISCONNECTED" not in c], [])
         for size in ("tablet", "phone"):
             self.browser.resize(size)

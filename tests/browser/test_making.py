@@ -45,7 +45,7 @@ class Making(BrowserTest):
         )
         self.assertIn("Filling: cool, and below the rim", self.steps())
         self.press("Keep it")
-        kept = Design.objects.get(kind="mould")
+        kept = Design.objects.filter(kind="mould").latest("pk")
         self.assertEqual((kept.asked["preset"], kept.asked["filling_ml"]), ("half_ball", 8.0))
         self.paper()
         self.no_sideways_scroll()
@@ -71,7 +71,7 @@ class Making(BrowserTest):
         self.until(lambda: "the first one seen in front" in self.answer())
         self.assertIn("what was painted first is seen in front", self.steps())
         self.press("Keep it")
-        self.assertEqual(Design.objects.get(kind="paint").asked["way"], "behind")
+        self.assertEqual(Design.objects.filter(kind="paint").latest("pk").asked["way"], "behind")
         for size in ("tablet", "phone"):
             self.browser.resize(size)
             self.no_sideways_scroll()
@@ -96,7 +96,7 @@ class Making(BrowserTest):
         self.type("#id_wide_mm", "90 mm")
         self.until(lambda: not self.find("[data-live-message]").is_displayed())
         self.press("Keep it")
-        kept = Design.objects.get(kind="house")
+        kept = Design.objects.filter(kind="house").latest("pk")
         self.assertEqual([sheet.title for sheet in kept.sheets][:2], ["Base", "Side wall, 2 of it"])
         self.assertAlmostEqual(kept.sheets[0].width_mm, 166 + 5, delta=1)  # as long as it is, with room round it
         self.paper()

@@ -7,14 +7,15 @@ from __future__ import annotations
 
 import bisect
 import math
-import random
-import time
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+
+import numpy as np
 
 from coating.plan.day.job import HANDS, Day, DayStep, Lag
 
 MOST_SHIFTS, MOST_MELTS, AGAIN, TRIES = 400, 12, 6, 12
+AT_ONCE, LONGER = 3_000_000, 20_000_000  # steps cubed times orders: what a page waits for, what a solver starts from
 
 
 class Busy:
@@ -136,7 +137,7 @@ class Greedy:
         return found
 
     # -- one order -----------------------------------------------------------------------------------------------
-    def run(self, draw: random.Random | None, planned: Mapping[str, float] | None = None) -> Placed | None:
+    def run(self, draw: np.random.Generator | None, planned: Mapping[str, float] | None = None) -> Placed | None:
         """One order; None where a block finds no place. `planned`: starts to keep the order of, what is joined
         together by its first step; else the most urgent first, or by the draw."""
         bowls = list(self.day.bowls)
@@ -158,7 +159,7 @@ class Greedy:
             left.remove(best)
         return placed
 
-    def _weight(self, names: list[str], draw: random.Random | None, planned: Mapping[str, float] | None) -> float:
+    def _weight(self, names: list[str], draw: np.random.Generator | None, planned: Mapping[str, float] | None) -> float:
         if planned is not None:
             return -min((planned[n] for n in names if n in planned), default=0.0)
         return max(self.tail[n] for n in names) * (draw.uniform(0.6, 1.4) if draw else 1.0)
@@ -262,14 +263,12 @@ class Greedy:
 
 
 def best_of(
-    day: Day, *, seconds: float, seed: int = 1, warm: Mapping[str, int] | None = None
+    day: Day, *, work: float = AT_ONCE, seed: int = 1, warm: Mapping[str, int] | None = None
 ) -> tuple[Greedy, Placed] | None:
-    """The best of as many orders as there is time for; None where none was found. `warm` as for `Greedy`."""
-    greedy, draw = Greedy(day, warm), random.Random(seed)
-    until, best = time.monotonic() + seconds, greedy.run(None)
-    for _ in range(TRIES + TRIES * len(day.steps)):
-        if time.monotonic() > until:
-            break
+    """The best of as many orders as the work allows; None where none was found. `warm` as for `Greedy`."""
+    greedy, draw = Greedy(day, warm), np.random.default_rng(seed)
+    best = greedy.run(None)
+    for _ in range(int(min(TRIES + TRIES * len(day.steps), work / max(1, len(day.steps)) ** 3))):
         found = greedy.run(draw)
         if found is not None and (best is None or greedy.ends(found) < greedy.ends(best)):
             best = found

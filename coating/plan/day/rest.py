@@ -12,7 +12,7 @@ from coating.plan.day.greedy import Greedy, best_of
 from coating.plan.day.job import Day, DayStep, Lag
 from coating.plan.day.plan import Melt, Plan
 
-NOW, OTHER_S = "now", 0.15
+NOW = "now"
 
 
 @dataclass(frozen=True)
@@ -57,7 +57,7 @@ def rest_of(
     greedy = Greedy(asked, warm)
     placed = greedy.run(None, planned_s)
     if placed is None:
-        other = best_of(asked, seconds=OTHER_S, warm=warm)
+        other = best_of(asked, warm=warm)
         if other is None:
             return None
         greedy, placed = other

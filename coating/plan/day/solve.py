@@ -14,7 +14,7 @@ from typing import Any
 
 from coating.errors import Infeasible
 from coating.limits import check
-from coating.plan.day.greedy import Greedy, Placed, best_of
+from coating.plan.day.greedy import LONGER, Greedy, Placed, best_of
 from coating.plan.day.job import HANDS, Day
 from coating.plan.day.plan import Melt, Plan
 
@@ -39,7 +39,7 @@ def solve(
     outside its bounds.
     """
     limit = check("solve_s", time_limit_s, "time_limit_s")
-    hint = best_of(day, seconds=min(HINT_S, limit / 6), seed=seed)
+    hint = best_of(day, work=LONGER * min(1.0, limit / 6), seed=seed)
     model = _Model(day, hint)
     status = model.run(max(0.2, limit - min(HINT_S, limit / 6)), seed, workers, told, stop)
     if status == "infeasible":

@@ -85,7 +85,7 @@ class AnyDay(TestCase):
                 continue
             self.assertEqual(broken(day, found.starts_s, found.melts), [], seed)
             self.assertLessEqual(found.bound_s, found.makespan_s)
-            hint = best_of(day, seconds=0.1)
+            hint = best_of(day)
             if hint is not None:
                 self.assertGreaterEqual(hint[0].ends(hint[1]) * day.grain_s, found.makespan_s if found.optimal else 0)
 
