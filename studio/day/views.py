@@ -18,6 +18,7 @@ from coating.figures.lanes import lanes
 from coating.plan.day import HANDS
 from coating.plan.day.greedy import best_of
 from coating.plan.day.plan import Melt, Plan, one_by_one_s
+from coating.plan.day.remedy import remedies
 from studio.common import clock
 from studio.common.forms import CountField, asked_and_reckoned
 from studio.common.live import LiveView
@@ -29,6 +30,8 @@ from studio.day.models import DayPlan, day_json
 from studio.pieces.models import Job
 
 MOST_STEPS = 240
+MORE = {HANDS: "another pair of hands", HEAT: "a second thing to melt with", "fridge": "one place more in the fridge",
+        "freezer": "one place more in the freezer"}  # fmt: skip
 FILES = {"pdf": "application/pdf", "ics": "text/calendar; charset=utf-8", "csv": "text/csv; charset=utf-8"}
 
 
@@ -68,7 +71,9 @@ def _reckon(request: KitchenRequest, pk: int, form: DayForm, kept: DayPlan | Non
     return {
         "job": job, "kept": kept, "stale": stale, "plan": plan, "planned": planned, "begin": begin,
         "end": begin + timedelta(seconds=plan.makespan_s), "late_s": max(0, late_s), "alone_s": alone_s,
-        "slack_s": max(0, -late_s) if deadline is not None else None, "takes_s": plan.makespan_s,
+        "remedies": _remedies(planned, plan, begin, deadline) if late_s > 0 else [], "takes_s": plan.makespan_s,
+        "in_time": begin - timedelta(seconds=max(0, late_s)),
+        "slack_s": max(0, -late_s) if deadline is not None else None,
         "lines": _lines(planned, plan, begin), "picture": _picture(planned, plan), "hands": data["hands"],
         "saved_s": max(0, alone_s - plan.makespan_s),
         "result": {"makespan_s": plan.makespan_s, "steps": len(planned.day.steps)},
@@ -88,9 +93,7 @@ def _at_once(planned: Planned) -> Plan:
     """The best of a few orders. Raises Infeasible."""
     found = best_of(planned.day)
     if found is None:
-        raise Infeasible(
-            "No order keeps all these waits: another pair of hands, or a place more in the cold.", steps=[]
-        )
+        raise Infeasible(f"No order keeps all these waits. {_would_do(planned)}", steps=[])
     greedy, placed = found
     g = greedy.grain
     melts = []
@@ -101,6 +104,20 @@ def _at_once(planned: Planned) -> Plan:
     return Plan(
         {n: s * g for n, s in placed.starts.items()}, tuple(sorted(melts, key=lambda m: m.start_s)), end, 0, False
     )
+
+
+def _would_do(planned: Planned) -> str:
+    names = [MORE[r.resource] for r in remedies(planned.day) if r.resource in MORE]
+    return f"{' or '.join(names).capitalize()} would do." if names else "Take a piece out, or make two days of it."
+
+
+def _remedies(planned: Planned, plan: Plan, begin: datetime, deadline_s: int | None) -> list[dict[str, Any]]:
+    """What one thing more would do for a day that is too long."""
+    return [
+        {"says": MORE[r.resource], "end": begin + timedelta(seconds=r.makespan_s),
+         "enough": deadline_s is not None and r.makespan_s <= deadline_s}
+        for r in remedies(planned.day, plan.makespan_s) if r.resource in MORE
+    ]  # fmt: skip
 
 
 def _lines(planned: Planned, plan: Plan, begin: datetime) -> list[dict[str, Any]]:

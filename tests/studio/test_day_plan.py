@@ -43,6 +43,12 @@ class Plans(TransactionTestCase):
         self.assertContains(page, "Begin at <em>10:00</em>")
         self.assertTrue(self.client.get(f"{self.address}progress/").json()["over"])
 
+    def test_too_late_says_what_would_do(self) -> None:
+        early = self.client.get(self.address, {**FORM, "ready": "10:01"})
+        self.assertContains(early, "too late: begin at 9:")
+        self.assertNotContains(early, "one place more in the fridge")  # the cold is not what is short
+        self.assertContains(self.client.get(self.address, {**FORM, "ready": "9:00"}), "before it begins")
+
     def test_one_solver_has_it_and_a_lost_one_loses_it(self) -> None:
         row = self.ask()
         self.assertEqual(claim(), row)

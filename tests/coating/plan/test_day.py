@@ -9,6 +9,7 @@ from coating.errors import CoatingError, Infeasible
 from coating.plan.day import HANDS, Day, DayBowl, DayStep, Lag, Melt, solve
 from coating.plan.day.greedy import Greedy, best_of
 from coating.plan.day.plan import one_by_one_s
+from coating.plan.day.remedy import Remedy, remedies
 from tests.coating.plan.day_checks import broken
 
 # Machine and time of each operation of each job [Fisher & Thompson 1963].
@@ -88,6 +89,16 @@ class AnyDay(TestCase):
             hint = best_of(day)
             if hint is not None:
                 self.assertGreaterEqual(hint[0].ends(hint[1]) * day.grain_s, found.makespan_s if found.optimal else 0)
+
+    def test_what_one_thing_more_would_do(self) -> None:
+        """Four minutes of hands are two with two pairs; two steps at the same moment need two pairs, and no fridge."""
+        there = {HANDS: 1, "fridge": 1}
+        four = Day(tuple(DayStep(f"dip {i}", 60, {HANDS: 1}) for i in range(4)), (), there)
+        self.assertEqual(remedies(four, 240), [Remedy(HANDS, 120)])
+        self.assertEqual(remedies(four, 120), [])
+        steps = tuple(DayStep(n, 60, {HANDS: 1}) for n in ("dip", "left", "right"))
+        both = Day(steps, (Lag("dip", "left", 0, 0), Lag("dip", "right", 0, 0)), there)
+        self.assertEqual(remedies(both), [Remedy(HANDS, 120)])
 
     def test_an_order_at_once_keeps_every_rule(self) -> None:
         kept = 0

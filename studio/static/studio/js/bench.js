@@ -50,6 +50,9 @@ export function startBench(root) {
     root.querySelector("[data-bench-list] li[hidden]")?.removeAttribute("hidden");
   };
 
+  // Hands are sticky: the screen stays on, where the browser lets it.
+  const awake = () => document.visibilityState === "visible" && navigator.wakeLock?.request("screen").catch(() => null);
+
   const onSubmit = (event) => {
     event.preventDefault();
     const fields = Object.fromEntries([...new FormData(form, event.submitter)].filter(([name]) => name !== "csrfmiddlewaretoken"));
@@ -60,9 +63,14 @@ export function startBench(root) {
     send();
   };
   form?.addEventListener("submit", onSubmit);
+  if (form) {
+    awake();
+    document.addEventListener("visibilitychange", awake);
+  }
   if (queue().length) send();
   return () => {
     clearTimeout(timer);
     form?.removeEventListener("submit", onSubmit);
+    document.removeEventListener("visibilitychange", awake);
   };
 }
