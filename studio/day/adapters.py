@@ -34,6 +34,7 @@ class Planned:
     day: Day
     says: Mapping[str, str]
     of: Mapping[str, Piece]
+    counts: Mapping[str, int]  # how many pieces a step is for, where it goes piece by piece
     bowls: Mapping[str, ColourNeed]
 
 
@@ -51,6 +52,7 @@ def day_of(
     lags: list[Lag] = []
     says: dict[str, str] = {}
     of: dict[str, Piece] = {}
+    counts: dict[str, int] = {}
     for piece in job.pieces.all():
         after: str | None = None
         for layer in piece.stack:
@@ -62,13 +64,22 @@ def day_of(
             lags += made.lags
             says |= made.says
             of |= {s.name: piece for s in made.steps}
+            if not told:
+                counts |= _shares(piece.count + piece.spares, [s.name for s in made.steps if HANDS in s.uses])
             after = made.last
     if not steps:
         return None
     resources = {HANDS: hands, HEAT: 1, **places}
     used = {s.bowl for s in steps}
     day = Day(tuple(steps), tuple(lags), resources, {k: b for k, b in warm.items() if k in used}, deadline_s)
-    return Planned(day, says, of, needs)
+    return Planned(day, says, of, counts, needs)
+
+
+def _shares(count: int, names: list[str]) -> dict[str, int]:
+    """How many pieces are for each part of a step."""
+    ends = [(k + 1) * count // len(names) for k in range(len(names))]
+    found = {name: end - begin for name, begin, end in zip(names, [0, *ends], ends, strict=False)}
+    return {name: n for name, n in found.items() if n > 1}
 
 
 def _bowl(need: ColourNeed, kitchen: Kitchen) -> DayBowl:

@@ -20,11 +20,10 @@ from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
 from studio.day import actions
 from studio.day.adapters import Planned, day_of
+from studio.day.folding import MELT, Happened, fold
 from studio.day.models import DayEvent, DayPlan
 from studio.pieces.models import Job
 
-MELT = "melt:"
-LONGER_MIN = 5
 OLDEST = timedelta(days=2)
 
 
@@ -50,23 +49,6 @@ def _row(request: KitchenRequest, pk: int) -> DayPlan:
     return found
 
 
-def folded(row: DayPlan) -> tuple[dict[str, datetime], dict[str, datetime], datetime | None]:
-    """When steps were done, when bowls were melted, and until when the step in hand needs longer."""
-    done: dict[str, datetime] = {}
-    melted: dict[str, datetime] = {}
-    longer: datetime | None = None
-    for event in row.events.all():
-        if event.kind == "done":
-            (melted if event.step.startswith(MELT) else done)[event.step.removeprefix(MELT)] = event.happened_at
-            longer = None
-        elif event.kind == "undone":
-            done.pop(event.step, None)
-            melted.pop(event.step.removeprefix(MELT), None)
-        elif event.kind == "longer":
-            longer = event.happened_at + timedelta(minutes=LONGER_MIN)
-    return done, melted, longer
-
-
 def _now(request: KitchenRequest, pk: int) -> dict[str, Any]:
     """What the bench shows."""
     row, kitchen, now = _row(request, pk), request.kitchen, clock.now()
@@ -74,30 +56,27 @@ def _now(request: KitchenRequest, pk: int) -> dict[str, Any]:
     asked = row.asked
     planned = day_of(job, kitchen, hands=int(asked.get("hands") or 1), fridge=int(asked.get("fridge") or 0),
                      freezer=int(asked.get("freezer") or 0))  # fmt: skip
-    done, melted, longer = folded(row)
+    found = fold(row.events.all(), planned.counts if planned else {})
+    done, longer = found.done, found.longer
     day = row.day
     seconds = {name: at.timestamp() for name, at in done.items()}
-    warm = {n: at.timestamp() for n, at in melted.items()}
+    warm = {n: at.timestamp() for n, at in found.melted.items()}
     rest = rest_of(day, row.plan.starts_s, seconds, warm, max(now, longer or now).timestamp())
     hands = [s.name for s in day.steps if HANDS in s.uses]
     context: dict[str, Any] = {
         "job": job, "row": row, "done_count": sum(n in done for n in hands), "count": len(hands), "now": now,
-        "longer": longer if longer and longer > now else None, "last": _last(row), "key": uuid.uuid4(),
-        "undo_key": uuid.uuid4(),
+        "longer": longer if longer and longer > now else None, "last": found.order[-1] if found.order else None,
+        "key": uuid.uuid4(), "undo_key": uuid.uuid4(),
     }  # fmt: skip
     if rest is None or planned is None:
         return context | {"over": True}
     _look_in_the_cold(row, rest, day, done, now)
-    lines = _lines(rest, planned, day, now)
+    lines = _lines(rest, planned, day, now, found)
     end = timezone.localtime(now + timedelta(seconds=rest.plan.makespan_s))
     waiting = _waiting(day, planned, done, now)
     context |= {"line": lines[0] if lines else None, "all": lines[1:40], "waiting": waiting, "late_s": rest.late_s,
-                "end": end}  # fmt: skip
+                "end": end, "wrong": found.wrong.get(lines[0]["step"]) if lines else None}  # fmt: skip
     return context
-
-
-def _last(row: DayPlan) -> DayEvent | None:
-    return row.events.filter(kind="done").last()
 
 
 def _look_in_the_cold(row: DayPlan, rest: Rest, day: Any, done: dict[str, datetime], now: datetime) -> None:
@@ -114,14 +93,15 @@ def _look_in_the_cold(row: DayPlan, rest: Rest, day: Any, done: dict[str, dateti
                 actions.happened(row, key=known, step=name, kind="done", at=ended)
 
 
-def _lines(rest: Rest, planned: Planned, day: Any, now: datetime) -> list[dict[str, Any]]:
+def _lines(rest: Rest, planned: Planned, day: Any, now: datetime, had: Happened) -> list[dict[str, Any]]:
     """All that hands still do, by the clock from now on."""
     found: list[tuple[int, dict[str, Any]]] = []
     for name, start in rest.plan.starts_s.items():
         step = day.by_name[name]
         if HANDS in step.uses and name in planned.says:
             need = planned.bowls.get(step.bowl or "")
-            told = {"says": planned.says[name], "piece": planned.of[name], "need": need}
+            told = {"says": planned.says[name], "piece": planned.of[name], "need": need,
+                    "of": planned.counts.get(name), "ones": had.ones.get(name, 0)}  # fmt: skip
             found.append((start, {"step": name, "long_s": step.duration_s, **told}))
     for melt in rest.plan.melts:
         bowl, need = day.bowls[melt.bowl], planned.bowls.get(melt.bowl)

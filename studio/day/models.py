@@ -73,7 +73,8 @@ class DayEvent(KitchenOwned):
     """What happened at the bench: only ever added. `step`: the name of a step, or "melt:" and a bowl. The same `key`
     is kept once."""
 
-    KINDS = [("done", "done"), ("undone", "not done after all"), ("longer", "needs longer"), ("wrong", "went wrong")]
+    KINDS = [("done", "done"), ("one", "one more"), ("undone", "not done after all"), ("longer", "needs longer"),
+             ("wrong", "went wrong")]  # fmt: skip
 
     plan = models.ForeignKey(DayPlan, on_delete=models.CASCADE, related_name="events")
     key = models.UUIDField(unique=True)

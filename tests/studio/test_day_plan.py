@@ -91,6 +91,20 @@ class Plans(TransactionTestCase):
         later = {"key": str(uuid.uuid4()), "step": second["step"], "kind": "longer"}
         self.client.post(f"{self.address}happened/", later)
         self.assertContains(self.client.get(bench), "Noted: until")
+        count = second["of"]
+        for _ in range(2):
+            self.tap(second["step"], "one")
+        self.assertEqual(self.client.get(bench).context["line"]["ones"], 2)
+        self.tap(second["step"], "undone")
+        self.tap(second["step"], "wrong")
+        self.assertContains(self.client.get(bench), "something went wrong here")
+        self.assertEqual(self.client.get(bench).context["line"]["ones"], 1)
+        for _ in range(count - 1):
+            self.tap(second["step"], "one")
+        self.assertNotEqual((self.client.get(bench).context.get("line") or {}).get("step"), second["step"])
+        self.tap(second["step"], "undone")
+        self.assertEqual(self.client.get(bench).context["line"]["ones"], count - 1)
+        known = DayEvent.objects.count()
         done = {"key": str(uuid.uuid4()), "step": second["step"], "kind": "done", "at": "9e99"}
         kept = self.client.post(f"{self.address}happened/", done, headers={"accept": "application/json"})
         self.assertEqual(kept.json(), {"kept": done["key"]})
@@ -104,10 +118,14 @@ class Plans(TransactionTestCase):
                 f"{self.address}happened/", {**undone, **change}, headers={"accept": "application/json"}
             )
             self.assertEqual(wrong.status_code, 422)
-        self.assertEqual(row.events.count(), 4)
+        self.assertEqual(row.events.count(), known + 2)
         for name in [s.name for s in row.day.steps]:
             self.client.post(f"{self.address}happened/", {"key": str(uuid.uuid4()), "step": name, "kind": "done"})
         self.assertContains(self.client.get(bench), "All done")
+
+    def tap(self, step: str, kind: str) -> None:
+        told = {"key": str(uuid.uuid4()), "step": step, "kind": kind}
+        self.assertEqual(self.client.post(f"{self.address}happened/", told).status_code, 302)
 
     def test_bad_input_and_other_makers(self) -> None:
         for change, field in (({"ready": "9:00"}, "ready"), ({"hands": "0"}, "hands"), ({"begin": ""}, "begin")):

@@ -39,7 +39,7 @@ class Migration(migrations.Migration):
                 ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
                 ('key', models.UUIDField(unique=True)),
                 ('step', models.CharField(max_length=80)),
-                ('kind', models.CharField(choices=[('done', 'done'), ('undone', 'not done after all'), ('longer', 'needs longer'), ('wrong', 'went wrong')], max_length=6)),
+                ('kind', models.CharField(choices=[('done', 'done'), ('one', 'one more'), ('undone', 'not done after all'), ('longer', 'needs longer'), ('wrong', 'went wrong')], max_length=6)),
                 ('happened_at', models.DateTimeField()),
                 ('recorded_at', models.DateTimeField(auto_now_add=True)),
                 ('kitchen', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='+', to='accounts.kitchen')),

@@ -40,6 +40,18 @@ export function startBench(root) {
     if (lost || form) window.location.reload();
   };
 
+  // "One more" is there for what goes piece by piece; the last piece ends the step.
+  const part = (name) => root.querySelector(`[data-bench-now] [data-bench-${name}]`);
+  const counted = () => {
+    root.querySelector("[data-bench-one]").hidden = !part("of");
+  };
+  const oneMore = () => {
+    const shown = part("ones");
+    if (!shown) return;
+    shown.textContent = Number(shown.textContent) + 1;
+    if (Number(shown.textContent) >= Number(part("of").textContent)) advance();
+  };
+
   // Without a connection the next step moves up by itself.
   const advance = () => {
     const next = root.querySelector("[data-bench-list] li");
@@ -47,6 +59,7 @@ export function startBench(root) {
     root.querySelector("[data-bench-now]").innerHTML = next.innerHTML.replace("bench-small", "bench-big");
     root.querySelector("[data-bench-step]").value = next.dataset.step;
     next.remove();
+    counted();
     root.querySelector("[data-bench-list] li[hidden]")?.removeAttribute("hidden");
   };
 
@@ -60,6 +73,7 @@ export function startBench(root) {
     keep([...queue(), { address, fields }]);
     form.elements.key.value = crypto.randomUUID();
     if (fields.kind === "done") advance();
+    if (fields.kind === "one") oneMore();
     send();
   };
   form?.addEventListener("submit", onSubmit);

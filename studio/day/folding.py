@@ -1,0 +1,67 @@
+"""What the events of a day come to."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field
+from datetime import datetime, timedelta
+
+from studio.day.models import DayEvent
+
+MELT = "melt:"
+LONGER_MIN = 5
+
+
+@dataclass
+class Happened:
+    """When steps were done and bowls melted; how many pieces of a step are; the step in hand's trouble.
+
+    `longer`: until when it needs longer. `wrong`: when something went wrong with which step. `order`: what was tapped
+    and still holds, for taking the last one back.
+    """
+
+    done: dict[str, datetime] = field(default_factory=dict)
+    melted: dict[str, datetime] = field(default_factory=dict)
+    ones: dict[str, int] = field(default_factory=dict)
+    wrong: dict[str, datetime] = field(default_factory=dict)
+    order: list[str] = field(default_factory=list)
+    longer: datetime | None = None
+
+
+def fold(events: Iterable[DayEvent], counts: Mapping[str, int]) -> Happened:
+    """The events in their order. `counts`: how many pieces a step is for; the last one of them ends it."""
+    found = Happened()
+    for event in events:
+        step, at = event.step, event.happened_at
+        if event.kind == "done":
+            _done(found, step, at)
+            found.order.append(step)
+        elif event.kind == "one" and step not in found.done:
+            found.ones[step] = found.ones.get(step, 0) + 1
+            if found.ones[step] >= counts.get(step, 1):
+                _done(found, step, at)
+            found.order.append(step)
+        elif event.kind == "undone":
+            _undone(found, step, counts)
+        elif event.kind == "longer":
+            found.longer = at + timedelta(minutes=LONGER_MIN)
+        elif event.kind == "wrong":
+            found.wrong[step] = at
+    return found
+
+
+def _done(found: Happened, step: str, at: datetime) -> None:
+    (found.melted if step.startswith(MELT) else found.done)[step.removeprefix(MELT)] = at
+    found.wrong.pop(step, None)
+    found.longer = None
+
+
+def _undone(found: Happened, step: str, counts: Mapping[str, int]) -> None:
+    """The last tap of it is taken back: one piece, or that all were done."""
+    ones = found.ones.get(step, 0)
+    if ones and (step not in found.done or ones >= counts.get(step, 1)):
+        found.ones[step] = ones - 1
+    found.done.pop(step, None)
+    found.melted.pop(step.removeprefix(MELT), None)
+    if step in found.order:
+        del found.order[len(found.order) - 1 - found.order[::-1].index(step)]
