@@ -90,6 +90,26 @@ def _studio_views(browser: Chrome, address: str, picture: Callable[..., None]) -
         picture(name, whole=True)
 
 
+def _day_views(browser: Chrome, address: str, picture: Callable[..., None]) -> None:
+    """The Day sheet once it is planned, and the bench in the middle of a step."""
+    browser.get(f"{address}/day/")
+    _follow(browser, ".day-form .btn")
+    for _ in range(40):
+        time.sleep(1)
+        if "Looking for" not in browser.find_element(By.ID, "main").text:
+            break
+    picture("day")
+    browser.get(browser.find_element(By.CSS_SELECTOR, "a[href$='/bench/']").get_attribute("href") or address)
+    for _ in range(8):
+        if browser.find_element(By.CSS_SELECTOR, "[data-bench-one]").is_displayed():
+            break
+        _follow(browser, "button[value=done]")
+    for _ in range(9):
+        _follow(browser, "[data-bench-one]")
+        time.sleep(0.4)
+    picture("bench")
+
+
 def _still_life() -> Image.Image:
     """A made-up photo by lamplight: white paper, and a glazed disc on a dark table."""
     across, down = np.meshgrid(np.arange(1600) / 1600, np.arange(1100) / 1100)
@@ -147,6 +167,7 @@ def shoot(address: str, folder: Path, only: list[str]) -> None:
         job = browser.current_url
         _job_views(browser, job, picture)
         _studio_views(browser, address, picture)
+        _day_views(browser, address, picture)
         _follow(browser, "a[href='/cupboard/']")
         picture("cupboard")
         _colour_views(browser, address, picture)

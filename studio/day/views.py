@@ -41,8 +41,8 @@ class DayForm(forms.Form):
     ready = forms.TimeField(label="Ready by", required=False, widget=forms.TimeInput(format="%H:%M"),
                             error_messages={"invalid": "A time like 17:30."})  # fmt: skip
     hands = CountField("helpers", label="Pairs of hands", initial=1)
-    fridge = CountField("places", label="Places in the fridge", initial=4, low=0, high=40)
-    freezer = CountField("places", label="Places in the freezer", initial=2, low=0, high=40)
+    fridge = CountField("places", label="Fridge places", initial=4, low=0, high=40)
+    freezer = CountField("places", label="Freezer places", initial=2, low=0, high=40)
 
 
 def _reckon(request: KitchenRequest, pk: int, form: DayForm, kept: DayPlan | None = None) -> dict[str, Any]:
