@@ -6,8 +6,6 @@ import math
 import re
 from typing import Any
 
-from django.test import TestCase
-
 from coating.flow.additions.fat import density_kg_m3
 from coating.heat.setting import pliable_window
 from coating.piece.cores import KINDS as CORES
@@ -20,7 +18,8 @@ from studio.designs.models import Design
 from studio.pieces.costs import also_wanted
 from studio.pieces.models import Job, Layer, Piece
 from studio.pieces.stacks import LayerPlan, PiecePlan, keep_piece
-from tests.studio.kitchens import live, maker
+from tests.studio.designing import Designing
+from tests.studio.kitchens import live
 from tests.studio.test_designs import untouched
 
 RHO = density_kg_m3(0.32) * 1e-6
@@ -35,20 +34,7 @@ def piece_with(
     return keep_piece(job, PiecePlan("Mousse", count, CORES[core], size, (layer,), 0))
 
 
-class Film(TestCase):
-    def setUp(self) -> None:
-        _, self.kitchen, self.client = maker()
-
-    def begin(self, kind: str, query: str = "") -> dict[str, str]:
-        return untouched(self.client.get(f"/studio/new/{kind}/{query}").context["form"])
-
-    def parts(self, kind: str, **change: str) -> dict[str, str]:
-        answer = live(self.client, f"/studio/live/{kind}/", {**self.begin(kind), **change})
-        self.assertEqual(answer.status_code, 200, (kind, change, answer.content[:300]))
-        told: dict[str, str] = answer.json()["parts"]
-        self.assertNotRegex(told["picture"], r"\bnan\b|\binf\b")
-        return told
-
+class Film(Designing):
     def kept(self, kind: str, **change: str) -> Design:
         self.client.post(f"/studio/new/{kind}/", {**self.begin(kind), **change, "do": "keep"})
         return Design.objects.latest("pk")

@@ -4,8 +4,6 @@ from __future__ import annotations
 
 import math
 
-from django.test import TestCase
-
 from coating.flow.additions.fat import density_kg_m3
 from coating.piece.cores import KINDS as CORES
 from coating.plan.steps import SET, steps_from
@@ -17,27 +15,14 @@ from studio.designs.models import Design
 from studio.pieces.adapters import colour_needs
 from studio.pieces.models import Job, Piece
 from studio.pieces.stacks import LayerPlan, PiecePlan, keep_piece
+from tests.studio.designing import Designing
 from tests.studio.kitchens import half_dip, live, maker
-from tests.studio.test_designs import untouched
 
 RHO = density_kg_m3(0.32) / 1000
 MADE = ("dip", "mould", "paint", "house")
 
 
-class Made(TestCase):
-    def setUp(self) -> None:
-        _, self.kitchen, self.client = maker()
-
-    def begin(self, kind: str, query: str = "") -> dict[str, str]:
-        return untouched(self.client.get(f"/studio/new/{kind}/{query}").context["form"])
-
-    def parts(self, kind: str, **change: str) -> dict[str, str]:
-        answer = live(self.client, f"/studio/live/{kind}/", {**self.begin(kind), **change})
-        self.assertEqual(answer.status_code, 200, (kind, change, answer.content[:300]))
-        told: dict[str, str] = answer.json()["parts"]
-        self.assertNotRegex(told["picture"], r"\bnan\b|\binf\b")
-        return told
-
+class Made(Designing):
     def piece(self, core: str, size: tuple[float, ...], count: int, *layers: LayerPlan) -> Piece:
         job = Job.objects.create(kitchen=self.kitchen, name="Comet night")
         return keep_piece(job, PiecePlan("Truffles", count, CORES[core], size, layers, 0))

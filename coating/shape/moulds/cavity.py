@@ -71,8 +71,8 @@ class Cavity(ABC):
 
 
 @dataclass(frozen=True)
-class Dome(Cavity):
-    """Half of a ball or of an egg lying down: round below, as wide and long as said, so deep."""
+class Sided(Cavity):
+    """What is as long, as wide and as deep as said."""
 
     long_mm: float
     wide_mm: float
@@ -89,6 +89,11 @@ class Dome(Cavity):
     @property
     def span_mm(self) -> float:
         return min(self.long_mm, self.wide_mm)
+
+
+@dataclass(frozen=True)
+class Dome(Sided):
+    """Half of a ball or of an egg lying down: round below, as wide and long as said, so deep."""
 
     @property
     def open_mm2(self) -> float:
@@ -165,24 +170,8 @@ class Cone(Cavity):
 
 
 @dataclass(frozen=True)
-class Tray(Cavity):
+class Tray(Sided):
     """A box: a bar, a lolly, a letter as wide and long as its strokes together."""
-
-    long_mm: float
-    wide_mm: float
-    depth_mm: float
-
-    @property
-    def deep_mm(self) -> float:
-        return self.depth_mm
-
-    @property
-    def across_mm(self) -> float:
-        return max(self.long_mm, self.wide_mm)
-
-    @property
-    def span_mm(self) -> float:
-        return min(self.long_mm, self.wide_mm)
 
     @property
     def open_mm2(self) -> float:

@@ -66,11 +66,24 @@ class DrawnField(forms.Field):
         return json.dumps(value) if isinstance(value, list) and value else "" if isinstance(value, list) else value
 
 
-class MarblingForm(DesignForm):
+class TwoColours(DesignForm):
+    """A second colour in a ground, and no bag."""
+
+    ground = forms.ChoiceField(label="Ground", required=False)
+
+    def __init__(self, *args: Any, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        for name in ("line_mm", "hole_mm", "speed_mm_s"):
+            del self.fields[name]
+        field = self.fields["ground"]
+        assert isinstance(field, forms.ChoiceField)
+        field.choices = [("", "plain"), *kwargs["colours"]]
+
+
+class MarblingForm(TwoColours):
     width_mm = LengthField("slab_mm", label="Slab, long", initial=300.0, low=40)
     height_mm = LengthField("slab_mm", label="and wide", initial=200.0, low=40)
     thickness_mm = LengthField("thickness_mm", label="Deep", initial=6.0, low=1, high=40)
-    ground = forms.ChoiceField(label="Ground", required=False)
     share = NumberField(
         "marbled_share", label="Of it the second colour", initial=0.4, help_text="0.5 is half and half."
     )
@@ -88,14 +101,6 @@ class MarblingForm(DesignForm):
     main = ("width_mm", "height_mm", "thickness_mm", "share", "second_g", "poured", "count", "rhythm", "passes")
     more = ("ground", "reach_mm", "portions", "seed")
     pills = ("poured", "rhythm")
-
-    def __init__(self, *args: Any, **kwargs: Any) -> None:
-        super().__init__(*args, **kwargs)
-        for name in ("line_mm", "hole_mm", "speed_mm_s"):
-            del self.fields[name]
-        field = self.fields["ground"]
-        assert isinstance(field, forms.ChoiceField)
-        field.choices = [("", "plain"), *kwargs["colours"]]
 
 
 class MarblingKind(Kind):

@@ -17,8 +17,8 @@ from coating.shape.marbling.dips import MOST_DIPS, Swirl, lasts, swirl
 from coating.shape.marbling.surface import Surface
 from coating.shape.strokes import Drawing
 from studio.common.forms import CountField, LengthField, NumberField
-from studio.designs.kinds.base import DesignForm, Kind, Worked
-from studio.designs.kinds.marbling import query_of
+from studio.designs.kinds.base import Kind, Worked
+from studio.designs.kinds.marbling import TwoColours, query_of
 from studio.designs.kinds.words import grams, many, mm
 from studio.designs.place import Place
 
@@ -28,7 +28,7 @@ LINES_S, TURN_S, DIP_S = 20.0, 4.0, 12.0  # hands; assumptions
 SHOWN = 480
 
 
-class SwirlForm(DesignForm):
+class SwirlForm(TwoColours):
     bowl_mm = LengthField("slab_mm", label="Bowl, across", initial=150.0, low=50, high=400)
     piece_mm = LengthField("core_mm", label="A piece is, across", initial=32.0, low=8, high=200)
     dipped = forms.ChoiceField(label="Dipped", choices=DIPPED, initial="0.5", widget=forms.RadioSelect)
@@ -41,14 +41,6 @@ class SwirlForm(DesignForm):
     main = ("bowl_mm", "piece_mm", "dipped", "count", "share", "turns")
     more = ("ground", "lines")
     pills = ("dipped",)
-
-    def __init__(self, *args: Any, **kwargs: Any) -> None:
-        super().__init__(*args, **kwargs)
-        for name in ("line_mm", "hole_mm", "speed_mm_s"):
-            del self.fields[name]
-        field = self.fields["ground"]
-        assert isinstance(field, forms.ChoiceField)
-        field.choices = [("", "plain"), *kwargs["colours"]]
 
 
 class SwirlKind(Kind):
