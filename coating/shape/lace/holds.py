@@ -69,7 +69,7 @@ def held(drawing: Drawing, line_mm: float, *, thread_mm: float = 0.0) -> Held:
 
 def thinnest(part: Polygon, most_mm: float) -> tuple[float, tuple[float, float] | None]:
     """The thinnest join of one polygon, mm, and its place; `most_mm` where no join is thinner."""
-    from shapely import shortest_line
+    from shapely import STRtree, shortest_line
 
     low, high = 0.0, most_mm / 2 * SOUND
     if len(parts_of(part.buffer(-high, quad_segs=ROUND))) == 1:
@@ -80,9 +80,9 @@ def thinnest(part: Polygon, most_mm: float) -> tuple[float, tuple[float, float] 
     apart = sorted(parts_of(part.buffer(-high, quad_segs=ROUND)), key=lambda p: -p.area)
     if len(apart) < 2:
         return most_mm, None
-    gap = min(
-        (shortest_line(one, other) for one in apart for other in apart if one is not other), key=lambda s: s.length
-    )
+    (ones, others), gaps = STRtree(apart).query_nearest(apart, return_distance=True, exclusive=True, all_matches=False)
+    nearest = int(np.argmin(gaps))
+    gap = shortest_line(apart[ones[nearest]], apart[others[nearest]])
     x, y = gap.interpolate(0.5, normalized=True).coords[0]
     return 2 * low, (float(x), float(y))
 
