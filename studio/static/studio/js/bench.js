@@ -29,7 +29,9 @@ export function startBench(root) {
       const token = root.querySelector("[name=csrfmiddlewaretoken]").value;
       const body = new URLSearchParams({ ...all[0].fields, csrfmiddlewaretoken: token });
       const answer = await fetch(all[0].address, { method: "POST", body, headers: { Accept: "application/json" } }).catch(() => null);
-      if (!answer || answer.status >= 500) {
+      // Only what the server took, or refused for good, is let go: not what met a log-in page.
+      const settled = answer && !answer.redirected && (answer.ok || answer.status === 422 || answer.status === 404);
+      if (!settled) {
         lost = true;
         say(`No connection: ${all.length === 1 ? "one answer is" : `${all.length} answers are`} kept here and sent later.`);
         timer = setTimeout(send, AGAIN_MS);
