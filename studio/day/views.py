@@ -17,7 +17,7 @@ from coating.errors import CoatingError, Infeasible
 from coating.figures.lanes import lanes
 from coating.plan.day import HANDS
 from coating.plan.day.greedy import best_of
-from coating.plan.day.plan import Melt, Plan, one_by_one_s
+from coating.plan.day.plan import Plan, one_by_one_s
 from coating.plan.day.remedy import remedies
 from studio.common import clock
 from studio.common.forms import CountField, asked_and_reckoned
@@ -95,15 +95,7 @@ def _at_once(planned: Planned) -> Plan:
     if found is None:
         raise Infeasible(f"No order keeps all these waits. {_would_do(planned)}", steps=[])
     greedy, placed = found
-    g = greedy.grain
-    melts = []
-    for name, ready in placed.ready.items():
-        bowl = planned.day.bowls[name]
-        melts += [Melt(name, r * g - bowl.heat_s - bowl.stir_s) for r in ready]
-    end = greedy.ends(placed) * g
-    return Plan(
-        {n: s * g for n, s in placed.starts.items()}, tuple(sorted(melts, key=lambda m: m.start_s)), end, 0, False
-    )
+    return greedy.plan(placed)
 
 
 def _would_do(planned: Planned) -> str:

@@ -13,8 +13,10 @@ from dataclasses import dataclass, field
 import numpy as np
 
 from coating.plan.day.job import HANDS, Day, DayStep, Lag
+from coating.plan.day.plan import Melt, Plan
 
 MOST_SHIFTS, MOST_MELTS, AGAIN, TRIES = 400, 12, 6, 12
+FOREVER = 1 << 40
 AT_ONCE, LONGER = 3_000_000, 20_000_000  # steps cubed times orders: what a page waits for, what a solver starts from
 
 
@@ -24,6 +26,15 @@ class Busy:
     def __init__(self, places: int) -> None:
         self.places = places
         self.taken: list[tuple[int, int, int]] = []  # begin, end, places; by begin
+
+    def hold(self, begin: int, places: int) -> None:
+        """Taken from then on: until when is not known yet."""
+        bisect.insort(self.taken, (begin, FOREVER, places))
+
+    def let_go(self, begin: int, end: int, places: int) -> None:
+        """What was held from `begin` is free again from `end` on."""
+        self.taken.remove((begin, FOREVER, places))
+        self.take(begin, end, places)
 
     def copy(self) -> Busy:
         found = Busy(self.places)
@@ -57,16 +68,17 @@ class Busy:
 
 @dataclass
 class Placed:
-    """A plan in the making: resources, bowls, starts and melts (when ready) by bowl, in whole units."""
+    """A plan in the making: resources, bowls, starts, melts (when ready) by bowl, and who does what; in whole units."""
 
     busy: dict[str, Busy]
     bowls: dict[str, Busy]
     starts: dict[str, int] = field(default_factory=dict)
     ready: dict[str, list[int]] = field(default_factory=dict)
+    by: dict[str, str] = field(default_factory=dict)
 
     def copy(self) -> Placed:
         return Placed({k: b.copy() for k, b in self.busy.items()}, {k: b.copy() for k, b in self.bowls.items()},
-                      self.starts.copy(), {k: r.copy() for k, r in self.ready.items()})  # fmt: skip
+                      self.starts.copy(), {k: r.copy() for k, r in self.ready.items()}, self.by.copy())  # fmt: skip
 
 
 class Greedy:
@@ -83,6 +95,8 @@ class Greedy:
         for lag in day.lags:
             self.into[lag.after].append(lag)
             self.out[lag.before].append(lag)
+        self.begins = {s.name: [h for h in day.holds if h.steps[0] == s.name] for s in day.steps}
+        self.last_of = {s.name: [h for h in day.holds if h.steps[-1] == s.name] for s in day.steps}
         self.blocks = self._blocks()
         self.block_of = {name: i for i, names in enumerate(self.blocks) for name in names}
         self.tail = self._tails()
@@ -140,24 +154,32 @@ class Greedy:
     def run(self, draw: np.random.Generator | None, planned: Mapping[str, float] | None = None) -> Placed | None:
         """One order; None where a block finds no place. `planned`: starts to keep the order of, what is joined
         together by its first step; else the most urgent first, or by the draw."""
-        bowls = list(self.day.bowls)
-        placed = Placed({name: Busy(n) for name, n in self.day.resources.items()}, {name: Busy(1) for name in bowls},
-                        {}, {name: [self.warm[name]] if name in self.warm else [] for name in bowls})  # fmt: skip
+        placed = self._nothing()
         left = set(range(len(self.blocks)))
         weight = {i: self._weight(names, draw, planned) for i, names in enumerate(self.blocks)}
         while left:
             ready = [i for i in left if all(
                 la.before in placed.starts or self.block_of[la.before] == i
                 for n in self.blocks[i] for la in self.into[n])]  # fmt: skip
-            if not ready:
+            ready.sort(key=lambda i: (-weight[i], i))
+            for i in ready if self.day.holds else ready[:1]:  # what waits for a place to be let go is put off
+                after = self._place(placed, self.blocks[i])
+                if after is not None:
+                    placed = after
+                    left.remove(i)
+                    break
+            else:
                 return None
-            best = max(ready, key=lambda i: (weight[i], -i))
-            after = self._place(placed, self.blocks[best])
-            if after is None:
-                return None
-            placed = after
-            left.remove(best)
         return placed
+
+    def _nothing(self) -> Placed:
+        """A plan with nothing in it yet but the nights."""
+        busy, bowls = {name: Busy(n) for name, n in self.day.resources.items()}, list(self.day.bowls)
+        for begin, end in self.day.closed:
+            for name in self.day.rests:
+                busy[name].take(begin // self.grain, -(-end // self.grain), busy[name].places)
+        ready = {name: [self.warm[name]] if name in self.warm else [] for name in bowls}
+        return Placed(busy, {name: Busy(1) for name in bowls}, {}, ready)
 
     def _weight(self, names: list[str], draw: np.random.Generator | None, planned: Mapping[str, float] | None) -> float:
         if planned is not None:
@@ -171,6 +193,8 @@ class Greedy:
             late = self._try(tried, names, at)
             if late == 0:
                 return tried
+            if late is not None and late >= FOREVER:
+                return None
             at += AGAIN if late is None else late
         return None
 
@@ -190,8 +214,8 @@ class Greedy:
                     latest = min(latest, base + most)
             begin = max(begin, at) if first else begin
             start = self._fit(placed, self.day.by_name[name], begin)
-            if start is None:
-                return None
+            if start is None or start >= FOREVER:
+                return start
             if start > latest:
                 return max(1, int(start - latest))
             placed.starts[name] = start
@@ -199,9 +223,12 @@ class Greedy:
         return 0
 
     def _fit(self, placed: Placed, step: DayStep, begin: int) -> int | None:
-        """The first moment that a step fits, and take it; a bowl is melted for it where none is warm."""
+        """The first moment that a step fits, and take it; a bowl is melted for it where none is warm. FOREVER: not
+        before something else is let go."""
         long = self.long[step.name]
         at = self._free(placed, step, begin, long)
+        if at >= FOREVER:
+            return at
         if step.bowl is not None and not self._warm(placed, step.bowl, at, long):
             melted = self._melted_for(placed, step, at, long)
             if melted is None:
@@ -211,6 +238,14 @@ class Greedy:
             placed.busy[name].take(at, at + long, places)
         if step.bowl is not None:
             placed.bowls[step.bowl].take(at, at + long, 1)
+        if step.by:
+            placed.by[step.name] = next(who for who in step.by if placed.busy[who].free_from(at, long, 1) == at)
+            placed.busy[placed.by[step.name]].take(at, at + long, 1)
+        for hold in self.begins[step.name]:
+            placed.busy[hold.resource].hold(at, hold.places)
+        for hold in self.last_of[step.name]:
+            begun = at if hold.steps[0] == step.name else placed.starts[hold.steps[0]]
+            placed.busy[hold.resource].let_go(begun, at + long, hold.places)
         return at
 
     def _melted_for(self, placed: Placed, step: DayStep, at: int, long: int) -> int | None:
@@ -239,8 +274,12 @@ class Greedy:
                 moved = placed.busy[name].free_from(moved, long, places)
             if step.bowl is not None:
                 moved = placed.bowls[step.bowl].free_from(moved, long, 1)
-            if moved == at:
-                return at
+            if step.by:
+                moved = min(placed.busy[who].free_from(moved, long, 1) for who in step.by)
+            for hold in self.begins[step.name]:
+                moved = placed.busy[hold.resource].free_from(moved, FOREVER, hold.places)
+            if moved == at or moved >= FOREVER:
+                return moved
             at = moved
 
     def _warm(self, placed: Placed, bowl: str, at: int, long: int) -> bool:
@@ -261,6 +300,23 @@ class Greedy:
     def ends(self, placed: Placed) -> int:
         return max(placed.starts[n] + self.long[n] for n in placed.starts)
 
+    def worth(self, placed: Placed) -> tuple[int, int]:
+        """The less the better: when all is done; how many bowls are melted after a darker one."""
+        first = {name: min(ready) for name, ready in placed.ready.items() if ready}
+        after = sum(light in first and dark in first and first[dark] < first[light] for light, dark in self.day.shades)
+        return self.ends(placed), after
+
+    def plan(self, placed: Placed) -> Plan:
+        """In seconds, with the melts that are still to be made."""
+        g, melts = self.grain, []
+        for name, ready in placed.ready.items():
+            bowl = self.day.bowls[name]
+            off = -(-bowl.heat_s // g) + -(-bowl.stir_s // g)
+            melts += [Melt(name, (r - off) * g) for r in (ready[1:] if name in self.warm else ready)]
+        starts = {n: s * g for n, s in placed.starts.items()}
+        melts.sort(key=lambda m: m.start_s)
+        return Plan(starts, tuple(melts), self.ends(placed) * g, 0, False, placed.by)
+
 
 def best_of(
     day: Day, *, work: float = AT_ONCE, seed: int = 1, warm: Mapping[str, int] | None = None
@@ -270,6 +326,6 @@ def best_of(
     best = greedy.run(None)
     for _ in range(int(min(TRIES + TRIES * len(day.steps), work / max(1, len(day.steps)) ** 3))):
         found = greedy.run(draw)
-        if found is not None and (best is None or greedy.ends(found) < greedy.ends(best)):
+        if found is not None and (best is None or greedy.worth(found) < greedy.worth(best)):
             best = found
     return (greedy, best) if best is not None else None

@@ -1,10 +1,10 @@
-"""A day to plan: steps, waits between them, what there is of hands and places, bowls that cool."""
+"""A day to plan: steps, waits between them, what there is of hands and places, bowls that cool, nights between."""
 
 from __future__ import annotations
 
 import math
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 
 from coating.errors import Infeasible, MissingField, OutOfBounds, UnknownName
@@ -12,16 +12,24 @@ from coating.limits import check
 
 HANDS = "hands"
 MOST_STEPS, GRAIN_S = 400, 10
+DARKER = 5.0  # L* by which a bowl has to be darker than another before the order of the two matters
 
 
 @dataclass(frozen=True)
 class DayStep:
-    """A step: its name, how long, what it takes while it lasts (resource: places), and the bowl it is done from."""
+    """A step: its name, how long, what it takes while it lasts (resource: places), the bowl it is done from, and who
+    does it: `by` are resources any one of which will do, the one that is asked first at first."""
 
     name: str
     duration_s: int
     uses: Mapping[str, int] = field(default_factory=dict)
     bowl: str | None = None
+    by: tuple[str, ...] = ()
+
+    @property
+    def handled(self) -> bool:
+        """Whether somebody is at it."""
+        return bool(self.by) or HANDS in self.uses
 
 
 @dataclass(frozen=True)
@@ -37,23 +45,37 @@ class Lag:
 
 @dataclass(frozen=True)
 class DayBowl:
-    """A melt of it takes heat_s on its heat_resource, then stir_s of hands; then it can be used for life_s."""
+    """A melt of it takes heat_s on its heat_resource, then stir_s of hands; then it can be used for life_s.
+    `lightness`: CIELAB L* of its colour, None where that does not matter."""
 
     heat_s: int
     heat_resource: str
     stir_s: int
     life_s: int
+    lightness: float | None = None
+
+
+@dataclass(frozen=True)
+class Hold:
+    """Places of a resource that are taken from the start of the first of some steps to the end of the last."""
+
+    resource: str
+    steps: tuple[str, ...]
+    places: int = 1
 
 
 @dataclass(frozen=True)
 class Day:
-    """All of a day; times in s. `resources`: how many places there are of each."""
+    """All of a day; times in s. `resources`: how many places there are of each. `closed`: begins and ends of nights,
+    when nobody is at work and nothing is heated; what waits goes on waiting."""
 
     steps: tuple[DayStep, ...]
     lags: tuple[Lag, ...]
     resources: Mapping[str, int]
     bowls: Mapping[str, DayBowl] = field(default_factory=dict)
     deadline_s: int | None = None
+    holds: tuple[Hold, ...] = ()
+    closed: tuple[tuple[int, int], ...] = ()
 
     def __post_init__(self) -> None:
         if not 1 <= len(self.steps) <= MOST_STEPS:
@@ -71,9 +93,26 @@ class Day:
             if lag.max_s is not None and lag.max_s < lag.min_s:
                 told = [lag.before, lag.after]
                 raise Infeasible(f"Between {lag.before} and {lag.after} at most is less than at least.", steps=told)
+        for hold in self.holds:
+            self._held(hold)
+        if any(end <= begin for begin, end in self.closed):
+            raise OutOfBounds("A night ends after it begins.", field="closed")
+
+    def _held(self, hold: Hold) -> None:
+        if not hold.steps or any(name not in self.by_name for name in hold.steps):
+            raise UnknownName(f"What holds {hold.resource!r} names a step that is none.", field="holds")
+        if hold.resource not in self.resources:
+            raise UnknownName(f"{hold.steps[0]} holds {hold.resource!r}, and there is none.", field="resources")
+        if hold.places > self.resources[hold.resource]:
+            there = self.resources[hold.resource]
+            raise Infeasible(f"{hold.steps[0]} holds {hold.places} of {hold.resource}, and there are {there}.",
+                             steps=list(hold.steps))  # fmt: skip
 
     def _known(self, step: DayStep) -> None:
         check("duration_s", step.duration_s)
+        for name in step.by:
+            if not self.resources.get(name):
+                raise UnknownName(f"{step.name} is done by {name!r}, and there is none.", field="resources")
         for name, places in step.uses.items():
             if name not in self.resources:
                 raise UnknownName(f"{step.name} takes {name!r}, and there is none.", field="resources")
@@ -96,14 +135,27 @@ class Day:
         return {s.name: s for s in self.steps}
 
     @cached_property
+    def rests(self) -> frozenset[str]:
+        """What rests at night: hands, whoever else does a step, and what heats."""
+        heats = {b.heat_resource for b in self.bowls.values()}
+        return frozenset({HANDS, *heats, *(name for s in self.steps for name in s.by)} & set(self.resources))
+
+    @cached_property
+    def shades(self) -> tuple[tuple[str, str], ...]:
+        """Pairs of bowls, the lighter one first, that are told apart by the eye."""
+        known = [(name, b.lightness) for name, b in self.bowls.items() if b.lightness is not None]
+        return tuple((a, b) for a, la in known for b, lb in known if la >= lb + DARKER)
+
+    @cached_property
     def grain_s(self) -> int:
         """The longest unit that loses nothing of any duration, 10 s at most."""
         told = [s.duration_s for s in self.steps] + [v for b in self.bowls.values() for v in (b.heat_s, b.stir_s)]
-        told += [lag.min_s for lag in self.lags]
+        told += [lag.min_s for lag in self.lags] + [moment for night in self.closed for moment in night]
         return math.gcd(GRAIN_S, *[int(v) for v in told]) if told else GRAIN_S
 
     def only(self, names: Sequence[str]) -> Day:
         """The same with some of its steps, and the waits between these."""
         kept = set(names)
         lags = tuple(la for la in self.lags if la.before in kept and la.after in kept)
-        return Day(tuple(s for s in self.steps if s.name in kept), lags, self.resources, self.bowls, self.deadline_s)
+        holds = tuple(h for h in self.holds if kept.issuperset(h.steps))
+        return replace(self, steps=tuple(s for s in self.steps if s.name in kept), lags=lags, holds=holds)

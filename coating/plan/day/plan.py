@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 from coating.plan.day.job import Day
 
@@ -18,18 +18,28 @@ class Melt:
 
 @dataclass(frozen=True)
 class Plan:
-    """Starts by step, melts in their order, when all is done, what nothing can beat, and whether it is that."""
+    """Starts by step, melts in their order, when all is done, what nothing can beat, and whether it is that; `by`: who
+    does the steps that more than one may do."""
 
     starts_s: Mapping[str, int]
     melts: tuple[Melt, ...]
     makespan_s: int
     bound_s: int
     optimal: bool
+    by: Mapping[str, str] = field(default_factory=dict)
 
     @property
     def gap_s(self) -> int:
         """What could be saved at best, as far as is known."""
         return max(0, self.makespan_s - self.bound_s)
+
+    def dark_first(self, day: Day) -> list[tuple[str, str]]:
+        """Pairs of bowls of which the darker one, named first, is melted before the lighter one."""
+        first: dict[str, int] = {}
+        for melt in self.melts:
+            first[melt.bowl] = min(melt.start_s, first.get(melt.bowl, melt.start_s))
+        return [(dark, light) for light, dark in day.shades
+                if light in first and dark in first and first[dark] < first[light]]  # fmt: skip
 
 
 def one_by_one_s(day: Day) -> int:

@@ -5,11 +5,12 @@ A window that cannot be kept any more does not stop the rest: all that hangs tog
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from dataclasses import dataclass
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, replace
 
+from coating.plan.day.follow import Stuck, follow
 from coating.plan.day.greedy import Greedy, best_of
-from coating.plan.day.job import Day, DayStep, Lag
+from coating.plan.day.job import Day, DayStep, Hold, Lag
 from coating.plan.day.plan import Melt, Plan
 
 NOW = "now"
@@ -24,22 +25,74 @@ class Rest:
 
 
 def rest_of(
-    day: Day, planned_s: Mapping[str, int], done_s: Mapping[str, float], melted_s: Mapping[str, float], now_s: float
+    day: Day, planned_s: Mapping[str, int], done_s: Mapping[str, float], melted_s: Mapping[str, float], now_s: float, *,
+    left_s: Mapping[str, float] | None = None, melts: Iterable[Melt] = (), by: Mapping[str, str] | None = None,
+    closed: tuple[tuple[int, int], ...] = (),
 ) -> Rest | None:  # fmt: skip
     """What is left in the order it was planned in; in another where that cannot be kept any more.
 
     Parameters
     ----------
     day : as it was asked for. planned_s : starts of its plan. done_s : when steps were done. melted_s : when bowls
-    were last melted. now_s : on the same clock.
+    were last melted. now_s : on the same clock. left_s : how long steps that were begun still take. melts, by : of the
+    plan. closed : nights to come, from now on.
 
     Returns
     -------
     Rest; None where all is done, or no order was found.
     """
-    left = tuple(s for s in day.steps if s.name not in done_s)
+    left = tuple(_shorter(s, left_s or {}) for s in day.steps if s.name not in done_s)
     if not left:
         return None
+    asked = replace(
+        day, steps=(DayStep(NOW, 0), *left), lags=_lags(day, done_s, now_s), holds=_holds(day, done_s), deadline_s=None,
+        closed=tuple((_tens(begin), _tens(end)) for begin, end in closed if begin > 0),
+    )  # fmt: skip
+    warm = {name: int(at - now_s) for name, at in melted_s.items() if name in day.bowls}
+    same = _in_order(asked, planned_s, tuple(melts), by or {}, warm)
+    if same is not None and not same.late_s:
+        return same
+    other = _in_another(asked, planned_s, warm)
+    return min((r for r in (same, other) if r is not None), key=lambda r: (r.late_s, r.plan.makespan_s), default=None)
+
+
+def _in_order(
+    asked: Day, planned_s: Mapping[str, int], melts: tuple[Melt, ...], by: Mapping[str, str], warm: Mapping[str, int]
+) -> Rest | None:  # fmt: skip
+    """As it was planned; windows that run and are missed are said, they do not stop it."""
+    keys = {s.name: float(planned_s.get(s.name, 0)) for s in asked.steps}
+    first = min(keys[s.name] for s in asked.steps if s.name != NOW)
+    keys = {name: key - first for name, key in keys.items()} | {NOW: -1.0}
+    lags = tuple(replace(la, max_s=None) if la.before == NOW else la for la in asked.lags)
+    ahead = [Melt(m.bowl, round(m.start_s - first)) for m in melts]
+    found = follow(replace(asked, lags=lags), keys, ahead, by=by, warm=warm)
+    if isinstance(found, Stuck):
+        return None
+    late = [found.starts_s[la.after] - la.max_s for la in asked.lags if la.before == NOW and la.max_s is not None]
+    starts = {name: at for name, at in found.starts_s.items() if name != NOW}
+    return Rest(replace(found, starts_s=starts), max(0, found.starts_s[NOW], *late))
+
+
+def _in_another(asked: Day, planned_s: Mapping[str, int], warm: Mapping[str, int]) -> Rest | None:
+    """What is on the bench first, the rest after it in the order it was planned in, or in any."""
+    greedy = Greedy(asked, warm)
+    placed = greedy.run(None, planned_s)
+    if placed is None:
+        found = best_of(asked, warm=warm)
+        if found is None:
+            return None
+        greedy, placed = found
+    late = placed.starts.pop(NOW) * greedy.grain
+    return Rest(greedy.plan(placed), late)
+
+
+def _shorter(step: DayStep, left_s: Mapping[str, float]) -> DayStep:
+    seconds = left_s.get(step.name)
+    return step if seconds is None else replace(step, duration_s=_tens(min(seconds, step.duration_s)))
+
+
+def _lags(day: Day, done_s: Mapping[str, float], now_s: float) -> tuple[Lag, ...]:
+    """Waits that are still to be kept; those that run already from now on."""
     lags: list[Lag] = []
     for lag in day.lags:
         if lag.after in done_s:
@@ -51,26 +104,17 @@ def rest_of(
         least = _tens(max(0.0, lag.min_s - gone))
         most = None if lag.max_s is None else max(least, int(max(0.0, lag.max_s - gone)) // 10 * 10)
         lags.append(Lag(NOW, lag.after, least, most))
-    anchor = DayStep(NOW, 0)
-    asked = Day((anchor, *left), tuple(lags), day.resources, day.bowls)
-    warm = {name: int(at - now_s) for name, at in melted_s.items() if name in day.bowls}
-    greedy = Greedy(asked, warm)
-    placed = greedy.run(None, planned_s)
-    if placed is None:
-        other = best_of(asked, warm=warm)
-        if other is None:
-            return None
-        greedy, placed = other
-    g = greedy.grain
-    late = placed.starts[NOW] * g
-    melts = []
-    for name, ready in placed.ready.items():
-        bowl = day.bowls[name]
-        new = ready[1:] if name in warm else ready
-        melts += [Melt(name, r * g - bowl.heat_s - bowl.stir_s) for r in new]
-    starts = {n: s * g for n, s in placed.starts.items() if n != NOW}
-    melts.sort(key=lambda m: m.start_s)
-    return Rest(Plan(starts, tuple(melts), greedy.ends(placed) * g, 0, False), late)
+    return tuple(lags)
+
+
+def _holds(day: Day, done_s: Mapping[str, float]) -> tuple[Hold, ...]:
+    """What is held already is held from now on."""
+    found = []
+    for hold in day.holds:
+        left = tuple(name for name in hold.steps if name not in done_s)
+        if left and hold.steps[-1] not in done_s:
+            found.append(replace(hold, steps=left if len(left) == len(hold.steps) else (NOW, *left)))
+    return tuple(found)
 
 
 def _tens(seconds: float) -> int:

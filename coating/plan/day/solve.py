@@ -10,12 +10,14 @@ from __future__ import annotations
 import math
 import threading
 from collections.abc import Callable
+from dataclasses import replace
 from typing import Any
 
 from coating.errors import Infeasible
 from coating.limits import check
+from coating.plan.day.follow import Stuck, follow
 from coating.plan.day.greedy import LONGER, Greedy, Placed, best_of
-from coating.plan.day.job import HANDS, Day
+from coating.plan.day.job import HANDS, Day, Hold
 from coating.plan.day.plan import Melt, Plan
 
 HINT_S, WORKERS, CONFLICT_S, ASKS_S = 1.0, 2, 2.0, 0.5
@@ -46,7 +48,17 @@ def solve(
         raise _refusal(day)
     if status == "unknown":
         raise Infeasible("No plan was found in the time: give it longer, or take a step out.", steps=[])
-    return model.plan(status == "optimal")
+    return _tightened(day, model.plan(status == "optimal"))
+
+
+def _tightened(day: Day, plan: Plan) -> Plan:
+    """The same order, everything as early as it can be: what was found in the time is seldom that."""
+    if plan.optimal:
+        return plan
+    found = follow(day, plan.starts_s, plan.melts, by=plan.by)
+    if isinstance(found, Stuck) or (found.makespan_s, len(found.melts)) >= (plan.makespan_s, len(plan.melts)):
+        return plan
+    return replace(found, bound_s=plan.bound_s, optimal=found.makespan_s <= plan.bound_s)
 
 
 def _refusal(day: Day) -> Infeasible:
@@ -79,7 +91,7 @@ def conflict(day: Day) -> list[str]:
 
 def _possible(day: Day, *, deadline: bool = True) -> bool:
     """Whether it can be done; not known in the time counts as yes."""
-    asked = day if deadline else Day(day.steps, day.lags, day.resources, day.bowls, None)
+    asked = day if deadline else replace(day, deadline_s=None)
     return _Model(asked, None, aim=False).run(CONFLICT_S, 1, WORKERS, None, None) != "infeasible"
 
 
@@ -101,6 +113,11 @@ class _Model:
         for step in day.steps:
             for name, places in step.uses.items():
                 self.on[name].append((spans[step.name], places))
+        self.chosen = {s.name: self._whoever(s.name, s.by) for s in day.steps if s.by}
+        for hold in day.holds:
+            self._held(hold)
+        for name in day.rests:
+            self.on[name] += [(self._night(*night), day.resources[name]) for night in day.closed]
         for name in day.bowls:
             self._bowl(name, spans)
         for name, used in self.on.items():
@@ -112,9 +129,11 @@ class _Model:
         if day.deadline_s is not None:
             self.m.add(self.makespan <= int(day.deadline_s) // self.grain)
         present = [p for melts in self.melts.values() for _, p in melts]
-        self.weight = len(present) + 1
+        self.dark_first = {pair: self._dark_first(*pair) for pair in day.shades if all(self.melts[n] for n in pair)}
+        self.weight = (len(present) + 1) * (len(self.dark_first) + 1)
         if aim:
-            self.m.minimize(self.weight * self.makespan + sum(present))
+            fewer = (len(self.dark_first) + 1) * sum(present) + sum(self.dark_first.values())
+            self.m.minimize(self.weight * self.makespan + fewer)
         if hint is not None:
             self._hint(*hint)
 
@@ -125,7 +144,33 @@ class _Model:
         if hint is not None and aim:
             return hint[0].ends(hint[1])
         melted = sum(self._up(b.heat_s) + self._up(b.stir_s) for b in self.day.bowls.values() for s in self.day.steps)
-        return sum(self.long.values()) + sum(self._up(la.min_s) for la in self.day.lags) + melted + 1
+        shut = sum(self._up(end) - begin // self.grain for begin, end in self.day.closed)
+        return sum(self.long.values()) + sum(self._up(la.min_s) for la in self.day.lags) + melted + 2 * shut + 1
+
+    def _whoever(self, step: str, by: tuple[str, ...]) -> dict[str, Any]:
+        """One of those who may do it."""
+        there = {who: self.m.new_bool_var("") for who in by}
+        self.m.add_exactly_one(there.values())
+        for who, does in there.items():
+            span = self.m.new_optional_fixed_size_interval_var(self.starts[step], self.long[step], does, "")
+            self.on[who].append((span, 1))
+        return there
+
+    def _held(self, hold: Hold) -> None:
+        first, last = hold.steps[0], hold.steps[-1]
+        long = self.m.new_int_var(0, self.horizon, "")
+        span = self.m.new_interval_var(self.starts[first], long, self.starts[last] + self.long[last], "")
+        self.on[hold.resource].append((span, hold.places))
+
+    def _night(self, begin: int, end: int) -> Any:
+        at = begin // self.grain
+        return self.m.new_fixed_size_interval_var(at, self._up(end) - at, "")
+
+    def _dark_first(self, light: str, dark: str) -> Any:
+        """Whether the darker one of two bowls is melted first."""
+        wrong = self.m.new_bool_var("")
+        self.m.add(self.melts[light][0][0] <= self.melts[dark][0][0]).only_enforce_if(~wrong)
+        return wrong
 
     def _bowl(self, name: str, spans: dict[str, Any]) -> None:
         """As many melts as it is used, in order, each used step within the life of one; nothing of it at once."""
@@ -179,6 +224,11 @@ class _Model:
         for n, v in self.starts.items():
             m.add_hint(v, placed.starts[n])
         m.add_hint(self.makespan, greedy.ends(placed))
+        for named, there in self.chosen.items():
+            for who, does in there.items():
+                m.add_hint(does, placed.by[named] == who)
+        for (light, dark), wrong in self.dark_first.items():
+            m.add_hint(wrong, min(placed.ready[dark]) < min(placed.ready[light]))
         for name, melts in self.melts.items():
             bowl = self.day.bowls[name]
             off, life = self._up(bowl.heat_s) + self._up(bowl.stir_s), int(bowl.life_s) // self.grain
@@ -230,10 +280,9 @@ class _Model:
             melts += [Melt(name, int(value(start)) * self.grain) for k, (start, there) in enumerate(pairs)
                       if k in warm and value(there)]  # fmt: skip
         makespan = max(starts[n] + self.long[n] * self.grain for n in starts)
-        told = min(makespan, bound * self.grain)
-        return Plan(
-            starts, tuple(sorted(melts, key=lambda x: x.start_s)), makespan, makespan if optimal else told, optimal
-        )
+        told = makespan if optimal else min(makespan, bound * self.grain)
+        by = {step: next(who for who, does in there.items() if value(does)) for step, there in self.chosen.items()}
+        return Plan(starts, tuple(sorted(melts, key=lambda x: x.start_s)), makespan, told, optimal, by)
 
 
 def _watched(solver: Any, stop: Callable[[], bool], over: threading.Event) -> None:

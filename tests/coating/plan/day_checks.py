@@ -9,7 +9,9 @@ from typing import Any
 from coating.plan.day import HANDS, Day, DayBowl, DayStep, Lag, Melt
 
 
-def broken(day: Day, starts_s: Mapping[str, int], melts: Sequence[Melt]) -> list[str]:
+def broken(
+    day: Day, starts_s: Mapping[str, int], melts: Sequence[Melt], by: Mapping[str, str] | None = None
+) -> list[str]:
     """Every rule that is broken, in words."""
     long = {s.name: s.duration_s for s in day.steps}
     wrong = [f"{s.name} is not there" for s in day.steps if s.name not in starts_s]
@@ -23,12 +25,25 @@ def broken(day: Day, starts_s: Mapping[str, int], melts: Sequence[Melt]) -> list
     for step in day.steps:
         for name, places in step.uses.items():
             used[name].append((starts_s[step.name], starts_s[step.name] + step.duration_s, places))
+        if step.by:
+            who = (by or {}).get(step.name, "nobody")
+            if who not in step.by:
+                wrong.append(f"{step.name} is done by {who}")
+                continue
+            used[who].append((starts_s[step.name], starts_s[step.name] + step.duration_s, 1))
+    for hold in day.holds:
+        last = hold.steps[-1]
+        used[hold.resource].append((starts_s[hold.steps[0]], starts_s[last] + long[last], hold.places))
     for melt in melts:
         bowl = day.bowls[melt.bowl]
         hot = melt.start_s + bowl.heat_s
         used[bowl.heat_resource].append((melt.start_s, hot, 1))
         used[HANDS].append((hot, hot + bowl.stir_s, 1))
+    at_rest = {HANDS, *(b.heat_resource for b in day.bowls.values()), *(who for s in day.steps for who in s.by)}
     for name, spans in used.items():
+        if name in at_rest:
+            wrong += [f"{name} at work in the night at {a}" for a, b, _ in spans for begin, end in day.closed
+                      if a < end and b > begin and a < b]  # fmt: skip
         for begin, _, _ in spans:
             if sum(n for a, b, n in spans if a <= begin < b) > day.resources[name]:
                 wrong.append(f"too many on {name} at {begin}")

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 import random
+from dataclasses import replace
 from unittest import TestCase
 
 from coating.errors import CoatingError, Infeasible
-from coating.plan.day import HANDS, Day, DayBowl, DayStep, Lag, Melt, solve
+from coating.plan.day import HANDS, Day, DayBowl, DayStep, Hold, Lag, solve
 from coating.plan.day.greedy import Greedy, best_of
 from coating.plan.day.plan import one_by_one_s
 from coating.plan.day.remedy import Remedy, remedies
@@ -33,22 +34,28 @@ def pairs(count: int) -> Day:
 
 
 def random_day(seed: int) -> Day:
-    draw = random.Random(seed)
-    bowls = {f"bowl {k}": DayBowl(120, "microwave", 30, 900) for k in range(2)}
-    steps, lags = [], []
+    """Every other one with a helper, stands that are held, bowls light and dark; every third with a night."""
+    draw, more = random.Random(seed), random.Random(seed + 1000)
+    bowls = {f"bowl {k}": DayBowl(120, "microwave", 30, 900, 80.0 - 40 * k if seed % 2 else None) for k in range(2)}
+    steps, lags, holds = [], [], []
     for chain in range(draw.randint(2, 5)):
         before = ""
         for k in range(draw.randint(1, 4)):
             name, cold = f"{chain}.{k}", draw.random() < 0.25
             uses = {draw.choice(["fridge", "freezer"]): 1} if cold else {HANDS: 1}
             bowl = None if cold or draw.random() < 0.5 else draw.choice(list(bowls))
-            steps.append(DayStep(name, 10 * draw.randint(2, 50), uses, bowl))
+            long, both = 10 * draw.randint(2, 50), bool(seed % 2) and more.random() < 0.5 and not cold
+            steps.append(DayStep(name, long, {} if both else uses, bowl, ("Ana", HANDS) if both else ()))
             if before:
                 least = 10 * draw.randint(0, 20)
                 most = least + 10 * draw.randint(30, 300) if draw.random() < 0.4 else None
                 lags.append(Lag(before, name, least, most, draw.random() < 0.1))
             before = name
-    return Day(tuple(steps), tuple(lags), {HANDS: 1, "microwave": 1, "fridge": 2, "freezer": 1}, bowls)
+        if seed % 2:
+            holds.append(Hold("stand", tuple(s.name for s in steps if s.name.startswith(f"{chain}."))))
+    there = {HANDS: 1, "microwave": 1, "fridge": 2, "freezer": 1, "Ana": 1, "stand": 1 + seed % 4 // 2}
+    nights = ((1200, 6000), (8000, 9000)) if seed % 3 == 0 else ()
+    return Day(tuple(steps), tuple(lags), there, bowls, holds=tuple(holds), closed=nights)
 
 
 class Known(TestCase):
@@ -84,11 +91,32 @@ class AnyDay(TestCase):
             except Infeasible as refusal:
                 self.assertTrue(refusal.fields["steps"], seed)
                 continue
-            self.assertEqual(broken(day, found.starts_s, found.melts), [], seed)
+            self.assertEqual(broken(day, found.starts_s, found.melts, found.by), [], seed)
             self.assertLessEqual(found.bound_s, found.makespan_s)
             hint = best_of(day)
             if hint is not None:
                 self.assertGreaterEqual(hint[0].ends(hint[1]) * day.grain_s, found.makespan_s if found.optimal else 0)
+
+    def test_a_helper_a_stand_a_night_and_the_light_bowl_first(self) -> None:
+        """By hand: two steps of 60 s, one of which a helper may do, take 60 s; three rounds of 60 s that stand for
+        100 s on one stand take 480 s; 60 s do not fit before a night from 50 to 500; the light bowl is melted first."""
+        two = (DayStep("dip", 60, {HANDS: 1}), DayStep("sprinkle", 60, {}, None, (HANDS, "Ana")))
+        found = solve(Day(two, (), {HANDS: 1, "Ana": 1}), time_limit_s=5)
+        self.assertEqual((found.makespan_s, dict(found.by)), (60, {"sprinkle": "Ana"}))
+        rounds = [(DayStep(f"dip {i}", 60, {HANDS: 1}), DayStep(f"stands {i}", 100)) for i in range(3)]
+        lags = tuple(Lag(a.name, b.name, 0, 0) for a, b in rounds)
+        day = Day(tuple(s for pair in rounds for s in pair), lags, {HANDS: 1, "stand": 1},
+                  holds=tuple(Hold("stand", (a.name, b.name)) for a, b in rounds))  # fmt: skip
+        self.assertEqual(solve(day, time_limit_s=5).makespan_s, 480)
+        night = Day(two[:1], (), {HANDS: 1}, closed=((50, 500),))
+        self.assertEqual(solve(night, time_limit_s=5).starts_s, {"dip": 500})
+        bowls = {name: DayBowl(60, "heat", 10, 600, light) for name, light in (("plum", 30.0), ("ivory", 90.0))}
+        both = Day(tuple(DayStep(f"dip {n}", 60, {HANDS: 1}, n) for n in bowls), (), {HANDS: 1, "heat": 1}, bowls)
+        plan = solve(both, time_limit_s=5)
+        self.assertEqual(([m.bowl for m in plan.melts], plan.dark_first(both)), (["ivory", "plum"], []))
+        short = {name: replace(bowl, life_s=70) for name, bowl in bowls.items()}
+        forced = replace(both, bowls=short, lags=(Lag("dip plum", "dip ivory"),))
+        self.assertEqual(solve(forced, time_limit_s=5).dark_first(forced), [("plum", "ivory")])
 
     def test_what_one_thing_more_would_do(self) -> None:
         """Four minutes of hands are two with two pairs; two steps at the same moment need two pairs, and no fridge."""
@@ -109,9 +137,8 @@ class AnyDay(TestCase):
             if placed is None:
                 continue
             kept += 1
-            starts = {n: s * day.grain_s for n, s in placed.starts.items()}
-            melts = [Melt(name, r * day.grain_s - 150) for name, ready in placed.ready.items() for r in ready]
-            self.assertEqual(broken(day, starts, melts), [], seed)
+            plan = greedy.plan(placed)
+            self.assertEqual(broken(day, plan.starts_s, plan.melts, plan.by), [], seed)
         self.assertGreater(kept, 50)
 
     def test_the_check_finds_what_is_wrong(self) -> None:
@@ -159,6 +186,10 @@ class Conflicts(TestCase):
             lambda: Day((step,), (Lag("dip", "pack"),), hands), lambda: Day((DayStep("d", -5),), (), hands),
             lambda: Day((DayStep("d", 60, {HANDS: 2}),), (), hands),
             lambda: Day((step,), (Lag("dip", "dip", 9, 3),), hands),
+            lambda: Day((DayStep("d", 60, {}, None, ("Ana",)),), (), hands),
+            lambda: Day((step,), (), {**hands, "stand": 1}, holds=(Hold("stand", ("dip",), 2),)),
+            lambda: Day((step,), (), hands, holds=(Hold("stand", ("dip",)),)),
+            lambda: Day((step,), (), hands, closed=((9, 9),)),
             lambda: Day((DayStep("d", 60, {HANDS: 1}, "red"),), (), hands, bowl),
             lambda: Day((DayStep("d", 60, {HANDS: 1}, "blue"),), (), hands, bowl),
             lambda: Day((DayStep("d", 900, {HANDS: 1}, "blue"),), (), {**hands, "microwave": 1}, bowl),

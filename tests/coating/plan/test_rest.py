@@ -5,7 +5,7 @@ from __future__ import annotations
 
 from unittest import TestCase
 
-from coating.plan.day import HANDS, Day, DayBowl, DayStep, Lag, solve
+from coating.plan.day import HANDS, Day, DayBowl, DayStep, Hold, Lag, solve
 from coating.plan.day.rest import rest_of
 from tests.coating.plan.day_checks import broken
 from tests.coating.plan.test_day import random_day
@@ -43,9 +43,26 @@ class Left(TestCase):
         for seed in range(12):
             day = random_day(seed)
             plan = solve(day, time_limit_s=1.0)
-            rest = rest_of(day, plan.starts_s, {}, {}, 0.0)
+            rest = rest_of(day, plan.starts_s, {}, {}, 0.0, melts=plan.melts, by=plan.by, closed=day.closed)
             assert rest is not None
-            self.assertEqual(broken(day, rest.plan.starts_s, rest.plan.melts), [], seed)
-            hands = [s.name for s in day.steps if HANDS in s.uses]
+            self.assertEqual(broken(day, rest.plan.starts_s, rest.plan.melts, rest.plan.by), [], seed)
+            hands = [s.name for s in day.steps if s.handled]
             first = min(hands, key=lambda n: plan.starts_s[n])
             self.assertEqual(min(hands, key=lambda n: rest.plan.starts_s[n]), first, seed)
+            self.assertLessEqual(rest.plan.makespan_s, plan.makespan_s)
+
+    def test_half_done_takes_half_as_long_and_what_is_held_stays_held(self) -> None:
+        """Dip 100 s, of which 40 are left, then it stands for 200 s on the only stand: the next dip begins at 240 s."""
+        steps = (DayStep("dip 1", 100, HANDS_ONLY), DayStep("stands 1", 200), DayStep("dip 2", 100, HANDS_ONLY))
+        day = Day(steps, (Lag("dip 1", "stands 1", 0, 0),), {HANDS: 1, "stand": 1},
+                  holds=(Hold("stand", ("dip 1", "stands 1")), Hold("stand", ("dip 2",))))  # fmt: skip
+        planned = {"dip 1": 0, "stands 1": 100, "dip 2": 300}
+        rest = rest_of(day, planned, {}, {}, 60.0, left_s={"dip 1": 40.0})
+        assert rest is not None
+        self.assertEqual(rest.plan.starts_s, {"dip 1": 0, "stands 1": 40, "dip 2": 240})
+        later = rest_of(day, planned, {"dip 1": 100.0}, {}, 150.0)
+        assert later is not None
+        self.assertEqual((later.plan.starts_s["dip 2"], later.late_s), (200, 0))
+        night = rest_of(day, planned, {"dip 1": 0.0, "stands 1": 0.0}, {}, 0.0, closed=((60, 600),))
+        assert night is not None
+        self.assertEqual(night.plan.starts_s, {"dip 2": 600})

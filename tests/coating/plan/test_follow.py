@@ -1,0 +1,123 @@
+"""An order that is followed: as early as the waits let it, no rule broken, circles named; and steps moved by hand."""
+
+from __future__ import annotations
+
+from unittest import TestCase
+
+from scipy.optimize import linprog
+
+from coating.errors import CoatingError, Infeasible
+from coating.plan.day import HANDS, Day, DayBowl, DayStep, Lag, Melt, solve
+from coating.plan.day.follow import WINDOW, Stuck, follow
+from coating.plan.day.move import moved
+from tests.coating.plan.day_checks import broken
+from tests.coating.plan.test_day import pairs, random_day
+
+HANDS_ONLY = {HANDS: 1}
+
+
+class Orders(TestCase):
+    def test_earliest_starts_are_those_of_a_linear_program(self) -> None:
+        """Three pairs in the order pipe pipe pipe wrap wrap wrap of short pipes: differences only, so scipy's optimum
+        of the sum of starts is the same."""
+        names = ["pipe 0", "pipe 1", "wrap 0", "wrap 1"]
+        steps = tuple(DayStep(n, 30, HANDS_ONLY) for n in names)
+        day = Day(steps, tuple(Lag(f"pipe {i}", f"wrap {i}", 40 + 30 * i, 90) for i in range(2)), HANDS_ONLY)
+        found = follow(day, {n: float(i) for i, n in enumerate(names)}, ())
+        assert not isinstance(found, Stuck)
+        rows, most = [], []
+        for before, after, least in ((0, 1, 30), (1, 2, 30), (2, 3, 30), (0, 2, 70), (1, 3, 100)):
+            rows.append([(before == k) - (after == k) for k in range(4)])
+            most.append(-least)
+        for before, after, longest in ((0, 2, 120), (1, 3, 120)):
+            rows.append([(after == k) - (before == k) for k in range(4)])
+            most.append(longest)
+        best = linprog([1] * 4, A_ub=rows, b_ub=most, bounds=(0, None))
+        self.assertEqual([found.starts_s[n] for n in names], [round(x) for x in best.x])
+
+    def test_a_plan_that_is_followed_is_no_longer_and_breaks_no_rule(self) -> None:
+        followed = 0
+        for seed in range(60):
+            day = random_day(seed)
+            try:
+                plan = solve(day, time_limit_s=0.5, seed=seed)
+            except Infeasible:
+                continue
+            found = follow(day, plan.starts_s, plan.melts, by=plan.by)
+            assert not isinstance(found, Stuck), seed
+            self.assertEqual(broken(day, found.starts_s, found.melts, found.by), [], seed)
+            self.assertLessEqual((found.makespan_s, len(found.melts)), (plan.makespan_s, len(plan.melts)), seed)
+            followed += 1
+        self.assertGreater(followed, 50)
+
+    def test_a_circle_names_its_window(self) -> None:
+        day = Day((DayStep("pipe", 60, HANDS_ONLY), DayStep("rest", 600, HANDS_ONLY), DayStep("wrap", 60, HANDS_ONLY)),
+                  (Lag("pipe", "wrap", 0, 90),), HANDS_ONLY)  # fmt: skip
+        found = follow(day, {"pipe": 0, "rest": 1, "wrap": 2}, ())
+        assert isinstance(found, Stuck)
+        self.assertEqual(sorted(found.steps), ["pipe", "rest", "wrap"])
+        self.assertIn(WINDOW, {arc.why for arc in found.arcs})
+
+    def test_a_bowl_is_melted_again_where_it_would_be_cold_and_no_oftener(self) -> None:
+        bowl = {"blue": DayBowl(120, "heat", 30, 900)}
+        steps = tuple(DayStep(f"dip {i}", 400, HANDS_ONLY, "blue") for i in range(4))
+        day = Day(steps, (), {HANDS: 1, "heat": 1}, bowl)
+        keys = {f"dip {i}": 150 + 400.0 * i for i in range(4)}
+        found = follow(day, keys, [Melt("blue", 0)])
+        assert not isinstance(found, Stuck)
+        self.assertEqual((len(found.melts), broken(day, found.starts_s, found.melts)), (2, []))
+        warm = follow(day, keys, (), warm={"blue": -100})
+        assert not isinstance(warm, Stuck)
+        self.assertEqual(warm.starts_s["dip 0"], 0)
+        self.assertEqual(len(warm.melts), 1)
+
+
+class ByHand(TestCase):
+    def test_what_a_move_costs(self) -> None:
+        """Pipe and wrap, 160 s: pipe half a minute later, and all of it is half a minute later, the wrap with it."""
+        day = pairs(1)
+        plan = solve(day, time_limit_s=5)
+        found = moved(day, plan, "pipe 0", 30)
+        assert found.plan is not None
+        self.assertEqual((found.costs_s, found.along, found.plan.starts_s["wrap 0"]), (30, ("wrap 0",), 130))
+        early = moved(day, plan, "wrap 0", 0)
+        assert early.plan is not None
+        self.assertEqual((early.costs_s, early.plan.starts_s["wrap 0"]), (0, 100))
+        self.assertEqual((early.why[0].why, early.why[0].of), ("after", "pipe 0"))
+
+    def test_why_not(self) -> None:
+        """What comes first cannot come second."""
+        day = Day((DayStep("dip", 60, HANDS_ONLY), DayStep("dust", 60, HANDS_ONLY)), (Lag("dip", "dust"),), HANDS_ONLY)
+        plan = solve(day, time_limit_s=5)
+        found = moved(day, plan, "dip", 90)
+        self.assertIsNone(found.plan)
+        self.assertEqual({arc.of for arc in found.why}, {"dip", "dust"})
+
+    def test_any_move_keeps_every_rule_or_says_why_not(self) -> None:
+        kept = refused = 0
+        for seed in range(30):
+            day = random_day(seed)
+            try:
+                plan = solve(day, time_limit_s=0.3, seed=seed)
+            except Infeasible:
+                continue
+            for name in list(plan.starts_s)[:6]:
+                for to in (0, plan.starts_s[name] + 300, plan.makespan_s):
+                    found = moved(day, plan, name, to)
+                    if found.plan is None:
+                        refused += 1
+                        self.assertTrue(found.why, (seed, name, to))
+                        continue
+                    kept += 1
+                    self.assertEqual(
+                        broken(day, found.plan.starts_s, found.plan.melts, found.plan.by), [], (seed, name)
+                    )
+        self.assertGreater(kept, 200)
+        self.assertGreater(refused, 10)
+
+    def test_bad_input(self) -> None:
+        day = pairs(1)
+        plan = solve(day, time_limit_s=5)
+        for step, to in (("fly", 0), ("pipe 0", -5), ("pipe 0", float("nan"))):
+            with self.assertRaises(CoatingError):
+                moved(day, plan, step, to)  # type: ignore[arg-type]
