@@ -1,4 +1,4 @@
-"""A day as lanes: hands, heat, each bowl, the cold; waiting is seen as waiting."""
+"""A day as lanes: hands, who else helps, heat, each bowl, the cold, what is few; waiting is seen as waiting."""
 
 from __future__ import annotations
 
@@ -15,7 +15,8 @@ _TICKS_MIN = (5, 10, 15, 30, 60, 120, 240)
 
 @dataclass(frozen=True)
 class Bar:
-    """A step or a melt in its lane: place and size, its number among the steps (0: a melt), and what it is."""
+    """A step, a melt or a place that is held, in its lane: place and size, its number among the steps (0: none), what
+    it is ("step", "melt", "stir", "held"), and whose."""
 
     x: float
     y: float
@@ -28,48 +29,73 @@ class Bar:
 
 @dataclass(frozen=True)
 class Lanes:
-    """Bars, the lanes' titles with where they begin, ticks (x, minutes), and the size of the picture."""
+    """Bars, the lanes' titles with where they begin, ticks (x, minutes), the size of the picture, and how much of it a
+    second is."""
 
     bars: tuple[Bar, ...]
     titles: tuple[tuple[float, str], ...]
     ticks: tuple[tuple[float, int], ...]
     wide: float
     high: float
+    a_second: float
 
 
-def lanes(day: Day, plan: Plan, order: Sequence[str], titles: Mapping[str, str]) -> Lanes:
+def lanes(
+    day: Day, plan: Plan, order: Sequence[str], titles: Mapping[str, str], first_s: int = 0, last_s: int | None = None
+) -> Lanes:  # fmt: skip
     """Parameters
     ----------
     day, plan : what is done, and when. order : steps as they are listed, counted from one. titles : of resources and
-    bowls.
+    bowls. first_s, last_s : what of it is shown, s; all of it where nothing is said.
     """
-    total = max(plan.makespan_s, 60)
+    last = plan.makespan_s if last_s is None else last_s
+    total = max(last - first_s, 60)
     scale = (WIDE - LEFT) / total
     number = {name: i for i, name in enumerate(order, 1)}
-    rows: list[tuple[str, int]] = [(HANDS, 1)]
-    heats = sorted({b.heat_resource for b in day.bowls.values()})
-    rows += [(name, 1) for name in (*heats, *day.bowls)]
-    rows += [(name, n) for name, n in day.resources.items() if name not in (HANDS, *heats) and n
-             and any(name in s.uses for s in day.steps)]  # fmt: skip
-    bars, told, y = [], [], 0.0
-    for name, places in rows:
+    bars: list[Bar] = []
+    told, y = [], 0.0
+    for name, places in _rows(day, plan):
         told.append((y, titles.get(name, name)))
-        spans = [(plan.starts_s[s.name], s.duration_s, s.name, "step") for s in day.steps
-                 if name in s.uses or s.bowl == name]  # fmt: skip
-        for melt in plan.melts:
-            bowl = day.bowls[melt.bowl]
-            if name in (melt.bowl, bowl.heat_resource):
-                spans.append((melt.start_s, bowl.heat_s, melt.bowl, "melt"))
-            if name in (melt.bowl, HANDS):
-                spans.append((melt.start_s + bowl.heat_s, bowl.stir_s, melt.bowl, "stir"))
         free = [0] * max(1, places)
-        for start, long, what, kind in sorted(spans):
+        for start, end, what, kind in sorted(_spans(day, plan, name)):
             row = next((i for i, until in enumerate(free) if until <= start), 0)
-            free[row] = start + long
+            free[row] = end
+            begin, until = max(start, first_s) - first_s, min(end, last) - first_s
+            if until <= begin:
+                continue
             high = (LANE - 6) / len(free)
-            bars.append(Bar(LEFT + start * scale, y + 3 + row * high, max(1.5, long * scale), high - 1,
+            bars.append(Bar(LEFT + begin * scale, y + 3 + row * high, max(1.5, (until - begin) * scale), high - 1,
                             number.get(what, 0), kind, what))  # fmt: skip
         y += LANE
     step_min = next((m for m in _TICKS_MIN if total / 60 / m <= 9), _TICKS_MIN[-1])
     ticks = tuple((LEFT + 60 * m * scale, m) for m in range(0, math.floor(total / 60) + 1, step_min))
-    return Lanes(tuple(bars), tuple(told), ticks, WIDE, y + 24)
+    return Lanes(tuple(bars), tuple(told), ticks, WIDE, y + 24, scale)
+
+
+def _rows(day: Day, plan: Plan) -> list[tuple[str, int]]:
+    """Lanes from above, with how many places each has."""
+    heats = sorted({b.heat_resource for b in day.bowls.values()})
+    helpers = [name for name in dict.fromkeys(who for s in day.steps for who in s.by) if name != HANDS]
+    rows = [(name, day.resources.get(name, 1)) for name in (HANDS, *helpers, *heats)]
+    rows += [(name, 1) for name in day.bowls]
+    shown = {name for name, _ in rows}
+    held = {hold.resource for hold in day.holds}
+    return rows + [(name, n) for name, n in day.resources.items() if name not in shown and n
+                   and (name in held or any(name in s.uses for s in day.steps))]  # fmt: skip
+
+
+def _spans(day: Day, plan: Plan, name: str) -> list[tuple[int, int, str, str]]:
+    """What is in a lane: begin, end, whose, what."""
+    ends = {s.name: plan.starts_s[s.name] + s.duration_s for s in day.steps}
+    found = [(plan.starts_s[s.name], ends[s.name], s.name, "step") for s in day.steps
+             if name in s.uses or s.bowl == name or plan.by.get(s.name) == name]  # fmt: skip
+    found += [(plan.starts_s[h.steps[0]], ends[h.steps[-1]], h.steps[0], "held") for h in day.holds
+              if h.resource == name]  # fmt: skip
+    for melt in plan.melts:
+        bowl = day.bowls[melt.bowl]
+        hot = melt.start_s + bowl.heat_s
+        if name in (melt.bowl, bowl.heat_resource):
+            found.append((melt.start_s, hot, melt.bowl, "melt"))
+        if name in (melt.bowl, HANDS):
+            found.append((hot, hot + bowl.stir_s, melt.bowl, "stir"))
+    return found

@@ -9,23 +9,45 @@ from typing import Any
 from django.db import connections, transaction
 
 from coating.errors import CoatingError
-from coating.plan.day import Plan, solve
+from coating.plan.day import Day, Plan, solve
+from coating.plan.day.again import once_more
 from studio.common import clock
 from studio.day.adapters import Planned
-from studio.day.models import ASKED, DONE, FAILED, SOLVING, STOPPED, DayEvent, DayPlan, day_json, plan_json
+from studio.day.models import (
+    ASKED,
+    DONE,
+    FAILED,
+    MOVED,
+    SOLVING,
+    STOPPED,
+    DayEvent,
+    DayPlan,
+    day_json,
+    part_of,
+    plan_json,
+)
 from studio.pieces.models import Job
 
 LIMIT_S, LARGE, LARGE_LIMIT_S = 12.0, 80, 30.0
 
 
 def ask(job: Job, asked: dict[str, Any], planned: Planned, first: Plan) -> DayPlan:
-    """Plan a day anew; the order found at once is the best so far."""
+    """Plan a day anew; the order found at once is the best so far. What happened at the bench stays."""
     told = {
         "asked": {"v": 1, **asked}, "told": day_json(planned.day), "best": plan_json(first), "state": ASKED, "why": "",
         "stop": False, "heartbeat": None, "kitchen": job.kitchen,
     }  # fmt: skip
     row, _ = DayPlan.objects.update_or_create(job=job, defaults=told)
-    row.events.all().delete()
+    return row
+
+
+def move(job: Job, asked: dict[str, Any], planned: Planned, plan: Plan) -> DayPlan:
+    """Keep an order that a maker gave it. What happened at the bench stays."""
+    told = {
+        "asked": {"v": 1, **asked}, "told": day_json(planned.day), "state": MOVED, "why": "", "stop": False,
+        "best": plan_json(plan, _once_more(planned.day, plan)), "heartbeat": None, "kitchen": job.kitchen,
+    }  # fmt: skip
+    row, _ = DayPlan.objects.update_or_create(job=job, defaults=told)
     return row
 
 
@@ -79,8 +101,15 @@ def solve_next() -> bool:
         return True
     ended = STOPPED if not found.optimal and time.monotonic() - begun < limit - 1 else DONE
     best = found if found.makespan_s <= row.best["makespan_s"] else row.plan
-    _over(row.pk, asked_at, state=ended, best=plan_json(best))
+    _over(row.pk, asked_at, state=ended, best=plan_json(best, _once_more(row.day, best)))
     return True
+
+
+def _once_more(day: Day, plan: Plan) -> dict[str, int]:
+    parts: dict[str, list[str]] = {}
+    for step in day.steps:
+        parts.setdefault(part_of(step.name), []).append(step.name)
+    return once_more(day, plan, parts)
 
 
 def _over(pk: int, asked_at: Any, **told: Any) -> None:

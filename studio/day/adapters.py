@@ -2,77 +2,171 @@
 
 from __future__ import annotations
 
+import itertools
 import math
-from collections.abc import Mapping
-from dataclasses import dataclass
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field, replace
 
+from coating.errors import Infeasible
 from coating.heat.cooling import BowlCooling
 from coating.heat.melting import COUPLING, melt_to_c, melting_energy_j, working_floor_c, working_temperature_c
-from coating.heat.setting import settings_by_place
-from coating.piece.layers import COUNTED, DRIP, FILM, LINE, NONE, SPREAD, VOLUME
-from coating.plan.day import HANDS, Day, DayBowl, DayStep, Lag
+from coating.plan.day import HANDS, Day, DayBowl, DayStep, Hold, Lag
 from coating.plan.day.chain import Chain, chain
-from coating.plan.steps import HALF_SET, ROOM, SET, WET, Step, steps_from
+from coating.plan.steps import Step
 from studio.accounts.models import Kitchen
+from studio.day.helping import Helper
+from studio.day.layers import MOST_ROUNDS, Few, closes_s, few_of, stands_s, todo_of
 from studio.designs.models import Design
 from studio.pieces.adapters import ColourNeed, colour_needs
 from studio.pieces.models import Job, Layer, Piece
 from studio.pieces.techniques import technique_of
 
 HEAT = "heat"
-# Hands for a piece, s; assumptions.
-HANDS_S = {FILM: 15.0, SPREAD: 15.0, LINE: 12.0, VOLUME: 8.0, COUNTED: 3.0, DRIP: 90.0, NONE: 4.0}
-MOST_EACH_S = 12.0
-USUAL_MM, STIR_S, LONGEST_LIFE_S = 1.5, 60, 3600
+STIR_S, LONGEST_LIFE_S = 60, 3600
 OVEN_W = 800.0
 
 
 @dataclass(frozen=True)
+class Asked:
+    """What there is on the day; `stand`: places to stand what was dipped, 0: as many as it takes; `closed`: nights."""
+
+    hands: int = 1
+    fridge: int = 0
+    freezer: int = 0
+    stand: int = 0
+    helpers: tuple[Helper, ...] = ()
+    closed: tuple[tuple[int, int], ...] = ()
+
+
+@dataclass(frozen=True)
 class Planned:
-    """A day with the words of its steps, what each is for, and its bowls' names."""
+    """A day with the words of its steps, what each is for, its bowls, and the names of who and what else is there."""
 
     day: Day
     says: Mapping[str, str]
     of: Mapping[str, Piece]
     counts: Mapping[str, int]  # how many pieces a step is for, where it goes piece by piece
     bowls: Mapping[str, ColourNeed]
+    names: Mapping[str, str]  # of helpers, stands and moulds
 
 
-def day_of(
-    job: Job, kitchen: Kitchen, *, hands: int, fridge: int, freezer: int, deadline_s: int | None = None
-) -> Planned | None:  # fmt: skip
+@dataclass
+class _Making:
+    """What has been put together so far; `places`: how many there are in the cold."""
+
+    places: Mapping[str, int]
+    helpers: Sequence[Helper]
+    steps: list[DayStep] = field(default_factory=list)
+    lags: list[Lag] = field(default_factory=list)
+    holds: list[Hold] = field(default_factory=list)
+    says: dict[str, str] = field(default_factory=dict)
+    of: dict[str, Piece] = field(default_factory=dict)
+    counts: dict[str, int] = field(default_factory=dict)
+    few: dict[str, Few] = field(default_factory=dict)
+
+
+def day_of(job: Job, kitchen: Kitchen, asked: Asked, deadline_s: int | None = None) -> Planned | None:
     """Every layer of a job, from prefetched rows; None where nothing is to be done. Raises Infeasible."""
     needs = {need.key: need for need in colour_needs(job)}
     warm = {key: _bowl(need, kitchen) for key, need in needs.items()}
     bowl_of = {la.pk: key for key, need in needs.items() for la in need.layers}
-    kept = Design.objects.filter(layer__piece__job=job).values_list("layer_id", "drawn__steps", "drawn__seconds")
-    drawn = {pk: (told or [], seconds or 0.0) for pk, told, seconds in kept}
-    places = {"fridge": fridge, "freezer": freezer}
-    steps: list[DayStep] = []
-    lags: list[Lag] = []
-    says: dict[str, str] = {}
-    of: dict[str, Piece] = {}
-    counts: dict[str, int] = {}
+    kept = Design.objects.filter(layer__piece__job=job).only("layer_id", "kind", "asked", "drawn")
+    designs = {d.layer_id: d for d in kept}
+    made = _Making({"fridge": asked.fridge, "freezer": asked.freezer}, asked.helpers)
     for piece in job.pieces.all():
-        after: str | None = None
-        for layer in piece.stack:
-            told, seconds = drawn.get(layer.pk, ([], 0.0))
-            todo = steps_from(told) if told else _usual(layer, piece, kitchen, seconds, first=after is None)
+        before: list[str] = []  # the last step of each round of the layer below
+        for layer, above in itertools.zip_longest(piece.stack, piece.stack[1:]):
             key = bowl_of.get(layer.pk)
-            made: Chain = chain(f"{layer.pk}", todo, bowl=key, warm=warm.get(key or ""), after=after, places=places)
-            steps += made.steps
-            lags += made.lags
-            says |= made.says
-            of |= {s.name: piece for s in made.steps}
-            if not told:
-                counts |= _shares(piece.count + piece.spares, [s.name for s in made.steps if HANDS in s.uses])
-            after = made.last
-    if not steps:
+            few = few_of(layer, designs.get(layer.pk), asked.stand)
+            one = _OneLayer(layer, piece, kitchen, designs.get(layer.pk), few, key, warm.get(key or ""))
+            window_s = closes_s(above, piece, kitchen, designs.get(above.pk)) if above else None
+            before = one.into(made, before, window_s)
+    if not made.steps:
         return None
-    resources = {HANDS: hands, HEAT: 1, **places}
-    used = {s.bowl for s in steps}
-    day = Day(tuple(steps), tuple(lags), resources, {k: b for k, b in warm.items() if k in used}, deadline_s)
-    return Planned(day, says, of, counts, needs)
+    names = {few.resource: few.name for few in made.few.values()} | {h.key: h.name for h in asked.helpers}
+    there = {f.resource: f.places for f in made.few.values()} | {h.key: 1 for h in asked.helpers}
+    used = {s.bowl for s in made.steps}
+    day = Day(tuple(made.steps), tuple(made.lags), {HANDS: asked.hands, HEAT: 1, **made.places, **there},
+              {k: b for k, b in warm.items() if k in used}, deadline_s, tuple(made.holds), asked.closed)  # fmt: skip
+    _fits_between_nights(day, made.says)
+    return Planned(day, made.says, made.of, made.counts, needs, names)
+
+
+def _fits_between_nights(day: Day, says: Mapping[str, str]) -> None:
+    """Nothing takes longer than there is time between two nights. Raises Infeasible."""
+    longest = max((s for s in day.steps if s.handled), key=lambda s: s.duration_s, default=None)
+    if longest and day.closed and longest.duration_s > day.closed[0][0]:
+        minutes = math.ceil(longest.duration_s / 60)
+        told = f"{says[longest.name].rstrip('.')} takes {minutes} min, longer than you work in a day: work until later."
+        raise Infeasible(told, field="until", steps=[longest.name])
+
+
+@dataclass
+class _OneLayer:
+    """One layer of a piece, its bowl and what it is done in: moulds, a stand."""
+
+    layer: Layer
+    piece: Piece
+    kitchen: Kitchen
+    design: Design | None
+    few: Few | None
+    bowl: str | None
+    warm: DayBowl | None
+
+    def into(self, made: _Making, before: list[str], window_s: float | None) -> list[str]:
+        """In as many rounds as moulds or stands ask for, or so few pieces at a time that what comes on them meets the
+        first while its window is open (`window_s`); or as the layer below was made in, where it follows that at once.
+        Returns the last step of each round."""
+        count = self.piece.count + self.piece.spares
+        todo = self._todo(count, first=not before)
+        at_once = len(before) > 1 and todo[0].closes
+        rounds = len(before) if at_once else self.few.rounds(count) if self.few else 1
+        if window_s is not None and not at_once:
+            rounds = min(count, max(rounds, min(MOST_ROUNDS, math.ceil(todo[-1].hands_s / max(10.0, window_s)))))
+        ends = [k * count // rounds for k in range(rounds + 1)]
+        last = []
+        for i, (begin, end) in enumerate(itertools.pairwise(ends)):
+            if end == begin:
+                continue
+            name = f"{self.layer.pk}" if rounds == 1 else f"{self.layer.pk}r{i + 1}"
+            todo = self._todo(end - begin, first=not before)
+            after = [before[i]] if at_once else before
+            one = chain(name, todo, bowl=self.bowl, warm=self.warm, after=after, places=made.places)
+            again = f", round {i + 1} of {rounds}." if rounds > 1 else ""
+            one = replace(one, says={n: f"{s.rstrip('.')}{again}" if again else s for n, s in one.says.items()})
+            self._keep(made, one, end - begin)
+            last.append(one.last)
+        return last
+
+    def _todo(self, count: int, *, first: bool) -> Sequence[Step]:
+        return todo_of(self.layer, self.piece, self.kitchen, self.design, count, first=first)
+
+    def _keep(self, made: _Making, one: Chain, count: int) -> None:
+        held = [s.name for s in one.steps]
+        closing = {lag.after for lag in one.lags if lag.max_s is not None}
+        made.steps += [self._helped(s, made.helpers, hurried=s.name in closing) for s in one.steps]
+        made.lags += one.lags
+        made.says |= one.says
+        if not (self.design and self.design.drawn.get("steps")):
+            made.counts |= _shares(count, [s.name for s in one.steps if s.handled])
+        if self.few:
+            made.few[self.few.resource] = self.few
+            if self.few.until_set:
+                standing = DayStep(f"{held[-1]}.stands", stands_s(self.layer, self.kitchen))
+                made.steps.append(standing)
+                made.lags.append(Lag(held[-1], standing.name, 0, 0))
+                made.says[standing.name] = "Stands until it is set"
+                held.append(standing.name)
+            made.holds.append(Hold(self.few.resource, tuple(held)))
+        made.of |= dict.fromkeys(held, self.piece)
+
+    def _helped(self, step: DayStep, helpers: Sequence[Helper], *, hurried: bool) -> DayStep:
+        """Helpers first: your own hands are asked for more."""
+        if not step.handled:
+            return step
+        technique = technique_of(self.layer).kind.name
+        may = [h.key for h in helpers if h.does(technique, hot=step.bowl is not None, hurried=hurried)]
+        return replace(step, uses={}, by=(*may, HANDS)) if may else step
 
 
 def _shares(count: int, names: list[str]) -> dict[str, int]:
@@ -89,26 +183,5 @@ def _bowl(need: ColourNeed, kitchen: Kitchen) -> DayBowl:
     heat_s = energy / ((kitchen.power_w or OVEN_W) * 0.5 * COUPLING)
     life_s = BowlCooling(mass_g, kitchen.room_c).time_to_s(working_temperature_c(white), working_floor_c(white))
     life = LONGEST_LIFE_S if math.isinf(life_s) else min(LONGEST_LIFE_S, int(life_s))
-    return DayBowl(10 * math.ceil(heat_s / 10), HEAT, STIR_S, max(120, life // 10 * 10))
-
-
-def _usual(layer: Layer, piece: Piece, kitchen: Kitchen, seconds: float, *, first: bool) -> list[Step]:
-    """What is done for a layer whose design has no steps, in the seconds of that or as long as it usually takes, and
-    what it waits for."""
-    kind, count = technique_of(layer).kind, piece.count + piece.spares
-    each_s = HANDS_S[kind.measured]
-    if kind.measured == COUNTED:
-        each_s = min(MOST_EACH_S, each_s * max(1, int(layer.parameters.get("count", 1))))
-    hands_s = seconds or each_s * count
-    sets = settings_by_place(USUAL_MM, pour_c=38.0, room_c=kitchen.room_c, white=layer.white)
-    place = kitchen.places[0] if kitchen.places[0] in sets else next(iter(sets), ROOM)
-    touch = sets[place].touch_min if sets else 0.0
-    words = f"{kind.title}: {count} {piece.name.lower()}"
-    if first or kind.lies_on == "any":
-        return [Step(words + ".", hands_s)]
-    lies = layer.parameters.get("placed") or kind.lies_on
-    if lies == WET:
-        return [Step(words + ", while it is wet.", hands_s, WET, 0.0, touch / 2)]
-    if lies == HALF_SET:
-        return [Step(words + ", half-set.", hands_s, HALF_SET, touch / 2, max(touch, touch / 2 + 2), place)]
-    return [Step(words + ", once it is set.", hands_s, SET, touch, None, place)]
+    lightness = need.colour.lightness if need.colour else 90.0
+    return DayBowl(10 * math.ceil(heat_s / 10), HEAT, STIR_S, max(120, life // 10 * 10), lightness)

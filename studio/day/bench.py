@@ -13,18 +13,22 @@ from django.shortcuts import redirect, render
 from django.utils import timezone
 from django.views.decorators.http import require_POST
 
-from coating.plan.day import HANDS
+from coating.errors import CoatingError
+from coating.plan.day import Day, DayStep
 from coating.plan.day.rest import Rest, rest_of
 from studio.common import clock
+from studio.common.forms import asked_and_reckoned
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
 from studio.day import actions
 from studio.day.adapters import Planned, day_of
 from studio.day.folding import MELT, Happened, fold
-from studio.day.models import DayEvent, DayPlan
+from studio.day.forms import DayForm, nights_from
+from studio.day.models import DayEvent, DayPlan, asked_of
 from studio.pieces.models import Job
 
 OLDEST = timedelta(days=2)
+AT_ONCE_S = 60
 
 
 class EventForm(forms.Form):
@@ -51,82 +55,127 @@ def _row(request: KitchenRequest, pk: int) -> DayPlan:
 
 def _now(request: KitchenRequest, pk: int) -> dict[str, Any]:
     """What the bench shows."""
-    row, kitchen, now = _row(request, pk), request.kitchen, clock.now()
-    job = Job.objects.whole(kitchen, pk)
-    asked = row.asked
-    planned = day_of(job, kitchen, hands=int(asked.get("hands") or 1), fridge=int(asked.get("fridge") or 0),
-                     freezer=int(asked.get("freezer") or 0))  # fmt: skip
-    found = fold(row.events.all(), planned.counts if planned else {})
-    done, longer = found.done, found.longer
+    row, now = _row(request, pk), clock.now()
+    job = Job.objects.whole(request.kitchen, pk)
+    _, form = asked_and_reckoned(DayForm, asked_of(row))
+    planned = day_of(job, request.kitchen, form.asked(request.kitchen))
+    had = fold(row.events.all(), planned.counts if planned else {})
     day = row.day
-    seconds = {name: at.timestamp() for name, at in done.items()}
-    warm = {n: at.timestamp() for n, at in found.melted.items()}
-    rest = rest_of(day, row.plan.starts_s, seconds, warm, max(now, longer or now).timestamp())
-    hands = [s.name for s in day.steps if HANDS in s.uses]
+    here = timezone.localtime(now)
+    from_now = max(now, had.longer or now)
+    rest = rest_of(
+        day, row.plan.starts_s, {name: at.timestamp() for name, at in had.done.items()},
+        {name: at.timestamp() for name, at in had.melted.items()}, from_now.timestamp(),
+        left_s=_left_s(day, had, planned, now), melts=row.plan.melts, by=row.plan.by,
+        closed=nights_from(form, here.replace(tzinfo=None)),
+    )  # fmt: skip
+    hands = [s.name for s in day.steps if s.handled]
     context: dict[str, Any] = {
-        "job": job, "row": row, "done_count": sum(n in done for n in hands), "count": len(hands), "now": now,
-        "longer": longer if longer and longer > now else None, "last": found.order[-1] if found.order else None,
-        "key": uuid.uuid4(), "undo_key": uuid.uuid4(),
+        "job": job, "row": row, "done_count": sum(n in had.done for n in hands), "count": len(hands), "now": now,
+        "longer": had.longer if had.longer and had.longer > now else None,
+        "last": had.order[-1] if had.order else None, "key": uuid.uuid4(), "undo_key": uuid.uuid4(),
     }  # fmt: skip
     if rest is None or planned is None:
         return context | {"over": True}
-    _look_in_the_cold(row, rest, day, done, now)
-    lines = _lines(rest, planned, day, now, found)
-    end = timezone.localtime(now + timedelta(seconds=rest.plan.makespan_s))
-    waiting = _waiting(day, planned, done, now)
-    context |= {"line": lines[0] if lines else None, "all": lines[1:40], "waiting": waiting, "late_s": rest.late_s,
-                "end": end, "wrong": found.wrong.get(lines[0]["step"]) if lines else None}  # fmt: skip
-    return context
+    _look_in_the_cold(row, day, had.done, now)
+    todo = _lines(rest, planned, day, here, had)
+    mine = [line for line in todo if not line["who"]]
+    meanwhile = [{**line, "key": uuid.uuid4()} for line in todo if line["who"] and line["wait_s"] <= AT_ONCE_S]
+    end = here + timedelta(seconds=rest.plan.makespan_s)
+    first = mine[0] if mine else None
+    helped, spare = {line["step"] for line in meanwhile}, _spare_s(form, end)
+    return context | {
+        "line": first, "all": [line for line in todo if line is not first and line["step"] not in helped][:40],
+        "meanwhile": meanwhile, "waiting": _waiting(day, planned, had.done, now, first), "late_s": rest.late_s,
+        "end": end,
+        "wrong": had.wrong.get(first["step"]) if first else None, "again_key": uuid.uuid4(),
+        "spare_s": max(0.0, spare), "overdue_s": max(0.0, -spare),
+    }  # fmt: skip
 
 
-def _look_in_the_cold(row: DayPlan, rest: Rest, day: Any, done: dict[str, datetime], now: datetime) -> None:
+def _spare_s(form: DayForm, end: datetime) -> float:
+    """How long before it has to be ready, s; 0 where nothing was said, or that day is still to come."""
+    try:
+        deadline = form.deadline_s()
+    except CoatingError:
+        return 0.0
+    if deadline is None or form.begins.date() > end.date():
+        return 0.0
+    return (form.begins + timedelta(seconds=deadline) - end.replace(tzinfo=None)).total_seconds()
+
+
+def _left_s(day: Day, had: Happened, planned: Planned | None, now: datetime) -> dict[str, float]:
+    """How long what was begun still takes: what goes piece by piece, and what stands somewhere."""
+    found = {}
+    for name, ones in had.ones.items():
+        of = planned.counts.get(name, 0) if planned else 0
+        if name in day.by_name and 0 < ones < of:
+            found[name] = day.by_name[name].duration_s * (of - ones) / of
+    for step in day.steps:
+        begun = _begun(step, day, had.done) if not step.handled else None
+        if begun is not None:
+            found[step.name] = max(0.0, step.duration_s - (now - begun).total_seconds())
+    return found
+
+
+def _begun(step: DayStep, day: Day, done: dict[str, datetime]) -> datetime | None:
+    """When what only stands somewhere was put there: as soon as all before it was done."""
+    before = [la.before for la in day.lags if la.after == step.name]
+    if not before or any(name not in done for name in before):
+        return None
+    return max(done[name] for name in before)
+
+
+def _look_in_the_cold(row: DayPlan, day: Day, done: dict[str, datetime], now: datetime) -> None:
     """What only stands somewhere begins and ends by itself: nobody taps for it."""
-    for name, start in list(rest.plan.starts_s.items()):
-        step = day.by_name[name]
-        if HANDS in step.uses:
+    for step in day.steps:
+        if step.handled or step.name in done:
             continue
-        before = [done[la.before] for la in day.lags if la.after == name and la.before in done]
-        if before and not any(la.before not in done for la in day.lags if la.after == name) and start <= 0:
-            ended = max(before) + timedelta(seconds=step.duration_s)
-            if ended <= now:
-                known = uuid.uuid5(uuid.NAMESPACE_URL, f"{row.pk}:{row.asked_at.isoformat()}:{name}")
-                actions.happened(row, key=known, step=name, kind="done", at=ended)
+        begun = _begun(step, day, done)
+        ended = begun + timedelta(seconds=step.duration_s) if begun is not None else None
+        if begun is not None and ended is not None and ended <= now:
+            known = uuid.uuid5(uuid.NAMESPACE_URL, f"{row.pk}:{step.name}:{begun.isoformat()}")
+            actions.happened(row, key=known, step=step.name, kind="done", at=ended)
 
 
-def _lines(rest: Rest, planned: Planned, day: Any, now: datetime, had: Happened) -> list[dict[str, Any]]:
-    """All that hands still do, by the clock from now on."""
+def _lines(rest: Rest, planned: Planned, day: Day, here: datetime, had: Happened) -> list[dict[str, Any]]:
+    """All that is still done by somebody, by the clock from now on."""
     found: list[tuple[int, dict[str, Any]]] = []
     for name, start in rest.plan.starts_s.items():
         step = day.by_name[name]
-        if HANDS in step.uses and name in planned.says:
-            need = planned.bowls.get(step.bowl or "")
-            told = {"says": planned.says[name], "piece": planned.of[name], "need": need,
-                    "of": planned.counts.get(name), "ones": had.ones.get(name, 0)}  # fmt: skip
+        if step.handled and name in planned.says:
+            told = {"says": planned.says[name], "piece": planned.of[name], "need": planned.bowls.get(step.bowl or ""),
+                    "of": planned.counts.get(name), "ones": had.ones.get(name, 0),
+                    "who": planned.names.get(rest.plan.by.get(name, ""), "")}  # fmt: skip
             found.append((start, {"step": name, "long_s": step.duration_s, **told}))
     for melt in rest.plan.melts:
         bowl, need = day.bowls[melt.bowl], planned.bowls.get(melt.bowl)
-        long_s = bowl.heat_s + bowl.stir_s
-        found.append((melt.start_s, {"step": f"{MELT}{melt.bowl}", "melt": need, "long_s": long_s, "need": need}))
+        told = {"melt": need, "need": need, "who": ""}
+        found.append((melt.start_s, {"step": f"{MELT}{melt.bowl}", "long_s": bowl.heat_s + bowl.stir_s, **told}))
     found.sort(key=lambda pair: pair[0])
-    return [
-        {**told, "wait_s": start, "at": timezone.localtime(now + timedelta(seconds=start))} for start, told in found
-    ]
+    return [{**told, "wait_s": start, "at": here + timedelta(seconds=start)} for start, told in found]
 
 
-def _waiting(day: Any, planned: Planned, done: dict[str, datetime], now: datetime) -> list[dict[str, Any]]:
-    """What was begun and waits: until when at least, and at most."""
-    found = []
+def _waiting(
+    day: Day, planned: Planned, done: dict[str, datetime], now: datetime, first: dict[str, Any] | None
+) -> list[dict[str, Any]]:  # fmt: skip
+    """What was begun and waits: until when at least, and at most. What is in hand says its own window."""
+    found: list[dict[str, Any]] = []
     for lag in day.lags:
         if lag.before not in done or lag.after in done or not (lag.min_s or lag.max_s is not None):
             continue
         gone = (now - done[lag.before]).total_seconds()
         step = day.by_name[lag.after]
-        least = lag.min_s - gone + (step.duration_s if HANDS not in step.uses else 0)
-        most = None if lag.max_s is None else lag.max_s - gone
-        found.append({
+        least = lag.min_s - gone + (step.duration_s if not step.handled else 0)
+        most = None if lag.max_s is None or not step.handled else lag.max_s - gone
+        told: dict[str, Any] = {
             "says": planned.says.get(lag.after, ""), "piece": planned.of.get(lag.after), "least_s": max(0, least),
             "most_s": most, "missed": most is not None and most < 0,
-        })  # fmt: skip
+        }  # fmt: skip
+        if first is not None and first.get("step") == lag.after:
+            first["window"] = told
+        else:
+            found.append(told)
     return sorted(found, key=lambda w: w["least_s"])[:6]
 
 

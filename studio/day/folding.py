@@ -6,7 +6,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 from datetime import datetime, timedelta
 
-from studio.day.models import DayEvent
+from studio.day.models import DayEvent, part_of
 
 MELT = "melt:"
 LONGER_MIN = 5
@@ -47,6 +47,10 @@ def fold(events: Iterable[DayEvent], counts: Mapping[str, int]) -> Happened:
             found.longer = at + timedelta(minutes=LONGER_MIN)
         elif event.kind == "wrong":
             found.wrong[step] = at
+        elif event.kind == "anew":
+            found = Happened()
+        elif event.kind == "again":
+            _again(found, part_of(step))
     return found
 
 
@@ -54,6 +58,14 @@ def _done(found: Happened, step: str, at: datetime) -> None:
     (found.melted if step.startswith(MELT) else found.done)[step.removeprefix(MELT)] = at
     found.wrong.pop(step, None)
     found.longer = None
+
+
+def _again(found: Happened, part: str) -> None:
+    """A layer is made once more, from its first step on."""
+    found.done = {name: at for name, at in found.done.items() if part_of(name) != part}
+    found.ones = {name: n for name, n in found.ones.items() if part_of(name) != part}
+    found.wrong = {name: at for name, at in found.wrong.items() if part_of(name) != part}
+    found.order = [name for name in found.order if part_of(name) != part]
 
 
 def _undone(found: Happened, step: str, counts: Mapping[str, int]) -> None:

@@ -2,17 +2,20 @@
 
 from __future__ import annotations
 
+import re
+from collections.abc import Mapping
+from dataclasses import asdict
 from datetime import timedelta
 from typing import Any, Self
 
 from django.db import models
 
-from coating.plan.day import Day, DayBowl, DayStep, Lag, Melt, Plan
+from coating.plan.day import Day, DayBowl, DayStep, Hold, Lag, Melt, Plan
 from studio.common import clock
 from studio.common.models import KitchenOwned, KitchenQuerySet
 from studio.pieces.models import Job
 
-ASKED, SOLVING, DONE, STOPPED, FAILED = "asked", "solving", "done", "stopped", "failed"
+ASKED, SOLVING, DONE, STOPPED, FAILED, MOVED = "asked", "solving", "done", "stopped", "failed", "moved"
 
 
 class DayPlanQuerySet(KitchenQuerySet):
@@ -23,14 +26,15 @@ class DayPlanQuerySet(KitchenQuerySet):
 
 
 class DayPlan(KitchenOwned):
-    """One a job. `asked` is versioned JSON: {"v": 1, "begin": "09:00", "ready": "", "hands", "fridge", "freezer"};
-    `told`: {"v": 1, "steps": [...], "lags": [...], "resources": {...}, "bowls": {...}} as `coating.plan.day` has them;
-    `best`: {"v": 1, "starts_s": {...}, "melts": [...], "makespan_s", "bound_s", "optimal"}. `heartbeat`: when its
-    solver last said that it is at it.
+    """One a job. `asked` is versioned JSON: {"v": 1, "begin": "09:00", "ready": "", "hands", ...} as the form has it;
+    `told`: {"v": 1, "steps", "lags", "resources", "bowls", "holds", "closed"} as `coating.plan.day` has them; `best`:
+    {"v": 1, "starts_s": {...}, "melts": [...], "makespan_s", "bound_s", "optimal", "by": {...}, "again": {...}}.
+    `heartbeat`: when its solver last said that it is at it.
     """
 
     LOST_AFTER = timedelta(seconds=20)
-    STATES = [(ASKED, "asked"), (SOLVING, "being planned"), (DONE, "planned"), (STOPPED, "stopped"), (FAILED, "failed")]
+    STATES = [(ASKED, "asked"), (SOLVING, "being planned"), (DONE, "planned"), (STOPPED, "stopped"),
+              (FAILED, "failed"), (MOVED, "moved by hand")]  # fmt: skip
 
     job = models.OneToOneField(Job, on_delete=models.CASCADE, related_name="day_plan")
     asked = models.JSONField(default=dict)
@@ -56,9 +60,12 @@ class DayPlan(KitchenOwned):
         """What is to be planned."""
         told = self.told
         return Day(
-            tuple(DayStep(s["name"], s["duration_s"], s["uses"], s["bowl"]) for s in told["steps"]),
+            tuple(DayStep(s["name"], s["duration_s"], s["uses"], s["bowl"], tuple(s.get("by", ())))
+                  for s in told["steps"]),
             tuple(Lag(**la) for la in told["lags"]), told["resources"],
             {name: DayBowl(**b) for name, b in told["bowls"].items()}, told.get("deadline_s"),
+            tuple(Hold(h["resource"], tuple(h["steps"]), h["places"]) for h in told.get("holds", ())),
+            tuple((begin, end) for begin, end in told.get("closed", ())),
         )  # fmt: skip
 
     @property
@@ -66,7 +73,12 @@ class DayPlan(KitchenOwned):
         """The best so far."""
         best = self.best
         melts = tuple(Melt(m["bowl"], m["start_s"]) for m in best["melts"])
-        return Plan(best["starts_s"], melts, best["makespan_s"], best["bound_s"], best["optimal"])
+        return Plan(best["starts_s"], melts, best["makespan_s"], best["bound_s"], best["optimal"], best.get("by", {}))
+
+    @property
+    def again(self) -> dict[str, int]:
+        """When all is done if a layer has to be made once more, s, by layer; empty until that is known."""
+        return dict(self.best.get("again", {}))
 
 
 class DayEvent(KitchenOwned):
@@ -74,7 +86,7 @@ class DayEvent(KitchenOwned):
     is kept once."""
 
     KINDS = [("done", "done"), ("one", "one more"), ("undone", "not done after all"), ("longer", "needs longer"),
-             ("wrong", "went wrong")]  # fmt: skip
+             ("wrong", "went wrong"), ("again", "made again"), ("anew", "from the beginning")]  # fmt: skip
 
     plan = models.ForeignKey(DayPlan, on_delete=models.CASCADE, related_name="events")
     key = models.UUIDField(unique=True)
@@ -92,22 +104,35 @@ class DayEvent(KitchenOwned):
         return f"{self.step} {self.kind}"
 
 
+def asked_of(row: DayPlan | None) -> dict[str, Any] | None:
+    """What was asked, for its form."""
+    return {k: v for k, v in row.asked.items() if k != "v"} if row else None
+
+
+def part_of(step: str) -> str:
+    """What is made again with it when it went wrong: its layer."""
+    found = re.match(r"\d+", step)
+    return found[0] if found else step
+
+
 def day_json(day: Day) -> dict[str, Any]:
     """A day to keep."""
     return {
         "v": 1, "deadline_s": day.deadline_s, "resources": dict(day.resources),
-        "steps": [{"name": s.name, "duration_s": s.duration_s, "uses": dict(s.uses), "bowl": s.bowl}
+        "steps": [{"name": s.name, "duration_s": s.duration_s, "uses": dict(s.uses), "bowl": s.bowl, "by": list(s.by)}
                   for s in day.steps],
         "lags": [{"before": la.before, "after": la.after, "min_s": la.min_s, "max_s": la.max_s,
                   "from_start": la.from_start} for la in day.lags],
-        "bowls": {name: {"heat_s": b.heat_s, "heat_resource": b.heat_resource, "stir_s": b.stir_s, "life_s": b.life_s}
-                  for name, b in day.bowls.items()},
+        "bowls": {name: asdict(b) for name, b in day.bowls.items()},
+        "holds": [{"resource": h.resource, "steps": list(h.steps), "places": h.places} for h in day.holds],
+        "closed": [list(night) for night in day.closed],
     }  # fmt: skip
 
 
-def plan_json(plan: Plan) -> dict[str, Any]:
-    """A plan to keep."""
+def plan_json(plan: Plan, again: Mapping[str, int] | None = None) -> dict[str, Any]:
+    """A plan to keep, and when all is done if a layer has to be made once more."""
     return {
         "v": 1, "starts_s": dict(plan.starts_s), "makespan_s": plan.makespan_s, "bound_s": plan.bound_s,
         "melts": [{"bowl": m.bowl, "start_s": m.start_s} for m in plan.melts], "optimal": plan.optimal,
+        "by": dict(plan.by), "again": dict(again or {}),
     }  # fmt: skip

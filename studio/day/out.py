@@ -31,12 +31,17 @@ def says_of(line: dict[str, Any]) -> str:
     """One line of the day in words."""
     if line.get("melt"):
         need = line["melt"]
-        return f"Melt {need.name[0].lower()}{need.name[1:]}: {how_much(need.quantity.melt_g)}, and stir."
+        told = f"{need.name[0].lower()}{need.name[1:]}"
+        if line.get("again"):
+            return f"Warm {told} again, and stir."
+        dark = f" After {line['after_dark'].lower()}: clean tools first." if line.get("after_dark") else ""
+        return f"Melt {told}: {how_much(need.quantity.melt_g)}, and stir.{dark}"
     return str(line["says"])
 
 
 def _about(line: dict[str, Any]) -> str:
     told = [seconds_in_all(line["long_s"])]
+    told += [line["who"]] if line.get("who") else []
     told += [line["piece"].name] if line.get("piece") else []
     told += [line["need"].name] if line.get("need") and not line.get("melt") else []
     return " · ".join(told)
@@ -46,11 +51,12 @@ def as_csv(lines: Sequence[dict[str, Any]]) -> str:
     """A row a step."""
     out = io.StringIO()
     writer = csv.writer(out)
-    writer.writerow(["at", "minutes", "what", "piece", "bowl"])
+    writer.writerow(["day", "at", "minutes", "what", "piece", "bowl", "who"])
     for line in lines:
         piece, need = line.get("piece"), line.get("need")
-        writer.writerow([f"{line['at']:%H:%M}", f"{line['long_s'] / 60:.1f}", harmless(says_of(line)),
-                         harmless(piece.name) if piece else "", harmless(need.name) if need else ""])  # fmt: skip
+        writer.writerow([f"{line['at']:%Y-%m-%d}", f"{line['at']:%H:%M}", f"{line['long_s'] / 60:.1f}",
+                         harmless(says_of(line)), harmless(piece.name) if piece else "",
+                         harmless(need.name) if need else "", harmless(line.get("who") or "")])  # fmt: skip
     return out.getvalue()
 
 
@@ -78,9 +84,10 @@ def as_calendar(title: str, lines: Sequence[dict[str, Any]], zone: str, key: str
 class _Strip(Flowable):  # type: ignore[misc]
     """The lanes of the day, drawn to the width there is."""
 
-    def __init__(self, drawn: Lanes, labs: dict[str, Any], bowl_of: dict[str, Any]) -> None:
+    def __init__(self, picture: dict[str, Any], labs: dict[str, Any], bowl_of: dict[str, Any]) -> None:
         super().__init__()
-        self.drawn, self.labs, self.bowl_of = drawn, labs, bowl_of
+        self.drawn: Lanes = picture["drawn"]
+        self.ticks, self.labs, self.bowl_of = picture["ticks"], labs, bowl_of
 
     def wrap(self, wide: float, high: float) -> tuple[float, float]:
         self.scale = wide / self.drawn.wide
@@ -97,11 +104,11 @@ class _Strip(Flowable):  # type: ignore[misc]
         for bar in drawn.bars:
             bowl = self.bowl_of.get(bar.name)
             step = hexed(self.labs.get(bowl)) if bowl else _OLIVE
-            canvas.setFillColor(HexColor({"melt": _HEAT, "stir": _STIR}.get(bar.what, step)))
+            canvas.setFillColor(HexColor({"melt": _HEAT, "stir": _STIR, "held": _LINE}.get(bar.what, step)))
             canvas.rect(bar.x, bar.y, bar.wide, bar.high, stroke=0, fill=1)
         canvas.setFillColor(HexColor(_INK))
         for x, y, text in [*((0.0, y + 20, writable(t)[:18]) for y, t in drawn.titles),
-                           *((x - 6, drawn.high - 4, str(m)) for x, m in drawn.ticks)]:  # fmt: skip
+                           *((x - 14, drawn.high - 4, f"{at:%-H:%M}") for x, at in self.ticks)]:  # fmt: skip
             canvas.saveState()
             canvas.translate(x, y)
             canvas.scale(1, -1)
@@ -110,10 +117,9 @@ class _Strip(Flowable):  # type: ignore[misc]
             canvas.restoreState()
 
 
-def day_pdf(
-    title: str, head: str, lines: Sequence[dict[str, Any]], picture: dict[str, Any], *, paper: str = "A4"
-) -> bytes:
-    """The day sheet on paper: lanes, then every step with a box to tick. Raises UnknownName for another paper."""
+def day_pdf(title: str, head: str, found: dict[str, Any], *, paper: str = "A4") -> bytes:
+    """The day sheet on paper: lanes, then every step with a box to tick, of what was reckoned. Raises UnknownName for
+    another paper."""
     if paper not in PAPERS:
         raise UnknownName(f"There is no paper called {paper[:40]!r}.", field="paper", choices=list(PAPERS))
     faces()
@@ -131,8 +137,10 @@ def day_pdf(
         ParagraphStyle(name, fontName=font, fontSize=size, leading=size * 1.25, textColor=HexColor(colour))
         for name, font, size, colour in styles
     )
-    rows = []
-    for line in lines:
+    rows: list[list[Any]] = []
+    for line in found["lines"]:
+        if line["new_day"]:
+            rows.append(["", "", Paragraph(f"{line['at']:%A, %-d %B}", at)])
         if line["idle_s"] > 90:
             rows.append(["", "", Paragraph(f"{seconds_in_all(line['idle_s'])} free", small)])
         words = [Paragraph(_text(says_of(line)), plain), Paragraph(_text(_about(line)), small)]
@@ -141,8 +149,12 @@ def day_pdf(
     ruled: list[Any] = [("VALIGN", (0, 0), (-1, -1), "TOP"), ("LINEBELOW", (0, 0), (-1, -1), 0.4, HexColor(_LINE)),
              ("TOPPADDING", (0, 0), (-1, -1), 4), ("BOTTOMPADDING", (0, 0), (-1, -1), 5)]  # fmt: skip
     table.setStyle(TableStyle(ruled))
-    story = [Paragraph(_text(title), big), Spacer(1, 2 * mm), Paragraph(_text(head), plain), Spacer(1, 4 * mm),
-             _Strip(picture["drawn"], picture["labs"], picture["bowl_of"]), Spacer(1, 5 * mm), table]  # fmt: skip
+    story = [Paragraph(_text(title), big), Spacer(1, 2 * mm), Paragraph(_text(head), plain), Spacer(1, 4 * mm)]
+    for picture in found["pictures"]:
+        if len(found["pictures"]) > 1:
+            story.append(Paragraph(f"{picture['on']:%A, %-d %B}", small))
+        story += [_Strip(picture, found["labs"], found["bowl_of"]), Spacer(1, 5 * mm)]
+    story.append(table)
     doc.build(story, onFirstPage=_foot, onLaterPages=_foot)
     return out.getvalue()
 

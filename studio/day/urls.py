@@ -8,6 +8,7 @@ urlpatterns = [
     path("<int:pk>/", views.day_page, name="day"),
     path("<int:pk>/plan/", views.plan_day, name="plan"),
     path("<int:pk>/stop/", views.plan_stop, name="stop"),
+    path("<int:pk>/move/", views.move, name="move"),
     path("<int:pk>/progress/", views.progress, name="progress"),
     path("<int:pk>/day.<str:suffix>", views.day_file, name="file"),
     path("<int:pk>/bench/", bench.bench, name="bench"),

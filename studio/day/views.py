@@ -1,8 +1,7 @@
-"""The Day sheet: what do I do next? A good order at once, with its waits."""
+"""The Day sheet: what do I do next? A good order at once, with its waits; planned, moved by hand, taken along."""
 
 from __future__ import annotations
 
-from datetime import datetime, time, timedelta
 from typing import Any
 
 from django import forms
@@ -10,139 +9,32 @@ from django.contrib import messages
 from django.http import Http404, HttpResponse, JsonResponse
 from django.shortcuts import redirect, render
 from django.template.loader import render_to_string
-from django.utils import timezone
 from django.views.decorators.http import require_POST
 
 from coating.errors import CoatingError, Infeasible
-from coating.figures.lanes import lanes
-from coating.plan.day import HANDS
-from coating.plan.day.greedy import best_of
-from coating.plan.day.plan import Plan, one_by_one_s
-from coating.plan.day.remedy import remedies
-from studio.common import clock
-from studio.common.forms import CountField, asked_and_reckoned
+from coating.plan.day.follow import AFTER, LIFE, NIGHT, WINDOW, Arc
+from coating.plan.day.move import Moved, moved
+from studio.common.forms import asked_and_reckoned
 from studio.common.live import LiveView
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
 from studio.day import actions, out
-from studio.day.adapters import HEAT, Planned, day_of
-from studio.day.models import DayPlan, day_json
+from studio.day.adapters import Planned
+from studio.day.forms import DayForm
+from studio.day.models import DayPlan, asked_of
+from studio.day.reckoning import reckon
 from studio.pieces.models import Job
 
-MOST_STEPS = 240
-MORE = {HANDS: "another pair of hands", HEAT: "a second thing to melt with", "fridge": "one place more in the fridge",
-        "freezer": "one place more in the freezer"}  # fmt: skip
 FILES = {"pdf": "application/pdf", "ics": "text/calendar; charset=utf-8", "csv": "text/csv; charset=utf-8"}
+PARTS = {"answer": "day/parts/answer.html", "lanes": "day/parts/lanes.html", "list": "day/parts/list.html"}
 
 
-class DayForm(forms.Form):
-    begin = forms.TimeField(label="Begin at", initial=time(9, 0), widget=forms.TimeInput(format="%H:%M"),
-                            error_messages={"invalid": "A time like 9:00."})  # fmt: skip
-    ready = forms.TimeField(label="Ready by", required=False, widget=forms.TimeInput(format="%H:%M"),
-                            error_messages={"invalid": "A time like 17:30."})  # fmt: skip
-    hands = CountField("helpers", label="Pairs of hands", initial=1)
-    fridge = CountField("places", label="Fridge places", initial=4, low=0, high=40)
-    freezer = CountField("places", label="Freezer places", initial=2, low=0, high=40)
+class MoveForm(forms.Form):
+    """A step and where it is dragged to, s from when the day begins; none: nothing is moved after all."""
 
-
-def _reckon(request: KitchenRequest, pk: int, form: DayForm, kept: DayPlan | None = None) -> dict[str, Any]:
-    """An order that can be done, at once; or the plan that is kept, while the job is as it was. Raises CoatingError."""
-    job = Job.objects.whole(request.kitchen, pk)
-    data, kitchen = form.cleaned_data, request.kitchen
-    begin = datetime.combine(timezone.localdate(clock.now()), data["begin"])
-    deadline = None
-    if data.get("ready"):
-        until = datetime.combine(begin.date(), data["ready"])
-        deadline = int((until - begin).total_seconds())
-        if deadline <= 0:
-            raise Infeasible("That is before it begins: begin earlier, or be ready later.", field="ready", steps=[])
-    planned = day_of(job, kitchen, hands=data["hands"], fridge=data["fridge"] if kitchen.has_fridge else 0,
-                     freezer=data["freezer"] if kitchen.has_freezer else 0)  # fmt: skip
-    if planned is None:
-        return {"job": job, "nothing": True, "result": {"makespan_s": 0}}
-    if len(planned.day.steps) > MOST_STEPS:
-        raise Infeasible(
-            f"That is {len(planned.day.steps)} steps: {MOST_STEPS} at most in one day. Make two jobs of it.", steps=[]
-        )
-    plan = _kept(kept, planned) or _at_once(planned)
-    late_s = plan.makespan_s - deadline if deadline is not None else 0
-    stale = kept is not None and _kept(kept, planned) is None
-    alone_s = one_by_one_s(planned.day)
-    return {
-        "job": job, "kept": kept, "stale": stale, "plan": plan, "planned": planned, "begin": begin,
-        "end": begin + timedelta(seconds=plan.makespan_s), "late_s": max(0, late_s), "alone_s": alone_s,
-        "remedies": _remedies(planned, plan, begin, deadline) if late_s > 0 else [], "takes_s": plan.makespan_s,
-        "in_time": begin - timedelta(seconds=max(0, late_s)),
-        "slack_s": max(0, -late_s) if deadline is not None else None,
-        "lines": _lines(planned, plan, begin), "picture": _picture(planned, plan), "hands": data["hands"],
-        "saved_s": max(0, alone_s - plan.makespan_s),
-        "result": {"makespan_s": plan.makespan_s, "steps": len(planned.day.steps)},
-    }  # fmt: skip
-
-
-def _kept(row: DayPlan | None, planned: Planned) -> Plan | None:
-    """The plan of the very same steps."""
-    return (
-        row.plan
-        if row is not None and row.told == {**day_json(planned.day), "deadline_s": row.told["deadline_s"]}
-        else None
-    )
-
-
-def _at_once(planned: Planned) -> Plan:
-    """The best of a few orders. Raises Infeasible."""
-    found = best_of(planned.day)
-    if found is None:
-        raise Infeasible(f"No order keeps all these waits. {_would_do(planned)}", steps=[])
-    greedy, placed = found
-    return greedy.plan(placed)
-
-
-def _would_do(planned: Planned) -> str:
-    names = [MORE[r.resource] for r in remedies(planned.day) if r.resource in MORE]
-    return f"{' or '.join(names).capitalize()} would do." if names else "Take a piece out, or make two days of it."
-
-
-def _remedies(planned: Planned, plan: Plan, begin: datetime, deadline_s: int | None) -> list[dict[str, Any]]:
-    """What one thing more would do for a day that is too long."""
-    return [
-        {"says": MORE[r.resource], "end": begin + timedelta(seconds=r.makespan_s),
-         "enough": deadline_s is not None and r.makespan_s <= deadline_s}
-        for r in remedies(planned.day, plan.makespan_s) if r.resource in MORE
-    ]  # fmt: skip
-
-
-def _lines(planned: Planned, plan: Plan, begin: datetime) -> list[dict[str, Any]]:
-    """All that hands do, in the order of the clock: steps and melts, with the waits before them."""
-    by_name, found = planned.day.by_name, []
-    for name, start in plan.starts_s.items():
-        step = by_name[name]
-        if HANDS in step.uses:
-            need = planned.bowls.get(step.bowl or "")
-            found.append(
-                (
-                    start,
-                    step.duration_s,
-                    {"says": planned.says[name], "piece": planned.of[name], "need": need, "name": name},
-                )
-            )
-    for melt in plan.melts:
-        bowl, need = planned.day.bowls[melt.bowl], planned.bowls[melt.bowl]
-        found.append((melt.start_s, bowl.heat_s + bowl.stir_s, {"melt": need, "need": need, "name": ""}))
-    lines, free = [], 0
-    for number, (start, long, told) in enumerate(sorted(found, key=lambda f: f[0]), 1):
-        lines.append({**told, "number": number, "at": begin + timedelta(seconds=start), "long_s": long,
-                      "idle_s": max(0, start - free)})  # fmt: skip
-        free = max(free, start + long)
-    return lines
-
-
-def _picture(planned: Planned, plan: Plan) -> Any:
-    order = [n for n, _ in sorted(plan.starts_s.items(), key=lambda p: p[1]) if HANDS in planned.day.by_name[n].uses]
-    titles = {HANDS: "hands", HEAT: "heat", **{key: need.name for key, need in planned.bowls.items()}}
-    return {"drawn": lanes(planned.day, plan, order, titles), "labs": {
-        key: need.colour.lab if need.colour else None for key, need in planned.bowls.items()},
-        "bowl_of": {s.name: s.bowl for s in planned.day.steps}}  # fmt: skip
+    step = forms.CharField(max_length=80, required=False)
+    to_s = forms.IntegerField(min_value=0, max_value=14 * 24 * 3600, required=False)
+    keep = forms.BooleanField(required=False)
 
 
 @kitchen_required
@@ -160,7 +52,7 @@ def _row(request: KitchenRequest, pk: int) -> DayPlan | None:
 def _page(request: KitchenRequest, pk: int, form: DayForm, reckoned: Any, status: int = 200) -> HttpResponse:
     context: dict[str, Any] = {"form": form, "job": Job.objects.get_for(request.kitchen, pk=pk)}
     try:
-        found = _reckon(request, pk, reckoned, _row(request, pk)) if reckoned.is_valid() else None
+        found = reckon(request, pk, reckoned, _row(request, pk)) if reckoned.is_valid() else None
         context |= found or {"refusal": "Say when you begin."}
     except CoatingError as refusal:
         context["refusal"] = refusal.message
@@ -171,9 +63,8 @@ def _page(request: KitchenRequest, pk: int, form: DayForm, reckoned: Any, status
 def day_page(request: KitchenRequest, pk: int) -> HttpResponse:
     """What to do, in a good order; the plan that was asked for, where there is one."""
     Job.objects.get_for(request.kitchen, pk=pk)
-    row = _row(request, pk)
-    asked = {k: v for k, v in row.asked.items() if k != "v"} if row else None
-    form, reckoned = asked_and_reckoned(DayForm, request.GET if "begin" in request.GET else asked)
+    kept = asked_of(_row(request, pk))
+    form, reckoned = asked_and_reckoned(DayForm, request.GET if "begin" in request.GET else kept)
     return _page(request, pk, form, reckoned)
 
 
@@ -186,15 +77,21 @@ def plan_day(request: KitchenRequest, pk: int) -> HttpResponse:
     if not form.is_valid():
         return _page(request, pk, form, form)
     try:
-        found = _reckon(request, pk, form)
+        form.check_ahead()
+        found = reckon(request, pk, form)
     except CoatingError as refusal:
         said = refusal.fields.get("field")
         form.add_error(said if said in form.fields else None, refusal.message)
         return _page(request, pk, form, form)
     if not found.get("nothing"):
-        asked = {name: request.POST.get(name, "") for name in form.fields}
-        actions.ask(job, asked, found["planned"], found["plan"])
+        actions.ask(job, _asked(request, form), found["planned"], found["plan"])
     return redirect("day:day", pk=pk)
+
+
+def _asked(request: KitchenRequest, form: DayForm) -> dict[str, str]:
+    """As it was typed, without what was left empty."""
+    told = {name: request.POST.get(name, "") for name in form.fields}
+    return {name: text for name, text in told.items() if text} | {"on": f"{form.begins:%Y-%m-%d}"}
 
 
 @kitchen_required
@@ -205,16 +102,70 @@ def plan_stop(request: KitchenRequest, pk: int) -> HttpResponse:
     return redirect("day:day", pk=pk)
 
 
+def _parts(request: KitchenRequest, context: dict[str, Any]) -> dict[str, str]:
+    return {role: render_to_string(name, context, request) for role, name in PARTS.items()}
+
+
 @kitchen_required
 def progress(request: KitchenRequest, pk: int) -> HttpResponse:
     """How far the planner is: the parts of the page, and whether it is over."""
     row: DayPlan = DayPlan.objects.get_for(request.kitchen, job_id=pk)
-    form = DayForm({k: v for k, v in row.asked.items() if k != "v"})
+    form = DayForm(asked_of(row))
     form.is_valid()
-    context = _reckon(request, pk, form, row)
-    parts = {role: render_to_string(name, context, request) for role, name in DayLive.part_templates.items()}
-    parts["state"] = render_to_string("day/parts/state.html", context, request)
+    context = reckon(request, pk, form, row)
+    parts = _parts(request, context) | {"state": render_to_string("day/parts/state.html", context, request)}
     return JsonResponse({"parts": parts, "over": not row.under_way})
+
+
+@kitchen_required
+@require_POST
+def move(request: KitchenRequest, pk: int) -> HttpResponse:
+    """A step is dragged: what that costs, or why not; kept where that is asked for."""
+    job, row = Job.objects.get_for(request.kitchen, pk=pk), _row(request, pk)
+    form, asked = DayForm(request.POST), MoveForm(request.POST)
+    if not form.is_valid() or not asked.is_valid():
+        return JsonResponse({"message": "Look at the marked field, then move it again."}, status=422)
+    try:
+        context = reckon(request, pk, form, row)
+        if context.get("nothing"):
+            raise Infeasible("Nothing is to be done yet.", steps=[])
+        data, planned = asked.cleaned_data, context["planned"]
+        if data["step"] and data["to_s"] is not None:
+            found = moved(planned.day, context["plan"], data["step"], data["to_s"])
+            told = {"moved": _told(found, planned, data["step"])}
+            if found.plan is not None:
+                if data["keep"]:
+                    row = actions.move(job, _asked(request, form), planned, found.plan)
+                context = reckon(request, pk, form, row, found.plan)
+            context |= told
+    except CoatingError as refusal:
+        return JsonResponse({"message": refusal.message}, status=422)
+    parts = _parts(request, context) | {"moved": render_to_string("day/parts/moved.html", context, request)}
+    return JsonResponse({"parts": parts, "kept": data["keep"] and context["moved"]["can"]})
+
+
+def _told(found: Moved, planned: Planned, step: str) -> dict[str, Any]:
+    """What came of a move, in words."""
+    why = [words for arc in found.why if (words := _why(arc, planned))]
+    return {
+        "can": found.plan is not None, "says": planned.says.get(step, "").rstrip("."), "costs_s": found.costs_s,
+        "why": list(dict.fromkeys(why))[:2], "saves_s": -found.costs_s,
+        "along": list(dict.fromkeys(planned.says[n].rstrip(".") for n in found.along if n in planned.says))[:3],
+    }  # fmt: skip
+
+
+def _why(arc: Arc, planned: Planned) -> str | None:
+    """A rule that is in the way, in the maker's words."""
+    says = planned.says.get(arc.of, "").rstrip(".")
+    if arc.why == NIGHT:
+        return "nobody is at work then"
+    if arc.why == LIFE and says:
+        return f"its bowl is cold by then: {says}"
+    if arc.why == WINDOW and says:
+        return f"it cannot wait so long: {says}"
+    if arc.why == AFTER and says:
+        return f"first comes: {says}"
+    return f"hands are at: {says}" if says else "its bowl is melted first"
 
 
 @kitchen_required
@@ -223,11 +174,10 @@ def day_file(request: KitchenRequest, pk: int, suffix: str) -> HttpResponse:
     if suffix not in FILES:
         raise Http404("no such format")
     job, row = Job.objects.get_for(request.kitchen, pk=pk), _row(request, pk)
-    asked = {k: v for k, v in row.asked.items() if k != "v"} if row else None
-    _, form = asked_and_reckoned(DayForm, asked)
+    _, form = asked_and_reckoned(DayForm, asked_of(row))
     try:
         form.is_valid()
-        found = _reckon(request, pk, form, row)
+        found = reckon(request, pk, form, row)
         if found.get("nothing"):
             raise Infeasible("Nothing is to be done yet.", steps=[])
         content = _content(suffix, job, found, request)
@@ -246,18 +196,20 @@ def _content(suffix: str, job: Job, found: dict[str, Any], request: KitchenReque
     if suffix == "ics":
         return out.as_calendar(job.name, lines, request.kitchen.zone, f"{job.pk}:{found['begin']:%Y-%m-%d}")
     hands = f"{found['hands']} pairs of hands" if found["hands"] > 1 else "one pair of hands"
-    head = f"{found['begin']:%A, %-d %B %Y}, {found['begin']:%-H:%M} to {found['end']:%-H:%M}, {hands}"
-    return out.day_pdf(job.name, head, lines, found["picture"], paper=request.GET.get("paper", "A4"))
+    until = f"{found['end']:%-H:%M}" if found["days"] == 1 else f"{found['end']:%A, %-d %B, %-H:%M}"
+    head = f"{found['begin']:%A, %-d %B %Y}, {found['begin']:%-H:%M} to {until}, {hands}"
+    return out.day_pdf(job.name, head, found, paper=request.GET.get("paper", "A4"))
 
 
 class DayLive(LiveView):
     """An order at once while it is changed."""
 
-    part_templates = {"answer": "day/parts/answer.html", "lanes": "day/parts/lanes.html", "list": "day/parts/list.html"}
+    part_templates = PARTS
 
     def make_form(self, request: KitchenRequest, fields: dict[str, Any], **kwargs: Any) -> DayForm:
         self.pk = Job.objects.get_for(request.kitchen, pk=kwargs["pk"]).pk
         return DayForm(fields)
 
     def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> dict[str, Any]:
-        return _reckon(request, self.pk, form)
+        form.check_ahead()
+        return reckon(request, self.pk, form)

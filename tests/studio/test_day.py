@@ -8,8 +8,8 @@ from django.test import TestCase
 from icalendar import Calendar
 
 from coating.plan.day import HANDS
-from studio.day.adapters import day_of
-from studio.day.views import _at_once
+from studio.day.adapters import Asked, day_of
+from studio.day.reckoning import at_once
 from studio.pieces.models import Job, Piece
 from tests.coating.plan.day_checks import broken
 from tests.studio.kitchens import cake_drip, half_dip, live, maker
@@ -25,15 +25,15 @@ class Days(TestCase):
         client.post("/demo/open/")
         job = Job.objects.filter(kitchen__is_demo=True).latest("pk")
         whole = Job.objects.whole(job.kitchen, job.pk)
-        planned = day_of(whole, job.kitchen, hands=1, fridge=4, freezer=2)
+        planned = day_of(whole, job.kitchen, Asked(1, 4, 2))
         assert planned is not None
-        plan = _at_once(planned)
-        self.assertEqual(broken(planned.day, plan.starts_s, plan.melts), [])
+        plan = at_once(planned)
+        self.assertEqual(broken(planned.day, plan.starts_s, plan.melts, plan.by), [])
         self.assertGreater(len(planned.day.steps), 30)
         self.assertTrue(all(planned.says[s.name] for s in planned.day.steps))
-        more = day_of(whole, job.kitchen, hands=3, fridge=4, freezer=2)
+        more = day_of(whole, job.kitchen, Asked(3, 4, 2))
         assert more is not None
-        self.assertLess(_at_once(more).makespan_s, plan.makespan_s)
+        self.assertLess(at_once(more).makespan_s, plan.makespan_s)
 
     def test_the_page_and_its_live_answer(self) -> None:
         piece = half_dip(self.kitchen)
@@ -56,10 +56,10 @@ class Days(TestCase):
     def test_a_design_says_its_steps(self) -> None:
         piece = half_dip(self.kitchen)
         layer = piece.layers.get()
-        before = day_of(Job.objects.whole(self.kitchen, piece.job_id), self.kitchen, hands=1, fridge=0, freezer=0)
+        before = day_of(Job.objects.whole(self.kitchen, piece.job_id), self.kitchen, Asked())
         form = untouched(self.client.get(f"/studio/new/dip/?layer={layer.pk}").context["form"])
         self.client.post("/studio/new/dip/", {**form, "way": "two_sided", "do": "keep"})
-        after = day_of(Job.objects.whole(self.kitchen, piece.job_id), self.kitchen, hands=1, fridge=0, freezer=0)
+        after = day_of(Job.objects.whole(self.kitchen, piece.job_id), self.kitchen, Asked())
         assert before is not None and after is not None
         self.assertGreater(len(after.day.steps), len(before.day.steps))
         self.assertIn("Now the other side, to the same line.", after.says.values())
@@ -70,12 +70,12 @@ class Days(TestCase):
         Piece.objects.filter(pk=piece.pk).update(name="=cmd & <b>")
         address = f"/day/{piece.job_id}/day."
         table = self.client.get(f"{address}csv").content.decode().splitlines()
-        self.assertEqual(table[0], "at,minutes,what,piece,bowl")
+        self.assertEqual(table[0], "day,at,minutes,what,piece,bowl,who")
         self.assertIn("'=cmd & <b>", table[-1])
         calendar = Calendar.from_ical(self.client.get(f"{address}ics").content)
         events = list(calendar.walk("VEVENT"))
         self.assertEqual(len(events), len(table) - 1)
-        self.assertEqual(events[0]["dtstart"].dt.strftime("%H:%M"), table[1][:5])
+        self.assertEqual(events[0]["dtstart"].dt.strftime("%H:%M"), table[1][11:16])
         self.assertEqual(len({str(e["uid"]) for e in events}), len(events))
         again = Calendar.from_ical(self.client.get(f"{address}ics").content)
         self.assertEqual([str(e["uid"]) for e in again.walk("VEVENT")], [str(e["uid"]) for e in events])

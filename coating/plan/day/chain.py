@@ -29,15 +29,15 @@ class Chain:
 
 
 def chain(
-    name: str, steps: Sequence[Step], *, bowl: str | None = None, warm: DayBowl | None = None, after: str | None = None,
-    places: Mapping[str, int] | None = None,
+    name: str, steps: Sequence[Step], *, bowl: str | None = None, warm: DayBowl | None = None,
+    after: Sequence[str] = (), places: Mapping[str, int] | None = None,
 ) -> Chain:  # fmt: skip
     """One after the other.
 
     Parameters
     ----------
     name : begins the names of its steps. steps : with their windows. bowl, warm : what it is done from until the first
-    wait, and how that cools. after : a step that has to be done before the first. places : how many there are in the
+    wait, and how that cools. after : steps that have to be done before the first. places : how many there are in the
     cold; a wait where there are none is waited in the room.
 
     Raises
@@ -49,28 +49,27 @@ def chain(
     made: list[DayStep] = []
     lags: list[Lag] = []
     says: dict[str, str] = {}
-    before, waited = after, False
+    before, waited = tuple(after), False
     for i, step in enumerate(steps):
         from_s, until_s = round(step.from_min * 60), None if step.until_min is None else round(step.until_min * 60)
         waited = waited or step.waits
-        if before is not None and step.waits and step.place != ROOM and (places or {}).get(step.place):
+        if before and step.waits and step.place != ROOM and (places or {}).get(step.place):
             cold = f"{name}.{i}.cold"
             made.append(DayStep(cold, _tens(from_s), {step.place: 1}))
             says[cold] = f"In the {step.place}"
-            lags.append(Lag(before, cold, 0, TO_THE_COLD_S))
-            before, until_s, from_s = cold, None if until_s is None else max(0, until_s - from_s), 0
+            lags += [Lag(one, cold, 0, TO_THE_COLD_S) for one in before]
+            before, until_s, from_s = (cold,), None if until_s is None else max(0, until_s - from_s), 0
         for k, (part, seconds) in enumerate(_parts(f"{name}.{i}", step, None if waited else warm)):
             made.append(DayStep(part, seconds, {HANDS: 1} if step.hands_s else {}, None if waited else bowl))
             says[part] = step.says if k == 0 else f"Go on: {step.says[0].lower()}{step.says[1:]}"
-            if before is not None:
+            if before:
                 least = from_s if k == 0 else 0
                 most = (
                     None if k else until_s if step.waits else max(until_s, AT_ONCE_S) if until_s is not None else None
                 )
-                lags.append(
-                    Lag(before, part, _tens(least) if least else 0, most if most is None else max(most, least + 10))
-                )
-            before = part
+                most = most if most is None else max(most, least + 10)
+                lags += [Lag(one, part, _tens(least) if least else 0, most) for one in before]
+            before = (part,)
     return Chain(tuple(made), tuple(lags), says)
 
 

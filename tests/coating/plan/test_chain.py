@@ -28,7 +28,7 @@ class Chains(TestCase):
         self.assertEqual(len(warm.steps), 2)
 
     def test_what_is_done_while_wet_is_done_at_once(self) -> None:
-        made = chain("a", [Step("Pour.", 20), Step("Sprinkle.", 30, WET, 0, 1)], after="before")
+        made = chain("a", [Step("Pour.", 20), Step("Sprinkle.", 30, WET, 0, 1)], after=("before",))
         self.assertEqual([(la.before, la.min_s, la.max_s) for la in made.lags], [("before", 0, None), ("a.0", 0, 120)])
 
     def test_longer_than_its_bowl_stays_warm(self) -> None:

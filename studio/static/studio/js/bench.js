@@ -1,5 +1,5 @@
 // At the bench a button counts even without a connection: it is kept here and sent, once, when there is one again.
-// Binds by data-bench (address), data-bench-form, data-bench-step, data-bench-now, data-bench-list, data-bench-note.
+// Binds by data-bench (address), data-bench-form, data-bench-main, data-bench-step, data-bench-now, data-bench-list, data-bench-note.
 
 const KEPT = "olive-bench";
 const AGAIN_MS = 3000;
@@ -7,7 +7,8 @@ const AGAIN_MS = 3000;
 /** @returns {() => void} stops sending */
 export function startBench(root) {
   const home = root.querySelector("[data-bench]");
-  const form = root.querySelector("[data-bench-form]");
+  const form = root.querySelector("[data-bench-main]");
+  const forms = [...root.querySelectorAll("[data-bench-form]")];
   if (!home) return () => {};
   const address = home.dataset.bench;
   const note = root.querySelector("[data-bench-note]");
@@ -39,7 +40,7 @@ export function startBench(root) {
       }
       keep(queue().filter((one) => one.fields.key !== all[0].fields.key));
     }
-    if (lost || form) window.location.reload();
+    if (lost || forms.length) window.location.reload();
   };
 
   // "One more" is there for what goes piece by piece; the last piece ends the step.
@@ -70,15 +71,17 @@ export function startBench(root) {
 
   const onSubmit = (event) => {
     event.preventDefault();
-    const fields = Object.fromEntries([...new FormData(form, event.submitter)].filter(([name]) => name !== "csrfmiddlewaretoken"));
+    const sent = event.currentTarget;
+    const fields = Object.fromEntries([...new FormData(sent, event.submitter)].filter(([name]) => name !== "csrfmiddlewaretoken"));
     fields.at = String(Date.now() / 1000);
     keep([...queue(), { address, fields }]);
-    form.elements.key.value = crypto.randomUUID();
-    if (fields.kind === "done") advance();
+    sent.elements.key.value = crypto.randomUUID();
+    if (sent !== form) sent.closest("li").hidden = true;
+    else if (fields.kind === "done") advance();
     if (fields.kind === "one") oneMore();
     send();
   };
-  form?.addEventListener("submit", onSubmit);
+  forms.forEach((one) => one.addEventListener("submit", onSubmit));
   if (form) {
     awake();
     document.addEventListener("visibilitychange", awake);
@@ -86,7 +89,7 @@ export function startBench(root) {
   if (queue().length) send();
   return () => {
     clearTimeout(timer);
-    form?.removeEventListener("submit", onSubmit);
+    forms.forEach((one) => one.removeEventListener("submit", onSubmit));
     document.removeEventListener("visibilitychange", awake);
   };
 }

@@ -2,6 +2,7 @@
 import { startBand } from "./band.js";
 import { startBench } from "./bench.js";
 import { startKeys } from "./keys.js";
+import { startLanes } from "./lanes.js";
 import { startLive } from "./live.js";
 import { startChart } from "./chart.js";
 import { startMarble } from "./marble.js";
@@ -21,6 +22,7 @@ startBench(document);
 startOnce(document);
 startZones(document);
 startKeys(document);
+startLanes(document);
 startPaper(document);
 startTimers(document);
 startChart(document);

@@ -1,8 +1,11 @@
-// Timers tick down from what the server said was left, and ring: a word, a sound, the page's title.
+// Timers tick down from what the server said was left, and ring: a word, a sound, the page's title, and, where a maker
+// wants it and the browser can, a voice.
 // They go by the wall clock: other clocks of a browser stand still while a tablet sleeps.
-// Binds by data-timer (seconds left), data-timer-left (where they show), data-timer-rings (what is read out).
+// Binds by data-timer (seconds left), data-timer-left (where they show), data-timer-rings (what is read out),
+// data-timer-aloud (a box to tick for the voice).
 
 const TICK_MS = 250;
+const ALOUD = "olive-aloud";
 
 /** @returns {() => void} stops ticking */
 export function startTimers(root) {
@@ -13,6 +16,7 @@ export function startTimers(root) {
     return { home, left, rung: left <= 0 };
   });
   const title = root.title;
+  const quiet = loudly(root);
   const tick = () => {
     const gone = (Date.now() - begun) / 1000;
     for (const timer of timers) {
@@ -27,6 +31,7 @@ export function startTimers(root) {
         if (loud) loud.textContent = `Now: ${says}`;
         root.title = `Now: ${says}`;
         ring();
+        say(`Now: ${says}`);
       }
     }
     if (timers.every((timer) => timer.rung) && root.title === title) root.title = `Now · ${title}`;
@@ -34,8 +39,43 @@ export function startTimers(root) {
   const every = timers.length ? setInterval(tick, TICK_MS) : 0;
   return () => {
     clearInterval(every);
+    quiet();
     root.title = title;
   };
+}
+
+// The box shows where the browser has a voice; what was ticked holds on this device.
+function loudly(root) {
+  const box = root.querySelector("[data-timer-aloud]");
+  const tick = box?.querySelector("input");
+  if (!tick || !window.speechSynthesis) return () => {};
+  box.hidden = false;
+  tick.checked = remembered();
+  const onChange = () => {
+    try {
+      if (tick.checked) localStorage.setItem(ALOUD, "1");
+      else localStorage.removeItem(ALOUD);
+    } catch {
+      // Nothing to do: it holds for this page.
+    }
+    if (tick.checked) say("Timers are said aloud.");
+    else window.speechSynthesis.cancel();
+  };
+  tick.addEventListener("change", onChange);
+  return () => tick.removeEventListener("change", onChange);
+}
+
+function remembered() {
+  try {
+    return localStorage.getItem(ALOUD) === "1";
+  } catch {
+    return false;
+  }
+}
+
+// Several that ring at once are said one after the other.
+function say(words) {
+  if (remembered() && window.speechSynthesis) window.speechSynthesis.speak(new SpeechSynthesisUtterance(words));
 }
 
 // Three short tones. A browser that wants a touch first stays silent; the words show all the same.

@@ -1,0 +1,96 @@
+"""One layer's steps: those of its design, or what is usually done; and the moulds or stands it is done in."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, replace
+
+from coating.heat.setting import settings_by_place
+from coating.piece.layers import COUNTED, DRIP, FILM, LINE, NONE, SPREAD, VOLUME
+from coating.plan.steps import HALF_SET, ROOM, SET, WET, Step, steps_from
+from studio.accounts.models import Kitchen
+from studio.designs.models import Design
+from studio.pieces.models import Layer, Piece
+from studio.pieces.techniques import technique_of
+
+# Hands for a piece, s; assumptions.
+HANDS_S = {FILM: 15.0, SPREAD: 15.0, LINE: 12.0, VOLUME: 8.0, COUNTED: 3.0, DRIP: 90.0, NONE: 4.0}
+MOST_EACH_S = 12.0
+USUAL_MM = 1.5
+MOST_ROUNDS = 8
+
+
+@dataclass(frozen=True)
+class Few:
+    """What a layer is done in and there are few of: how many there are, and how many pieces go into one. `until_set`:
+    it is taken until what stands in it is set, whatever is done meanwhile."""
+
+    resource: str
+    name: str
+    places: int
+    each: int
+    until_set: bool = False
+
+    def rounds(self, count: int) -> int:
+        """How often one of them is filled; several at a time where that would be very often."""
+        return min(MOST_ROUNDS, math.ceil(count / max(1, self.each)))
+
+
+def few_of(layer: Layer, design: Design | None, stand: int) -> Few | None:
+    """Moulds and stands as the design says them; else the places there are to stand what is dipped."""
+    asked = design.asked if design else {}
+    if design and design.kind == "mould" and asked.get("cavities"):
+        moulds = max(1, int(asked.get("moulds") or 1))
+        return Few(f"moulds:{layer.pk}", "moulds", moulds, int(asked["cavities"]))
+    if technique_of(layer).kind.measured != FILM:
+        return None
+    if stand:
+        return Few("stand", "stand", 1, stand, until_set=not (design and design.drawn.get("steps")))
+    if design and design.kind == "dip" and asked.get("holes"):
+        return Few(f"stand:{layer.pk}", "stand", 1, int(asked["holes"]))
+    return None
+
+
+def todo_of(
+    layer: Layer, piece: Piece, kitchen: Kitchen, design: Design | None, count: int, *, first: bool
+) -> list[Step]:  # fmt: skip
+    """What is done for so many of the pieces of a layer. first : nothing lies under it."""
+    share = count / (piece.count + piece.spares)
+    drawn = design.drawn if design else {}
+    if drawn.get("steps"):
+        return [replace(step, hands_s=step.hands_s * share) for step in steps_from(drawn["steps"])]
+    return _usual(layer, piece, kitchen, float(drawn.get("seconds") or 0.0) * share, count, first=first)
+
+
+def closes_s(layer: Layer, piece: Piece, kitchen: Kitchen, design: Design | None) -> float | None:
+    """How long the window is open that a layer goes on in; None where it does not close."""
+    first = todo_of(layer, piece, kitchen, design, piece.count + piece.spares, first=False)[0]
+    return None if first.until_min is None else (first.until_min - first.from_min) * 60
+
+
+def stands_s(layer: Layer, kitchen: Kitchen) -> int:
+    """Until it can be taken off its stand, in the room."""
+    sets = settings_by_place(USUAL_MM, pour_c=38.0, room_c=kitchen.room_c, white=layer.white)
+    return 10 * math.ceil(sets[ROOM].release_min * 6) if ROOM in sets else 600
+
+
+def _usual(layer: Layer, piece: Piece, kitchen: Kitchen, seconds: float, count: int, *, first: bool) -> list[Step]:
+    """What is done for a layer whose design has no steps, in the seconds of that or as long as it usually takes, and
+    what it waits for."""
+    kind = technique_of(layer).kind
+    each_s = HANDS_S[kind.measured]
+    if kind.measured == COUNTED:
+        each_s = min(MOST_EACH_S, each_s * max(1, int(layer.parameters.get("count", 1))))
+    hands_s = seconds or each_s * count
+    sets = settings_by_place(USUAL_MM, pour_c=38.0, room_c=kitchen.room_c, white=layer.white)
+    place = kitchen.places[0] if kitchen.places[0] in sets else next(iter(sets), ROOM)
+    touch = sets[place].touch_min if sets else 0.0
+    words = f"{kind.title}: {count} {piece.name.lower()}"
+    if first or kind.lies_on == "any":
+        return [Step(words + ".", hands_s)]
+    lies = layer.parameters.get("placed") or kind.lies_on
+    if lies == WET:
+        return [Step(words + ", while it is wet.", hands_s, WET, 0.0, touch / 2)]
+    if lies == HALF_SET:
+        return [Step(words + ", half-set.", hands_s, HALF_SET, touch / 2, max(touch, touch / 2 + 2), place)]
+    return [Step(words + ", once it is set.", hands_s, SET, touch, None, place)]

@@ -1,0 +1,161 @@
+"""What a day comes to: an order at once, or the plan that is kept; its lines, its lanes, and what is said of it."""
+
+from __future__ import annotations
+
+from datetime import datetime, timedelta
+from typing import Any
+
+from django.utils import timezone
+
+from coating.errors import Infeasible
+from coating.figures.lanes import lanes
+from coating.plan.day import HANDS
+from coating.plan.day.greedy import best_of
+from coating.plan.day.plan import Plan, one_by_one_s
+from coating.plan.day.remedy import remedies
+from studio.common import clock
+from studio.common.requests import KitchenRequest
+from studio.day.adapters import HEAT, Planned, day_of
+from studio.day.forms import DayForm
+from studio.day.models import DayPlan, day_json, part_of
+from studio.pieces.models import Job
+
+MOST_STEPS = 240
+MORE = {HANDS: "another pair of hands", HEAT: "a second thing to melt with", "fridge": "one place more in the fridge",
+        "freezer": "one place more in the freezer", "stand": "a second stand", "moulds": "one mould more"}  # fmt: skip
+
+
+def reckon(
+    request: KitchenRequest, pk: int, form: DayForm, kept: DayPlan | None = None, plan: Plan | None = None
+) -> dict[str, Any]:  # fmt: skip
+    """An order that can be done, at once; or the plan that is kept, while the job is as it was; or `plan`. Raises
+    CoatingError."""
+    job = Job.objects.whole(request.kitchen, pk)
+    begin, deadline = form.begins, form.deadline_s()
+    asked = form.asked(request.kitchen)
+    planned = day_of(job, request.kitchen, asked)
+    if planned is None:
+        return {"job": job, "nothing": True, "result": {"makespan_s": 0}}
+    if len(planned.day.steps) > MOST_STEPS:
+        raise Infeasible(
+            f"That is {len(planned.day.steps)} steps: {MOST_STEPS} at most in one day. Make two jobs of it.", steps=[]
+        )
+    stale = kept is not None and kept_plan(kept, planned) is None
+    plan = plan or kept_plan(kept, planned) or at_once(planned)
+    late_s = plan.makespan_s - deadline if deadline is not None else 0
+    alone_s = one_by_one_s(planned.day)
+    return {
+        "job": job, "kept": kept, "stale": stale, "plan": plan, "planned": planned, "begin": begin,
+        "end": begin + timedelta(seconds=plan.makespan_s), "late_s": max(0, late_s), "alone_s": alone_s,
+        "remedies": _remedies(planned, plan, begin, deadline) if late_s > 0 else [], "takes_s": plan.makespan_s,
+        "in_time": begin - timedelta(seconds=max(0, late_s)),
+        "slack_s": max(0, -late_s) if deadline is not None else None,
+        "worst": None if stale or kept is None else _worst(kept, planned, begin, deadline),
+        "dark_first": [(planned.bowls[a], planned.bowls[b]) for a, b in plan.dark_first(planned.day)],
+        "lines": lines(planned, plan, begin), "pictures": _pictures(planned, plan, begin), "hands": asked.hands,
+        "labs": {key: need.colour.lab if need.colour else None for key, need in planned.bowls.items()},
+        "bowl_of": {s.name: s.bowl for s in planned.day.steps},
+        "saved_s": max(0, alone_s - plan.makespan_s), "starts_s": plan.starts_s,
+        "days": 1 + (begin + timedelta(seconds=plan.makespan_s)).toordinal() - begin.toordinal(),
+        "result": {"makespan_s": plan.makespan_s, "steps": len(planned.day.steps)},
+    }  # fmt: skip
+
+
+def kept_plan(row: DayPlan | None, planned: Planned) -> Plan | None:
+    """The plan of the very same steps."""
+    same = row is not None and row.told == {**day_json(planned.day), "deadline_s": row.told["deadline_s"]}
+    return row.plan if same and row is not None else None
+
+
+def at_once(planned: Planned) -> Plan:
+    """The best of a few orders. Raises Infeasible."""
+    found = best_of(planned.day)
+    if found is None:
+        raise Infeasible(f"No order keeps all these waits. {_would_do(planned)}", steps=[])
+    greedy, placed = found
+    return greedy.plan(placed)
+
+
+def _more(resource: str) -> str | None:
+    return MORE.get(resource.partition(":")[0])
+
+
+def _would_do(planned: Planned) -> str:
+    names = [more for r in remedies(planned.day) if (more := _more(r.resource))]
+    return f"{' or '.join(names).capitalize()} would do." if names else "Take a piece out, or make two days of it."
+
+
+def _remedies(planned: Planned, plan: Plan, begin: datetime, deadline_s: int | None) -> list[dict[str, Any]]:
+    """What one thing more would do for a day that is too long."""
+    return [
+        {"says": more, "end": begin + timedelta(seconds=r.makespan_s),
+         "enough": deadline_s is not None and r.makespan_s <= deadline_s}
+        for r in remedies(planned.day, plan.makespan_s) if (more := _more(r.resource))
+    ]  # fmt: skip
+
+
+def _worst(row: DayPlan, planned: Planned, begin: datetime, deadline_s: int | None) -> dict[str, Any] | None:
+    """What takes longest to make again, when all is done then, and by how much that is too late, s."""
+    if not row.again:
+        return None
+    part, end_s = max(row.again.items(), key=lambda pair: pair[1])
+    first = next((s.name for s in planned.day.steps if part_of(s.name) == part and s.handled), None)
+    if first is None:
+        return None
+    late_s = 0 if deadline_s is None else max(0, end_s - deadline_s)
+    says = planned.says[first].partition(", round")[0].rstrip(".")
+    return {"says": says, "end": begin + timedelta(seconds=end_s), "late_s": late_s,
+            "begin": begin - timedelta(seconds=late_s)}  # fmt: skip
+
+
+def lines(planned: Planned, plan: Plan, begin: datetime) -> list[dict[str, Any]]:
+    """All that is done, in the order of the clock: steps and melts, with the waits before them and what is light."""
+    by_name, found = planned.day.by_name, list[tuple[int, int, dict[str, Any]]]()
+    dark = {light: planned.bowls[dark].name for dark, light in plan.dark_first(planned.day)}
+    for name, start in plan.starts_s.items():
+        step = by_name[name]
+        if step.handled:
+            who = plan.by.get(name)
+            told = {"says": planned.says[name], "piece": planned.of[name], "need": planned.bowls.get(step.bowl or ""),
+                    "name": name, "who": planned.names.get(who or "")}  # fmt: skip
+            found.append((start, step.duration_s, told))
+    melted: set[str] = set()
+    for melt in plan.melts:
+        bowl, need = planned.day.bowls[melt.bowl], planned.bowls[melt.bowl]
+        told = {"melt": need, "need": need, "name": "", "again": melt.bowl in melted,
+                "after_dark": None if melt.bowl in melted else dark.get(melt.bowl)}  # fmt: skip
+        melted.add(melt.bowl)
+        found.append((melt.start_s, bowl.heat_s + bowl.stir_s, told))
+    made, free, day = [], 0, begin.date()
+    for number, (start, long, told) in enumerate(sorted(found, key=lambda f: f[0]), 1):
+        at = begin + timedelta(seconds=start)
+        made.append({**told, "number": number, "at": at, "long_s": long, "new_day": at.date() != day,
+                     "idle_s": max(0, start - free) if at.date() == day else 0})  # fmt: skip
+        free, day = max(free, start + long), at.date()
+    return made
+
+
+def _pictures(planned: Planned, plan: Plan, begin: datetime) -> list[dict[str, Any]]:
+    """Lanes, of each day by itself."""
+    order = [n for n, _ in sorted(plan.starts_s.items(), key=lambda p: p[1]) if planned.day.by_name[n].handled]
+    titles = {HANDS: "hands", HEAT: "heat", **planned.names, **{key: n.name for key, n in planned.bowls.items()}}
+    nights = [(a, b) for a, b in planned.day.closed if a < plan.makespan_s]
+    spans = zip([0, *(b for _, b in nights)], [*(a for a, _ in nights), plan.makespan_s], strict=True)
+    now, words = timezone.localtime(clock.now()).replace(tzinfo=None), bar_words(planned, begin, plan)
+    gone = (now - begin).total_seconds()
+    return [
+        {"drawn": drawn, "on": begin + timedelta(seconds=first), "first_s": first, "now_s": gone - first, "says": words,
+         "ticks": [(x, begin + timedelta(seconds=first + 60 * m)) for x, m in drawn.ticks]}
+        for first, last in spans if last > first
+        for drawn in [lanes(planned.day, plan, order, titles, first, last)]
+    ]  # fmt: skip
+
+
+def bar_words(planned: Planned, begin: datetime, plan: Plan) -> dict[str, str]:
+    """What a step in the lanes is called, and when it is done."""
+    found = {}
+    for name, start in plan.starts_s.items():
+        first = begin + timedelta(seconds=start)
+        last = first + timedelta(seconds=planned.day.by_name[name].duration_s)
+        found[name] = f"{planned.says.get(name, '').rstrip('.')}, {first:%-H:%M} to {last:%-H:%M}"
+    return found
