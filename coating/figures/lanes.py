@@ -54,12 +54,12 @@ def lanes(
     number = {name: i for i, name in enumerate(order, 1)}
     bars: list[Bar] = []
     told, y = [], 0.0
-    for name, places in _rows(day, plan):
+    for name in _rows(day, plan):
         told.append((y, titles.get(name, name)))
-        free = [0] * max(1, places)
-        for start, end, what, kind in sorted(_spans(day, plan, name)):
-            row = next((i for i, until in enumerate(free) if until <= start), 0)
-            free[row] = end
+        free: list[int] = []
+        spans = sorted(_spans(day, plan, name))
+        rows = [_row(free, start, end) for start, end, _, _ in spans]
+        for row, (start, end, what, kind) in zip(rows, spans, strict=True):
             begin, until = max(start, first_s) - first_s, min(end, last) - first_s
             if until <= begin:
                 continue
@@ -72,15 +72,20 @@ def lanes(
     return Lanes(tuple(bars), tuple(told), ticks, WIDE, y + 24, scale)
 
 
-def _rows(day: Day, plan: Plan) -> list[tuple[str, int]]:
-    """Lanes from above, with how many places each has."""
+def _row(free: list[int], start: int, end: int) -> int:
+    """The first row of a lane that is free by then; one more where none is."""
+    row = next((i for i, until in enumerate(free) if until <= start), len(free))
+    free[row : row + 1] = [end]
+    return row
+
+
+def _rows(day: Day, plan: Plan) -> list[str]:
+    """Lanes from above."""
     heats = sorted({b.heat_resource for b in day.bowls.values()})
     helpers = [name for name in dict.fromkeys(who for s in day.steps for who in s.by) if name != HANDS]
-    rows = [(name, day.resources.get(name, 1)) for name in (HANDS, *helpers, *heats)]
-    rows += [(name, 1) for name in day.bowls]
-    shown = {name for name, _ in rows}
+    rows = [HANDS, *helpers, *heats, *day.bowls]
     held = {hold.resource for hold in day.holds}
-    return rows + [(name, n) for name, n in day.resources.items() if name not in shown and n
+    return rows + [name for name, n in day.resources.items() if name not in rows and n
                    and (name in held or any(name in s.uses for s in day.steps))]  # fmt: skip
 
 

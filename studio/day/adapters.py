@@ -132,7 +132,7 @@ class _OneLayer:
             todo = self._todo(end - begin, first=not before)
             after = [before[i]] if at_once else before
             one = chain(name, todo, bowl=self.bowl, warm=self.warm, after=after, places=made.places)
-            again = f", round {i + 1} of {rounds}." if rounds > 1 else ""
+            again = f", round {i + 1} of {rounds}: {end - begin} of them." if rounds > 1 else ""
             one = replace(one, says={n: f"{s.rstrip('.')}{again}" if again else s for n, s in one.says.items()})
             self._keep(made, one, end - begin)
             last.append(one.last)
@@ -157,7 +157,7 @@ class _OneLayer:
                 made.lags.append(Lag(held[-1], standing.name, 0, 0))
                 made.says[standing.name] = "Stands until it is set"
                 held.append(standing.name)
-            made.holds.append(Hold(self.few.resource, tuple(held)))
+            made.holds.append(Hold(self.few.resource, tuple(held), self.few.taken(count)))
         made.of |= dict.fromkeys(held, self.piece)
 
     def _helped(self, step: DayStep, helpers: Sequence[Helper], *, hurried: bool) -> DayStep:

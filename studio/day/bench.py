@@ -14,7 +14,7 @@ from django.utils import timezone
 from django.views.decorators.http import require_POST
 
 from coating.errors import CoatingError
-from coating.plan.day import Day, DayStep
+from coating.plan.day import Day, DayStep, Melt, Plan
 from coating.plan.day.rest import Rest, rest_of
 from studio.common import clock
 from studio.common.forms import asked_and_reckoned
@@ -66,7 +66,7 @@ def _now(request: KitchenRequest, pk: int) -> dict[str, Any]:
     rest = rest_of(
         day, row.plan.starts_s, {name: at.timestamp() for name, at in had.done.items()},
         {name: at.timestamp() for name, at in had.melted.items()}, from_now.timestamp(),
-        left_s=_left_s(day, had, planned, now), melts=row.plan.melts, by=row.plan.by,
+        left_s=_left_s(day, had, planned, now), melts=_to_melt(row.plan, had), by=row.plan.by,
         closed=nights_from(form, here.replace(tzinfo=None)),
     )  # fmt: skip
     hands = [s.name for s in day.steps if s.handled]
@@ -91,6 +91,17 @@ def _now(request: KitchenRequest, pk: int) -> dict[str, Any]:
         "wrong": had.wrong.get(first["step"]) if first else None, "again_key": uuid.uuid4(),
         "spare_s": max(0.0, spare), "overdue_s": max(0.0, -spare),
     }  # fmt: skip
+
+
+def _to_melt(plan: Plan, had: Happened) -> list[Melt]:
+    """Melts that are still to come: of each bowl the first ones are over."""
+    over, left = dict(had.melts), []
+    for melt in plan.melts:
+        if over.get(melt.bowl, 0) > 0:
+            over[melt.bowl] -= 1
+        else:
+            left.append(melt)
+    return left
 
 
 def _spare_s(form: DayForm, end: datetime) -> float:

@@ -14,7 +14,7 @@ LONGER_MIN = 5
 
 @dataclass
 class Happened:
-    """When steps were done and bowls melted; how many pieces of a step are; the step in hand's trouble.
+    """When steps were done, bowls last melted, and how often; how many pieces of a step are; what troubles it.
 
     `longer`: until when it needs longer. `wrong`: when something went wrong with which step. `order`: what was tapped
     and still holds, for taking the last one back.
@@ -22,6 +22,7 @@ class Happened:
 
     done: dict[str, datetime] = field(default_factory=dict)
     melted: dict[str, datetime] = field(default_factory=dict)
+    melts: dict[str, int] = field(default_factory=dict)
     ones: dict[str, int] = field(default_factory=dict)
     wrong: dict[str, datetime] = field(default_factory=dict)
     order: list[str] = field(default_factory=list)
@@ -55,7 +56,11 @@ def fold(events: Iterable[DayEvent], counts: Mapping[str, int]) -> Happened:
 
 
 def _done(found: Happened, step: str, at: datetime) -> None:
-    (found.melted if step.startswith(MELT) else found.done)[step.removeprefix(MELT)] = at
+    if step.startswith(MELT):
+        bowl = step.removeprefix(MELT)
+        found.melted[bowl], found.melts[bowl] = at, found.melts.get(bowl, 0) + 1
+    else:
+        found.done[step] = at
     found.wrong.pop(step, None)
     found.longer = None
 
@@ -74,6 +79,7 @@ def _undone(found: Happened, step: str, counts: Mapping[str, int]) -> None:
     if ones and (step not in found.done or ones >= counts.get(step, 1)):
         found.ones[step] = ones - 1
     found.done.pop(step, None)
-    found.melted.pop(step.removeprefix(MELT), None)
+    if step.startswith(MELT) and found.melted.pop(step.removeprefix(MELT), None) is not None:
+        found.melts[step.removeprefix(MELT)] -= 1
     if step in found.order:
         del found.order[len(found.order) - 1 - found.order[::-1].index(step)]

@@ -43,7 +43,7 @@ class DayForm(forms.Form):
     fridge = CountField("places", label="Fridge places", initial=4, low=0, high=40)
     freezer = CountField("places", label="Freezer places", initial=2, low=0, high=40)
     on = _date("On", initial=today)
-    until = _time("Work until, then go on the next day", required=False, wrong="A time like 18:00.")
+    until = _time("Each day until", required=False, wrong="A time like 18:00.")
     ready_on = _date("Ready on")
     stand = CountField("places", label="Places to stand what is dipped", required=False, low=0, high=400)
 

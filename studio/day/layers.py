@@ -22,14 +22,20 @@ MOST_ROUNDS = 8
 
 @dataclass(frozen=True)
 class Few:
-    """What a layer is done in and there are few of: how many there are, and how many pieces go into one. `until_set`:
-    it is taken until what stands in it is set, whatever is done meanwhile."""
+    """What a layer is done in and there are few of: how many there are, and how many pieces go in at once. `a_piece`:
+    each piece takes one of them; else a round takes one. `until_set`: it is taken until what stands in it is set,
+    whatever is done meanwhile."""
 
     resource: str
     name: str
     places: int
     each: int
+    a_piece: bool = False
     until_set: bool = False
+
+    def taken(self, count: int) -> int:
+        """Of them, by so many pieces at once."""
+        return min(self.places, count) if self.a_piece else 1
 
     def rounds(self, count: int) -> int:
         """How often one of them is filled; several at a time where that would be very often."""
@@ -45,7 +51,7 @@ def few_of(layer: Layer, design: Design | None, stand: int) -> Few | None:
     if technique_of(layer).kind.measured != FILM:
         return None
     if stand:
-        return Few("stand", "stand", 1, stand, until_set=not (design and design.drawn.get("steps")))
+        return Few("stand", "stand", stand, stand, True, until_set=not (design and design.drawn.get("steps")))
     if design and design.kind == "dip" and asked.get("holes"):
         return Few(f"stand:{layer.pk}", "stand", 1, int(asked["holes"]))
     return None

@@ -19,6 +19,7 @@ from studio.day.adapters import HEAT, Planned, day_of
 from studio.day.forms import DayForm
 from studio.day.models import DayPlan, day_json, part_of
 from studio.pieces.models import Job
+from studio.pieces.techniques import technique_of
 
 MOST_STEPS = 240
 MORE = {HANDS: "another pair of hands", HEAT: "a second thing to melt with", "fridge": "one place more in the fridge",
@@ -99,11 +100,12 @@ def _worst(row: DayPlan, planned: Planned, begin: datetime, deadline_s: int | No
     if not row.again:
         return None
     part, end_s = max(row.again.items(), key=lambda pair: pair[1])
-    first = next((s.name for s in planned.day.steps if part_of(s.name) == part and s.handled), None)
-    if first is None:
+    piece = next((p for name, p in planned.of.items() if part_of(name) == part), None)
+    layer = next((la for la in piece.stack if f"{la.pk}" == part), None) if piece else None
+    if piece is None or layer is None:
         return None
     late_s = 0 if deadline_s is None else max(0, end_s - deadline_s)
-    says = planned.says[first].partition(", round")[0].rstrip(".")
+    says = f"{technique_of(layer).kind.title.lower()} of {piece.name.lower()}"
     return {"says": says, "end": begin + timedelta(seconds=end_s), "late_s": late_s,
             "begin": begin - timedelta(seconds=late_s)}  # fmt: skip
 
@@ -111,7 +113,7 @@ def _worst(row: DayPlan, planned: Planned, begin: datetime, deadline_s: int | No
 def lines(planned: Planned, plan: Plan, begin: datetime) -> list[dict[str, Any]]:
     """All that is done, in the order of the clock: steps and melts, with the waits before them and what is light."""
     by_name, found = planned.day.by_name, list[tuple[int, int, dict[str, Any]]]()
-    dark = {light: planned.bowls[dark].name for dark, light in plan.dark_first(planned.day)}
+    dark_first, before = set(plan.dark_first(planned.day)), ""
     for name, start in plan.starts_s.items():
         step = by_name[name]
         if step.handled:
@@ -123,8 +125,9 @@ def lines(planned: Planned, plan: Plan, begin: datetime) -> list[dict[str, Any]]
     for melt in plan.melts:
         bowl, need = planned.day.bowls[melt.bowl], planned.bowls[melt.bowl]
         told = {"melt": need, "need": need, "name": "", "again": melt.bowl in melted,
-                "after_dark": None if melt.bowl in melted else dark.get(melt.bowl)}  # fmt: skip
+                "after_dark": planned.bowls[before].name if (before, melt.bowl) in dark_first else None}  # fmt: skip
         melted.add(melt.bowl)
+        before = melt.bowl
         found.append((melt.start_s, bowl.heat_s + bowl.stir_s, told))
     made, free, day = [], 0, begin.date()
     for number, (start, long, told) in enumerate(sorted(found, key=lambda f: f[0]), 1):

@@ -62,7 +62,7 @@ class Days(TestCase):
         after = day_of(Job.objects.whole(self.kitchen, piece.job_id), self.kitchen, Asked())
         assert before is not None and after is not None
         self.assertGreater(len(after.day.steps), len(before.day.steps))
-        self.assertIn("Now the other side, to the same line.", after.says.values())
+        self.assertIn("Now the other side, to the same line, round 1 of 2: 13 of them.", after.says.values())
         cake_drip(self.kitchen)
 
     def test_out_on_paper_in_a_calendar_and_as_a_table(self) -> None:

@@ -279,10 +279,13 @@ def colour_word(title: str) -> str:
 
 @register.filter
 def seconds_in_all(duration_s: float) -> str:
-    """Seconds rounded to five, or minutes."""
-    return (
-        f"about {round(duration_s / 5) * 5:.0f} s" if duration_s < 115 else f"about {round(duration_s / 30) / 2:g} min"
-    )
+    """Seconds rounded to five, halves of minutes, minutes, or hours and minutes: as long as it is."""
+    if duration_s < 115:
+        return f"about {round(duration_s / 5) * 5:.0f} s"
+    if duration_s < 600:
+        return f"about {round(duration_s / 30) / 2:g} min"
+    hours, minutes = divmod(round(duration_s / 60), 60)
+    return f"about {60 * hours + minutes} min" if 60 * hours + minutes < 90 else f"about {hours} h {minutes} min"
 
 
 @register.filter
