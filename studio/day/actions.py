@@ -31,10 +31,11 @@ from studio.pieces.models import Job
 LIMIT_S, LARGE, LARGE_LIMIT_S = 12.0, 80, 30.0
 
 
-def ask(job: Job, asked: dict[str, Any], planned: Planned, first: Plan) -> DayPlan:
-    """Plan a day anew; the order found at once is the best so far. What happened at the bench stays."""
+def ask(job: Job, asked: dict[str, Any], planned: Planned, first: Plan | None) -> DayPlan:
+    """Plan a day anew; the order found at once, if one was, is the best so far. What happened at the bench stays."""
+    best = plan_json(first) if first else {"v": 1}
     told = {
-        "asked": {"v": 1, **asked}, "told": day_json(planned.day), "best": plan_json(first), "state": ASKED, "why": "",
+        "asked": {"v": 1, **asked}, "told": day_json(planned.day), "state": ASKED, "best": best, "why": "",
         "stop": False, "heartbeat": None, "kitchen": job.kitchen,
     }  # fmt: skip
     row, _ = DayPlan.objects.update_or_create(job=job, defaults=told)
@@ -85,7 +86,7 @@ def solve_next() -> bool:
     asked_at = row.asked_at
 
     def better(plan: Plan) -> None:
-        if plan.makespan_s <= row.best["makespan_s"]:
+        if not row.found or plan.makespan_s <= row.best["makespan_s"]:
             _over(row.pk, asked_at, best=plan_json(plan), heartbeat=clock.now())
 
     def told_to_stop() -> bool:
@@ -97,10 +98,11 @@ def solve_next() -> bool:
         limit = LIMIT_S if len(row.told["steps"]) <= LARGE else LARGE_LIMIT_S
         found = solve(row.day, time_limit_s=limit, told=better, stop=told_to_stop)
     except CoatingError as refusal:
-        _over(row.pk, asked_at, state=FAILED, why=refusal.message[:300])
+        none = {} if row.found else {"best": {"v": 1, "conflict": refusal.fields.get("steps", [])}}
+        _over(row.pk, asked_at, state=FAILED, why=refusal.message[:300], **none)
         return True
     ended = STOPPED if not found.optimal and time.monotonic() - begun < limit - 1 else DONE
-    best = found if found.makespan_s <= row.best["makespan_s"] else row.plan
+    best = found if not row.found or found.makespan_s <= row.best["makespan_s"] else row.plan
     _over(row.pk, asked_at, state=ended, best=plan_json(best, _once_more(row.day, best)))
     return True
 

@@ -65,8 +65,11 @@ class _Making:
     few: dict[str, Few] = field(default_factory=dict)
 
 
-def day_of(job: Job, kitchen: Kitchen, asked: Asked, deadline_s: int | None = None) -> Planned | None:
-    """Every layer of a job, from prefetched rows; None where nothing is to be done. Raises Infeasible."""
+def day_of(job: Job, kitchen: Kitchen, asked: Asked) -> Planned | None:
+    """Every layer of a job, from prefetched rows; None where nothing is to be done. Raises Infeasible.
+
+    With nights, all of it has to be done before the last one: what fits into no day has no order.
+    """
     needs = {need.key: need for need in colour_needs(job)}
     warm = {key: _bowl(need, kitchen) for key, need in needs.items()}
     bowl_of = {la.pk: key for key, need in needs.items() for la in need.layers}
@@ -85,9 +88,9 @@ def day_of(job: Job, kitchen: Kitchen, asked: Asked, deadline_s: int | None = No
         return None
     names = {few.resource: few.name for few in made.few.values()} | {h.key: h.name for h in asked.helpers}
     there = {f.resource: f.places for f in made.few.values()} | {h.key: 1 for h in asked.helpers}
-    used = {s.bowl for s in made.steps}
+    used, last_s = {s.bowl for s in made.steps}, asked.closed[-1][0] if asked.closed else None
     day = Day(tuple(made.steps), tuple(made.lags), {HANDS: asked.hands, HEAT: 1, **made.places, **there},
-              {k: b for k, b in warm.items() if k in used}, deadline_s, tuple(made.holds), asked.closed)  # fmt: skip
+              {k: b for k, b in warm.items() if k in used}, last_s, tuple(made.holds), asked.closed)  # fmt: skip
     _fits_between_nights(day, made.says)
     return Planned(day, made.says, made.of, made.counts, needs, names)
 

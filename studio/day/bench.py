@@ -25,6 +25,7 @@ from studio.day.adapters import Planned, day_of
 from studio.day.folding import MELT, Happened, fold
 from studio.day.forms import DayForm, nights_from
 from studio.day.models import DayEvent, DayPlan, asked_of
+from studio.day.reckoning import unsaid
 from studio.pieces.models import Job
 
 OLDEST = timedelta(days=2)
@@ -155,8 +156,8 @@ def _lines(rest: Rest, planned: Planned, day: Day, here: datetime, had: Happened
     for name, start in rest.plan.starts_s.items():
         step = day.by_name[name]
         if step.handled and name in planned.says:
-            told = {"says": planned.says[name], "piece": planned.of[name], "need": planned.bowls.get(step.bowl or ""),
-                    "of": planned.counts.get(name), "ones": had.ones.get(name, 0),
+            told = {"says": planned.says[name], "piece": unsaid(planned, name), "of": planned.counts.get(name),
+                    "need": planned.bowls.get(step.bowl or ""), "ones": had.ones.get(name, 0),
                     "who": planned.names.get(rest.plan.by.get(name, ""), "")}  # fmt: skip
             found.append((start, {"step": name, "long_s": step.duration_s, **told}))
     for melt in rest.plan.melts:
@@ -180,7 +181,7 @@ def _waiting(
         least = lag.min_s - gone + (step.duration_s if not step.handled else 0)
         most = None if lag.max_s is None or not step.handled else lag.max_s - gone
         told: dict[str, Any] = {
-            "says": planned.says.get(lag.after, ""), "piece": planned.of.get(lag.after), "least_s": max(0, least),
+            "says": planned.says.get(lag.after, ""), "piece": unsaid(planned, lag.after), "least_s": max(0, least),
             "most_s": most, "missed": most is not None and most < 0,
         }  # fmt: skip
         if first is not None and first.get("step") == lag.after:
@@ -193,7 +194,8 @@ def _waiting(
 @kitchen_required
 def bench(request: KitchenRequest, pk: int) -> HttpResponse:
     """One thing, big."""
-    if not DayPlan.objects.for_kitchen(request.kitchen).filter(job_id=pk).exists():
+    row = DayPlan.objects.for_kitchen(request.kitchen).filter(job_id=pk).first()
+    if row is None or not row.found:
         Job.objects.get_for(request.kitchen, pk=pk)
         messages.info(request, "Plan the day first: then the bench leads you through it.")
         return redirect("day:day", pk=pk)

@@ -17,7 +17,10 @@ from studio.pieces.techniques import technique_of
 HANDS_S = {FILM: 15.0, SPREAD: 15.0, LINE: 12.0, VOLUME: 8.0, COUNTED: 3.0, DRIP: 90.0, NONE: 4.0}
 MOST_EACH_S = 12.0
 USUAL_MM = 1.5
-MOST_ROUNDS = 8
+WET_MIN = 2.0  # sprinkles hold within seconds, on the first of some pieces a little later; common practice, no source
+    2.0  # sprinkles hold within seconds, and on the first of some pieces a little later; common practice, no source
+)
+MOST_ROUNDS = 6
 
 
 @dataclass(frozen=True)
@@ -96,7 +99,7 @@ def _usual(layer: Layer, piece: Piece, kitchen: Kitchen, seconds: float, count: 
         return [Step(words + ".", hands_s)]
     lies = layer.parameters.get("placed") or kind.lies_on
     if lies == WET:
-        return [Step(words + ", while it is wet.", hands_s, WET, 0.0, touch / 2)]
+        return [Step(words + ", while it is wet.", hands_s, WET, 0.0, min(WET_MIN, touch / 2))]
     if lies == HALF_SET:
         return [Step(words + ", half-set.", hands_s, HALF_SET, touch / 2, max(touch, touch / 2 + 2), place)]
     return [Step(words + ", once it is set.", hands_s, SET, touch, None, place)]

@@ -28,7 +28,8 @@ class DayPlanQuerySet(KitchenQuerySet):
 class DayPlan(KitchenOwned):
     """One a job. `asked` is versioned JSON: {"v": 1, "begin": "09:00", "ready": "", "hands", ...} as the form has it;
     `told`: {"v": 1, "steps", "lags", "resources", "bowls", "holds", "closed"} as `coating.plan.day` has them; `best`:
-    {"v": 1, "starts_s": {...}, "melts": [...], "makespan_s", "bound_s", "optimal", "by": {...}, "again": {...}}.
+    {"v": 1, "starts_s": {...}, "melts": [...], "makespan_s", "bound_s", "optimal", "by": {...}, "again": {...}}, or
+    {"v": 1} before there is one, with "conflict": names of steps where there can be none.
     `heartbeat`: when its solver last said that it is at it.
     """
 
@@ -74,6 +75,11 @@ class DayPlan(KitchenOwned):
         best = self.best
         melts = tuple(Melt(m["bowl"], m["start_s"]) for m in best["melts"])
         return Plan(best["starts_s"], melts, best["makespan_s"], best["bound_s"], best["optimal"], best.get("by", {}))
+
+    @property
+    def found(self) -> bool:
+        """Whether there is a plan yet."""
+        return "starts_s" in self.best
 
     @property
     def again(self) -> dict[str, int]:

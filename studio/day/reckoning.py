@@ -26,6 +26,14 @@ MORE = {HANDS: "another pair of hands", HEAT: "a second thing to melt with", "fr
         "freezer": "one place more in the freezer", "stand": "a second stand", "moulds": "one mould more"}  # fmt: skip
 
 
+class NoOrder(Infeasible):
+    """No order was found at once; a solver may still find one, or say which steps stand in each other's way."""
+
+    def __init__(self, planned: Planned) -> None:
+        super().__init__(f"No order was found at once that keeps all these waits. {_would_do(planned)}", steps=[])
+        self.planned = planned
+
+
 def reckon(
     request: KitchenRequest, pk: int, form: DayForm, kept: DayPlan | None = None, plan: Plan | None = None
 ) -> dict[str, Any]:  # fmt: skip
@@ -63,18 +71,26 @@ def reckon(
 
 
 def kept_plan(row: DayPlan | None, planned: Planned) -> Plan | None:
-    """The plan of the very same steps."""
-    same = row is not None and row.told == {**day_json(planned.day), "deadline_s": row.told["deadline_s"]}
-    return row.plan if same and row is not None else None
+    """The plan of the very same steps, where there is one."""
+    if row is None or not row.found or row.told != day_json(planned.day):
+        return None
+    return row.plan
+
+
+def in_the_way(row: DayPlan | None, planned: Planned) -> list[str]:
+    """What stands in each other's way, in words, where a solver found that."""
+    names = row.best.get("conflict", []) if row is not None else []
+    told = [f"{planned.says[n].rstrip('.')} ({planned.of[n].name.lower()})" for n in names if n in planned.says]
+    return list(dict.fromkeys(told))
 
 
 def at_once(planned: Planned) -> Plan:
-    """The best of a few orders. Raises Infeasible."""
+    """The best of a few orders. Raises NoOrder."""
     found = best_of(planned.day)
-    if found is None:
-        raise Infeasible(f"No order keeps all these waits. {_would_do(planned)}", steps=[])
-    greedy, placed = found
-    return greedy.plan(placed)
+    plan = found[0].plan(found[1]) if found is not None else None
+    if plan is None or (planned.day.deadline_s is not None and plan.makespan_s > planned.day.deadline_s):
+        raise NoOrder(planned)
+    return plan
 
 
 def _more(resource: str) -> str | None:
@@ -83,7 +99,11 @@ def _more(resource: str) -> str | None:
 
 def _would_do(planned: Planned) -> str:
     names = [more for r in remedies(planned.day) if (more := _more(r.resource))]
-    return f"{' or '.join(names).capitalize()} would do." if names else "Take a piece out, or make two days of it."
+    return (
+        f"{' or '.join(names).capitalize()} would do."
+        if names
+        else "Work for longer, take a piece out, or make two jobs of it."
+    )
 
 
 def _remedies(planned: Planned, plan: Plan, begin: datetime, deadline_s: int | None) -> list[dict[str, Any]]:
@@ -118,8 +138,8 @@ def lines(planned: Planned, plan: Plan, begin: datetime) -> list[dict[str, Any]]
         step = by_name[name]
         if step.handled:
             who = plan.by.get(name)
-            told = {"says": planned.says[name], "piece": planned.of[name], "need": planned.bowls.get(step.bowl or ""),
-                    "name": name, "who": planned.names.get(who or "")}  # fmt: skip
+            told = {"says": planned.says[name], "piece": unsaid(planned, name), "name": name,
+                    "need": planned.bowls.get(step.bowl or ""), "who": planned.names.get(who or "")}  # fmt: skip
             found.append((start, step.duration_s, told))
     melted: set[str] = set()
     for melt in plan.melts:
@@ -136,6 +156,12 @@ def lines(planned: Planned, plan: Plan, begin: datetime) -> list[dict[str, Any]]
                      "idle_s": max(0, start - free) if at.date() == day else 0})  # fmt: skip
         free, day = max(free, start + long), at.date()
     return made
+
+
+def unsaid(planned: Planned, name: str) -> Any:
+    """The piece of a step, where its words do not name it."""
+    piece = planned.of[name]
+    return None if piece.name.lower() in planned.says[name].lower() else piece
 
 
 def _pictures(planned: Planned, plan: Plan, begin: datetime) -> list[dict[str, Any]]:

@@ -22,7 +22,7 @@ from studio.day import actions, out
 from studio.day.adapters import Planned
 from studio.day.forms import DayForm
 from studio.day.models import DayPlan, asked_of
-from studio.day.reckoning import reckon
+from studio.day.reckoning import NoOrder, in_the_way, reckon
 from studio.pieces.models import Job
 
 FILES = {"pdf": "application/pdf", "ics": "text/calendar; charset=utf-8", "csv": "text/csv; charset=utf-8"}
@@ -55,8 +55,15 @@ def _page(request: KitchenRequest, pk: int, form: DayForm, reckoned: Any, status
         found = reckon(request, pk, reckoned, _row(request, pk)) if reckoned.is_valid() else None
         context |= found or {"refusal": "Say when you begin."}
     except CoatingError as refusal:
-        context["refusal"] = refusal.message
+        context |= _refused(refusal, _row(request, pk))
     return render(request, "day/day.html", context, status=422 if form.is_bound and form.errors else status)
+
+
+def _refused(refusal: CoatingError, row: DayPlan | None) -> dict[str, Any]:
+    """What is said where there is no plan; what stands in each other's way, once a solver found that."""
+    if not isinstance(refusal, NoOrder):
+        return {"refusal": refusal.message}
+    return {"refusal": refusal.message, "kept": row, "in_the_way": in_the_way(row, refusal.planned)}
 
 
 @kitchen_required
@@ -79,6 +86,9 @@ def plan_day(request: KitchenRequest, pk: int) -> HttpResponse:
     try:
         form.check_ahead()
         found = reckon(request, pk, form)
+    except NoOrder as none:
+        actions.ask(job, _asked(request, form), none.planned, None)
+        return redirect("day:day", pk=pk)
     except CoatingError as refusal:
         said = refusal.fields.get("field")
         form.add_error(said if said in form.fields else None, refusal.message)
@@ -112,8 +122,12 @@ def progress(request: KitchenRequest, pk: int) -> HttpResponse:
     row: DayPlan = DayPlan.objects.get_for(request.kitchen, job_id=pk)
     form = DayForm(asked_of(row))
     form.is_valid()
-    context = reckon(request, pk, form, row)
-    parts = _parts(request, context) | {"state": render_to_string("day/parts/state.html", context, request)}
+    try:
+        context = reckon(request, pk, form, row)
+        parts = _parts(request, context)
+    except CoatingError as refusal:
+        context, parts = {"job": row.job, **_refused(refusal, row)}, {}
+    parts["state"] = render_to_string("day/parts/state.html", context, request)
     return JsonResponse({"parts": parts, "over": not row.under_way})
 
 

@@ -20,6 +20,10 @@ from studio.common import clock
 from studio.common.templatetags.kitchen import UNIT_WORDS
 from studio.cupboard.actions import change_ingredient
 from studio.cupboard.models import Extra, Ingredient
+from studio.day.actions import ask
+from studio.day.adapters import day_of
+from studio.day.forms import DayForm
+from studio.day.reckoning import at_once
 from studio.designs.actions import keep
 from studio.designs.kinds import KINDS
 from studio.designs.place import Place
@@ -202,8 +206,18 @@ def open_demo_kitchen() -> Kitchen:
     _design(job, colours)
     _say_prices(kitchen)
     kitchen.refresh_from_db()
+    _plan(job, kitchen)
     kitchen.bowls_to_show = _fill_bowls(_Maker(kitchen, job), layers)  # type: ignore[attr-defined]
     return kitchen
+
+
+def _plan(job: Job, kitchen: Kitchen) -> None:
+    """Its day is planned by the time somebody looks."""
+    form = DayForm({"begin": "09:00", "hands": "1", "fridge": "4", "freezer": "2"})
+    form.is_valid()
+    planned = day_of(Job.objects.whole(kitchen, job.pk), kitchen, form.asked(kitchen))
+    if planned is not None:
+        ask(job, {**form.data, "on": f"{form.begins:%Y-%m-%d}"}, planned, at_once(planned))
 
 
 def clear_old_demos() -> int:

@@ -17,6 +17,7 @@ from coating.plan.day.plan import Melt, Plan
 
 MOST_SHIFTS, MOST_MELTS, AGAIN, TRIES = 400, 12, 6, 12
 FOREVER = 1 << 40
+LIGHT = 0.4  # how much sooner white is taken than black, as a share of how much hangs on it
 AT_ONCE, LONGER = 3_000_000, 20_000_000  # steps cubed times orders: what a page waits for, what a solver starts from
 
 
@@ -184,7 +185,12 @@ class Greedy:
     def _weight(self, names: list[str], draw: np.random.Generator | None, planned: Mapping[str, float] | None) -> float:
         if planned is not None:
             return -min((planned[n] for n in names if n in planned), default=0.0)
-        return max(self.tail[n] for n in names) * (draw.uniform(0.6, 1.4) if draw else 1.0)
+        urgent = max(self.tail[n] for n in names)
+        if draw is None:
+            return urgent
+        lightness = [self.day.bowls[b].lightness for n in names if (b := self.day.by_name[n].bowl) is not None]
+        light = max((v for v in lightness if v is not None), default=0.0) / 100
+        return urgent * (draw.uniform(0.6, 1.4) + LIGHT * light)
 
     def _place(self, placed: Placed, names: list[str]) -> Placed | None:
         at = 0

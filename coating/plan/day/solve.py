@@ -117,7 +117,8 @@ class _Model:
         for hold in day.holds:
             self._held(hold)
         for name in day.rests:
-            self.on[name] += [(self._night(*night), day.resources[name]) for night in day.closed]
+            nights = [night for night in day.closed if night[0] // self.grain < self.horizon]
+            self.on[name] += [(self._night(*night), day.resources[name]) for night in nights]
         for name in day.bowls:
             self._bowl(name, spans)
         for name, used in self.on.items():

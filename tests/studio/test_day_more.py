@@ -1,0 +1,190 @@
+"""Days with helpers, nights, stands and moulds; steps moved by hand; what cannot be; what goes wrong at the bench."""
+
+from __future__ import annotations
+
+import uuid
+from datetime import timedelta
+from typing import Any
+
+from django.test import TransactionTestCase
+from django.utils import timezone
+
+from coating.plan.day import HANDS
+from coating.plan.steps import SET, WET, Step, steps_json
+from studio.day.actions import solve_next
+from studio.day.adapters import Asked, day_of
+from studio.day.helping import Helper
+from studio.day.models import DayEvent, DayPlan
+from studio.day.reckoning import at_once
+from studio.designs.models import Design
+from studio.pieces.models import Job
+from tests.coating.plan.day_checks import broken
+from tests.studio.kitchens import half_dip, maker
+
+FORM = {"begin": "10:00", "ready": "", "hands": "1", "fridge": "4", "freezer": "2"}
+ANA = {"helper1_name": "Ana", "helper1_scatter": "on", "helper1_build": "on"}
+
+
+class MoreDays(TransactionTestCase):
+    def setUp(self) -> None:
+        _, self.kitchen, self.client = maker()
+        self.piece = half_dip(self.kitchen)
+        self.job = self.piece.job
+        self.address = f"/day/{self.job.pk}/"
+        self.tomorrow = f"{timezone.localdate() + timedelta(days=1):%Y-%m-%d}"
+
+    def topped(self) -> None:
+        """Toppings on the dip, while it is wet."""
+        layer = self.piece.layers.get()
+        layer.pk, layer.technique, layer.colour, layer.order = None, "topping", None, 2
+        layer.parameters = {"v": 2, "placed": "wet", "count": 2}
+        layer.save()
+
+    def planned(self, **asked: Any) -> Any:
+        found = day_of(Job.objects.whole(self.kitchen, self.job.pk), self.kitchen, Asked(**asked))
+        assert found is not None
+        plan = at_once(found)
+        self.assertEqual(broken(found.day, plan.starts_s, plan.melts, plan.by), [])
+        return found, plan
+
+    def test_a_helper_does_what_is_allowed_and_no_more(self) -> None:
+        self.topped()
+        alone, plan = self.planned()
+        scatter = Helper("helper1", "Ana", frozenset({"scatter"}))
+        helped, quicker = self.planned(helpers=(scatter,))
+        theirs = [n for n, who in quicker.by.items() if who == "helper1"]
+        self.assertTrue(theirs and all("Topping" in helped.says[n] for n in theirs))
+        self.assertLess(quicker.makespan_s, plan.makespan_s)
+        calm = Helper("helper1", "Ana", frozenset({"scatter", "dip"}), calm=True)  # wet toppings are hurried, dips hot
+        _, same = self.planned(helpers=(calm,))
+        self.assertEqual((same.by, same.makespan_s), ({}, plan.makespan_s))
+        self.assertTrue(all(s.uses == {HANDS: 1} for s in alone.day.steps if s.handled))
+
+    def test_what_has_to_meet_wet_coating_is_done_in_rounds(self) -> None:
+        self.topped()
+        found, _ = self.planned()
+        dips = [s for s in found.day.steps if found.says[s.name].startswith("Dip")]
+        tops = [s for s in found.day.steps if found.says[s.name].startswith("Topping")]
+        self.assertGreater(len(dips), 1)
+        self.assertEqual(len(dips), len(tops))
+        windows = [la.max_s for la in found.day.lags if la.after in {t.name for t in tops}]
+        self.assertTrue(all(w is not None and max(d.duration_s for d in dips) <= w + 60 for w in windows))
+
+    def test_a_stand_and_moulds_are_taken_until_it_is_set(self) -> None:
+        found, plan = self.planned(stand=10)
+        _, free = self.planned()
+        self.assertEqual([h.places for h in found.day.holds], [8, 9, 9])
+        self.assertGreater(plan.makespan_s, free.makespan_s)
+        layer = self.piece.layers.get()
+        steps = [Step("Fill.", 300), Step("Off it comes.", 60, SET, 20)]
+        asked = {"v": 1, "cavities": 9, "moulds": 1}
+        Design.objects.create(kitchen=self.kitchen, name="Moons", kind="mould", layer=layer, asked=asked,
+                              drawn={"v": 1, "steps": steps_json(steps)})  # fmt: skip
+        turns, _ = self.planned()
+        self.assertEqual([h.resource for h in turns.day.holds], [f"moulds:{layer.pk}"] * 3)
+
+    def test_several_days(self) -> None:
+        sent = {**FORM, "on": self.tomorrow, "begin": "10:00", "until": "10:30", "stand": "6"}
+        page = self.client.get(self.address, sent)
+        self.assertGreater(page.context["days"], 1)
+        self.assertGreater(len(page.context["pictures"]), 1)
+        for line in page.context["lines"]:
+            self.assertLessEqual((line["at"] + timedelta(seconds=line["long_s"])).strftime("%H:%M"), "10:30")
+        self.assertContains(page, "day-new")
+        for change, field in (({"until": "10:10"}, "until"), ({"until": "9:00"}, "until")):
+            self.assertIn(field, self.client.post(f"{self.address}plan/", {**sent, **change}).context["form"].errors)
+
+    def test_days_that_are_over_and_helpers_who_may_do_nothing(self) -> None:
+        yesterday = f"{timezone.localdate() - timedelta(days=1):%Y-%m-%d}"
+        before = {"on": self.tomorrow, "ready": "12:00", "ready_on": f"{timezone.localdate():%Y-%m-%d}"}
+        for change, field in (
+            ({"on": yesterday}, "on"), (before, "ready_on"), ({"helper2_name": "Ben"}, "helper2_name"),
+            ({"stand": "-3"}, "stand"), ({"on": "soon"}, "on"),
+        ):  # fmt: skip
+            sent = self.client.post(f"{self.address}plan/", {**FORM, **change})
+            self.assertEqual(sent.status_code, 422, change)
+            self.assertIn(field, sent.context["form"].errors)
+            self.assertEqual(sent.context["form"]["begin"].value(), "10:00")
+        self.assertFalse(DayPlan.objects.exists())
+
+    def test_what_stands_in_each_others_way_is_named_in_words(self) -> None:
+        """Twenty minutes of filling and twenty of lids within five do not fit into half an hour a day."""
+        steps = [Step("Fill them.", 1200), Step("Lids on.", 1200, WET, 0, 5), Step("Dust them.", 60)]
+        Design.objects.create(kitchen=self.kitchen, name="Moons", kind="paint", layer=self.piece.layers.get(),
+                              asked={"v": 1}, drawn={"v": 1, "steps": steps_json(steps)})  # fmt: skip
+        sent = {**FORM, "on": self.tomorrow, "until": "10:30"}
+        self.assertContains(self.client.get(self.address, sent), "No order was found at once")
+        self.assertEqual(self.client.post(f"{self.address}plan/", sent).status_code, 302)
+        self.assertContains(self.client.get(self.address), "Looking for an order that keeps every wait")
+        self.assertTrue(solve_next())
+        page = self.client.get(self.address)
+        self.assertContains(page, "stand in each other")
+        self.assertEqual(len(page.context["in_the_way"]), 2)
+        self.assertContains(page, "ill them (comet biscuits)")
+        self.assertContains(page, "Lids on (comet biscuits)")
+        self.assertTrue(self.client.get(f"{self.address}progress/").json()["over"])
+        self.assertEqual(self.client.get(f"{self.address}bench/").status_code, 302)
+        self.client.post(f"{self.address}plan/", {**sent, "until": "12:00"})
+        self.assertTrue(solve_next())
+        self.assertContains(self.client.get(self.address), "nothing can be shorter")
+
+    def test_a_step_is_moved_and_kept(self) -> None:
+        self.topped()
+        sent = {**FORM, **ANA, "on": self.tomorrow}
+        self.client.post(f"{self.address}plan/", sent)
+        solve_next()
+        before = DayPlan.objects.get().plan
+        step = max(before.starts_s, key=lambda n: before.starts_s[n])
+        later = {**sent, "step": step, "to_s": before.starts_s[step] + 60}
+        told = self.client.post(f"{self.address}move/", later).json()
+        self.assertIn("all is done about 60 s later", told["parts"]["moved"])
+        self.assertFalse(told["kept"])
+        self.assertEqual(DayPlan.objects.get().plan.starts_s, before.starts_s)
+        first = min((n for n in before.starts_s), key=lambda n: before.starts_s[n])
+        never = self.client.post(f"{self.address}move/", {**sent, "step": step, "to_s": 0}).json()
+        self.assertIn("because", never["parts"]["moved"])
+        kept = self.client.post(f"{self.address}move/", {**later, "keep": "on"})
+        self.assertTrue(kept.json()["kept"])
+        row = DayPlan.objects.get()
+        self.assertEqual((row.state, row.plan.makespan_s), ("moved", before.makespan_s + 60))
+        self.assertEqual(broken(row.day, row.plan.starts_s, row.plan.melts, row.plan.by), [])
+        self.assertContains(self.client.get(self.address), "In the order you gave it")
+        for change in ({"step": "fly", "to_s": 60}, {"step": first, "to_s": "x"}, {"hands": "0", "step": first}):
+            self.assertEqual(self.client.post(f"{self.address}move/", {**sent, **change}).status_code, 422, change)
+        _, _, stranger = maker("stranger@example.org")
+        self.assertEqual(stranger.post(f"{self.address}move/", sent).status_code, 404)
+
+    def test_spoilt_is_made_again_and_the_day_can_begin_anew(self) -> None:
+        self.topped()
+        self.client.post(f"{self.address}plan/", {**FORM, **ANA, "ready": "23:59"})
+        solve_next()
+        row, bench = DayPlan.objects.get(), f"{self.address}bench/"
+        self.assertTrue(row.again)
+        self.assertTrue(all(end >= row.plan.makespan_s for end in row.again.values()))
+        for _ in range(2):
+            self.tap(self.client.get(bench).context["line"]["step"], "done")
+        line = self.client.get(bench).context["line"]
+        done = next(e.step for e in row.events.all() if not e.step.startswith("melt:"))
+        self.tap(line["step"], "wrong")
+        self.assertContains(self.client.get(bench), "It is spoilt: make it again")
+        self.tap(done, "again")
+        after = self.client.get(bench).context
+        self.assertIn(done, [after["line"]["step"], *(one["step"] for one in after["all"])])
+        self.tap(done, "anew")
+        self.assertEqual(self.client.get(bench).context["done_count"], 0)
+
+    def test_half_of_the_pieces_take_half_of_the_time(self) -> None:
+        self.client.post(f"{self.address}plan/", FORM)
+        solve_next()
+        bench = f"{self.address}bench/"
+        self.tap(self.client.get(bench).context["line"]["step"], "done")
+        line, end = (self.client.get(bench).context[name] for name in ("line", "end"))
+        for _ in range(line["of"] // 2):
+            self.tap(line["step"], "one")
+        sooner = (end - self.client.get(bench).context["end"]).total_seconds()
+        self.assertAlmostEqual(sooner, line["long_s"] * (line["of"] // 2) / line["of"], delta=20)
+
+    def tap(self, step: str, kind: str) -> None:
+        told = {"key": str(uuid.uuid4()), "step": step, "kind": kind}
+        self.assertEqual(self.client.post(f"{self.address}happened/", told).status_code, 302)
+        self.assertEqual(DayEvent.objects.latest("pk").kind, kind)
