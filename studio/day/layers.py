@@ -17,9 +17,7 @@ from studio.pieces.techniques import technique_of
 HANDS_S = {FILM: 15.0, SPREAD: 15.0, LINE: 12.0, VOLUME: 8.0, COUNTED: 3.0, DRIP: 90.0, NONE: 4.0}
 MOST_EACH_S = 12.0
 USUAL_MM = 1.5
-WET_MIN = 2.0  # sprinkles hold within seconds, on the first of some pieces a little later; common practice, no source
-    2.0  # sprinkles hold within seconds, and on the first of some pieces a little later; common practice, no source
-)
+WET_MIN = 2.0  # sprinkles hold within seconds, on the first of some pieces a little later; common practice
 MOST_ROUNDS = 6
 
 
