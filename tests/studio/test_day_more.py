@@ -109,7 +109,12 @@ class MoreDays(TransactionTestCase):
 
     def test_what_stands_in_each_others_way_is_named_in_words(self) -> None:
         """Twenty minutes of filling and twenty of lids within five do not fit into half an hour a day."""
-        steps = [Step("Fill them.", 1200), Step("Lids on.", 1200, WET, 0, 5), Step("Dust them.", 60)]
+        steps = [
+            Step("Cut out.", 60),
+            Step("Fill them.", 1200, SET, 1),
+            Step("Lids on.", 1200, WET, 0, 5),
+            Step("Dust them.", 60),
+        ]
         Design.objects.create(kitchen=self.kitchen, name="Moons", kind="paint", layer=self.piece.layers.get(),
                               asked={"v": 1}, drawn={"v": 1, "steps": steps_json(steps)})  # fmt: skip
         sent = {**FORM, "on": self.tomorrow, "until": "10:30"}
