@@ -2,17 +2,38 @@
 
 from __future__ import annotations
 
-from studio.day.actions import solve_next
+import uuid
+from datetime import timedelta
+from unittest import mock
+
+from django.contrib.sessions.models import Session
+from selenium.webdriver.common.action_chains import ActionChains
+from selenium.webdriver.common.keys import Keys
+
+from studio.accounts.models import Kitchen
+from studio.common import clock
+from studio.day.actions import happened, solve_next
 from studio.day.models import DayEvent, DayPlan
+from studio.pieces.models import Piece
 from tests.browser.browsing import BrowserTest
+from tests.studio.kitchens import half_dip, topped
 
 
 class Planning(BrowserTest):
+    def tearDown(self) -> None:
+        self.browser.execute_script("localStorage.clear()")
+        super().tearDown()
+
+    def unexpected(self, complaints: list[str]) -> list[str]:
+        """A network that is cut on purpose is complained of."""
+        return [c for c in super().unexpected(complaints) if "INTERNET_DISCONNECTED" not in c]
+
     def test_a_day_is_planned_while_the_page_is_open(self) -> None:
         self.visit("/")
         self.press("Open the demo kitchen")
         self.visit("/day/")
         answer = self.role("answer").text
+        self.assertIn("Looking for a shorter day", self.find(".day-state").text)  # it was asked for with the kitchen
         self.type("#id_begin", "13:00")
         self.until(lambda: "Begin at 13:00" in self.role("answer").text)
         self.assertNotEqual(answer, self.role("answer").text)
@@ -60,10 +81,118 @@ class Planning(BrowserTest):
         self.assertEqual(DayEvent.objects.count(), known + 2)
         self.click(self.find("button[value=longer]"))
         self.until(lambda: "Noted: until" in self.inside("main"))
-        self.assertEqual([c for c in self.browser.complaints() if "INTERNET_DISCONNECTED" not in c], [])
         for size in ("tablet", "phone"):
             self.browser.resize(size)
             self.no_sideways_scroll()
+
+    def small_job(self) -> int:
+        """Dipped and sprinkled, planned; at its page."""
+        self.visit("/")
+        self.press("Open the demo kitchen")
+        DayPlan.objects.all().delete()
+        piece = half_dip(Kitchen.objects.get(is_demo=True))
+        topped(piece)
+        self.visit(f"/day/{piece.job_id}/")
+        self.press("Plan my day")
+        while solve_next():
+            pass
+        self.until(lambda: "Planned" in self.find(".day-state").text)
+        return piece.job_id
+
+    def test_three_steps_without_a_connection_then_late_then_changed_then_taken_along(self) -> None:
+        job = self.small_job()
+        self.visit(f"/day/{job}/bench/")
+        self.network(cut=True)
+        for count in range(1, 4):
+            shown = self.find("[data-bench-step]").get_attribute("value")
+            self.click(self.find("button[value=done]"))
+            kept = "one answer is kept" if count == 1 else f"{count} answers are kept"
+            self.until(lambda kept=kept: kept in self.find("[data-bench-note]").text)
+            self.assertNotEqual(shown, self.find("[data-bench-step]").get_attribute("value"))
+        self.network(cut=False)
+        self.until(lambda: DayEvent.objects.filter(kind="done").count() == 3)
+        self.until(lambda: "of" in self.inside(".bench-count") and not self.find("[data-bench-note]").is_displayed())
+        steps = [e.step for e in DayEvent.objects.all()]
+        self.assertEqual(len(set(steps)), 3)
+        while "Topping" not in self.inside(".bench-big"):
+            shown = self.inside(".bench")
+            self.click(self.find("button[value=done]"))
+            self.until_changes(".bench", shown)
+        self.assertIn("Within", self.inside(".bench-window"))
+        done, before = DayEvent.objects.count(), self.inside(".bench-count")
+        later = clock.now() + timedelta(minutes=25)
+        with mock.patch.object(clock, "now", lambda: later):
+            self.browser.refresh()
+            self.assertIn("Its window is over", self.inside(".bench-window"))
+            self.assertNotEqual(self.inside(".bench-count"), before)
+            self.click(self.find("button[value=done]"))
+            self.until(lambda: DayEvent.objects.count() == done + 1)
+        Piece.objects.filter(job=job).update(count=30)
+        self.visit(f"/day/{job}/")
+        self.until(lambda: "was changed since it was planned" in self.inside("main"))
+        self.press("Plan my day")
+        while solve_next():
+            pass
+        self.until(lambda: "Planned" in self.find(".day-state").text)
+        self.assertEqual(DayEvent.objects.count(), done + 1)
+        for suffix, kind in (("pdf", "application/pdf"), ("ics", "text/calendar"), ("csv", "text/csv")):
+            address = self.find(f".day-out a[href$='day.{suffix}']").get_attribute("href")
+            told = self.browser.execute_async_script(
+                "fetch(arguments[0]).then(r => arguments[1]([r.status, r.headers.get('content-type')]))", address
+            )
+            self.assertEqual((told[0], told[1].split(";")[0]), (200, kind))
+
+    def test_a_step_is_moved_by_keys_and_by_dragging(self) -> None:
+        self.small_job()
+        end = self.role("answer").text
+        last = max(self.all("[data-lane-step]"), key=lambda bar: int(bar.get_attribute("data-lane-start")))
+        name = last.get_attribute("data-lane-step")
+        last.send_keys(Keys.ARROW_RIGHT * 3)
+        self.until(lambda: "later, at" in self.find("[data-lane-moved]").text)
+        self.assertNotEqual(self.role("answer").text, end)
+        self.click(self.find("[data-lane-back]"))
+        self.until(lambda: self.role("answer").text == end)
+        self.assertEqual(self.find("[data-lane-moved]").text, "")
+        first = min(self.all("[data-lane-step]"), key=lambda bar: int(bar.get_attribute("data-lane-start")))
+        ActionChains(self.browser).drag_and_drop_by_offset(first, 150, 0).perform()
+        self.until(lambda: self.find("[data-lane-moved]").text != "")
+        self.assertRegex(self.find("[data-lane-moved]").text, "later, at|cannot be there|costs nothing")
+        self.click(self.find("[data-lane-back]"))
+        self.until(lambda: self.find("[data-lane-moved]").text == "" and self.role("answer").text == end)
+        self.find(f"[data-lane-step='{name}']").send_keys(Keys.ARROW_RIGHT)
+        self.until(lambda: "later, at" in self.find("[data-lane-moved]").text)
+        self.click(self.find("[data-lane-keep]"))
+        self.until(lambda: "In the order you gave it" in self.inside("main"))
+        self.assertEqual(DayPlan.objects.filter(state="moved").count(), 1)
+
+    def test_logged_out_at_the_bench(self) -> None:
+        job = self.small_job()
+        self.visit(f"/day/{job}/bench/")
+        sessions, cookies = list(Session.objects.all()), self.browser.get_cookies()
+        Session.objects.all().delete()
+        self.click(self.find("button[value=done]"))
+        self.until(lambda: "You were logged out" in self.find("[data-bench-note]").text)
+        self.assertEqual(DayEvent.objects.count(), 0)
+        Session.objects.bulk_create(sessions)
+        for cookie in cookies:
+            self.browser.add_cookie(cookie)
+        self.browser.refresh()
+        self.until(lambda: DayEvent.objects.count() == 1)
+
+    def test_timers_are_said_aloud(self) -> None:
+        job = self.small_job()
+        self.visit(f"/day/{job}/bench/")
+        row = DayPlan.objects.get(job=job)
+        lag = min((la for la in row.day.lags if la.max_s), key=lambda la: row.plan.starts_s[la.before])
+        key = uuid.uuid4()
+        happened(row, key=key, step=lag.before, kind="done", at=clock.now() - timedelta(seconds=lag.max_s - 5))
+        self.browser.refresh()
+        self.browser.execute_script(
+            "window.said = []; speechSynthesis.speak = (one) => window.said.push(one.text);"
+            "const box = document.querySelector('[data-timer-aloud] input'); box.click();"
+        )
+        self.until(lambda: self.browser.execute_script("return window.said.length > 1"))
+        self.assertIn("Now: Topping", self.browser.execute_script("return window.said.join()"))
 
     def network(self, *, cut: bool) -> None:
         speed = 0 if cut else -1

@@ -70,3 +70,11 @@ def live(client: Client, url: str, fields: dict[str, Any], number: int = 1) -> A
     """A live question."""
     body = json.dumps({"request": number, "fields": {k: str(v) for k, v in fields.items()}})
     return client.post(url, body, content_type="application/json")
+
+
+def topped(piece: Piece) -> None:
+    """Toppings on what is dipped, while it is wet."""
+    layer = piece.layers.get()
+    layer.pk, layer.technique, layer.colour, layer.order = None, "topping", None, 2
+    layer.parameters = {"v": 2, "placed": "wet", "count": 2}
+    layer.save()

@@ -19,7 +19,7 @@ from studio.day.reckoning import at_once
 from studio.designs.models import Design
 from studio.pieces.models import Job
 from tests.coating.plan.day_checks import broken
-from tests.studio.kitchens import half_dip, maker
+from tests.studio.kitchens import half_dip, maker, topped
 
 FORM = {"begin": "10:00", "ready": "", "hands": "1", "fridge": "4", "freezer": "2"}
 ANA = {"helper1_name": "Ana", "helper1_scatter": "on", "helper1_build": "on"}
@@ -33,13 +33,6 @@ class MoreDays(TransactionTestCase):
         self.address = f"/day/{self.job.pk}/"
         self.tomorrow = f"{timezone.localdate() + timedelta(days=1):%Y-%m-%d}"
 
-    def topped(self) -> None:
-        """Toppings on the dip, while it is wet."""
-        layer = self.piece.layers.get()
-        layer.pk, layer.technique, layer.colour, layer.order = None, "topping", None, 2
-        layer.parameters = {"v": 2, "placed": "wet", "count": 2}
-        layer.save()
-
     def planned(self, **asked: Any) -> Any:
         found = day_of(Job.objects.whole(self.kitchen, self.job.pk), self.kitchen, Asked(**asked))
         assert found is not None
@@ -48,7 +41,7 @@ class MoreDays(TransactionTestCase):
         return found, plan
 
     def test_a_helper_does_what_is_allowed_and_no_more(self) -> None:
-        self.topped()
+        topped(self.piece)
         alone, plan = self.planned()
         scatter = Helper("helper1", "Ana", frozenset({"scatter"}))
         helped, quicker = self.planned(helpers=(scatter,))
@@ -61,7 +54,7 @@ class MoreDays(TransactionTestCase):
         self.assertTrue(all(s.uses == {HANDS: 1} for s in alone.day.steps if s.handled))
 
     def test_what_has_to_meet_wet_coating_is_done_in_rounds(self) -> None:
-        self.topped()
+        topped(self.piece)
         found, _ = self.planned()
         dips = [s for s in found.day.steps if found.says[s.name].startswith("Dip")]
         tops = [s for s in found.day.steps if found.says[s.name].startswith("Topping")]
@@ -134,7 +127,7 @@ class MoreDays(TransactionTestCase):
         self.assertContains(self.client.get(self.address), "nothing can be shorter")
 
     def test_a_step_is_moved_and_kept(self) -> None:
-        self.topped()
+        topped(self.piece)
         sent = {**FORM, **ANA, "on": self.tomorrow}
         self.client.post(f"{self.address}plan/", sent)
         solve_next()
@@ -160,7 +153,7 @@ class MoreDays(TransactionTestCase):
         self.assertEqual(stranger.post(f"{self.address}move/", sent).status_code, 404)
 
     def test_spoilt_is_made_again_and_the_day_can_begin_anew(self) -> None:
-        self.topped()
+        topped(self.piece)
         self.client.post(f"{self.address}plan/", {**FORM, **ANA, "ready": "23:59"})
         solve_next()
         row, bench = DayPlan.objects.get(), f"{self.address}bench/"

@@ -34,7 +34,8 @@ export function startBench(root) {
       const settled = answer && !answer.redirected && (answer.ok || answer.status === 422 || answer.status === 404);
       if (!settled) {
         lost = true;
-        say(`No connection: ${all.length === 1 ? "one answer is" : `${all.length} answers are`} kept here and sent later.`);
+        const why = answer?.redirected || answer?.status === 403 ? "You were logged out: log in again and come back" : "No connection";
+        say(`${why}: ${all.length === 1 ? "one answer is" : `${all.length} answers are`} kept here and sent later.`);
         timer = setTimeout(send, AGAIN_MS);
         return;
       }
