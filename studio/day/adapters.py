@@ -15,7 +15,7 @@ from coating.plan.day.chain import Chain, chain
 from coating.plan.steps import Step
 from studio.accounts.models import Kitchen
 from studio.day.helping import Helper
-from studio.day.layers import MOST_ROUNDS, Few, closes_s, few_of, stands_s, todo_of
+from studio.day.layers import MOST_ROUNDS, Few, closes_s, few_of, look_of, stands_s, todo_of
 from studio.designs.models import Design
 from studio.pieces.adapters import ColourNeed, colour_needs
 from studio.pieces.models import Job, Layer, Piece
@@ -44,6 +44,7 @@ class Planned:
 
     day: Day
     says: Mapping[str, str]
+    looks: Mapping[str, str]  # what to look at
     of: Mapping[str, Piece]
     counts: Mapping[str, int]  # how many pieces a step is for, where it goes piece by piece
     bowls: Mapping[str, ColourNeed]
@@ -60,6 +61,7 @@ class _Making:
     lags: list[Lag] = field(default_factory=list)
     holds: list[Hold] = field(default_factory=list)
     says: dict[str, str] = field(default_factory=dict)
+    looks: dict[str, str] = field(default_factory=dict)
     of: dict[str, Piece] = field(default_factory=dict)
     counts: dict[str, int] = field(default_factory=dict)
     few: dict[str, Few] = field(default_factory=dict)
@@ -92,7 +94,7 @@ def day_of(job: Job, kitchen: Kitchen, asked: Asked) -> Planned | None:
     day = Day(tuple(made.steps), tuple(made.lags), {HANDS: asked.hands, HEAT: 1, **made.places, **there},
               {k: b for k, b in warm.items() if k in used}, last_s, tuple(made.holds), asked.closed)  # fmt: skip
     _fits_between_nights(day, made.says)
-    return Planned(day, made.says, made.of, made.counts, needs, names)
+    return Planned(day, made.says, made.looks, made.of, made.counts, needs, names)
 
 
 def _fits_between_nights(day: Day, says: Mapping[str, str]) -> None:
@@ -127,7 +129,7 @@ class _OneLayer:
         if window_s is not None and not at_once:
             rounds = min(count, max(rounds, min(MOST_ROUNDS, math.ceil(todo[-1].hands_s / max(10.0, window_s)))))
         ends = [k * count // rounds for k in range(rounds + 1)]
-        last = []
+        last, firsts = list[str](), list[str]()
         for i, (begin, end) in enumerate(itertools.pairwise(ends)):
             if end == begin:
                 continue
@@ -135,11 +137,21 @@ class _OneLayer:
             todo = self._todo(end - begin, first=not before)
             after = [before[i]] if at_once else before
             one = chain(name, todo, bowl=self.bowl, warm=self.warm, after=after, places=made.places)
-            again = f", round {i + 1} of {rounds}: {end - begin} of them." if rounds > 1 else ""
-            one = replace(one, says={n: f"{s.rstrip('.')}{again}" if again else s for n, s in one.says.items()})
+            if rounds > 1:
+                share = f": {end - begin} of them" if self.has_steps else ""
+                again = f", round {i + 1} of {rounds}{share}."
+                one = replace(one, says={n: f"{s.rstrip('.')}{again}" for n, s in one.says.items()})
             self._keep(made, one, end - begin)
+            if firsts:
+                made.lags.append(Lag(firsts[-1], one.steps[0].name, 0))
+            firsts.append(one.steps[0].name)
             last.append(one.last)
         return last
+
+    @property
+    def has_steps(self) -> bool:
+        """Whether its design says them."""
+        return bool(self.design and self.design.drawn.get("steps"))
 
     def _todo(self, count: int, *, first: bool) -> Sequence[Step]:
         return todo_of(self.layer, self.piece, self.kitchen, self.design, count, first=first)
@@ -150,7 +162,8 @@ class _OneLayer:
         made.steps += [self._helped(s, made.helpers, hurried=s.name in closing) for s in one.steps]
         made.lags += one.lags
         made.says |= one.says
-        if not (self.design and self.design.drawn.get("steps")):
+        made.looks |= dict.fromkeys((s.name for s in one.steps if s.handled), look_of(self.layer))
+        if not self.has_steps:
             made.counts |= _shares(count, [s.name for s in one.steps if s.handled])
         if self.few:
             made.few[self.few.resource] = self.few

@@ -24,6 +24,7 @@ from studio.day import actions
 from studio.day.adapters import Planned, day_of
 from studio.day.folding import MELT, Happened, fold
 from studio.day.forms import DayForm, nights_from
+from studio.day.layers import MELTED
 from studio.day.models import DayEvent, DayPlan, asked_of
 from studio.day.reckoning import unsaid
 from studio.pieces.models import Job
@@ -156,13 +157,14 @@ def _lines(rest: Rest, planned: Planned, day: Day, here: datetime, had: Happened
     for name, start in rest.plan.starts_s.items():
         step = day.by_name[name]
         if step.handled and name in planned.says:
-            told = {"says": planned.says[name], "piece": unsaid(planned, name), "of": planned.counts.get(name),
+            told = {"says": planned.says[name], "look": planned.looks.get(name),
+                    "piece": unsaid(planned, name), "of": planned.counts.get(name),
                     "need": planned.bowls.get(step.bowl or ""), "ones": had.ones.get(name, 0),
                     "who": planned.names.get(rest.plan.by.get(name, ""), "")}  # fmt: skip
             found.append((start, {"step": name, "long_s": step.duration_s, **told}))
     for melt in rest.plan.melts:
         bowl, need = day.bowls[melt.bowl], planned.bowls.get(melt.bowl)
-        told = {"melt": need, "need": need, "who": ""}
+        told = {"melt": need, "need": need, "who": "", "look": MELTED, "again": bool(had.melts.get(melt.bowl))}
         found.append((melt.start_s, {"step": f"{MELT}{melt.bowl}", "long_s": bowl.heat_s + bowl.stir_s, **told}))
     found.sort(key=lambda pair: pair[0])
     return [{**told, "wait_s": start, "at": here + timedelta(seconds=start)} for start, told in found]

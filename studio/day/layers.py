@@ -9,6 +9,7 @@ from coating.heat.setting import settings_by_place
 from coating.piece.layers import COUNTED, DRIP, FILM, LINE, NONE, SPREAD, VOLUME
 from coating.plan.steps import HALF_SET, ROOM, SET, WET, Step, steps_from
 from studio.accounts.models import Kitchen
+from studio.day.helping import BUILD, DIP, MOULD, PAINT, PIPE, SCATTER, WORK_OF
 from studio.designs.models import Design
 from studio.pieces.models import Layer, Piece
 from studio.pieces.techniques import technique_of
@@ -17,8 +18,26 @@ from studio.pieces.techniques import technique_of
 HANDS_S = {FILM: 15.0, SPREAD: 15.0, LINE: 12.0, VOLUME: 8.0, COUNTED: 3.0, DRIP: 90.0, NONE: 4.0}
 MOST_EACH_S = 12.0
 USUAL_MM = 1.5
+AT_ONCE_MIN = 0.5  # from the last of some pieces to the first of what comes on them
 WET_MIN = 2.0  # sprinkles hold within seconds, on the first of some pieces a little later; common practice
 MOST_ROUNDS = 6
+
+
+# What to look at while it is done; common practice, no source.
+LOOKS = {
+    DIP: "an even line, a scraped base, drips that have stopped",
+    MOULD: "level with the brim, no bare patch, no bubble left",
+    SCATTER: "it still shines, so it holds what falls on it",
+    PIPE: "how it leaves the bag: a line that stays as wide as it was",
+    PAINT: "dry to the touch underneath, even under the brush",
+    BUILD: "nothing sticks to a finger, pairs are alike",
+}
+MELTED = "smooth, no piece to be seen, no streak"
+
+
+def look_of(layer: Layer) -> str:
+    """What to look at while a layer is made."""
+    return LOOKS[WORK_OF.get(technique_of(layer).kind.name, BUILD)]
 
 
 @dataclass(frozen=True)
@@ -70,8 +89,10 @@ def todo_of(
 
 
 def closes_s(layer: Layer, piece: Piece, kitchen: Kitchen, design: Design | None) -> float | None:
-    """How long the window is open that a layer goes on in; None where it does not close."""
+    """How long the window is open that a layer goes on in, from the first piece on; None where it does not close."""
     first = todo_of(layer, piece, kitchen, design, piece.count + piece.spares, first=False)[0]
+    if first.state == WET and first.until_min == AT_ONCE_MIN:
+        return WET_MIN * 60
     return None if first.until_min is None else (first.until_min - first.from_min) * 60
 
 
@@ -97,7 +118,7 @@ def _usual(layer: Layer, piece: Piece, kitchen: Kitchen, seconds: float, count: 
         return [Step(words + ".", hands_s)]
     lies = layer.parameters.get("placed") or kind.lies_on
     if lies == WET:
-        return [Step(words + ", while it is wet.", hands_s, WET, 0.0, min(WET_MIN, touch / 2))]
+        return [Step(words + ", while it is wet.", hands_s, WET, 0.0, AT_ONCE_MIN)]
     if lies == HALF_SET:
         return [Step(words + ", half-set.", hands_s, HALF_SET, touch / 2, max(touch, touch / 2 + 2), place)]
     return [Step(words + ", once it is set.", hands_s, SET, touch, None, place)]

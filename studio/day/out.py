@@ -53,7 +53,7 @@ def as_csv(lines: Sequence[dict[str, Any]]) -> str:
     writer = csv.writer(out)
     writer.writerow(["day", "at", "minutes", "what", "piece", "bowl", "who"])
     for line in lines:
-        piece, need = line.get("piece"), line.get("need")
+        piece, need = line.get("whose"), line.get("need")
         writer.writerow([f"{line['at']:%Y-%m-%d}", f"{line['at']:%H:%M}", f"{line['long_s'] / 60:.1f}",
                          harmless(says_of(line)), harmless(piece.name) if piece else "",
                          harmless(need.name) if need else "", harmless(line.get("who") or "")])  # fmt: skip

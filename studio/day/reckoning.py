@@ -139,6 +139,7 @@ def lines(planned: Planned, plan: Plan, begin: datetime) -> list[dict[str, Any]]
         if step.handled:
             who = plan.by.get(name)
             told = {"says": planned.says[name], "piece": unsaid(planned, name), "name": name,
+                    "whose": planned.of[name],
                     "need": planned.bowls.get(step.bowl or ""), "who": planned.names.get(who or "")}  # fmt: skip
             found.append((start, step.duration_s, told))
     melted: set[str] = set()

@@ -11,7 +11,8 @@ from coating.errors import OutOfBounds
 from coating.plan.day.job import HANDS, DayBowl, DayStep, Lag
 from coating.plan.steps import ROOM, Step
 
-SHORTEST_S, AT_ONCE_S, TO_THE_COLD_S = 10, 120, 60
+SHORTEST_S, AT_ONCE_S, TO_THE_COLD_S = 10, 30, 60
+WARM_AGAIN_S = 120  # from a bowl, at once is when that is ready
 OF_A_LIFE = 0.8  # no part of a step takes more of how long its bowl stays warm
 
 
@@ -64,9 +65,8 @@ def chain(
             says[part] = step.says if k == 0 else f"Go on: {step.says[0].lower()}{step.says[1:]}"
             if before:
                 least = from_s if k == 0 else 0
-                most = (
-                    None if k else until_s if step.waits else max(until_s, AT_ONCE_S) if until_s is not None else None
-                )
+                soon = WARM_AGAIN_S if bowl is not None and not waited else AT_ONCE_S
+                most = None if k or until_s is None else until_s if step.waits else max(until_s, soon)
                 most = most if most is None else max(most, least + 10)
                 lags += [Lag(one, part, _tens(least) if least else 0, most) for one in before]
             before = (part,)

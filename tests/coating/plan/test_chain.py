@@ -29,7 +29,9 @@ class Chains(TestCase):
 
     def test_what_is_done_while_wet_is_done_at_once(self) -> None:
         made = chain("a", [Step("Pour.", 20), Step("Sprinkle.", 30, WET, 0, 1)], after=("before",))
-        self.assertEqual([(la.before, la.min_s, la.max_s) for la in made.lags], [("before", 0, None), ("a.0", 0, 120)])
+        self.assertEqual([(la.before, la.min_s, la.max_s) for la in made.lags], [("before", 0, None), ("a.0", 0, 60)])
+        warm = chain("a", [Step("Pour.", 20), Step("Swirl.", 30, WET, 0, 1)], bowl="white", warm=BOWL)
+        self.assertEqual([la.max_s for la in warm.lags], [120])
 
     def test_longer_than_its_bowl_stays_warm(self) -> None:
         made = chain("a", [Step("Dip 200.", 3000)], bowl="white", warm=BOWL)
