@@ -1,7 +1,9 @@
 """Kill -9 amid writes, again and again: `python -m tools.hardship [TIMES]`.
 
-Makers note drops in their bowls over HTTP while the web worker, the supervisor or the database is killed. A note that
-was acknowledged must be there once; one that was not is sent again under its name until it is. ./start comes back.
+Makers note drops in their bowls and steps at their benches over HTTP while the web worker, the database, the planner
+of days or the supervisor is killed. A note that was acknowledged must be there once; one that was not is sent again
+under its name until it is. A timer that runs at a bench is right afterwards, and days that were being planned are.
+./start comes back.
 """
 
 from __future__ import annotations
@@ -10,6 +12,7 @@ import http.client
 import itertools
 import os
 import random
+import re
 import shutil
 import signal
 import subprocess
@@ -25,9 +28,10 @@ from urllib.parse import urlencode
 from tools.bench import Maker
 from tools.database import ROOT, CannotStart, Database, free_port
 
-MAKERS, BETWEEN_S, LONGEST_AWAY_S = 4, 2.0, 150.0
+MAKERS, COOKS, BETWEEN_S, LONGEST_AWAY_S = 4, 2, 2.0, 150.0
+TIMER_S = 2.0  # a timer may be off by so much, the time of asking included
 FORM = "application/x-www-form-urlencoded"
-VICTIMS = ("web worker", "database", "supervisor")
+VICTIMS = ("web worker", "database", "solver", "supervisor")
 
 
 @dataclass
@@ -55,12 +59,11 @@ class Writer:
         self.seq = int(_between(page, 'name="seq" value="', '"'))
 
     def _write(self) -> None:
-        maker, bowl, seq = self.maker, self.bowl, self.seq
         while not self.stop.is_set():
             key = uuid.uuid4()
-            fields = {f"add-{self.drops}": "1", "seq": seq, "key": str(key)}
+            address, fields = self.note(key)
             for attempt in itertools.count():
-                status = self._send(maker, f"{bowl}did/", fields)
+                status = self._send(self.maker, address, fields)
                 if status == 302:
                     break
                 if status not in (0, 502, 503):
@@ -68,7 +71,11 @@ class Writer:
                 self.repeats += attempt == 0
                 time.sleep(0.1)
             self.acknowledged.append(key)
-            seq += 2  # the drop and the stir after it
+
+    def note(self, key: uuid.UUID) -> tuple[str, dict[str, object]]:
+        """Where the next note goes, and what it says."""
+        seq, self.seq = self.seq, self.seq + 2  # the drop and the stir after it
+        return f"{self.bowl}did/", {f"add-{self.drops}": "1", "seq": seq, "key": str(key)}
 
     def _send(self, maker: Maker, address: str, fields: dict[str, object]) -> int:
         """The status of the answer; 0 when there was none, so that nobody knows."""
@@ -77,6 +84,41 @@ class Writer:
         except (OSError, http.client.HTTPException):
             maker.line.close()
             return 0
+
+
+@dataclass
+class Cook(Writer):
+    """One maker at the bench, who taps for one piece after the other, and whose timers run."""
+
+    def begin(self) -> None:
+        """Open a kitchen, whose day is planned, and do steps until something waits."""
+        self.maker = Maker(self.port)
+        self.maker.open_demo()
+        self.day = self.maker.ask("GET", "/day/")[2]
+        while self.timer_s() is None:
+            key, page = uuid.uuid4(), self.maker.ask("GET", f"{self.day}bench/")[1]
+            step = _between(page, 'name="step" value="', '"', after="data-bench-main")
+            fields: dict[str, object] = {"key": str(key), "step": step, "kind": "done"}
+            if self._send(self.maker, f"{self.day}happened/", fields) != 302:
+                raise CannotStart("a step at the bench was not taken")
+            self.acknowledged.append(key)
+        self.rings_at = time.monotonic() + (self.timer_s() or 0.0)
+        self.step = step
+
+    def note(self, key: uuid.UUID) -> tuple[str, dict[str, object]]:
+        return f"{self.day}happened/", {"key": str(key), "step": self.step, "kind": "one"}
+
+    def timer_s(self) -> float | None:
+        """What the timer that rings last still has to run; asked on a line of its own."""
+        line = Maker(self.port)
+        line.cookies = self.maker.cookies
+        page = line.ask("GET", f"{self.day}bench/")[1]
+        return max((float(left) for left in re.findall(r'data-timer="(\d+)"', page)), default=None)
+
+    def timer_off_s(self) -> float:
+        """By how much that is wrong."""
+        left = self.timer_s()
+        return abs(self.rings_at - time.monotonic() - left) if left is not None else float("inf")
 
 
 def _between(page: str, before: str, behind: str, *, after: str = "") -> str:
@@ -133,6 +175,8 @@ class House:
             pid = self.process.pid
         elif victim == "database":
             pid = int((self.runtime / "mariadb" / "pid").read_text())
+        elif victim == "solver":
+            pid = _children(self.process.pid, "solver")[0]
         else:
             pid = random.choice(_children(_children(self.process.pid, "gunicorn")[0], "gunicorn"))
         begun = time.monotonic()
@@ -169,17 +213,32 @@ def stored(house: House, writers: list[Writer]) -> tuple[int, int, int]:
     ask = "SELECT REPLACE(`key`, '-', ''), bowl_id, seq FROM bowls_bowlevent"
     rows = [line.split("\t") for line in database.sql(ask, database="olive").splitlines()]
     there = [key for key, _, _ in rows]
-    wanted = [uuid.uuid5(k, "0").hex for w in writers for k in w.acknowledged]
+    taps = database.sql("SELECT REPLACE(`key`, '-', '') FROM day_dayevent", database="olive").split()
+    wanted = [k.hex if isinstance(w, Cook) else uuid.uuid5(k, "0").hex for w in writers for k in w.acknowledged]
     doubled = len(there) - len(set(there)) + len(rows) - len({(bowl, seq) for _, bowl, seq in rows})
-    return len(there), len(set(wanted) - set(there)), doubled
+    return len(there) + len(taps), len(set(wanted) - {*there, *taps}), doubled + len(taps) - len(set(taps))
+
+
+def unplanned(house: House, limit_s: float = 90.0) -> int:
+    """How many days are still not planned after a while."""
+    database, begun, left = Database(house.runtime / "mariadb", durable=True), time.monotonic(), 0
+    ask = "SELECT COUNT(*) FROM day_dayplan WHERE state IN ('asked', 'solving')"
+    while time.monotonic() - begun < limit_s:
+        left = int(database.sql(ask, database="olive").split()[0])
+        if not left:
+            return 0
+        time.sleep(1)
+    return left
 
 
 def main() -> int:
     times = int(sys.argv[1]) if len(sys.argv) > 1 else 20
     house, stop = House(), threading.Event()
-    writers = [Writer(house.port, stop) for _ in range(MAKERS)]
+    cooks = [Cook(house.port, stop) for _ in range(COOKS)]
+    writers = [*(Writer(house.port, stop) for _ in range(MAKERS)), *cooks]
     threads = [threading.Thread(target=w.run) for w in writers]
     away: dict[str, list[float]] = {v: [] for v in VICTIMS}
+    off = 0.0
     try:
         house.start()
         for writer in writers:
@@ -190,12 +249,14 @@ def main() -> int:
         for i in range(times):
             victim = VICTIMS[i % len(VICTIMS)]
             away[victim].append(house.kill(victim))
+            off = max(off, *(cook.timer_off_s() for cook in cooks))
             print(f"{i + 1:3} {victim} killed, back in {away[victim][-1]:.1f} s", flush=True)
             time.sleep(BETWEEN_S * random.uniform(0.3, 1.0))
         stop.set()
         for thread in threads:
             thread.join(LONGEST_AWAY_S)
         count, lost, doubled = stored(house, writers)
+        waiting = unplanned(house)
     except CannotStart as problem:
         print(problem, file=sys.stderr)
         return 1
@@ -209,7 +270,9 @@ def main() -> int:
     repeats = sum(w.repeats for w in writers)
     print(f"{times} kills, {acknowledged} notes acknowledged, {repeats} of them sent more than once")
     print(f"{count} lines stored, {lost} lost, {doubled} doubled; longest away: {worst}")
-    return 1 if lost or doubled or any(w.trouble for w in writers) else 0
+    print(f"timers off by {off:.1f} s at most; {waiting} days not planned")
+    good = not (lost or doubled or waiting) and off <= TIMER_S and not any(w.trouble for w in writers)
+    return 0 if good else 1
 
 
 if __name__ == "__main__":
