@@ -147,6 +147,34 @@ def measure_pages(report: Report, port: int) -> None:
     report.line("page_over_empty", p95(pages) / empty, "x", PAGE_RATIO)
 
 
+def measure_day_pages(report: Report, port: int) -> None:
+    """Comet night's day: its page, an order at once while something is typed, a step moved, the bench."""
+    maker = Maker(port)
+    maker.open_demo()
+    day = maker.ask("GET", "/day/")[2]
+    page = maker.ask("GET", day)[1]
+    step, start = re.findall(r'data-lane-step="([^"]+)" data-lane-start="(\d+)"', page)[3]
+    asked = {"begin": "09:00", "hands": "1", "fridge": "4", "freezer": "2"}
+
+    def live(i: int) -> None:
+        fields = {**asked, "hands": str(1 + i % 3), "fridge": str(i % 5), "on": "2099-01-05"}
+        body = json.dumps({"request": i, "fields": fields})
+        _good(maker.ask("POST", f"{day}live/", body, "application/json")[0])
+
+    def move(i: int) -> None:
+        sent = urlencode({**asked, "step": step, "to_s": int(start) + 60 * (i % 20)})
+        _good(maker.ask("POST", f"{day}move/", sent, "application/x-www-form-urlencoded")[0])
+
+    def look(address: str) -> Callable[[int], None]:
+        return lambda _: _good(maker.ask("GET", address)[0])
+
+    for name, act, pause, target in (
+        ("page", look(day), 0.0, PAGE_MS), ("at_once", live, PAUSE_S, PROPOSALS_MS), ("moved", move, 0.0, PROPOSALS_MS),
+        ("bench", look(f"{day}bench/"), 0.0, PAGE_MS),
+    ):  # fmt: skip
+        report.line(f"day_{name}_p95", p95(timed(30, act, pause_s=pause)), "ms", target)
+
+
 def measure_colour_pages(report: Report, port: int) -> None:
     """Three recipes while a colour is changed; what to stir in next into a bowl that goes ever further astray."""
     maker = Maker(port)
@@ -326,6 +354,7 @@ def main() -> int:
                 measure_crowd(report, port, crowd)
                 measure_memory(report, web.pid)
         if "day" in parts:
+            measure_day_pages(report, port)
             measure_days(report)
         if "core" in parts:
             measure_core(report)

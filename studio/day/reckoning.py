@@ -10,6 +10,7 @@ from django.utils import timezone
 from coating.errors import Infeasible
 from coating.figures.lanes import lanes
 from coating.plan.day import HANDS
+from coating.plan.day.follow import tightened
 from coating.plan.day.greedy import best_of
 from coating.plan.day.plan import Plan, one_by_one_s
 from coating.plan.day.remedy import remedies
@@ -87,7 +88,7 @@ def in_the_way(row: DayPlan | None, planned: Planned) -> list[str]:
 def at_once(planned: Planned) -> Plan:
     """The best of a few orders. Raises NoOrder."""
     found = best_of(planned.day)
-    plan = found[0].plan(found[1]) if found is not None else None
+    plan = tightened(planned.day, found[0].plan(found[1])) if found is not None else None
     if plan is None or (planned.day.deadline_s is not None and plan.makespan_s > planned.day.deadline_s):
         raise NoOrder(planned)
     return plan

@@ -8,7 +8,7 @@ those that stand in each other's way [Dechter, Meiri, Pearl 1991, simple tempora
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 from coating.plan.day.job import HANDS, Day, DayBowl
 from coating.plan.day.plan import Melt, Plan
@@ -106,6 +106,16 @@ def follow(
     """
     found = followed(day, keys_s, melts, by=by, warm=warm, not_before=not_before)
     return found if isinstance(found, Stuck) else found.plan
+
+
+def tightened(day: Day, plan: Plan) -> Plan:
+    """The same order, everything as early as it can be: what was found in a hurry is seldom that."""
+    if plan.optimal:
+        return plan
+    found = follow(day, plan.starts_s, plan.melts, by=plan.by)
+    if isinstance(found, Stuck) or (found.makespan_s, len(found.melts)) >= (plan.makespan_s, len(plan.melts)):
+        return plan
+    return replace(found, bound_s=plan.bound_s, optimal=found.makespan_s <= plan.bound_s)
 
 
 def followed(

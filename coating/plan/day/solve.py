@@ -15,7 +15,7 @@ from typing import Any
 
 from coating.errors import Infeasible
 from coating.limits import check
-from coating.plan.day.follow import Stuck, follow
+from coating.plan.day.follow import tightened
 from coating.plan.day.greedy import LONGER, Greedy, Placed, best_of
 from coating.plan.day.job import HANDS, Day, Hold
 from coating.plan.day.plan import Melt, Plan
@@ -48,17 +48,7 @@ def solve(
         raise _refusal(day)
     if status == "unknown":
         raise Infeasible("No plan was found in the time: give it longer, or take a step out.", steps=[])
-    return _tightened(day, model.plan(status == "optimal"))
-
-
-def _tightened(day: Day, plan: Plan) -> Plan:
-    """The same order, everything as early as it can be: what was found in the time is seldom that."""
-    if plan.optimal:
-        return plan
-    found = follow(day, plan.starts_s, plan.melts, by=plan.by)
-    if isinstance(found, Stuck) or (found.makespan_s, len(found.melts)) >= (plan.makespan_s, len(plan.melts)):
-        return plan
-    return replace(found, bound_s=plan.bound_s, optimal=found.makespan_s <= plan.bound_s)
+    return tightened(day, model.plan(status == "optimal"))
 
 
 def _refusal(day: Day) -> Infeasible:
