@@ -83,9 +83,16 @@ def todo_of(
     """What is done for so many of the pieces of a layer. first : nothing lies under it."""
     share = count / (piece.count + piece.spares)
     drawn = design.drawn if design else {}
-    if drawn.get("steps"):
-        return [replace(step, hands_s=step.hands_s * share) for step in steps_from(drawn["steps"])]
-    return _usual(layer, piece, kitchen, float(drawn.get("seconds") or 0.0) * share, count, first=first)
+    usual = _usual(layer, piece, kitchen, float(drawn.get("seconds") or 0.0) * share, count, first=first)
+    if not drawn.get("steps"):
+        return usual
+    steps = [replace(step, hands_s=step.hands_s * share) for step in steps_from(drawn["steps"])]
+    lies = usual[0]
+    if lies.state and not steps[0].state:  # what it lies on has to be as far as it says
+        warm = steps[0].warm if steps[0].warm is not None else True
+        steps[0] = replace(steps[0], state=lies.state, from_min=lies.from_min, until_min=lies.until_min,
+                           place=lies.place, warm=warm)  # fmt: skip
+    return steps
 
 
 def closes_s(layer: Layer, piece: Piece, kitchen: Kitchen, design: Design | None) -> float | None:

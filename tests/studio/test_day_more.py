@@ -20,6 +20,7 @@ from studio.designs.models import Design
 from studio.pieces.models import Job
 from tests.coating.plan.day_checks import broken
 from tests.studio.kitchens import half_dip, maker, topped
+from tests.studio.test_designs import untouched
 
 FORM = {"begin": "10:00", "ready": "", "hands": "1", "fridge": "4", "freezer": "2"}
 ANA = {"helper1_name": "Ana", "helper1_scatter": "on", "helper1_build": "on"}
@@ -76,6 +77,24 @@ class MoreDays(TransactionTestCase):
                               drawn={"v": 1, "steps": steps_json(steps)})  # fmt: skip
         turns, _ = self.planned()
         self.assertEqual([h.resource for h in turns.day.holds], [f"moulds:{layer.pk}"] * 3)
+
+    def test_lace_is_laid_round_while_it_bends_and_on_what_is_set(self) -> None:
+        topped(self.piece)
+        layer = self.piece.layers.get(technique="topping")
+        layer.technique, layer.parameters = "lace", {"v": 2}
+        layer.save()
+        form = untouched(self.client.get(f"/studio/new/lace/?layer={layer.pk}").context["form"])
+        self.assertEqual(self.client.post("/studio/new/lace/", {**form, "do": "keep"}).status_code, 302)
+        found, plan = self.planned()
+        by_words = {words: name for name, words in found.says.items()}
+        first = next(name for words, name in by_words.items() if words.startswith("Pipe"))
+        laid = next(name for words, name in by_words.items() if words.startswith("Lay"))
+        windows = {la.after: la for la in found.day.lags}
+        self.assertGreater(windows[first].min_s, 0)
+        self.assertLess(windows[laid].min_s, windows[laid].max_s)
+        waited = plan.starts_s[laid] - plan.starts_s[windows[laid].before]
+        self.assertLessEqual(waited, windows[laid].max_s + found.day.by_name[windows[laid].before].duration_s)
+        self.assertEqual((found.day.by_name[first].bowl is None, found.day.by_name[laid].bowl), (False, None))
 
     def test_several_days(self) -> None:
         sent = {**FORM, "on": self.tomorrow, "begin": "10:00", "until": "10:30", "stand": "6"}

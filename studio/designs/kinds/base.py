@@ -137,6 +137,7 @@ class Kind:
     after_word = ""
     told_at: Mapping[str, str] = {}  # which of its fields speaks for a field of the core
     steps_more = ""  # a template that stands under its steps
+    steps_template = "designs/parts/steps.html"
     pick = ""  # the field that is picked by picture
     pick_word = "Pattern"
 

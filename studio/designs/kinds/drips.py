@@ -15,6 +15,7 @@ from coating.flow.drip import squeeze_for
 from coating.flow.windows import window
 from coating.limits import BOUNDS
 from coating.piece.drips import CHILLED, LENGTH_MM, SPACING_MM, WIDTH_MM
+from coating.plan.steps import SET, WET, Step
 from coating.shape.drips import RIM_MM
 from coating.shape.grown_drips import GrownDrips, grown_drips
 from coating.shape.pieces import CakeTier
@@ -27,6 +28,7 @@ from studio.pieces.forms import TOPS, WALLS
 ARRANGED = [("round", "All the way round"), ("half", "Half the cake"), ("turns", "Two colours in turn"),
             ("double", "Two rows, one over the other")]  # fmt: skip
 UNDER = 1.25  # how much longer the row beneath hangs
+FETCH_S, CHILL_MIN, TOP_S = 20.0, 20.0, 60.0  # into the fridge, how long there, the top; common practice, no source
 A_DRIP_S = 6.0  # squeezed, and on to the next; an assumption
 
 
@@ -71,6 +73,7 @@ class DripsKind(Kind):
     name, title, says, techniques, form = (
         "drips", "Drips", "A drip round a tier, uneven by nature", ("cake_drip",), DripsForm,
     )  # fmt: skip
+    steps_template = "designs/parts/drips_steps.html"
 
     def first(self, place: Place) -> dict[str, Any]:
         shown = super().first(place)
@@ -108,7 +111,14 @@ class DripsKind(Kind):
                          says=[f"{len(shown)} drips", "lay it round the tin and mark where each begins"])  # fmt: skip
         bag = self.bag_of(place, "cake_drip", 6.0, first_g + second_g, 30.0)
         papers = [sheet, self._card(row, asked)]
-        worked = Worked(place, self.window_of("cake_drip"), papers, 6.0, first_g, seconds, 0.0, len(shown), bag)
+        steps = [
+            Step("Into the fridge with the cake.", FETCH_S, warm=False),
+            Step(f"Squeeze {len(shown)} drips, one at the back first.", seconds, SET, CHILL_MIN, None, "fridge",
+                 warm=True),
+            *([Step("Then the top, spread to the rim.", TOP_S, WET, 0.0, 5.0, warm=True)] if row.flooded else []),
+        ]  # fmt: skip
+        worked = Worked(place, self.window_of("cake_drip"), papers, 6.0, first_g, seconds, 0.0, len(shown), bag,
+                        steps=steps)  # fmt: skip
         flats = side_paths(row, end_mm=share * around)
         in_turn = 2 if asked["arranged"] == "turns" else 1
         view = turned_view(rows, turn_deg=asked["turn"], share=share, colours=in_turn)

@@ -43,6 +43,7 @@ class FaceKind(Kind):
     name, title, says, techniques, form = (
         "face", "Lines over pieces", "Drizzle, stripes, borders and dots", ("drizzle", "dots", "lines"), FaceForm,
     )  # fmt: skip
+    steps_template = "designs/parts/face_steps.html"
     pick = "pattern"
 
     def tiles(self) -> Sequence[Tile]:

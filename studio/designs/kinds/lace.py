@@ -11,15 +11,17 @@ from django import forms
 
 from coating.errors import OutOfBounds
 from coating.figures.sheet import Sheet, sheet_of
-from coating.heat.setting import Pliable, pliable_window
+from coating.heat.setting import Pliable, pliable_window, settings_by_place
+from coating.plan.steps import HALF_SET, SET, Step
 from coating.shape.lace import PATTERNS, Lace, lace
 from coating.shape.lace.collar import FORMS
+from coating.shape.strokes import BEAD_HEIGHT
 from studio.common.forms import CountField, LengthField
 from studio.designs.kinds.base import DesignForm, Kind, Worked
 from studio.designs.place import Place
 from studio.designs.tiles import Tile, lace_tiles
 
-WRAP_S = 60.0  # to lift a panel and lay it round
+WRAP_S, PEEL_S = 60.0, 20.0  # to lift a panel and lay it round; to peel its film off
 FORM_WORDS = [("collar", "All the way round"), ("half", "Half way round"), ("panel", "One panel"),
               ("arc", "An arc that stands")]  # fmt: skip
 FORM_SAYS = {"collar": "the collar", "half": "the half collar", "panel": "it", "arc": "the arc"}
@@ -124,7 +126,7 @@ class LaceKind(Kind):
         goes_on_g = found.mass_g()
         bag = self.bag_of(place, "lace", line_mm, goes_on_g, asked["speed_mm_s"])
         worked = Worked(place, self.window_of("lace"), sheets, line_mm, goes_on_g, found.duration_s, found.length_mm,
-                        found.strokes, bag)  # fmt: skip
+                        found.strokes, bag, steps=self._lifted(found, bends, asked["where"], place))  # fmt: skip
         if bends is None:
             worked.warnings.append("It is too warm here for it to set: let it set in the fridge.")
         elif not found.fits:
@@ -146,6 +148,23 @@ class LaceKind(Kind):
             "around_mm": found.around_mm, "window_s": window_s,
         }  # fmt: skip
         return worked
+
+    @staticmethod
+    def _lifted(found: Lace, bends: Pliable | None, where: str, place: Place) -> list[Step]:
+        """Panel after panel: piped, laid round while it bends; the film comes off when all are set."""
+        if bends is None:
+            return []
+        steps: list[Step] = []
+        for i, seconds in enumerate(found.seconds, 1):
+            panel = f"panel {i} of {len(found.seconds)}" if len(found.seconds) > 1 else "the lace"
+            steps.append(Step(f"Pipe {panel} along its template.", seconds, warm=True))
+            steps.append(Step(f"Lay {panel} round while it bends.", WRAP_S, HALF_SET, bends.from_min, bends.until_min,
+                              where))  # fmt: skip
+        sets = settings_by_place(found.cell.line * BEAD_HEIGHT, pour_c=36.0, room_c=place.kitchen.room_c,
+                                 white=place.white)  # fmt: skip
+        hard = sets[where].release_min if where in sets else 10.0
+        peel_s = PEEL_S * len(found.seconds)
+        return [*steps, Step("Peel off the film.", peel_s, SET, max(0.0, hard - bends.from_min), None, where)]
 
     def _sheets(self, found: Lace, bends: Pliable | None) -> list[Sheet]:
         """A sheet a panel; like panels share one, and it says how often."""

@@ -10,17 +10,21 @@ import numpy as np
 from django import forms
 
 from coating.figures.sheet import sheet_of
+from coating.heat.setting import settings_by_place
+from coating.plan.steps import SET, Step
 from coating.shape.curves import ellipse
 from coating.shape.fitting import Fitted, in_line, on_arc, on_plaque
 from coating.shape.lace.holds import beads, parts_of
 from coating.shape.legible import legible
 from coating.shape.lettering import FACES, LIFT_S
 from coating.shape.order import piping_s
+from coating.shape.strokes import BEAD_HEIGHT
 from studio.common.forms import LengthField
 from studio.designs.kinds.base import DesignForm, Kind, Worked
 from studio.designs.place import Place
 from studio.designs.tiles import Tile, letter_tiles
 
+LAY_S = 60.0  # to lift words and set them on
 WHERE = [("line", "In a line"), ("above", "Round, above"), ("below", "Round, below"), ("round", "On a round plaque"),
          ("oblong", "On an oblong plaque")]  # fmt: skip
 
@@ -46,6 +50,7 @@ class LetteringKind(Kind):
     name, title, says, techniques, form = (
         "lettering", "Lettering", "Words in one stroke, as large as fits", ("lettering",), LetteringForm,
     )  # fmt: skip
+    steps_template = "designs/parts/lettering_steps.html"
     pick, pick_word = "face", "Letters"
 
     def tiles(self) -> Sequence[Tile]:
@@ -69,6 +74,15 @@ class LetteringKind(Kind):
         high = None if where == "round" else asked["height_mm"]
         return on_plaque(text, face=face, width_mm=asked["width_mm"], height_mm=high, most_cap_mm=cap or 60.0)
 
+    @staticmethod
+    def _lifted(place: Place, line_mm: float, seconds: float) -> list[Step]:
+        """On film, and lifted when it is hard."""
+        sets = settings_by_place(line_mm * BEAD_HEIGHT, pour_c=36.0, room_c=place.kitchen.room_c, white=place.white)
+        where = next((p for p in ("fridge", "room") if p in sets), "room")
+        hard = sets[where].release_min if where in sets else 10.0
+        return [Step("Pipe the words on film.", seconds),
+                Step("Lift them off the edge of a board and set them on.", LAY_S, SET, hard, None, where)]  # fmt: skip
+
     def work(self, asked: dict[str, Any], place: Place) -> Worked:
         line_mm = self.line_of(asked, place, "lettering")
         fitted = self._fitted(asked)
@@ -80,8 +94,9 @@ class LetteringKind(Kind):
         guides = self._edge(asked)
         sheet = sheet_of(drawing, " / ".join(fitted.rows)[:60], line_mm=line_mm, guides=guides,
                          says=[f"capitals {fitted.cap_mm:.0f} mm", f"{seconds:.0f} s to pipe"])  # fmt: skip
+        steps = self._lifted(place, line_mm, seconds) if asked.get("lifted") else []
         worked = Worked(place, self.window_of("lettering"), [sheet], line_mm, goes_on_g, seconds, drawing.length_mm,
-                        drawing.strokes, bag)  # fmt: skip
+                        drawing.strokes, bag, steps=steps)  # fmt: skip
         pieces = len(parts_of(beads(drawing, line_mm, quad_segs=4))) if asked.get("lifted") else 1
         worked.context = {
             "fitted": fitted, "open": open_, "sheet": sheet, "pieces": pieces, "lifted": asked.get("lifted"),

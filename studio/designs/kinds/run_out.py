@@ -11,7 +11,8 @@ from shapely.affinity import translate
 from coating.errors import OutOfBounds, UnknownName
 from coating.figures.sheet import sheet_of
 from coating.flow.windows import window
-from coating.heat.setting import settings_by_place
+from coating.heat.setting import Setting, settings_by_place
+from coating.plan.steps import HALF_SET, SET, Step
 from coating.shape.areas import Areas
 from coating.shape.bag import hole_for
 from coating.shape.ready_shapes import READY, ready_shape
@@ -25,6 +26,7 @@ from studio.designs.place import Place
 from studio.designs.shapes import areas_from
 from studio.designs.tiles import Tile, shape_tiles
 
+LIFT_EACH_S = 5.0
 GONE = "That shape is not there any more: choose another."
 FLOODED = [("half_set", "once the outline is half-set"), ("wet", "at once, wet into wet"), ("none", "outline only")]
 
@@ -58,6 +60,7 @@ class RunOutKind(Kind):
     name, title, says, techniques, form = (
         "run_out", "Shape to lift off", "An outline filled up, lifted when hard", ("flood", "lines"), RunOutForm,
     )  # fmt: skip
+    steps_template = "designs/parts/run_out_steps.html"
     pick, pick_word = "shape", "Shape"
 
     def tiles(self) -> Sequence[Tile]:
@@ -75,6 +78,23 @@ class RunOutKind(Kind):
         if row is None:
             raise UnknownName(GONE, field="shape")
         return areas_from(row.areas).sized(asked["width_mm"])
+
+    @staticmethod
+    def _steps(asked: dict[str, Any], shape: Any, sets: dict[str, Setting], dam: Setting | None) -> list[Step]:
+        """Outlined, filled, left to set, lifted off."""
+        count, wet = int(asked["count"]), asked["flood"] == "wet"
+        outline_s, flood_s = shape.outline_s * count, shape.flood_s * count
+        if asked["flood"] == "none":
+            steps = [Step(f"Pipe {count}.", outline_s)]
+        elif wet:
+            steps = [Step(f"Outline and fill {count}, one after the other; shake level.", outline_s + flood_s)]
+        else:
+            dry = dam.touch_min if dam else 5.0
+            steps = [Step(f"Outline {count}.", outline_s),
+                     Step("Fill up to the outlines, shake level.", flood_s, HALF_SET, dry, warm=True)]  # fmt: skip
+        where = "fridge" if "fridge" in sets else "room"
+        hard = sets[where].release_min if where in sets else 30.0
+        return [*steps, Step("Lift them off, by the middle.", LIFT_EACH_S * count, SET, hard, None, where)]
 
     def work(self, asked: dict[str, Any], place: Place) -> Worked:
         line_mm, count = self.line_of(asked, place, "outline"), int(asked["count"])
@@ -98,7 +118,8 @@ class RunOutKind(Kind):
         sets = settings_by_place(shape.depth_mm, pour_c=36.0, room_c=place.kitchen.room_c, white=place.white)
         dam = settings_by_place(line_mm * BEAD_HEIGHT, pour_c=36.0, room_c=place.kitchen.room_c, white=place.white)
         worked = Worked(place, self.window_of("outline"), [printed], line_mm, outline_g + flood_g, seconds,
-                        shape.outline.length_mm * count, shape.outline.strokes * count, bag, pieces=count)  # fmt: skip
+                        shape.outline.length_mm * count, shape.outline.strokes * count, bag, pieces=count,
+                        steps=self._steps(asked, shape, sets, dam.get("room")))  # fmt: skip
         flood_bag_hole = hole_for(4.0, window("flood").aim.yield_stress_pa)
         worked.context = {
             "shape": shape, "sheet": sheet, "count": count, "outline_g": outline_g, "flood_g": flood_g,

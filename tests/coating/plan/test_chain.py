@@ -33,6 +33,11 @@ class Chains(TestCase):
         warm = chain("a", [Step("Pour.", 20), Step("Swirl.", 30, WET, 0, 1)], bowl="white", warm=BOWL)
         self.assertEqual([la.max_s for la in warm.lags], [120])
 
+    def test_a_bag_that_is_warm_again_after_a_wait(self) -> None:
+        todo = [Step("Cake in.", 20, warm=False), Step("Drip.", 60, SET, 20, None, "fridge", warm=True)]
+        made = chain("a", todo, bowl="white", warm=BOWL, places={"fridge": 1})
+        self.assertEqual([(s.name, s.bowl) for s in made.steps], [("a.0", None), ("a.1.cold", None), ("a.1", "white")])
+
     def test_longer_than_its_bowl_stays_warm(self) -> None:
         made = chain("a", [Step("Dip 200.", 3000)], bowl="white", warm=BOWL)
         self.assertEqual(len(made.steps), 5)
