@@ -285,7 +285,9 @@ def seconds_in_all(duration_s: float) -> str:
     if duration_s < 600:
         return f"about {round(duration_s / 30) / 2:g} min"
     hours, minutes = divmod(round(duration_s / 60), 60)
-    return f"about {60 * hours + minutes} min" if 60 * hours + minutes < 90 else f"about {hours} h {minutes} min"
+    if 60 * hours + minutes < 90:
+        return f"about {60 * hours + minutes} min"
+    return f"about {hours} h {minutes} min" if minutes else f"about {hours} h"
 
 
 @register.filter
