@@ -5,10 +5,11 @@ from __future__ import annotations
 import re
 from collections.abc import Mapping
 from dataclasses import asdict
-from datetime import timedelta
+from datetime import date, timedelta
 from typing import Any, Self
 
 from django.db import models
+from django.utils import timezone
 
 from coating.plan.day import Day, DayBowl, DayStep, Hold, Lag, Melt, Plan
 from studio.common import clock
@@ -111,8 +112,18 @@ class DayEvent(KitchenOwned):
 
 
 def asked_of(row: DayPlan | None) -> dict[str, Any] | None:
-    """What was asked, for its form."""
-    return {k: v for k, v in row.asked.items() if k != "v"} if row else None
+    """What was asked, for its form. A day that is over is asked for today."""
+    if row is None:
+        return None
+    told = {k: v for k, v in row.asked.items() if k != "v"}
+    today = timezone.localdate(clock.now())
+    first = date.fromisoformat(told.get("on") or today.isoformat())
+    if first + timedelta(seconds=row.best.get("makespan_s", 0)) >= today:
+        return told
+    later = {"on": today.isoformat()}
+    if told.get("ready_on"):
+        later["ready_on"] = (date.fromisoformat(told["ready_on"]) + (today - first)).isoformat()
+    return told | later
 
 
 def part_of(step: str) -> str:

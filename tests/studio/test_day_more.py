@@ -5,6 +5,7 @@ from __future__ import annotations
 import uuid
 from datetime import timedelta
 from typing import Any
+from unittest import mock
 
 from django.test import TransactionTestCase
 from django.utils import timezone
@@ -106,6 +107,18 @@ class MoreDays(TransactionTestCase):
         self.assertContains(page, "day-new")
         for change, field in (({"until": "10:10"}, "until"), ({"until": "9:00"}, "until")):
             self.assertIn(field, self.client.post(f"{self.address}plan/", {**sent, **change}).context["form"].errors)
+
+    def test_a_plan_of_yesterday_is_one_for_today(self) -> None:
+        asked = {**FORM, "on": self.tomorrow, "ready": "20:00", "ready_on": self.tomorrow}
+        self.client.post(f"{self.address}plan/", asked)
+        solve_next()
+        later = timezone.now() + timedelta(days=5)
+        with mock.patch("studio.common.clock.now", return_value=later):
+            page = self.client.get(self.address)
+            self.assertEqual(page.context["begin"].date(), timezone.localdate(later))
+            self.assertEqual(page.context["form"].errors, {})
+            self.assertContains(page, "It leaves")
+            self.assertEqual(self.client.post(f"{self.address}plan/", page.context["form"].data).status_code, 302)
 
     def test_days_that_are_over_and_helpers_who_may_do_nothing(self) -> None:
         yesterday = f"{timezone.localdate() - timedelta(days=1):%Y-%m-%d}"

@@ -18,7 +18,7 @@ from coating.shape.strokes import Array, Drawing
 
 HAND_MM_S, LIFT_S = 20.0, 1.2  # lace; assumptions, editable
 OVERLAP_MM = 12.0
-LEAST_REPEATS, MOST_M = 2, 100.0
+LEAST_REPEATS, MOST_WIDTHS = 2, 60_000  # of its own line; more is not checked in any time a maker waits
 _BY_LOT = 1.1  # what a repeat that is drawn by lot may take more than the one that was timed
 _LOOKED_AT = 4  # repeats that are looked at for all: what holds there holds in a longer strip
 FORMS = {"collar": 1.0, "half": 0.5, "panel": 0.25, "arc": 0.4}
@@ -164,11 +164,10 @@ def lace(
         return n * _BY_LOT * piping_s(strip(known, cell, rails, 1), speed_mm_s, LIFT_S)
 
     long_m = 0.0 if known.repeats_alike else repeats * strip(known, cell, rails, 1).length_mm / 1000
-    if long_m > MOST_M:
-        raise OutOfBounds(
-            f"That is {long_m:.0f} m of line, and {MOST_M:.0f} m at most can be checked: a wider line, or lower.",
-            field="line_mm",
-        )
+    most_m = MOST_WIDTHS * line_mm / 1000
+    if long_m > most_m:
+        told = f"That is {long_m:.0f} m of line, and at {line_mm:g} mm {most_m:.0f} m at most can be checked"
+        raise OutOfBounds(f"{told}: a wider line, or lower.", field="line_mm")
     most, fits = _most_repeats(repeats, window_s, seconds)
     if panel_mm is not None:
         most = max(1, min(most, int(check("page_mm", panel_mm, "panel_mm") / cell.pitch + 1e-9)))

@@ -21,6 +21,8 @@ if TYPE_CHECKING:
 ROUND = 16  # segments a quarter
 STEPS = 11
 SMOOTH_MM = 0.01
+TOUCHING_MM = 1e-4
+APART = 6.0  # times what was taken off, within which what fell apart lies
 SOUND = 0.98  # of the line: a join as wide as that is none
 STRIDE, BITE = 4.0, 0.75  # lines from one place that is tried to the next, and what is bitten off there
 
@@ -69,8 +71,6 @@ def held(drawing: Drawing, line_mm: float, *, thread_mm: float = 0.0) -> Held:
 
 def thinnest(part: Polygon, most_mm: float) -> tuple[float, tuple[float, float] | None]:
     """The thinnest join of one polygon, mm, and its place; `most_mm` where no join is thinner."""
-    from shapely import STRtree, shortest_line
-
     low, high = 0.0, most_mm / 2 * SOUND
     if len(parts_of(part.buffer(-high, quad_segs=ROUND))) == 1:
         return most_mm, None
@@ -80,11 +80,44 @@ def thinnest(part: Polygon, most_mm: float) -> tuple[float, tuple[float, float] 
     apart = sorted(parts_of(part.buffer(-high, quad_segs=ROUND)), key=lambda p: -p.area)
     if len(apart) < 2:
         return most_mm, None
-    (ones, others), gaps = STRtree(apart).query_nearest(apart, return_distance=True, exclusive=True, all_matches=False)
-    nearest = int(np.argmin(gaps))
-    gap = shortest_line(apart[ones[nearest]], apart[others[nearest]])
+    gap = _narrowest(apart, APART * high)
     x, y = gap.interpolate(0.5, normalized=True).coords[0]
     return 2 * low, (float(x), float(y))
+
+
+def _narrowest(apart: list[Polygon], reach_mm: float) -> Any:
+    """Where two polygons of many come nearest, a line; those looked at edge by edge are few: near ones only."""
+    import shapely
+
+    tree, pairs = shapely.STRtree(apart), np.zeros((2, 0), dtype=int)
+    while True:
+        ones, others = tree.query(apart, predicate="dwithin", distance=reach_mm)
+        near = ones < others
+        if near.any():
+            pairs, reach_mm = np.array([ones[near], others[near]]), reach_mm / 2
+        if pairs.size and (not near.any() or reach_mm < TOUCHING_MM):
+            break
+        if not pairs.size:
+            reach_mm *= 4
+    gaps = [_gap(apart[i], apart[k]) for i, k in zip(*pairs, strict=True)]
+    return min(gaps, key=lambda gap: gap.length)
+
+
+def _gap(one: Polygon, other: Polygon) -> Any:
+    """The shortest line from one polygon to another."""
+    import shapely
+
+    near, far = _edges(one), _edges(other)
+    found, gaps = shapely.STRtree(far).query_nearest(near, return_distance=True, all_matches=False)
+    least = int(np.argmin(gaps))
+    return shapely.shortest_line(near[found[0][least]], far[found[1][least]])
+
+
+def _edges(part: Polygon) -> Any:
+    import shapely
+
+    rings = [np.asarray(ring.coords) for ring in (part.exterior, *part.interiors)]
+    return shapely.linestrings(np.concatenate([np.stack([ring[:-1], ring[1:]], axis=1) for ring in rings]))
 
 
 def threads(part: Polygon, lines: Sequence[Array], line_mm: float, least_mm: float) -> tuple[tuple[float, float], ...]:
