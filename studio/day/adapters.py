@@ -12,10 +12,10 @@ from coating.heat.cooling import BowlCooling
 from coating.heat.melting import COUPLING, melt_to_c, melting_energy_j, working_floor_c, working_temperature_c
 from coating.plan.day import HANDS, Day, DayBowl, DayStep, Hold, Lag
 from coating.plan.day.chain import Chain, chain
-from coating.plan.steps import Step
+from coating.plan.steps import ROOM, Step
 from studio.accounts.models import Kitchen
 from studio.day.helping import Helper
-from studio.day.layers import MOST_ROUNDS, Few, closes_s, few_of, look_of, stands_s, todo_of
+from studio.day.layers import MOST_ROUNDS, Few, closes_s, few_of, in_the_room, look_of, stands_s, todo_of
 from studio.designs.models import Design
 from studio.pieces.adapters import ColourNeed, colour_needs
 from studio.pieces.models import Job, Layer, Piece
@@ -28,7 +28,8 @@ OVEN_W = 800.0
 
 @dataclass(frozen=True)
 class Asked:
-    """What there is on the day; `stand`: places to stand what was dipped, 0: as many as it takes; `closed`: nights."""
+    """What there is on the day; `stand`, `room`: places to stand what was dipped, and to wait in the room, 0: as many
+    as it takes; `closed`: nights; `heat`: things to melt with."""
 
     hands: int = 1
     fridge: int = 0
@@ -36,6 +37,13 @@ class Asked:
     stand: int = 0
     helpers: tuple[Helper, ...] = ()
     closed: tuple[tuple[int, int], ...] = ()
+    room: int = 0
+    heat: int = 1
+
+    @property
+    def places(self) -> dict[str, int]:
+        """To wait in, where they are few."""
+        return {"fridge": self.fridge, "freezer": self.freezer, **({ROOM: self.room} if self.room else {})}
 
 
 @dataclass(frozen=True)
@@ -49,6 +57,7 @@ class Planned:
     counts: Mapping[str, int]  # how many pieces a step is for, where it goes piece by piece
     bowls: Mapping[str, ColourNeed]
     names: Mapping[str, str]  # of helpers, stands and moulds
+    warmer: tuple[str, ...]  # cold places that there are none of: what waits there waits longer, in the room
 
 
 @dataclass
@@ -65,6 +74,7 @@ class _Making:
     of: dict[str, Piece] = field(default_factory=dict)
     counts: dict[str, int] = field(default_factory=dict)
     few: dict[str, Few] = field(default_factory=dict)
+    warmer: set[str] = field(default_factory=set)
 
 
 def day_of(job: Job, kitchen: Kitchen, asked: Asked) -> Planned | None:
@@ -77,7 +87,7 @@ def day_of(job: Job, kitchen: Kitchen, asked: Asked) -> Planned | None:
     bowl_of = {la.pk: key for key, need in needs.items() for la in need.layers}
     kept = Design.objects.filter(layer__piece__job=job).only("layer_id", "kind", "asked", "drawn")
     designs = {d.layer_id: d for d in kept}
-    made = _Making({"fridge": asked.fridge, "freezer": asked.freezer}, asked.helpers)
+    made = _Making(asked.places, asked.helpers)
     for piece in job.pieces.all():
         before: list[str] = []  # the last step of each round of the layer below
         for layer, above in itertools.zip_longest(piece.stack, piece.stack[1:]):
@@ -91,10 +101,10 @@ def day_of(job: Job, kitchen: Kitchen, asked: Asked) -> Planned | None:
     names = {few.resource: few.name for few in made.few.values()} | {h.key: h.name for h in asked.helpers}
     there = {f.resource: f.places for f in made.few.values()} | {h.key: 1 for h in asked.helpers}
     used, last_s = {s.bowl for s in made.steps}, asked.closed[-1][0] if asked.closed else None
-    day = Day(tuple(made.steps), tuple(made.lags), {HANDS: asked.hands, HEAT: 1, **made.places, **there},
+    day = Day(tuple(made.steps), tuple(made.lags), {HANDS: asked.hands, HEAT: asked.heat, **made.places, **there},
               {k: b for k, b in warm.items() if k in used}, last_s, tuple(made.holds), asked.closed)  # fmt: skip
     _fits_between_nights(day, made.says)
-    return Planned(day, made.says, made.looks, made.of, made.counts, needs, names)
+    return Planned(day, made.says, made.looks, made.of, made.counts, needs, names, tuple(sorted(made.warmer)))
 
 
 def _fits_between_nights(day: Day, says: Mapping[str, str]) -> None:
@@ -134,7 +144,7 @@ class _OneLayer:
             if end == begin:
                 continue
             name = f"{self.layer.pk}" if rounds == 1 else f"{self.layer.pk}r{i + 1}"
-            todo = self._todo(end - begin, first=not before)
+            todo = [self._where(made, step) for step in self._todo(end - begin, first=not before)]
             after = [before[i]] if at_once else before
             one = chain(name, todo, bowl=self.bowl, warm=self.warm, after=after, places=made.places)
             if rounds > 1:
@@ -147,6 +157,13 @@ class _OneLayer:
             firsts.append(one.steps[0].name)
             last.append(one.last)
         return last
+
+    def _where(self, made: _Making, step: Step) -> Step:
+        """In the room where there is no place in the cold, and for longer."""
+        if not step.waits or step.place == ROOM or made.places.get(step.place):
+            return step
+        made.warmer.add(step.place)
+        return in_the_room(step, self.layer, self.kitchen)
 
     @property
     def has_steps(self) -> bool:

@@ -46,9 +46,11 @@ class DayForm(forms.Form):
     until = _time("Each day until", required=False, wrong="A time like 18:00.")
     ready_on = _date("Ready on")
     stand = CountField("places", label="Places to stand what is dipped", required=False, low=0, high=400)
+    room = CountField("places", label="Trays that fit in the room", required=False, low=0, high=40)
+    heat = CountField("places", label="Microwaves, hobs", required=False, low=1, high=6)
 
     main = ("begin", "ready", "hands", "fridge", "freezer")
-    more = ("on", "until", "ready_on", "stand")
+    more = ("on", "until", "ready_on", "stand", "room", "heat")
 
     def __init__(self, *args: Any, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
@@ -112,7 +114,7 @@ class DayForm(forms.Form):
         data = self.cleaned_data
         return Asked(
             data["hands"], data["fridge"] if kitchen.has_fridge else 0, data["freezer"] if kitchen.has_freezer else 0,
-            data.get("stand") or 0, helpers_of(data), self._closed(),
+            data.get("stand") or 0, helpers_of(data), self._closed(), data.get("room") or 0, data.get("heat") or 1,
         )  # fmt: skip
 
     def _closed(self) -> tuple[tuple[int, int], ...]:

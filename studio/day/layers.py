@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass, replace
 
+from coating.errors import Infeasible
 from coating.heat.setting import settings_by_place
 from coating.piece.layers import COUNTED, DRIP, FILM, LINE, NONE, SPREAD, VOLUME
 from coating.plan.steps import HALF_SET, ROOM, SET, WET, Step, steps_from
@@ -107,6 +108,17 @@ def stands_s(layer: Layer, kitchen: Kitchen) -> int:
     """Until it can be taken off its stand, in the room."""
     sets = settings_by_place(USUAL_MM, pour_c=38.0, room_c=kitchen.room_c, white=layer.white)
     return 10 * math.ceil(sets[ROOM].release_min * 6) if ROOM in sets else 600
+
+
+def in_the_room(step: Step, layer: Layer, kitchen: Kitchen) -> Step:
+    """What would wait in the cold waits in the room, as much longer as a coat takes there. Raises Infeasible."""
+    sets = settings_by_place(USUAL_MM, pour_c=38.0, room_c=kitchen.room_c, white=layer.white)
+    if ROOM not in sets:
+        told = f"It is too warm for it to set in the room, and there is no place in the {step.place}."
+        raise Infeasible(told, field=step.place, steps=[])
+    longer = sets[ROOM].release_min / sets[step.place].release_min if step.place in sets else 3.0
+    until = None if step.until_min is None else step.until_min * longer
+    return replace(step, from_min=step.from_min * longer, until_min=until, place=ROOM)
 
 
 def _usual(layer: Layer, piece: Piece, kitchen: Kitchen, seconds: float, count: int, *, first: bool) -> list[Step]:

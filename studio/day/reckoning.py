@@ -23,8 +23,11 @@ from studio.pieces.models import Job
 from studio.pieces.techniques import technique_of
 
 MOST_STEPS = 240
-MORE = {HANDS: "another pair of hands", HEAT: "a second thing to melt with", "fridge": "one place more in the fridge",
-        "freezer": "one place more in the freezer", "stand": "a second stand", "moulds": "one mould more"}  # fmt: skip
+MORE = {
+    HANDS: "another pair of hands", HEAT: "one thing more to melt with", "fridge": "one place more in the fridge",
+    "freezer": "one place more in the freezer", "room": "one tray more in the room", "stand": "another place to stand",
+    "moulds": "one mould more",
+}  # fmt: skip
 
 
 class NoOrder(Infeasible):
@@ -61,6 +64,7 @@ def reckon(
         "in_time": begin - timedelta(seconds=max(0, late_s)),
         "slack_s": max(0, -late_s) if deadline is not None else None,
         "worst": None if stale or kept is None else _worst(kept, planned, begin, deadline),
+        "warmer": planned.warmer,
         "dark_first": [(planned.bowls[a], planned.bowls[b]) for a, b in plan.dark_first(planned.day)],
         "lines": lines(planned, plan, begin), "pictures": _pictures(planned, plan, begin), "hands": asked.hands,
         "labs": {key: need.colour.lab if need.colour else None for key, need in planned.bowls.items()},

@@ -79,6 +79,24 @@ class MoreDays(TransactionTestCase):
         turns, _ = self.planned()
         self.assertEqual([h.resource for h in turns.day.holds], [f"moulds:{layer.pk}"] * 3)
 
+    def test_no_fridge_a_full_room_and_a_second_microwave(self) -> None:
+        steps = [Step("Pour.", 60), Step("Take it off.", 60, SET, 10, None, "fridge")]
+        Design.objects.create(kitchen=self.kitchen, name="Slab", kind="paint", layer=self.piece.layers.get(),
+                              asked={"v": 1}, drawn={"v": 1, "steps": steps_json(steps)})  # fmt: skip
+        cold, quick = self.planned(fridge=1)
+        warm, slow = self.planned()
+        self.assertEqual((cold.warmer, warm.warmer), ((), ("fridge",)))
+        self.assertGreater(slow.makespan_s, quick.makespan_s)
+        self.assertContains(self.client.get(self.address, {**FORM, "fridge": "0"}), "There is no place in the fridge")
+        full, _ = self.planned(room=1, heat=2)
+        self.assertEqual((full.day.resources["room"], full.day.resources["heat"]), (1, 2))
+        self.assertTrue(any(s.uses == {"room": 1} for s in full.day.steps))
+        self.kitchen.room_c = 33.0
+        self.kitchen.save()
+        self.assertContains(
+            self.client.get(self.address, {**FORM, "fridge": "0"}), "too warm for it to set in the room"
+        )
+
     def test_lace_is_laid_round_while_it_bends_and_on_what_is_set(self) -> None:
         topped(self.piece)
         layer = self.piece.layers.get(technique="topping")

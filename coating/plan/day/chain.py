@@ -9,7 +9,7 @@ from dataclasses import dataclass
 
 from coating.errors import OutOfBounds
 from coating.plan.day.job import HANDS, DayBowl, DayStep, Lag
-from coating.plan.steps import ROOM, Step
+from coating.plan.steps import Step
 
 SHORTEST_S, AT_ONCE_S, TO_THE_COLD_S = 10, 30, 60
 WARM_AGAIN_S = 120  # from a bowl, at once is when that is ready
@@ -38,8 +38,8 @@ def chain(
     Parameters
     ----------
     name : begins the names of its steps. steps : with their windows. bowl, warm : what it is done from until the first
-    wait, and how that cools. after : steps that have to be done before the first. places : how many there are in the
-    cold; a wait where there are none is waited in the room.
+    wait, and how that cools. after : steps that have to be done before the first. places : how many there are to wait
+    in, where they are few; any other wait takes none.
 
     Raises
     ------
@@ -55,7 +55,7 @@ def chain(
         from_s, until_s = round(step.from_min * 60), None if step.until_min is None else round(step.until_min * 60)
         waited = waited or step.waits
         cold_hands = waited if step.warm is None else not step.warm
-        if before and step.waits and step.place != ROOM and (places or {}).get(step.place):
+        if before and step.waits and (places or {}).get(step.place):
             cold = f"{name}.{i}.cold"
             made.append(DayStep(cold, _tens(from_s), {step.place: 1}))
             says[cold] = f"In the {step.place}"

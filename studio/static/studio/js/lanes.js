@@ -159,13 +159,15 @@ export function startLanes(root) {
     said.replaceChildren();
   };
 
-  figure.addEventListener("pointerdown", onDown);
-  figure.addEventListener("pointermove", onMove);
-  root.addEventListener("pointerup", onUp);
-  figure.addEventListener("keydown", onKey);
-  figure.addEventListener("focusin", onFocus);
-  home.addEventListener("click", onClick);
-  form.addEventListener("input", onInput);
+  const stop = new AbortController();
+  const on = (where, what, act) => where.addEventListener(what, act, { signal: stop.signal });
+  on(figure, "pointerdown", onDown);
+  on(figure, "pointermove", onMove);
+  on(root, "pointerup", onUp);
+  on(figure, "keydown", onKey);
+  on(figure, "focusin", onFocus);
+  on(home, "click", onClick);
+  on(form, "input", onInput);
   const seen = new MutationObserver(reach); // parts are put in anew by others too
   seen.observe(figure, { childList: true });
   const every = setInterval(now, EVERY_MS);
@@ -174,12 +176,6 @@ export function startLanes(root) {
     clearInterval(every);
     clearTimeout(timer);
     seen.disconnect();
-    figure.removeEventListener("pointerdown", onDown);
-    figure.removeEventListener("pointermove", onMove);
-    root.removeEventListener("pointerup", onUp);
-    figure.removeEventListener("keydown", onKey);
-    figure.removeEventListener("focusin", onFocus);
-    home.removeEventListener("click", onClick);
-    form.removeEventListener("input", onInput);
+    stop.abort();
   };
 }
