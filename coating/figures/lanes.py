@@ -55,8 +55,7 @@ def lanes(
     bars: list[Bar] = []
     told, y = [], 0.0
     for name in _rows(day, plan):
-        told.append((y, titles.get(name, name)))
-        free: list[int] = []
+        free, here = list[int](), list[Bar]()
         spans = sorted(_spans(day, plan, name))
         rows = [_row(free, start, end) for start, end, _, _ in spans]
         for row, (start, end, what, kind) in zip(rows, spans, strict=True):
@@ -64,9 +63,12 @@ def lanes(
             if until <= begin:
                 continue
             high = (LANE - 6) / len(free)
-            bars.append(Bar(LEFT + begin * scale, y + 3 + row * high, max(1.5, (until - begin) * scale), high - 1,
+            here.append(Bar(LEFT + begin * scale, y + 3 + row * high, max(1.5, (until - begin) * scale), high - 1,
                             number.get(what, 0), kind, what))  # fmt: skip
-        y += LANE
+        if here or name == HANDS:
+            told.append((y, titles.get(name, name)))
+            bars += here
+            y += LANE
     step_min = next((m for m in _TICKS_MIN if total / 60 / m <= 9), _TICKS_MIN[-1])
     ticks = tuple((LEFT + 60 * m * scale, m) for m in range(0, math.floor(total / 60) + 1, step_min))
     return Lanes(tuple(bars), tuple(told), ticks, WIDE, y + 24, scale)

@@ -7,6 +7,7 @@ from typing import Any
 from django import forms
 from django.contrib import messages
 from django.http import Http404, HttpResponse, JsonResponse
+from django.middleware.csrf import get_token
 from django.shortcuts import redirect, render
 from django.template.loader import render_to_string
 from django.views.decorators.http import require_POST
@@ -218,7 +219,7 @@ def _content(suffix: str, job: Job, found: dict[str, Any], request: KitchenReque
 class DayLive(LiveView):
     """An order at once while it is changed."""
 
-    part_templates = PARTS
+    part_templates = {**PARTS, "state": "day/parts/state.html"}
 
     def make_form(self, request: KitchenRequest, fields: dict[str, Any], **kwargs: Any) -> DayForm:
         self.pk = Job.objects.get_for(request.kitchen, pk=kwargs["pk"]).pk
@@ -226,4 +227,7 @@ class DayLive(LiveView):
 
     def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> dict[str, Any]:
         form.check_ahead()
-        return reckon(request, self.pk, form)
+        found = reckon(request, self.pk, form, _row(request, self.pk))
+        if found.get("stale"):  # another day than the one that was planned
+            found |= {"kept": None, "stale": False}
+        return found | {"csrf_token": get_token(request)}

@@ -22,6 +22,7 @@ def once_more(day: Day, plan: Plan, parts: Mapping[str, Sequence[str]]) -> dict[
     found = {}
     for part, names in parts.items():
         now = max(ends[name] for name in names)
+        now = next((end for begin, end in day.closed if begin <= now < end), now)  # nobody looks at night
         done = {name: float(end) for name, end in ends.items() if end <= now and name not in names}
         melted = {bowl: float(at) for bowl, at, _ in sorted(ready, key=lambda r: r[1]) if at <= now}
         nights = tuple((begin - now, end - now) for begin, end in day.closed)

@@ -86,10 +86,19 @@ class _Order:
         """It and all that comes after it begin after the night that it ran into."""
         at = self.melts[one][1] if one in self.melts else self.key[one]
         night = next((n for n in day.closed if sum(n) / 2 > at), None)
-        if night is not None:
-            by = night[1] - at
-            self.key = {name: key + by if key >= at else key for name, key in self.key.items()}
-            self.melts = {m: (of, key + by if key >= at else key) for m, (of, key) in self.melts.items()}
+        if night is None:
+            return
+        keys = [*self.key.values(), *(key for _, key in self.melts.values())]
+        last = max(key for key in keys if key < sum(night) / 2)
+
+        def later(key: float) -> float:
+            """What is put off begins the next day; that day's own comes after it."""
+            if key < at:
+                return key
+            return night[1] + key - at if key <= last else key + last - at
+
+        self.key = {name: later(key) for name, key in self.key.items()}
+        self.melts = {melt: (of, later(key)) for melt, (of, key) in self.melts.items()}
 
 
 def follow(
@@ -246,24 +255,25 @@ def _earliest(nodes: list[str], arcs: list[Arc]) -> dict[str, int] | Stuck:
             at = start[arc.from_] + arc.seconds
             if at > start[arc.to]:
                 if arc.to == ORIGIN:
-                    return Stuck((arc, *_way(arc.from_, because)))
+                    way, round_ = _way(arc.from_, because)
+                    return Stuck(way if round_ else (arc, *way))
                 start[arc.to], because[arc.to], last = at, arc, arc.to
         if not last:
             return start
-    return Stuck(_way(last, because))
+    return Stuck(_way(last, because)[0])
 
 
-def _way(name: str, because: Mapping[str, Arc]) -> tuple[Arc, ...]:
-    """Back from a start to what it was because of; only the circle, where it comes to one."""
+def _way(name: str, because: Mapping[str, Arc]) -> tuple[tuple[Arc, ...], bool]:
+    """Back from a start to what it was because of; only the circle, where it comes to one, and whether it does."""
     arcs: list[Arc] = []
     seen: list[str] = []
     while name in because:
         if name in seen:
-            return tuple(arcs[seen.index(name) :])
+            return tuple(arcs[seen.index(name) :]), True
         seen.append(name)
         arcs.append(because[name])
         name = because[name].from_
-    return tuple(arcs)
+    return tuple(arcs), False
 
 
 def _mended(day: Day, order: _Order, stuck: Stuck, arcs: list[Arc]) -> bool:

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from unittest import TestCase
 
 from scipy.optimize import linprog
 
 from coating.errors import CoatingError, Infeasible
 from coating.plan.day import HANDS, Day, DayBowl, DayStep, Lag, Melt, solve
+from coating.plan.day.again import once_more
 from coating.plan.day.follow import WINDOW, Stuck, follow
 from coating.plan.day.move import moved
 from tests.coating.plan.day_checks import broken
@@ -70,6 +72,32 @@ class Orders(TestCase):
         assert not isinstance(warm, Stuck)
         self.assertEqual(warm.starts_s["dip 0"], 0)
         self.assertEqual(len(warm.melts), 1)
+
+
+class Spoilt(TestCase):
+    def test_what_is_spoilt_is_made_again(self) -> None:
+        """Pipe and wrap take 160 s; found spoilt then, and made again, 320 s; a night from 200 to 900 s moves all of
+        that behind it."""
+        day, parts = pairs(1), {"lace": ["pipe 0", "wrap 0"]}
+        plan = solve(day, time_limit_s=5)
+        self.assertEqual(once_more(day, plan, parts), {"lace": 320})
+        night = replace(day, closed=((200, 900),))
+        self.assertEqual(once_more(night, plan, parts), {"lace": 1060})
+
+    def test_random_days_with_one_part_again(self) -> None:
+        for seed in range(20):
+            day = random_day(seed)
+            try:
+                plan = solve(day, time_limit_s=0.3, seed=seed)
+            except Infeasible:
+                continue
+            parts = {f"{chain}": [s.name for s in day.steps if s.name.startswith(f"{chain}.")] for chain in range(5)}
+            parts = {chain: names for chain, names in parts.items() if names}
+            found = once_more(day, plan, parts)
+            self.assertEqual(set(found), set(parts), seed)
+            shut = sum(end - begin for begin, end in day.closed)
+            all_s = sum(s.duration_s for s in day.steps) + sum(la.min_s for la in day.lags) + shut + 4 * 150
+            self.assertTrue(all(plan.makespan_s <= end <= plan.makespan_s + all_s for end in found.values()), seed)
 
 
 class ByHand(TestCase):
