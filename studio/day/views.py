@@ -13,8 +13,9 @@ from django.template.loader import render_to_string
 from django.views.decorators.http import require_POST
 
 from coating.errors import CoatingError, Infeasible
-from coating.plan.day.follow import AFTER, LIFE, NIGHT, WINDOW, Arc
+from coating.plan.day.follow import AFTER, LIFE, NIGHT, WINDOW
 from coating.plan.day.move import Moved, moved
+from coating.plan.day.network import Arc
 from studio.common.forms import asked_and_reckoned
 from studio.common.live import LiveView
 from studio.common.requests import KitchenRequest

@@ -1,8 +1,7 @@
 """A plan that is followed: the same order on hands, heat, bowls and places, everything as early as its waits let it.
 
-Once an order is chosen, what is left are differences between starts: a step begins so long after another at least, or
-at most. The earliest starts are longest paths; where there is none, the way goes round in a circle, and its steps are
-those that stand in each other's way [Dechter, Meiri, Pearl 1991, simple temporal networks; from memory].
+Once an order is chosen, what is left are differences between starts, see `network`. A bowl that would be cold is melted
+once more; what would run into a night goes on after it.
 """
 
 from __future__ import annotations
@@ -11,33 +10,12 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field, replace
 
 from coating.plan.day.job import HANDS, Day, DayBowl
+from coating.plan.day.network import ORIGIN, Arc, Stuck, earliest
 from coating.plan.day.plan import Melt, Plan
 
-ORIGIN = ""
 MOST_REPAIRS = 60
+_MELT = "\0"  # begins the names of melts, which no step has
 AFTER, WINDOW, LIFE, ORDER, NIGHT = "after", "window", "life", "order", "night"
-
-
-@dataclass(frozen=True)
-class Arc:
-    """`to` starts at least `seconds` after `from_` started; why, and for which step."""
-
-    from_: str
-    to: str
-    seconds: int
-    why: str
-    of: str = ""
-
-
-@dataclass(frozen=True)
-class Stuck:
-    """Steps that stand in each other's way, in a circle, and the rules between them."""
-
-    arcs: tuple[Arc, ...]
-
-    @property
-    def steps(self) -> list[str]:
-        return list(dict.fromkeys(arc.to for arc in self.arcs if arc.to))
 
 
 @dataclass(frozen=True)
@@ -72,7 +50,7 @@ class _Order:
     melted_for: set[str] = field(default_factory=set)
 
     def melt_before(self, step: str, at: float, name: str, bowl: DayBowl) -> str:
-        melt = f"melt:{step}"
+        melt = f"{_MELT}+{step}"
         self.melts[melt] = (name, at - bowl.heat_s - bowl.stir_s)
         return melt
 
@@ -132,12 +110,12 @@ def followed(
     warm: Mapping[str, int] | None = None, not_before: Mapping[str, int] | None = None,
 ) -> Followed | Stuck:  # fmt: skip
     """The same, with what holds each step back."""
-    names = {f"melt:{i}": (m.bowl, float(m.start_s)) for i, m in enumerate(melts)}
+    names = {f"{_MELT}{i}": (m.bowl, float(m.start_s)) for i, m in enumerate(melts)}
     order = _Order({s.name: float(keys_s[s.name]) for s in day.steps}, names, by or {})
     for _ in range(MOST_REPAIRS + len(day.steps)):
         _bind(day, order, warm or {})
         arcs = _arcs(day, order, not_before or {})
-        found = _earliest([*order.key, *order.melts], arcs)
+        found = earliest([*order.key, *order.melts], arcs)
         if isinstance(found, Stuck):
             if not _mended(day, order, found, arcs):
                 return found
@@ -246,36 +224,6 @@ def _bind(day: Day, order: _Order, warm: Mapping[str, int]) -> None:
     order.melts = {melt: told for melt, told in order.melts.items() if melt in used}
 
 
-def _earliest(nodes: list[str], arcs: list[Arc]) -> dict[str, int] | Stuck:
-    """Starts that keep every arc, none earlier than it has to be."""
-    start, because = {ORIGIN: 0, **dict.fromkeys(nodes, 0)}, dict[str, Arc]()
-    for _ in range(len(start) + 1):
-        last = ""
-        for arc in arcs:
-            at = start[arc.from_] + arc.seconds
-            if at > start[arc.to]:
-                if arc.to == ORIGIN:
-                    way, round_ = _way(arc.from_, because)
-                    return Stuck(way if round_ else (arc, *way))
-                start[arc.to], because[arc.to], last = at, arc, arc.to
-        if not last:
-            return start
-    return Stuck(_way(last, because)[0])
-
-
-def _way(name: str, because: Mapping[str, Arc]) -> tuple[tuple[Arc, ...], bool]:
-    """Back from a start to what it was because of; only the circle, where it comes to one, and whether it does."""
-    arcs: list[Arc] = []
-    seen: list[str] = []
-    while name in because:
-        if name in seen:
-            return tuple(arcs[seen.index(name) :]), True
-        seen.append(name)
-        arcs.append(because[name])
-        name = because[name].from_
-    return tuple(arcs), False
-
-
 def _mended(day: Day, order: _Order, stuck: Stuck, arcs: list[Arc]) -> bool:
     """Melt once more where a bowl would be cold; go on the next day where a night is in the way."""
     for arc in stuck.arcs:
@@ -297,7 +245,7 @@ def _first_cold(order: _Order, melt: str, arcs: list[Arc]) -> str:
     for i, name in enumerate(steps[:-1], 1):
         rest = set(steps[i:])
         asked = [arc for arc in arcs if arc.why != LIFE or arc.of not in rest]
-        if isinstance(_earliest([*order.key, *order.melts], asked), Stuck):
+        if isinstance(earliest([*order.key, *order.melts], asked), Stuck):
             return name
     return steps[-1]
 

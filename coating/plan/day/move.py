@@ -6,9 +6,10 @@ from dataclasses import dataclass
 
 from coating.errors import UnknownName
 from coating.limits import check
-from coating.plan.day.follow import Arc, Stuck, followed
+from coating.plan.day.follow import followed
 from coating.plan.day.greedy import Greedy
 from coating.plan.day.job import Day
+from coating.plan.day.network import Arc, Stuck
 from coating.plan.day.plan import Plan
 
 

@@ -8,9 +8,10 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 
-from coating.plan.day.follow import Stuck, follow
+from coating.plan.day.follow import follow
 from coating.plan.day.greedy import Greedy, best_of
 from coating.plan.day.job import Day, DayStep, Hold, Lag
+from coating.plan.day.network import Stuck
 from coating.plan.day.plan import Melt, Plan
 
 NOW = "now"

@@ -10,8 +10,9 @@ from scipy.optimize import linprog
 from coating.errors import CoatingError, Infeasible
 from coating.plan.day import HANDS, Day, DayBowl, DayStep, Lag, Melt, solve
 from coating.plan.day.again import once_more
-from coating.plan.day.follow import WINDOW, Stuck, follow
+from coating.plan.day.follow import WINDOW, follow
 from coating.plan.day.move import moved
+from coating.plan.day.network import Stuck
 from tests.coating.plan.day_checks import broken
 from tests.coating.plan.test_day import pairs, random_day
 
@@ -57,7 +58,7 @@ class Orders(TestCase):
                   (Lag("pipe", "wrap", 0, 90),), HANDS_ONLY)  # fmt: skip
         found = follow(day, {"pipe": 0, "rest": 1, "wrap": 2}, ())
         assert isinstance(found, Stuck)
-        self.assertEqual(sorted(found.steps), ["pipe", "rest", "wrap"])
+        self.assertEqual(sorted({arc.to for arc in found.arcs}), ["pipe", "rest", "wrap"])
         self.assertIn(WINDOW, {arc.why for arc in found.arcs})
 
     def test_a_bowl_is_melted_again_where_it_would_be_cold_and_no_oftener(self) -> None:
