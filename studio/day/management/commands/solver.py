@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 import time
 from typing import Any
 
@@ -11,12 +12,14 @@ from django.db import DatabaseError, connection
 from studio.day.actions import solve_next
 
 LOOKS_S = 0.5
+POLITE = 10
 
 
 class Command(BaseCommand):
     help = "Plan days that are asked for, until told to stop."
 
     def handle(self, *args: Any, **options: Any) -> None:
+        os.nice(POLITE)  # pages come first
         while True:
             try:
                 busy = solve_next()
