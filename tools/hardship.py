@@ -1,4 +1,4 @@
-"""Kill -9 amid writes, again and again: `python -m tools.hardship [TIMES]`.
+"""Kill -9 amid writes, again and again: `python -m tools.hardship [TIMES [MAKERS]]`.
 
 Makers note drops in their bowls and steps at their benches over HTTP while the web worker, the database, the planner
 of days or the supervisor is killed. A note that was acknowledged must be there once; one that was not is sent again
@@ -28,7 +28,7 @@ from urllib.parse import urlencode
 from tools.bench import Maker
 from tools.database import ROOT, CannotStart, Database, free_port
 
-MAKERS, COOKS, BETWEEN_S, LONGEST_AWAY_S = 4, 2, 2.0, 150.0
+MAKERS, BETWEEN_S, LONGEST_AWAY_S = 3, 2.0, 150.0  # so many note drops, and so many are at the bench
 TIMER_S = 2.0  # a timer may be off by so much, the time of asking included
 FORM = "application/x-www-form-urlencoded"
 VICTIMS = ("web worker", "database", "solver", "supervisor")
@@ -232,10 +232,10 @@ def unplanned(house: House, limit_s: float = 90.0) -> int:
 
 
 def main() -> int:
-    times = int(sys.argv[1]) if len(sys.argv) > 1 else 20
+    times, makers = [int(word) for word in (*sys.argv[1:], *("20", str(MAKERS))[len(sys.argv) - 1 :])]
     house, stop = House(), threading.Event()
-    cooks = [Cook(house.port, stop) for _ in range(COOKS)]
-    writers = [*(Writer(house.port, stop) for _ in range(MAKERS)), *cooks]
+    cooks = [Cook(house.port, stop) for _ in range(makers)]
+    writers = [*(Writer(house.port, stop) for _ in range(makers)), *cooks]
     threads = [threading.Thread(target=w.run) for w in writers]
     away: dict[str, list[float]] = {v: [] for v in VICTIMS}
     off = 0.0
