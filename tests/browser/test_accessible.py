@@ -41,11 +41,11 @@ class Accessible(BrowserTest):
     def unexpected(self, complaints: list[str]) -> list[str]:
         return [c for c in super().unexpected(complaints) if "404" not in c]
 
-    def look(self, address: str) -> None:
+    def look(self, address: str, sizes: tuple[str, ...] = ("desk", "tablet", "phone")) -> None:
         self.visit(address)
-        for size in ("desk", "tablet", "phone"):
+        self.browser.execute_script(AXE)
+        for size in sizes:
             self.browser.resize(size)
-            self.browser.execute_script(AXE)
             self.assertEqual(self.browser.execute_async_script(ASK), [], f"{address} at {size}")
         self.browser.resize("desk")
 
@@ -64,6 +64,8 @@ class Accessible(BrowserTest):
         pages.append(self.find(".pieces h2 a").get_attribute("href") or "")
         bowl = pages[0]
         pages += [f"{bowl}{more}" for more in ("melt/", "drip/", "uses/", "temper/", "tests/?by=bag", "tests/?by=drip")]
+        self.visit("/day/")
+        pages.append(self.find(".day-out a").get_attribute("href") or "")
         self.visit("/colours/")
         colour = self.find(".book-shade").get_attribute("href") or ""
         job = pages[len(ROOMS) + 1]
@@ -80,7 +82,7 @@ class Accessible(BrowserTest):
         self.type("#id_password", PASSWORD + Keys.ENTER)
         self.until(lambda: "/bowls/" in self.browser.current_url)
         for room in ROOMS:
-            self.look(room)
+            self.look(room, ("desk", "phone"))
         self.visit("/pieces/jobs/new/")
         Session.objects.all().delete()
         self.type("#id_name", "Open evening")
