@@ -91,7 +91,7 @@ def _studio_views(browser: Chrome, address: str, picture: Callable[..., None]) -
 
 
 def _day_views(browser: Chrome, address: str, picture: Callable[..., None]) -> None:
-    """The Day sheet once it is planned, and the bench in the middle of a step."""
+    """The Day sheet once it is planned, and the bench in the middle of a step, with timers that run."""
     browser.get(f"{address}/day/")
     _follow(browser, ".day-form .btn")
     for _ in range(40):
@@ -100,11 +100,13 @@ def _day_views(browser: Chrome, address: str, picture: Callable[..., None]) -> N
             break
     picture("day")
     browser.get(browser.find_element(By.CSS_SELECTOR, "a[href$='/bench/']").get_attribute("href") or address)
-    for _ in range(8):
-        if browser.find_element(By.CSS_SELECTOR, "[data-bench-one]").is_displayed():
+    for _ in range(24):
+        counted = browser.find_elements(By.CSS_SELECTOR, "[data-bench-one]:not([hidden])")
+        if counted and len(browser.find_elements(By.CSS_SELECTOR, ".bench-waits li")) > 1:
             break
-        _follow(browser, "button[value=done]")
-    for _ in range(9):
+        _follow(browser, "[data-bench-main] button[value=done]")
+        time.sleep(0.4)
+    for _ in range(4):
         _follow(browser, "[data-bench-one]")
         time.sleep(0.4)
     picture("bench")

@@ -24,7 +24,7 @@ WET_MIN = 2.0  # sprinkles hold within seconds, on the first of some pieces a li
 MOST_ROUNDS = 6
 
 
-# What to look at while it is done; common practice, no source.
+# What to look at while it is done, by kind of work or by technique; common practice, no source.
 LOOKS = {
     DIP: "an even line, a scraped base, drips that have stopped",
     MOULD: "level with the brim, no bare patch, no bubble left",
@@ -32,13 +32,17 @@ LOOKS = {
     PIPE: "how it leaves the bag: a line that stays as wide as it was",
     PAINT: "dry to the touch underneath, even under the brush",
     BUILD: "nothing sticks to a finger, pairs are alike",
+    "stick": "it sits straight, and deep enough to hold",
+    "lace": "a line that stays as wide as it was, joins that touch",
+    "transfer": "thin and even up to the edge, no air under it",
 }
 MELTED = "smooth, no piece to be seen, no streak"
 
 
 def look_of(layer: Layer) -> str:
     """What to look at while a layer is made."""
-    return LOOKS[WORK_OF.get(technique_of(layer).kind.name, BUILD)]
+    name = technique_of(layer).kind.name
+    return LOOKS.get(name) or LOOKS[WORK_OF.get(name, BUILD)]
 
 
 @dataclass(frozen=True)
