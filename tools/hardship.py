@@ -8,6 +8,7 @@ under its name until it is. A timer that runs at a bench is right afterwards, an
 
 from __future__ import annotations
 
+import argparse
 import http.client
 import itertools
 import os
@@ -232,7 +233,11 @@ def unplanned(house: House, limit_s: float = 90.0) -> int:
 
 
 def main() -> int:
-    times, makers = [int(word) for word in (*sys.argv[1:], *("20", str(MAKERS))[len(sys.argv) - 1 :])]
+    words = argparse.ArgumentParser(prog="python -m tools.hardship")
+    words.add_argument("times", nargs="?", type=int, default=20)
+    words.add_argument("makers", nargs="?", type=int, default=MAKERS)
+    asked = words.parse_args()
+    times, makers = asked.times, asked.makers
     house, stop = House(), threading.Event()
     cooks = [Cook(house.port, stop) for _ in range(makers)]
     writers = [*(Writer(house.port, stop) for _ in range(makers)), *cooks]

@@ -29,8 +29,8 @@ class Bar:
 
 @dataclass(frozen=True)
 class Lanes:
-    """Bars, the lanes' titles with where they begin, ticks (x, minutes), the size of the picture, and how much of it a
-    second is."""
+    """Bars, the lanes' titles with where they begin, ticks (x, minutes), the size of the picture, how much of it a
+    second is, and where the first begins."""
 
     bars: tuple[Bar, ...]
     titles: tuple[tuple[float, str], ...]
@@ -38,6 +38,7 @@ class Lanes:
     wide: float
     high: float
     a_second: float
+    left: float = LEFT
 
 
 def lanes(

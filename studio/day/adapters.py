@@ -22,8 +22,8 @@ from studio.pieces.models import Job, Layer, Piece
 from studio.pieces.techniques import technique_of
 
 HEAT = "heat"
+MOST_STEPS = 240
 STIR_S, LONGEST_LIFE_S = 60, 3600
-OVEN_W = 800.0
 
 
 @dataclass(frozen=True)
@@ -98,6 +98,9 @@ def day_of(job: Job, kitchen: Kitchen, asked: Asked) -> Planned | None:
             before = one.into(made, before, window_s)
     if not made.steps:
         return None
+    if len(made.steps) > MOST_STEPS:
+        told = f"That is {len(made.steps)} steps: {MOST_STEPS} at most in one day. Make two jobs of it."
+        raise Infeasible(told, steps=[])
     names = {few.resource: few.name for few in made.few.values()} | {h.key: h.name for h in asked.helpers}
     there = {f.resource: f.places for f in made.few.values()} | {h.key: 1 for h in asked.helpers}
     used, last_s = {s.bowl for s in made.steps}, asked.closed[-1][0] if asked.closed else None
@@ -213,7 +216,7 @@ def _bowl(need: ColourNeed, kitchen: Kitchen) -> DayBowl:
     """How long a bowl takes to melt, and how long it can be used."""
     mass_g, white = max(50.0, need.quantity.melt_g), need.white
     energy = melting_energy_j(mass_g, kitchen.room_c, melt_to_c(white))
-    heat_s = energy / ((kitchen.power_w or OVEN_W) * 0.5 * COUPLING)
+    heat_s = energy / (kitchen.oven_w * 0.5 * COUPLING)
     life_s = BowlCooling(mass_g, kitchen.room_c).time_to_s(working_temperature_c(white), working_floor_c(white))
     life = LONGEST_LIFE_S if math.isinf(life_s) else min(LONGEST_LIFE_S, int(life_s))
     lightness = need.colour.lightness if need.colour else 90.0

@@ -63,23 +63,23 @@ def _now(request: KitchenRequest, pk: int) -> dict[str, Any]:
     planned = day_of(job, request.kitchen, form.asked(request.kitchen))
     had = fold(row.events.all(), planned.counts if planned else {})
     day = row.day
-    here = timezone.localtime(now)
+    done = _with_what_stood(day, had.done, now)
     from_now = max(now, had.longer or now)
+    here = timezone.localtime(from_now)
     rest = rest_of(
-        day, row.plan.starts_s, {name: at.timestamp() for name, at in had.done.items()},
+        day, row.plan.starts_s, {name: at.timestamp() for name, at in done.items()},
         {name: at.timestamp() for name, at in had.melted.items()}, from_now.timestamp(),
-        left_s=_left_s(day, had, planned, now), melts=_to_melt(row.plan, had), by=row.plan.by,
+        left_s=_left_s(day, had, done, planned, from_now), melts=_to_melt(row.plan, had), by=row.plan.by,
         closed=nights_from(form, here.replace(tzinfo=None)),
     )  # fmt: skip
     hands = [s.name for s in day.steps if s.handled]
     context: dict[str, Any] = {
-        "job": job, "row": row, "done_count": sum(n in had.done for n in hands), "count": len(hands), "now": now,
+        "job": job, "row": row, "done_count": sum(n in done for n in hands), "count": len(hands), "now": now,
         "longer": had.longer if had.longer and had.longer > now else None,
         "last": had.order[-1] if had.order else None, "key": uuid.uuid4(), "undo_key": uuid.uuid4(),
     }  # fmt: skip
     if rest is None or planned is None:
         return context | {"over": True}
-    _look_in_the_cold(row, day, had.done, now)
     todo = _lines(rest, planned, day, here, had)
     mine = [line for line in todo if not line["who"]]
     meanwhile = [{**line, "key": uuid.uuid4()} for line in todo if line["who"] and line["wait_s"] <= AT_ONCE_S]
@@ -88,9 +88,8 @@ def _now(request: KitchenRequest, pk: int) -> dict[str, Any]:
     helped, spare = {line["step"] for line in meanwhile}, _spare_s(form, end)
     return context | {
         "line": first, "all": [line for line in todo if line is not first and line["step"] not in helped][:40],
-        "meanwhile": meanwhile, "waiting": _waiting(day, planned, had.done, now, first), "late_s": rest.late_s,
-        "end": end,
-        "wrong": had.wrong.get(first["step"]) if first else None, "again_key": uuid.uuid4(),
+        "meanwhile": meanwhile, "waiting": _waiting(day, planned, done, now, first), "late_s": rest.late_s,
+        "end": end, "wrong": had.wrong.get(first["step"]) if first else None, "again_key": uuid.uuid4(),
         "spare_s": max(0.0, spare), "overdue_s": max(0.0, -spare),
     }  # fmt: skip
 
@@ -117,7 +116,9 @@ def _spare_s(form: DayForm, end: datetime) -> float:
     return (form.begins + timedelta(seconds=deadline) - end.replace(tzinfo=None)).total_seconds()
 
 
-def _left_s(day: Day, had: Happened, planned: Planned | None, now: datetime) -> dict[str, float]:
+def _left_s(
+    day: Day, had: Happened, done: dict[str, datetime], planned: Planned | None, now: datetime
+) -> dict[str, float]:  # fmt: skip
     """How long what was begun still takes: what goes piece by piece, and what stands somewhere."""
     found = {}
     for name, ones in had.ones.items():
@@ -125,7 +126,7 @@ def _left_s(day: Day, had: Happened, planned: Planned | None, now: datetime) -> 
         if name in day.by_name and 0 < ones < of:
             found[name] = day.by_name[name].duration_s * (of - ones) / of
     for step in day.steps:
-        begun = _begun(step, day, had.done) if not step.handled else None
+        begun = None if step.handled else _begun(step, day, done)
         if begun is not None:
             found[step.name] = max(0.0, step.duration_s - (now - begun).total_seconds())
     return found
@@ -139,16 +140,15 @@ def _begun(step: DayStep, day: Day, done: dict[str, datetime]) -> datetime | Non
     return max(done[name] for name in before)
 
 
-def _look_in_the_cold(row: DayPlan, day: Day, done: dict[str, datetime], now: datetime) -> None:
-    """What only stands somewhere begins and ends by itself: nobody taps for it."""
+def _with_what_stood(day: Day, done: dict[str, datetime], now: datetime) -> dict[str, datetime]:
+    """With what only stands somewhere: that begins and ends by itself, nobody taps for it."""
+    found = dict(done)
     for step in day.steps:
-        if step.handled or step.name in done:
-            continue
-        begun = _begun(step, day, done)
-        ended = begun + timedelta(seconds=step.duration_s) if begun is not None else None
-        if begun is not None and ended is not None and ended <= now:
-            known = uuid.uuid5(uuid.NAMESPACE_URL, f"{row.pk}:{step.name}:{begun.isoformat()}")
-            actions.happened(row, key=known, step=step.name, kind="done", at=ended)
+        begun = None if step.handled or step.name in found else _begun(step, day, found)
+        ended = None if begun is None else begun + timedelta(seconds=step.duration_s)
+        if ended is not None and ended <= now:
+            found[step.name] = ended
+    return found
 
 
 def _lines(rest: Rest, planned: Planned, day: Day, here: datetime, had: Happened) -> list[dict[str, Any]]:

@@ -21,7 +21,7 @@ MOST_EACH_S = 12.0
 USUAL_MM = 1.5
 AT_ONCE_MIN = 0.5  # from the last of some pieces to the first of what comes on them
 WET_MIN = 2.0  # sprinkles hold within seconds, on the first of some pieces a little later; common practice
-MOST_ROUNDS = 6
+MOST_ROUNDS = 12
 
 
 # What to look at while it is done, by kind of work or by technique; common practice, no source.
@@ -47,24 +47,23 @@ def look_of(layer: Layer) -> str:
 
 @dataclass(frozen=True)
 class Few:
-    """What a layer is done in and there are few of: how many there are, and how many pieces go in at once. `a_piece`:
-    each piece takes one of them; else a round takes one. `until_set`: it is taken until what stands in it is set,
-    whatever is done meanwhile."""
+    """What a layer is done in and there are few of: how many there are, and how many pieces go into one. `until_set`:
+    it is taken until what stands in it is set, whatever is done meanwhile."""
 
     resource: str
     name: str
     places: int
     each: int
-    a_piece: bool = False
     until_set: bool = False
+
+    def rounds(self, count: int) -> int:
+        """How often they are filled: one after the other, or all at once where that would be very often."""
+        singly = math.ceil(count / self.each)
+        return singly if singly <= MOST_ROUNDS else math.ceil(count / (self.each * self.places))
 
     def taken(self, count: int) -> int:
         """Of them, by so many pieces at once."""
-        return min(self.places, count) if self.a_piece else 1
-
-    def rounds(self, count: int) -> int:
-        """How often one of them is filled; several at a time where that would be very often."""
-        return min(MOST_ROUNDS, math.ceil(count / max(1, self.each)))
+        return min(self.places, math.ceil(count / self.each))
 
 
 def few_of(layer: Layer, design: Design | None, stand: int) -> Few | None:
@@ -76,7 +75,7 @@ def few_of(layer: Layer, design: Design | None, stand: int) -> Few | None:
     if technique_of(layer).kind.measured != FILM:
         return None
     if stand:
-        return Few("stand", "stand", stand, stand, True, until_set=not (design and design.drawn.get("steps")))
+        return Few("stand", "stand", stand, 1, until_set=not (design and design.drawn.get("steps")))
     if design and design.kind == "dip" and asked.get("holes"):
         return Few(f"stand:{layer.pk}", "stand", 1, int(asked["holes"]))
     return None

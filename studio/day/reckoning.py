@@ -22,7 +22,6 @@ from studio.day.models import DayPlan, day_json, part_of
 from studio.pieces.models import Job
 from studio.pieces.techniques import technique_of
 
-MOST_STEPS = 240
 MORE = {
     HANDS: "another pair of hands", HEAT: "one thing more to melt with", "fridge": "one place more in the fridge",
     "freezer": "one place more in the freezer", "room": "one tray more in the room", "stand": "another place to stand",
@@ -38,35 +37,32 @@ class NoOrder(Infeasible):
         self.planned = planned
 
 
-def reckon(
-    request: KitchenRequest, pk: int, form: DayForm, kept: DayPlan | None = None, plan: Plan | None = None
-) -> dict[str, Any]:  # fmt: skip
-    """An order that can be done, at once; or the plan that is kept, while the job is as it was; or `plan`. Raises
-    CoatingError."""
+def reckon(request: KitchenRequest, pk: int, form: DayForm, kept: DayPlan | None = None) -> dict[str, Any]:
+    """An order that can be done, at once; or the plan that is kept, while the job is as it was. Raises CoatingError."""
     job = Job.objects.whole(request.kitchen, pk)
-    begin, deadline = form.begins, form.deadline_s()
-    asked = form.asked(request.kitchen)
-    planned = day_of(job, request.kitchen, asked)
+    planned = day_of(job, request.kitchen, form.asked(request.kitchen))
     if planned is None:
         return {"job": job, "nothing": True, "result": {"makespan_s": 0}}
-    if len(planned.day.steps) > MOST_STEPS:
-        raise Infeasible(
-            f"That is {len(planned.day.steps)} steps: {MOST_STEPS} at most in one day. Make two jobs of it.", steps=[]
-        )
+    return {"job": job, **told(planned, kept_plan(kept, planned) or at_once(planned), form, kept)}
+
+
+def told(planned: Planned, plan: Plan, form: DayForm, kept: DayPlan | None = None) -> dict[str, Any]:
+    """What is said and drawn of a plan. Raises Infeasible."""
+    begin, deadline = form.begins, form.deadline_s()
     stale = kept is not None and kept_plan(kept, planned) is None
-    plan = plan or kept_plan(kept, planned) or at_once(planned)
     late_s = plan.makespan_s - deadline if deadline is not None else 0
     alone_s = one_by_one_s(planned.day)
     return {
-        "job": job, "kept": kept, "stale": stale, "plan": plan, "planned": planned, "begin": begin,
-        "end": begin + timedelta(seconds=plan.makespan_s), "late_s": max(0, late_s), "alone_s": alone_s,
-        "remedies": _remedies(planned, plan, begin, deadline) if late_s > 0 else [], "takes_s": plan.makespan_s,
+        "kept": kept, "stale": stale, "plan": plan, "planned": planned, "begin": begin,
+        "end": begin + timedelta(seconds=plan.makespan_s), "late_s": max(0, late_s),
+        "remedies": _remedies(planned, plan, begin, deadline) if late_s > 0 else [],
         "in_time": begin - timedelta(seconds=max(0, late_s)),
         "slack_s": max(0, -late_s) if deadline is not None else None,
         "worst": None if stale or kept is None else _worst(kept, planned, begin, deadline),
         "warmer": planned.warmer,
         "dark_first": [(planned.bowls[a], planned.bowls[b]) for a, b in plan.dark_first(planned.day)],
-        "lines": lines(planned, plan, begin), "pictures": _pictures(planned, plan, begin), "hands": asked.hands,
+        "lines": lines(planned, plan, begin), "pictures": _pictures(planned, plan, begin),
+        "hands": form.cleaned_data["hands"],
         "labs": {key: need.colour.lab if need.colour else None for key, need in planned.bowls.items()},
         "bowl_of": {s.name: s.bowl for s in planned.day.steps},
         "saved_s": max(0, alone_s - plan.makespan_s), "starts_s": plan.starts_s,

@@ -24,7 +24,7 @@ from studio.day import actions, out
 from studio.day.adapters import Planned
 from studio.day.forms import DayForm
 from studio.day.models import DayPlan, asked_of
-from studio.day.reckoning import NoOrder, in_the_way, reckon
+from studio.day.reckoning import NoOrder, in_the_way, reckon, told
 from studio.pieces.models import Job
 
 FILES = {"pdf": "application/pdf", "ics": "text/calendar; charset=utf-8", "csv": "text/csv; charset=utf-8"}
@@ -148,19 +148,18 @@ def move(request: KitchenRequest, pk: int) -> HttpResponse:
         data, planned = asked.cleaned_data, context["planned"]
         if data["step"] and data["to_s"] is not None:
             found = moved(planned.day, context["plan"], data["step"], data["to_s"])
-            told = {"moved": _told(found, planned, data["step"])}
             if found.plan is not None:
                 if data["keep"]:
                     row = actions.move(job, _asked(request, form), planned, found.plan)
-                context = reckon(request, pk, form, row, found.plan)
-            context |= told
+                context |= told(planned, found.plan, form, row)
+            context["moved"] = _came_of(found, planned, data["step"])
     except CoatingError as refusal:
         return JsonResponse({"message": refusal.message}, status=422)
     parts = _parts(request, context) | {"moved": render_to_string("day/parts/moved.html", context, request)}
     return JsonResponse({"parts": parts, "kept": data["keep"] and context["moved"]["can"]})
 
 
-def _told(found: Moved, planned: Planned, step: str) -> dict[str, Any]:
+def _came_of(found: Moved, planned: Planned, step: str) -> dict[str, Any]:
     """What came of a move, in words."""
     why = [words for arc in found.why if (words := _why(arc, planned))]
     return {

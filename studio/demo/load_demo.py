@@ -17,6 +17,7 @@ from studio.bowls.adapters import Desk, pins_of
 from studio.bowls.kept import keep_recipe
 from studio.bowls.models import Bowl
 from studio.common import clock
+from studio.common.forms import asked_and_reckoned
 from studio.common.templatetags.kitchen import UNIT_WORDS
 from studio.cupboard.actions import change_ingredient
 from studio.cupboard.models import Extra, Ingredient
@@ -213,11 +214,10 @@ def open_demo_kitchen() -> Kitchen:
 
 def _plan(job: Job, kitchen: Kitchen) -> None:
     """Its day is planned by the time somebody looks."""
-    form = DayForm({"begin": "09:00", "hands": "1", "fridge": "4", "freezer": "2"})
-    form.is_valid()
+    _, form = asked_and_reckoned(DayForm, None)
     planned = day_of(Job.objects.whole(kitchen, job.pk), kitchen, form.asked(kitchen))
     if planned is not None:
-        ask(job, {**form.data, "on": f"{form.begins:%Y-%m-%d}"}, planned, at_once(planned))
+        ask(job, {name: f"{said}" for name, said in form.data.items() if said}, planned, at_once(planned))
 
 
 def clear_old_demos() -> int:

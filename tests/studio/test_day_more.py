@@ -78,6 +78,9 @@ class MoreDays(TransactionTestCase):
                               drawn={"v": 1, "steps": steps_json(steps)})  # fmt: skip
         turns, _ = self.planned()
         self.assertEqual([h.resource for h in turns.day.holds], [f"moulds:{layer.pk}"] * 3)
+        Design.objects.update(asked={"v": 1, "cavities": 1, "moulds": 4})  # very often: all four at once
+        many, _ = self.planned()
+        self.assertEqual([h.places for h in many.day.holds], [3, 4, 4, 3, 4, 4, 4])
 
     def test_no_fridge_a_full_room_and_a_second_microwave(self) -> None:
         steps = [Step("Pour.", 60), Step("Take it off.", 60, SET, 10, None, "fridge")]
@@ -104,15 +107,13 @@ class MoreDays(TransactionTestCase):
         layer.save()
         form = untouched(self.client.get(f"/studio/new/lace/?layer={layer.pk}").context["form"])
         self.assertEqual(self.client.post("/studio/new/lace/", {**form, "do": "keep"}).status_code, 302)
-        found, plan = self.planned()
+        found, _ = self.planned()
         by_words = {words: name for name, words in found.says.items()}
         first = next(name for words, name in by_words.items() if words.startswith("Pipe"))
         laid = next(name for words, name in by_words.items() if words.startswith("Lay"))
         windows = {la.after: la for la in found.day.lags}
         self.assertGreater(windows[first].min_s, 0)
         self.assertLess(windows[laid].min_s, windows[laid].max_s)
-        waited = plan.starts_s[laid] - plan.starts_s[windows[laid].before]
-        self.assertLessEqual(waited, windows[laid].max_s + found.day.by_name[windows[laid].before].duration_s)
         self.assertEqual((found.day.by_name[first].bowl is None, found.day.by_name[laid].bowl), (False, None))
 
     def test_several_days(self) -> None:

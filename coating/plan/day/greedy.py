@@ -18,7 +18,7 @@ from coating.plan.day.plan import Melt, Plan
 MOST_SHIFTS, MOST_MELTS, AGAIN, TRIES = 400, 12, 6, 12
 FOREVER = 1 << 40
 LIGHT = 0.4  # how much sooner white is taken than black, as a share of how much hangs on it
-AT_ONCE, LONGER = 1_500_000, 20_000_000  # steps cubed times orders: what a page waits for, what a solver starts from
+AT_ONCE, LONGER = 1_000_000, 20_000_000  # steps cubed times orders: what a page waits for, what a solver starts from
 
 
 class Busy:

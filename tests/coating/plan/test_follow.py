@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+from contextlib import suppress
 from dataclasses import replace
 from unittest import TestCase
 
 from scipy.optimize import linprog
 
 from coating.errors import CoatingError, Infeasible
-from coating.plan.day import HANDS, Day, DayBowl, DayStep, Lag, Melt, solve
+from coating.plan.day import HANDS, Day, DayBowl, DayStep, Lag, Melt, Plan, solve
 from coating.plan.day.again import once_more
 from coating.plan.day.follow import WINDOW, follow
 from coating.plan.day.move import moved
@@ -17,6 +19,14 @@ from tests.coating.plan.day_checks import broken
 from tests.coating.plan.test_day import pairs, random_day
 
 HANDS_ONLY = {HANDS: 1}
+
+
+def planned_days(count: int, seconds: float) -> Iterator[tuple[int, Day, Plan]]:
+    """Random days that can be done, with a plan found in a hurry."""
+    for seed in range(count):
+        day = random_day(seed)
+        with suppress(Infeasible):
+            yield seed, day, solve(day, time_limit_s=seconds, seed=seed)
 
 
 class Orders(TestCase):
@@ -40,12 +50,7 @@ class Orders(TestCase):
 
     def test_a_plan_that_is_followed_is_no_longer_and_breaks_no_rule(self) -> None:
         followed = 0
-        for seed in range(60):
-            day = random_day(seed)
-            try:
-                plan = solve(day, time_limit_s=0.5, seed=seed)
-            except Infeasible:
-                continue
+        for seed, day, plan in planned_days(60, 0.5):
             found = follow(day, plan.starts_s, plan.melts, by=plan.by)
             assert not isinstance(found, Stuck), seed
             self.assertEqual(broken(day, found.starts_s, found.melts, found.by), [], seed)
@@ -86,12 +91,7 @@ class Spoilt(TestCase):
         self.assertEqual(once_more(night, plan, parts), {"lace": 1060})
 
     def test_random_days_with_one_part_again(self) -> None:
-        for seed in range(20):
-            day = random_day(seed)
-            try:
-                plan = solve(day, time_limit_s=0.3, seed=seed)
-            except Infeasible:
-                continue
+        for seed, day, plan in planned_days(20, 0.3):
             parts = {f"{chain}": [s.name for s in day.steps if s.name.startswith(f"{chain}.")] for chain in range(5)}
             parts = {chain: names for chain, names in parts.items() if names}
             found = once_more(day, plan, parts)
@@ -124,12 +124,7 @@ class ByHand(TestCase):
 
     def test_any_move_keeps_every_rule_or_says_why_not(self) -> None:
         kept = refused = 0
-        for seed in range(30):
-            day = random_day(seed)
-            try:
-                plan = solve(day, time_limit_s=0.3, seed=seed)
-            except Infeasible:
-                continue
+        for seed, day, plan in planned_days(30, 0.3):
             for name in list(plan.starts_s)[:6]:
                 for to in (0, plan.starts_s[name] + 300, plan.makespan_s):
                     found = moved(day, plan, name, to)

@@ -27,10 +27,10 @@ export function startLanes(root) {
   const now = () => {
     for (const picture of figure.querySelectorAll("svg")) {
       const at = Number(picture.dataset.laneNow) + (Date.now() - begun) / 1000;
-      const left = Number(picture.querySelector(".lane-line")?.getAttribute("x2")) || 0;
-      const x = 120 + at * Number(picture.dataset.laneSecond);
+      const wide = picture.viewBox.baseVal.width;
+      const x = Number(picture.dataset.laneLeft) + at * Number(picture.dataset.laneSecond);
       const line = picture.querySelector(".lane-now");
-      line.setAttribute("visibility", at >= 0 && x <= left ? "visible" : "hidden");
+      line.setAttribute("visibility", at >= 0 && x <= wide ? "visible" : "hidden");
       line.setAttribute("x1", x);
       line.setAttribute("x2", x);
     }
@@ -107,8 +107,9 @@ export function startLanes(root) {
     if (!bar || event.button > 0) return;
     choose(bar);
     if (event.pointerType === "touch") return; // a finger scrolls; it moves a step by the buttons
-    const width = bar.closest("svg").getBoundingClientRect().width;
-    drag = { bar, x: event.clientX, from: chosen.to, second: (scale(bar) * width) / 1000, moved: false };
+    const picture = bar.closest("svg");
+    const px = picture.getBoundingClientRect().width / picture.viewBox.baseVal.width;
+    drag = { bar, x: event.clientX, from: chosen.to, second: scale(bar) * px, moved: false };
     bar.setPointerCapture?.(event.pointerId);
     event.preventDefault();
     bar.focus();
