@@ -217,7 +217,8 @@ def _plan(job: Job, kitchen: Kitchen) -> None:
     _, form = asked_and_reckoned(DayForm, None)
     planned = day_of(Job.objects.whole(kitchen, job.pk), kitchen, form.asked(kitchen))
     if planned is not None:
-        ask(job, {name: f"{said}" for name, said in form.data.items() if said}, planned, at_once(planned))
+        said = {name: f"{value}" for name, value in form.data.items() if value}
+        ask(job, {**said, "begin": f"{form.begins:%H:%M}"}, planned, at_once(planned))
 
 
 def clear_old_demos() -> int:
