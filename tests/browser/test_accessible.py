@@ -65,7 +65,7 @@ class Accessible(BrowserTest):
         bowl = pages[0]
         pages += [f"{bowl}{more}" for more in ("melt/", "drip/", "uses/", "temper/", "tests/?by=bag", "tests/?by=drip")]
         self.visit("/day/")
-        pages.append(f"{self.browser.current_url}bench/")
+        pages.append(self.find("a[href$='/bench/']").get_attribute("href") or "")
         self.visit("/colours/")
         colour = self.find(".book-shade").get_attribute("href") or ""
         job = pages[len(ROOMS) + 1]
