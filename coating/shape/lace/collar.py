@@ -11,7 +11,7 @@ import numpy as np
 
 from coating.errors import OutOfBounds, UnknownName
 from coating.limits import check
-from coating.shape.lace.holds import Held, held
+from coating.shape.lace.holds import Held, beads, held, parts_of
 from coating.shape.lace.patterns import PATTERNS, RAILS, Cell, Pattern, rail_heights
 from coating.shape.order import ordered, piping_s
 from coating.shape.strokes import Array, Drawing
@@ -102,10 +102,10 @@ class Lace:
 def _held_of_alike(pattern: str, cell: Cell, rails: str, repeats: int) -> Held:
     known = PATTERNS[pattern]
     few = held(strip(known, cell, rails, _LOOKED_AT), cell.line, thread_mm=cell.pitch)
-    fewer = held(strip(known, cell, rails, _LOOKED_AT - 1), cell.line)
+    fewer = parts_of(beads(strip(known, cell, rails, _LOOKED_AT - 1), cell.line))
     more = repeats - _LOOKED_AT
-    pieces = few.pieces + more * (few.pieces - fewer.pieces)
-    openings = few.openings + more * (few.openings - fewer.openings)
+    pieces = few.pieces + more * (few.pieces - len(fewer))
+    openings = few.openings + more * (few.openings - sum(len(part.interiors) for part in fewer))
     return replace(few, pieces=pieces, openings=openings)
 
 

@@ -60,8 +60,7 @@ def parts_of(shape: Any) -> list[Polygon]:
 
 def held(drawing: Drawing, line_mm: float, *, thread_mm: float = 0.0) -> Held:
     """For lines that settle so wide, mm; `thread_mm` : how much must hang on a thread to be told, 0 not to look."""
-    shape = beads(drawing, line_mm)
-    parts = parts_of(shape)
+    parts = parts_of(beads(drawing, line_mm))
     openings = sum(len(p.interiors) for p in parts)
     if len(parts) != 1:
         return Held(len(parts), 0.0, None, openings)
@@ -99,25 +98,29 @@ def _narrowest(apart: list[Polygon], reach_mm: float) -> Any:
             break
         if not pairs.size:
             reach_mm *= 4
-    gaps = [_gap(apart[i], apart[k]) for i, k in zip(*pairs, strict=True)]
+    gaps = [_gap(apart[i], apart[k], 2 * reach_mm) for i, k in zip(*pairs, strict=True)]
     return min(gaps, key=lambda gap: gap.length)
 
 
-def _gap(one: Polygon, other: Polygon) -> Any:
-    """The shortest line from one polygon to another."""
+def _gap(one: Polygon, other: Polygon, within_mm: float) -> Any:
+    """The shortest line from one polygon to another that is known to be so near."""
     import shapely
 
     near, far = _edges(one), _edges(other)
-    found, gaps = shapely.STRtree(far).query_nearest(near, return_distance=True, all_matches=False)
+    tree = shapely.STRtree(far)
+    found, gaps = tree.query_nearest(near, max_distance=within_mm, return_distance=True, all_matches=False)
     least = int(np.argmin(gaps))
     return shapely.shortest_line(near[found[0][least]], far[found[1][least]])
+
+
+def _rings(part: Polygon) -> list[Array]:
+    return [np.asarray(ring.coords) for ring in (part.exterior, *part.interiors)]
 
 
 def _edges(part: Polygon) -> Any:
     import shapely
 
-    rings = [np.asarray(ring.coords) for ring in (part.exterior, *part.interiors)]
-    return shapely.linestrings(np.concatenate([np.stack([ring[:-1], ring[1:]], axis=1) for ring in rings]))
+    return shapely.linestrings(np.concatenate([np.stack([ring[:-1], ring[1:]], axis=1) for ring in _rings(part)]))
 
 
 def threads(part: Polygon, lines: Sequence[Array], line_mm: float, least_mm: float) -> tuple[tuple[float, float], ...]:
@@ -129,7 +132,22 @@ def threads(part: Polygon, lines: Sequence[Array], line_mm: float, least_mm: flo
     steps = [line.interpolate(at) for line in along for at in np.arange(STRIDE / 2, line.length, STRIDE * line_mm)]
     if not steps:
         return ()
-    left = shapely.difference(part, shapely.buffer(np.array(steps), BITE * line_mm, quad_segs=4))
+    places = np.array(steps)[_may_break(part, steps, BITE * line_mm)]
+    left = shapely.difference(part, shapely.buffer(places, BITE * line_mm, quad_segs=4))
     least = least_mm * line_mm
     broken = [sum(p.area > least for p in parts_of(shape)) > 1 for shape in left]
-    return tuple((float(p.x), float(p.y)) for p, parted in zip(steps, broken, strict=True) if parted)
+    return tuple((float(p.x), float(p.y)) for p, parted in zip(places, broken, strict=True) if parted)
+
+
+def _may_break(part: Polygon, places: Sequence[Any], bite_mm: float) -> Any:
+    """Which bites may part it, by their numbers: those that one edge of it runs through twice. Elsewhere a bite runs
+    two openings together, or opens one to the outside, and what is left hangs together round them."""
+    import shapely
+
+    sizes = np.array([len(ring) - 1 for ring in _rings(part)])
+    ring, first = np.repeat(np.arange(len(sizes)), sizes), np.cumsum(sizes) - sizes
+    place, edge = shapely.STRtree(_edges(part)).query(places, predicate="dwithin", distance=bite_mm)
+    before = first[ring[edge]] + (edge - first[ring[edge]] - 1) % sizes[ring[edge]]
+    enters = ~np.isin(place * len(ring) + before, place * len(ring) + edge)
+    runs, times = np.unique(np.stack([place[enters], ring[edge[enters]]]), axis=1, return_counts=True)
+    return np.unique(runs[0][times > 1])

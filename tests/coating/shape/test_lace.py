@@ -6,13 +6,14 @@ import math
 from unittest import TestCase
 
 import numpy as np
+from shapely import LineString, Point
 
 from coating.errors import CoatingError, OutOfBounds, UnknownName
 from coating.shape.lace import PATTERNS, held, lace
-from coating.shape.lace.holds import beads
+from coating.shape.lace.holds import beads, parts_of, threads
 from coating.shape.lace.patterns import Cell
 from coating.shape.order import air_mm, ordered
-from coating.shape.strokes import Drawing, length_of
+from coating.shape.strokes import Array, Drawing, length_of
 
 ROUND = {"diameter_mm": 180.0, "height_mm": 40.0, "line_mm": 1.5, "pitch_mm": 28.0}
 
@@ -100,6 +101,25 @@ class Holds(TestCase):
         twice = held(lines(*rails, *([(x, 0.0), (x, 10.0)] for x in (5.0, 30.0, 55.0))), 1.5, thread_mm=20)
         self.assertEqual(twice.threads, ())
         self.assertEqual(twice.openings, 2)
+
+    def test_threads_are_those_found_by_biting_everywhere(self) -> None:
+        draw, seen = np.random.default_rng(3), 0
+        for _ in range(60):
+            scribble = Drawing(tuple(draw.uniform(0, 30, (3, 2)) for _ in range(5)))
+            part = beads(scribble, 1.0)
+            if part.geom_type != "Polygon":
+                continue
+            walked = [p for line in scribble.lines for p in self.along(line)]
+            parted = [p for p in walked if sum(a.area > 5 for a in parts_of(part - Point(p).buffer(0.75, 4))) > 1]
+            self.assertEqual(threads(part, scribble.lines, 1.0, 5.0), tuple(parted))
+            seen += len(parted)
+        self.assertGreater(seen, 50)
+
+    @staticmethod
+    def along(line: Array) -> list[tuple[float, float]]:
+        """Every four of its widths, from the second on."""
+        drawn = LineString(line)
+        return [drawn.interpolate(at).coords[0] for at in np.arange(2, drawn.length, 4)]
 
     def test_two_pressed_dots(self) -> None:
         """Two circles of 2 mm with centres 1.6 apart share a chord of sqrt(2^2 - 1.6^2) = 1.2 mm."""
