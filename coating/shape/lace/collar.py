@@ -19,6 +19,7 @@ from coating.shape.strokes import Array, Drawing
 HAND_MM_S, LIFT_S = 20.0, 1.2  # lace; assumptions, editable
 OVERLAP_MM = 12.0
 LEAST_REPEATS, MOST_WIDTHS = 2, 60_000  # of its own line; more is not checked in any time a maker waits
+COVERED = 0.3  # of its ground, at least, by lines that are drawn by lot
 _BY_LOT = 1.1  # what a repeat that is drawn by lot may take more than the one that was timed
 _LOOKED_AT = 4  # repeats that are looked at for all: what holds there holds in a longer strip
 FORMS = {"collar": 1.0, "half": 0.5, "panel": 0.25, "arc": 0.4}
@@ -158,22 +159,31 @@ def lace(
     cell = Cell(around / once, height_mm, line_mm, int(fullness), int(seed))
     repeats = once + (math.ceil(overlap_mm / cell.pitch - 1e-9) if share == 1 else 0)
 
+    if not known.repeats_alike:
+        _refuse_over(COVERED * repeats * cell.pitch * height_mm / line_mm, line_mm)  # before it is drawn
+
     def seconds(n: int) -> float:
         if known.repeats_alike:
             return piping_s(strip(known, cell, rails, n), speed_mm_s, LIFT_S)
         return n * _BY_LOT * piping_s(strip(known, cell, rails, 1), speed_mm_s, LIFT_S)
 
-    long_m = 0.0 if known.repeats_alike else repeats * strip(known, cell, rails, 1).length_mm / 1000
-    most_m = MOST_WIDTHS * line_mm / 1000
-    if long_m > most_m:
-        told = f"That is {long_m:.0f} m of line, and at {line_mm:g} mm {most_m:.0f} m at most can be checked"
-        raise OutOfBounds(f"{told}: a wider line, or lower.", field="line_mm")
+    if not known.repeats_alike:
+        _refuse_over(repeats * strip(known, cell, rails, 1).length_mm, line_mm)
     most, fits = _most_repeats(repeats, window_s, seconds)
     if panel_mm is not None:
         most = max(1, min(most, int(check("page_mm", panel_mm, "panel_mm") / cell.pitch + 1e-9)))
     panels = math.ceil(repeats / most)
     each = tuple(repeats * (i + 1) // panels - repeats * i // panels for i in range(panels))
     return Lace(known, cell, rails, each, fits, around, overlap_mm, speed_mm_s)
+
+
+def _refuse_over(long_mm: float, line_mm: float) -> None:
+    if long_mm > MOST_WIDTHS * line_mm:
+        most_m = MOST_WIDTHS * line_mm / 1000
+        told = (
+            f"That is over {long_mm / 1000:.0f} m of line, and at {line_mm:g} mm {most_m:.0f} m at most can be checked"
+        )
+        raise OutOfBounds(f"{told}: a wider line, or lower.", field="line_mm")
 
 
 def _most_repeats(repeats: int, window_s: float, seconds: Callable[[int], float]) -> tuple[int, bool]:
