@@ -22,7 +22,8 @@ class Step:
     says : in the maker's words. hands_s : how long hands are at it, all of it together. state : how what was made
     before must be: "wet", "half_set", "set", or "" where it does not matter. from_min, until_min : its window, minutes
     after the step before was done; None: as late as you like. place : where it waits until then. warm : whether it is
-    done from a warm bowl; None: it is, as long as nothing has waited before.
+    done from a warm bowl; None: it is, as long as nothing has waited before. of : which colour it is done from, as who
+    asks calls them; None: the one that most is of.
     """
 
     says: str
@@ -32,6 +33,7 @@ class Step:
     until_min: float | None = None
     place: str = ROOM
     warm: bool | None = None
+    of: str | None = None
 
     def __post_init__(self) -> None:
         numbers = [self.hands_s, self.from_min, *([] if self.until_min is None else [self.until_min])]

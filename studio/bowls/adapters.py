@@ -217,7 +217,7 @@ class Desk:
 
     @cached_property
     def layers(self) -> list[Layer]:
-        return [use.layer for use in self.bowl.uses.all()]
+        return [use.layer.poured_in(self.bowl.colour_id) for use in self.bowl.uses.all()]
 
     @cached_property
     def quantity(self) -> Quantity:

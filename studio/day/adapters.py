@@ -84,16 +84,18 @@ def day_of(job: Job, kitchen: Kitchen, asked: Asked) -> Planned | None:
     """
     needs = {need.key: need for need in colour_needs(job)}
     warm = {key: _bowl(need, kitchen) for key, need in needs.items()}
-    bowl_of = {la.pk: key for key, need in needs.items() for la in need.layers}
+    bowls_of: dict[int, dict[str, str]] = {}  # of each layer, by colour
+    for key, need in needs.items():
+        for la in need.layers:
+            bowls_of.setdefault(la.pk, {})[_colour(la)] = key
     kept = Design.objects.filter(layer__piece__job=job).only("layer_id", "kind", "asked", "drawn")
     designs = {d.layer_id: d for d in kept}
     made = _Making(asked.places, asked.helpers)
     for piece in job.pieces.all():
         before: list[str] = []  # the last step of each round of the layer below
         for layer, above in itertools.zip_longest(piece.stack, piece.stack[1:]):
-            key = bowl_of.get(layer.pk)
             few = few_of(layer, designs.get(layer.pk), asked.stand)
-            one = _OneLayer(layer, piece, kitchen, designs.get(layer.pk), few, key, warm.get(key or ""))
+            one = _OneLayer(layer, piece, kitchen, designs.get(layer.pk), few, bowls_of.get(layer.pk, {}), warm)
             window_s = closes_s(above, piece, kitchen, designs.get(above.pk)) if above else None
             before = one.into(made, before, window_s)
     if not made.steps:
@@ -121,15 +123,15 @@ def _fits_between_nights(day: Day, says: Mapping[str, str]) -> None:
 
 @dataclass
 class _OneLayer:
-    """One layer of a piece, its bowl and what it is done in: moulds, a stand."""
+    """One layer of a piece, its bowls by colour, how all bowls cool, and what it is done in: moulds, a stand."""
 
     layer: Layer
     piece: Piece
     kitchen: Kitchen
     design: Design | None
     few: Few | None
-    bowl: str | None
-    warm: DayBowl | None
+    bowls: Mapping[str, str]
+    warm: Mapping[str, DayBowl]
 
     def into(self, made: _Making, before: list[str], window_s: float | None) -> list[str]:
         """In as many rounds as moulds or stands ask for, or so few pieces at a time that what comes on them meets the
@@ -149,7 +151,8 @@ class _OneLayer:
             name = f"{self.layer.pk}" if rounds == 1 else f"{self.layer.pk}r{i + 1}"
             todo = [self._where(made, step) for step in self._todo(end - begin, first=not before)]
             after = [before[i]] if at_once else before
-            one = chain(name, todo, bowl=self.bowl, warm=self.warm, after=after, places=made.places)
+            one = chain(name, todo, bowl=self.bowls.get(_colour(self.layer)), bowls=self.warm, of=self.bowls,
+                        after=after, places=made.places)  # fmt: skip
             if rounds > 1:
                 share = f": {end - begin} of them" if self.has_steps else ""
                 again = f", round {i + 1} of {rounds}{share}."
@@ -203,6 +206,11 @@ class _OneLayer:
         technique = technique_of(self.layer).kind.name
         may = [h.key for h in helpers if h.does(technique, hot=step.bowl is not None, hurried=hurried)]
         return replace(step, uses={}, by=(*may, HANDS)) if may else step
+
+
+def _colour(layer: Layer) -> str:
+    """As the steps of designs call a colour."""
+    return str(layer.colour_id or "")
 
 
 def _shares(count: int, names: list[str]) -> dict[str, int]:

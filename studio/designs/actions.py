@@ -57,9 +57,24 @@ def feed(layer: Layer, drawn: dict[str, Any]) -> None:
         told |= {"length_mm": round(drawn["length_mm"] / pieces, 1), "width_mm": round(drawn["line_mm"], 2)}
     if drawn.get("also") or "also" in told:
         told["also"] = drawn.get("also", [])
+    told["others"] = _others(layer, drawn)
+    if not told["others"]:
+        del told["others"]
     if drawn.get("films"):
         told["sheets"] = drawn["films"] / pieces
     Layer.objects.filter(pk=layer.pk).update(parameters=told)
+
+
+def _others(layer: Layer, drawn: dict[str, Any]) -> list[dict[str, Any]]:
+    """Further colours, each once, with their share; what is of the layer's own colour is no other."""
+    found: dict[int | None, dict[str, Any]] = {}
+    for other in drawn.get("others", []):
+        colour, share = other["colour"], other["g"] / drawn["goes_on_g"] if drawn["goes_on_g"] else 0.0
+        if colour == layer.colour_id or share <= 0:
+            continue
+        one = found.setdefault(colour, {"colour": colour, "share": 0.0, "depth_g": 0.0})
+        one["share"], one["depth_g"] = one["share"] + share, max(one["depth_g"], other["depth_g"])
+    return list(found.values())
 
 
 def drawn_anew(sender: Any, *, piece: Piece, **_: Any) -> None:
@@ -86,8 +101,10 @@ def brought(sender: Any, *, layer: Layer, design: dict[str, Any], **_: Any) -> N
     if kind is None or layer.technique not in kind.techniques:
         return
     place = Place.of(layer.kitchen, layer)
-    known = {name: value for name, value in design["asked"].items() if name in kind.asks and name != "second"}
-    form = kind.form({**known, "name": design["name"], "layer": layer.pk, "version": 0}, place=place, colours=[])
+    known = {n: v for n, v in design["asked"].items() if n in kind.asks and n not in kind.colours}
+    known |= {n: str(row.pk) for n, row in design["colours"].items() if n in kind.colours and row}
+    told = {**known, "name": design["name"], "layer": layer.pk, "version": 0}
+    form = kind.form(told, place=place, colours=colours_of(layer.kitchen))
     if form.is_valid():
         with suppress(CoatingError):
             keep(place, kind.name, form.cleaned_data["name"], form.asked(), kind.work(form.asked(), place))

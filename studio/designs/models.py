@@ -41,6 +41,15 @@ class Design(KitchenOwned, Versioned):
     def __str__(self) -> str:
         return self.name
 
+    @property
+    def colours(self) -> dict[str, Colour | None]:
+        """The further colours it was asked with, by the names of their fields."""
+        from studio.designs.kinds import KINDS
+
+        asked = {name: int(self.asked.get(name) or 0) for name in KINDS[self.kind].colours}
+        rows = Colour.objects.for_kitchen(self.kitchen_id).in_bulk([pk for pk in asked.values() if pk])
+        return {name: rows.get(pk) for name, pk in asked.items()}
+
     @cached_property
     def sheets(self) -> list[Sheet]:
         """Its templates."""

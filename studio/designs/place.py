@@ -41,9 +41,11 @@ class Place:
 
     @cached_property
     def _begun(self) -> Desk | None:
-        """The bowl of the layer that is not done."""
-        bowls = [use.bowl for use in self.layer.poured] if self.layer else []
-        open_ = next((b for b in bowls if b.finished_at is None), None)
+        """The bowl of the layer that is not done; of its own colour, where it has several."""
+        bowls = [use.bowl for use in self.layer.poured if use.bowl.finished_at is None] if self.layer else []
+        if self.layer and self.layer.others:
+            bowls = [bowl for bowl in bowls if bowl.colour_id == self.layer.colour_id]
+        open_ = next(iter(bowls), None)
         if open_ is None:
             return None
         return Desk.of(Bowl.objects.with_events().with_layers().get_for(self.kitchen, pk=open_.pk), self.kitchen)

@@ -130,7 +130,12 @@ def _kept(design: Design) -> dict[str, Any]:
 
 def _told(kind: Kind, worked: Worked) -> dict[str, Any]:
     """For the templates of its parts."""
-    result = {"goes_on_g": worked.goes_on_g, "seconds": worked.seconds, "length_mm": worked.length_mm}
+    result = {
+        "goes_on_g": worked.goes_on_g,
+        "own_g": worked.own_g,
+        "seconds": worked.seconds,
+        "length_mm": worked.length_mm,
+    }
     return {"kind": kind, "worked": worked, "place": worked.place, "bag": worked.bag, "result": result,
             **worked.context}  # fmt: skip
 

@@ -39,6 +39,11 @@ class ColourNeed:
         """Whether layers are made from it that want another flow."""
         return any(la.joined for la in self.layers)
 
+    @property
+    def is_second(self) -> bool:
+        """Whether a design brings this colour to a layer of another: such a bowl is neither joined nor split."""
+        return any(la.in_part and la.in_part.second for la in self.layers)
+
     @cached_property
     def quantity(self) -> Quantity:
         """What to melt and what goes on; worked out only where it is asked for."""
@@ -61,7 +66,7 @@ class ColourNeed:
 
 
 def goes_on_g(layer: Layer) -> float:
-    """What a layer puts on all its pieces and spares, g."""
+    """What a layer, or the part of it in one colour, puts on all its pieces and spares, g."""
     return technique_of(layer).need(layer).goes_on_g
 
 
@@ -76,10 +81,11 @@ def colours_of(job: Job) -> list[Colour | None]:
 
 
 def colour_needs(job: Job) -> list[ColourNeed]:
-    """What a job needs by colour, white and flow, joined and split as chosen, from prefetched pieces and layers."""
+    """What a job needs by colour, white and flow, joined and split as chosen, from prefetched pieces and layers. A
+    layer in several colours is in as many."""
     groups: dict[tuple[int | None, str, str, int], list[Layer]] = {}
     for piece in job.pieces.all():
-        for layer in piece.stack:
+        for layer in (part for whole in piece.stack for part in whole.in_colours):
             flow = technique_of(layer).flow
             if flow:
                 key = (layer.colour_id, layer.white, layer.joined or flow, layer.apart)
@@ -128,5 +134,5 @@ def _things(
 
 
 def _open_bowl(layers: list[Layer]) -> Bowl | None:
-    bowls = [use.bowl for layer in layers for use in layer.poured]
+    bowls = [use.bowl for la in layers for use in la.poured if not la.in_part or use.bowl.colour_id == la.colour_id]
     return next((b for b in bowls if b.finished_at is None), bowls[-1] if bowls else None)

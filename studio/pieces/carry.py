@@ -3,7 +3,8 @@
 {"kind", "v": 1, "job": {"name", "note", "due_on", "made_on", "little_ones"}, "colours": [{"name", "lab",
 "note"}], "extras": [...], "families": [{"name", "kind", "count"}], "pieces": [{"name", "count", "spares", "core",
 "size", "family", "share", "box", "layers": [{"technique", "white", "colour", "extra", "parameters", "joined",
-"apart"}]}]}. Colours and extras are named by their place in their lists.
+"apart", "design"}]}]}; a design is {"kind", "name", "asked", "colours": {field: colour}}. Colours and extras are named
+by their place in their lists.
 """
 
 from __future__ import annotations
@@ -54,15 +55,18 @@ class _Lists:
         return {
             "technique": la.technique, "white": la.white, "colour": self.place(la.colour, self.colours),
             "extra": self.place(la.extra, self.extras),
-            "parameters": {k: v for k, v in la.parameters.items() if k != "also"},
+            "parameters": {k: v for k, v in la.parameters.items() if k not in ("also", "others")},
             "joined": getattr(la, "joined", ""), "apart": getattr(la, "apart", 0), **self.design(la),
         }  # fmt: skip
 
-    @staticmethod
-    def design(la: Any) -> dict[str, Any]:
-        """What was asked of its design; it is drawn anew where it arrives."""
+    def design(self, la: Any) -> dict[str, Any]:
+        """What was asked of its design, its further colours by their places; it is drawn anew where it arrives."""
         found = getattr(la, "design", None)
-        return {"design": {"kind": found.kind, "name": found.name, "asked": found.asked}} if found else {}
+        if not found:
+            return {}
+        colours = {name: self.place(row, self.colours) for name, row in found.colours.items()}
+        return {"design": {"kind": found.kind, "name": found.name, "colours": colours,
+                           "asked": {n: v for n, v in found.asked.items() if n not in colours}}}  # fmt: skip
 
     def told(self) -> dict[str, Any]:
         return {
@@ -221,18 +225,19 @@ def _layer(told: dict[str, Any], read: Told) -> dict[str, Any]:
         "technique": _one_of(told["technique"], TECHNIQUES), "white": _one_of(told.get("white"), dict(WHITES)),
         "colour": _place(told.get("colour"), read.colours), "extra": _place(told.get("extra"), read.extras),
         "parameters": parameters, "joined": _joined(told.get("joined", "")),
-        "apart": _whole(told.get("apart", 0), 0, 20), "design": _design(told.get("design")),
+        "apart": _whole(told.get("apart", 0), 0, 20), "design": _design(told.get("design"), read),
     }  # fmt: skip
 
 
-def _design(told: Any) -> dict[str, Any] | None:
+def _design(told: Any, read: Told) -> dict[str, Any] | None:
     """A design as it was asked, not yet checked; it is when it is drawn."""
     if told is None:
         return None
     asked = told["asked"]
     if len(asked) > 40 or any(isinstance(v, str) and len(v) > 200 for v in asked.values()):
         raise Unreadable("its design cannot be read.")
-    return {"kind": str(told["kind"])[:10], "name": str(told["name"])[:80], "asked": dict(asked)}
+    colours = {str(n): _place(place, read.colours) for n, place in told.get("colours", {}).items()}
+    return {"kind": str(told["kind"])[:10], "name": str(told["name"])[:80], "asked": dict(asked), "colours": colours}
 
 
 def _joined(value: Any) -> str:

@@ -67,14 +67,16 @@ def costs_of(
     job: Job, needs: Sequence[ColourNeed], per_g: Mapping[str, float | None]
 ) -> list[tuple[Piece, PieceCost]]:  # fmt: skip
     """Every piece with what it costs; `per_g` : what a g from each bowl costs, by the key of its need."""
-    by_layer = {la.pk: need for need in needs for la in need.layers}
+    by_layer: dict[int, list[tuple[Layer, ColourNeed]]] = {}
+    for need in needs:
+        for part in need.layers:
+            by_layer.setdefault(part.pk, []).append((part, need))
     found = []
     for piece in job.pieces.all():
         poured, put, tools = [], list[Put](), list[Tool]()
         for la in piece.stack:
-            need = by_layer.get(la.pk)
-            if need is not None:
-                layer_g = technique_of(la).need(la).goes_on_g
+            for part, need in by_layer.get(la.pk, []):
+                layer_g = technique_of(part).need(part).goes_on_g
                 amounts = need.quantity
                 poured.append(Poured(need.name, layer_g, amounts.goes_on_g, amounts.lost_g, per_g.get(need.key)))
             if la.extra and la.extra.kind == "mould":

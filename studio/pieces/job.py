@@ -97,10 +97,10 @@ def _choices(
 ) -> tuple[bool, bool, list[tuple[ColourNeed, Any]]]:  # fmt: skip
     """Whether there is a choice of bowls, and where it is asked for: can it be split, and what could it be joined
     with? Not once it was begun."""
-    if need.bowl is not None:
+    if need.bowl is not None or need.is_second:
         return False, False, []
     splits = len({la.piece_id for la in need.layers}) > 1 or need.is_joined
-    alike = [n for n in needs if (n.colour, n.white, n.bowl) == (need.colour, need.white, None)]
+    alike = [n for n in needs if (n.colour, n.white, n.bowl, n.is_second) == (need.colour, need.white, None, False)]
     if not asked:
         return splits or len(alike) > 1, False, []
     return False, splits, [(other, sharing(need.technique, other.technique)) for other in alike if other is not need]
@@ -115,7 +115,7 @@ def bowls_chosen(request: KitchenRequest, pk: int) -> HttpResponse:
     needs = {need.key: need for need in colour_needs(job)}
     word, _, rest = request.POST.get("do", "").partition(" ")
     keys = rest.split(" ")
-    if any(key not in needs or needs[key].bowl for key in keys):
+    if any(key not in needs or needs[key].bowl or needs[key].is_second for key in keys):
         raise Http404("no such bowl to begin in this job")
     need = needs[keys[0]]
     if word == "join" and len(keys) == 2:

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import copy
+from collections.abc import Mapping
+from dataclasses import dataclass
 from typing import Any, Self
 
 from django.apps import apps
@@ -18,6 +21,9 @@ WHITES = [
     ("untempered", "White chocolate, untempered"),
     ("tempered", "White chocolate, tempered"),
 ]
+
+
+LEAST_SHARE = 1e-6
 
 
 class Colour(KitchenOwned, Versioned):
@@ -81,9 +87,9 @@ class JobQuerySet(KitchenQuerySet):
         return self.exclude(due_on__lt=timezone.localdate(clock.now()))
 
     def without_a_bowl(self) -> Self:
-        """Those with a layer that no bowl was begun for."""
-        waiting = Layer.objects.filter(piece__job=models.OuterRef("pk"), uses=None)
-        return self.filter(models.Exists(waiting))
+        """Those with a layer that no bowl was begun for, or perhaps not all that it takes."""
+        waiting = Layer.objects.filter(piece__job=models.OuterRef("pk"))
+        return self.filter(models.Exists(waiting.filter(models.Q(uses=None) | models.Q(parameters__has_key="others"))))
 
     def next_first(self) -> Self:
         """What comes next first, then what has no date, then what is over, the last one first."""
@@ -121,6 +127,7 @@ def _complete(jobs: list[Job], kitchen: Any) -> None:
                 layer.colour, layer.extra = colours.get(layer.colour_id or 0), extras.get(layer.extra_id or 0)
                 layer.also = [extras[pk] for pk in layer.parameters.get("also", []) if pk in extras]
                 layer.poured, layer.design = uses.get(layer.pk, []), drawn.get(layer.pk)
+                layer.others = _others(layer.parameters, colours)
 
 
 class Job(KitchenOwned, Versioned):
@@ -192,9 +199,26 @@ class Piece(KitchenOwned, Versioned):
         return list(self.layers.all())
 
 
+@dataclass(frozen=True)
+class InColour:
+    """The part of a layer that is of one colour (None: plain): its share of the grams that go on, and how much its bowl
+    has to hold at the last. `second`: a colour that its design brings, not the layer's own."""
+
+    colour: Colour | None
+    share: float
+    depth_g: float = 0.0
+    second: bool = True
+
+
+def _others(told: Mapping[str, Any], colours: Mapping[int, Colour]) -> list[InColour]:
+    """What is kept of them with a layer; a colour that is no more is left to the layer's own."""
+    kept = [o for o in told.get("others", []) if o["colour"] is None or o["colour"] in colours]
+    return [InColour(colours.get(o["colour"] or 0), o["share"], o["depth_g"]) for o in kept]
+
+
 class Layer(KitchenOwned, Versioned):
     """One layer on a piece. `parameters` is versioned JSON: {"v": 2, "share", "thickness_mm", "placed", ...} as
-    the technique asks.
+    the technique asks; "others": [{"colour", "share", "depth_g"}] are further colours that its design puts on.
 
     `extra` is what it is of, where it is no coating. `joined` is the flow of the bowl it is made from, where that is
     another than its own; `apart` a number above 0 where it has a bowl to itself. `back` is how many picks came out.
@@ -210,6 +234,8 @@ class Layer(KitchenOwned, Versioned):
     joined = models.CharField(max_length=20, blank=True)
     apart = models.PositiveSmallIntegerField(default=0)
     back = models.PositiveIntegerField(null=True, blank=True)
+
+    in_part: InColour | None = None  # where it stands for the part of itself that is of one colour
 
     objects = KitchenQuerySet.as_manager()
 
@@ -229,6 +255,43 @@ class Layer(KitchenOwned, Versioned):
     def also(self) -> list[Extra]:
         """What its design puts on besides; put in place for a whole job."""
         return list(Extra.objects.for_kitchen(self.kitchen_id).filter(pk__in=self.parameters.get("also", [])))
+
+    @cached_property
+    def others(self) -> list[InColour]:
+        """The further colours its design puts on; put in place for a whole job."""
+        wanted = [o["colour"] for o in self.parameters.get("others", []) if o["colour"]]
+        found = Colour.objects.for_kitchen(self.kitchen_id).in_bulk(wanted) if wanted else {}
+        return _others(self.parameters, found)
+
+    @property
+    def in_colours(self) -> list[Layer]:
+        """Itself, once for each colour that goes on."""
+        if not self.others:
+            return [self]
+        own_share = 1.0 - sum(other.share for other in self.others)
+        own = [InColour(self.colour, own_share, second=False)] if own_share > LEAST_SHARE else []
+        return [self._in(part) for part in (*own, *self.others)]
+
+    @property
+    def colour_names(self) -> str:
+        """Its colours, as a sentence has them."""
+        names = [part.colour.name if part.colour else "plain" for part in self.in_colours]
+        *first, last = [name[:1].lower() + name[1:] for name in names]
+        return f"{', '.join(first)} and {last}" if first else last
+
+    def poured_in(self, colour_id: int | None) -> Layer:
+        """Itself as far as it is of that colour, else of its first."""
+        parts = self.in_colours
+        return next((part for part in parts if part.colour_id == colour_id), parts[0])
+
+    def _in(self, part: InColour) -> Layer:
+        found = copy.copy(self)
+        found.colour, found.in_part, found.others = part.colour, part, []
+        if part.second:
+            found.joined, found.apart = "", 0
+        for known in ("_told", "_needs"):
+            found.__dict__.pop(known, None)
+        return found
 
     @cached_property
     def poured(self) -> list[Any]:

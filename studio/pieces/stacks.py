@@ -23,7 +23,7 @@ from studio.pieces.models import Colour, Family, Job, Layer, Piece
 
 VERSION = 2
 OUT_OF_THE_WAY = 1000  # places of layers while they are put in a new order
-layer_brought = Signal()  # a layer came in a file with a design: `layer`, `design` {"kind", "name", "asked"}
+layer_brought = Signal()  # a layer came in a file with a design: `layer`, `design` {"kind", "name", "asked", "colours"}
 piece_kept = Signal()  # a piece and its layers were kept: `piece`
 _KEPT = ("share", "thickness_mm", "width_mm", "length_mm", "spacing_mm", "wall", "volume_ml", "each_g", "placed",
          "sheets")  # fmt: skip
@@ -69,7 +69,7 @@ class PiecePlan:
 
 def as_core_layer(plan: LayerPlan | Layer) -> CoreLayer:
     """A layer as the core knows it, with the weight of what it is of."""
-    told = {k: v for k, v in plan.parameters.items() if k not in ("v", "note", "also")}
+    told = {k: v for k, v in plan.parameters.items() if k not in ("v", "note", "also", "others")}
     if plan.extra and plan.extra.each_g is not None and told.get("each_g") is None:
         told["each_g"] = plan.extra.each_g
     return CoreLayer(plan.technique, str(plan.colour.pk) if plan.colour else "", white=plan.white, **told)

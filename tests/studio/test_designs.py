@@ -180,7 +180,8 @@ class Designing(TestCase):
         """Grams by hand: 300 x 200 x 6 mm of 1.259 g/ml are 453 g, two fifths of it the second colour."""
         base = self.begin("marbling")
         answer = live(self.client, "/studio/live/marbling/", {**base, "portions": "20"}).json()
-        self.assertAlmostEqual(answer["result"]["goes_on_g"], 0.4 * 453.3, delta=0.5)
+        self.assertAlmostEqual(answer["result"]["goes_on_g"], 453.3, delta=0.5)
+        self.assertAlmostEqual(answer["result"]["own_g"], 0.4 * 453.3, delta=0.5)
         self.assertIn("about 23 g each", answer["parts"]["time"])
         self.assertEqual(answer["parts"]["time"].count("A skewer through"), 3)
         picture = re.search(r'href="([^"]+)"', answer["parts"]["picture"])
@@ -207,13 +208,13 @@ class Designing(TestCase):
         base = {**self.begin("marbling"), "poured": "placed"}
         empty = live(self.client, "/studio/live/marbling/", base).json()
         self.assertIn("Tap on the slab", empty["parts"]["answer"])
-        self.assertEqual(empty["result"]["goes_on_g"], 0)
+        self.assertEqual(empty["result"]["own_g"], 0)
         told = live(self.client, "/studio/live/marbling/", {**base, "placed": "[[0.3,0.5],[0.7,0.5]]"}).json()
         self.assertIn("Pour 2 blobs", told["parts"]["time"])
         grams = live(
             self.client, "/studio/live/marbling/", {**self.begin("marbling"), "second_g": "90 g", "rhythm": "none"}
         ).json()
-        self.assertAlmostEqual(grams["result"]["goes_on_g"], 90, places=3)
+        self.assertAlmostEqual(grams["result"]["own_g"], 90, places=3)
         self.assertIn("20 %", grams["parts"]["numbers"])
         for change, field in (({"second_g": "900 g"}, "second_g"), ({"placed": "[[0.3]]"}, "placed"),
                               ({"placed": json.dumps([[0.1, 0.1]] * 61)}, "placed")):  # fmt: skip

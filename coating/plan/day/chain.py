@@ -30,16 +30,17 @@ class Chain:
 
 
 def chain(
-    name: str, steps: Sequence[Step], *, bowl: str | None = None, warm: DayBowl | None = None,
-    after: Sequence[str] = (), places: Mapping[str, int] | None = None,
+    name: str, steps: Sequence[Step], *, bowl: str | None = None, bowls: Mapping[str, DayBowl] | None = None,
+    of: Mapping[str, str] | None = None, after: Sequence[str] = (), places: Mapping[str, int] | None = None,
 ) -> Chain:  # fmt: skip
     """One after the other.
 
     Parameters
     ----------
-    name : begins the names of its steps. steps : with their windows. bowl, warm : what it is done from until the first
-    wait, and how that cools. after : steps that have to be done before the first. places : how many there are to wait
-    in, where they are few; any other wait takes none.
+    name : begins the names of its steps. steps : with their windows. bowl : what it is done from until the first wait.
+    bowls : how bowls cool, by name. of : bowls of further colours, by what the steps call these. after : steps that
+    have to be done before the first. places : how many there are to wait in, where they are few; any other wait takes
+    none.
 
     Raises
     ------
@@ -54,19 +55,20 @@ def chain(
     for i, step in enumerate(steps):
         from_s, until_s = round(step.from_min * 60), None if step.until_min is None else round(step.until_min * 60)
         waited = waited or step.waits
-        cold_hands = waited if step.warm is None else not step.warm
+        poured = step.warm if step.warm is not None else step.of is not None or not waited
+        source = None if not poured else bowl if step.of is None else (of or {}).get(step.of, bowl)
         if before and step.waits and (places or {}).get(step.place):
             cold = f"{name}.{i}.cold"
             made.append(DayStep(cold, _tens(from_s), {step.place: 1}))
             says[cold] = f"In the {step.place}"
             lags += [Lag(one, cold, 0, TO_THE_COLD_S) for one in before]
             before, until_s, from_s = (cold,), None if until_s is None else max(0, until_s - from_s), 0
-        for k, (part, seconds) in enumerate(_parts(f"{name}.{i}", step, None if cold_hands else warm)):
-            made.append(DayStep(part, seconds, {HANDS: 1} if step.hands_s else {}, None if cold_hands else bowl))
+        for k, (part, seconds) in enumerate(_parts(f"{name}.{i}", step, (bowls or {}).get(source or ""))):
+            made.append(DayStep(part, seconds, {HANDS: 1} if step.hands_s else {}, source))
             says[part] = step.says if k == 0 else f"Go on: {step.says[0].lower()}{step.says[1:]}"
             if before:
                 least = from_s if k == 0 else 0
-                soon = WARM_AGAIN_S if bowl is not None and not cold_hands else AT_ONCE_S
+                soon = WARM_AGAIN_S if source is not None else AT_ONCE_S
                 most = None if k or until_s is None else until_s if step.waits else max(until_s, soon)
                 most = most if most is None else max(most, least + 10)
                 lags += [Lag(one, part, _tens(least) if least else 0, most) for one in before]

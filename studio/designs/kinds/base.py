@@ -67,9 +67,18 @@ class DesignForm(forms.Form):
         return any(name in self.errors for name in self.more) if self.is_bound else False
 
 
+@dataclass(frozen=True)
+class Other:
+    """A further colour of a design, by its number as text, "" for plain: g that go on, g its bowl holds at the last."""
+
+    colour: str
+    mass_g: float
+    depth_g: float = 0.0
+
+
 @dataclass
 class Worked:
-    """What a form comes to: templates, how it is poured, and words."""
+    """What a form comes to: templates, how it is poured, words. `goes_on_g` is of all colours, `others` among it."""
 
     place: Place
     window: Window
@@ -87,12 +96,24 @@ class Worked:
     films: int = 0
     depth_g: float = 0.0
     also: Sequence[int] = ()
+    others: Sequence[Other] = ()
+
+    @property
+    def own_g(self) -> float:
+        """What goes on in the colour it is of."""
+        return self.goes_on_g - sum(other.mass_g for other in self.others)
 
     @property
     def melt_g(self) -> float:
-        """With what stays in the bag and the bowl, and what has to be in it at the last."""
+        """Of that, with what stays in the bag and the bowl, and what has to be in it at the last."""
         bagfuls = self.bag.bagfuls if self.bag else 0
-        return quantity([StackNeed(self.goes_on_g, self.depth_g, bagfuls * BAG_LOSS_G)]).melt_g
+        return quantity([StackNeed(self.own_g, self.depth_g, bagfuls * BAG_LOSS_G)]).melt_g
+
+    @property
+    def melts(self) -> list[tuple[str, float]]:
+        """What to melt of each further colour, by its name, g."""
+        return [(self.place.name_of(other.colour) or "plain",
+                 quantity([StackNeed(other.mass_g, other.depth_g, 0.0)]).melt_g) for other in self.others]  # fmt: skip
 
     @property
     def wet_min(self) -> float | None:
@@ -119,6 +140,8 @@ class Worked:
             "seconds": self.seconds, "length_mm": self.length_mm, "line_mm": self.line_mm, "pieces": self.pieces,
             "window": self.window.technique, "hole_mm": self.bag.hole_mm if self.bag else None,
             "steps": steps_json(self.steps), "films": self.films, "also": list(self.also),
+            "others": [{"colour": int(o.colour) if o.colour else None, "g": o.mass_g, "depth_g": o.depth_g}
+                       for o in self.others],
         }  # fmt: skip
 
 
@@ -140,6 +163,7 @@ class Kind:
     steps_template = "designs/parts/steps.html"
     pick = ""  # the field that is picked by picture
     pick_word = "Pattern"
+    colours: tuple[str, ...] = ()  # which of its fields are colours, beside the one it is of
 
     @property
     def asks(self) -> list[str]:
@@ -196,6 +220,12 @@ class Kind:
             line_mm, place.flow(technique), mass_g=mass_g, speed_mm_s=speed_mm_s, white=place.white,
             room_c=place.kitchen.room_c, warm_c=warm_c,
         )  # fmt: skip
+
+    @staticmethod
+    def others_of(place: Place, *others: Other) -> list[Other]:
+        """Those of another colour than it is of."""
+        own = str(place.colour.pk) if place.colour else ""
+        return [other for other in others if other.colour != own and other.mass_g > 0]
 
     @staticmethod
     def window_of(technique: str) -> Window:

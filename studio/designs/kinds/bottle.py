@@ -20,7 +20,7 @@ from coating.shape.bottle import BottleLayer, dispensed, evenness, plain_until
 from coating.shape.curves import ellipse
 from coating.shape.strokes import Drawing
 from studio.common.forms import CountField, NumberField
-from studio.designs.kinds.base import DesignForm, Kind, Worked
+from studio.designs.kinds.base import DesignForm, Kind, Other, Worked
 from studio.designs.kinds.film.base import WHERE, around_c
 from studio.designs.place import Place
 
@@ -75,13 +75,14 @@ for _i in range(ROWS):
 @dataclass(frozen=True)
 class Turns:
     """How often the moulds are filled, cavities each time, minutes until one is free again, how often the bottle is
-    warmed in between, and for how many minutes."""
+    warmed in between, for how many minutes, and how many it stays warm enough (None: it does not cool)."""
 
     rounds: int
     at_once: int
     sets_min: float
     rewarms: int
     rewarm_min: float
+    usable_min: float | None
 
 
 @dataclass(frozen=True)
@@ -99,6 +100,7 @@ class BottleKind(Kind):
     )  # fmt: skip
     group = "Poured"
     steps_more = "designs/parts/bottle_more.html"
+    colours = tuple(f"colour{i}" for i in range(ROWS))
 
     def first(self, place: Place) -> dict[str, Any]:
         known = [str(pk) for (pk,) in place.colours.values_list("pk")[:1]]
@@ -121,10 +123,12 @@ class BottleKind(Kind):
         sheet = sheet_of(Drawing(()), "Cavities, in the order they are filled", line_mm=1.0, guides=rings,
                          says=["from the left, row by row"])  # fmt: skip
         plain = sum(1 for cavity in shares if max(cavity.values()) > 0.97)
-        turn = self._turns(asked, place, fill, sum(masses.values()))
+        total_g = sum(masses.values())
+        turn = self._turns(asked, place, fill, total_g)
         steps = self._steps(asked, told, called, plain, turn, fill)
-        worked = Worked(place, window("solid_mould"), [sheet], 1.0, sum(masses.values()), hands_s(steps), 0.0, fill,
-                        None, steps=steps)  # fmt: skip
+        others = self.others_of(place, *(Other(colour, masses[called[colour]]) for colour in labs))
+        worked = Worked(place, window("solid_mould"), [sheet], 1.0, total_g, hands_s(steps), 0.0, fill, None,
+                        steps=steps, others=others)  # fmt: skip
         if total_ml < wanted_ml - 1e-6:
             short_ml = wanted_ml - total_ml
             worked.warnings.append(f"It fills {fill} of {asked['cavities']:.0f}: {short_ml:.0f} ml are short.")
@@ -151,27 +155,32 @@ class BottleKind(Kind):
         all_s = fill * SQUEEZE_S + (rounds - 1) * between_s
         often = math.ceil(all_s / usable_s - 1e-9) - 1 if math.isfinite(usable_s) else 0
         takes_s = bath_rewarm_s(total_g, start_c=working_floor_c(white), target_c=warm, bath_c=BATH_C)
-        return Turns(rounds, at_once, sets.release_min, max(0, often), takes_s / 60)
+        usable_min = usable_s / 60 if math.isfinite(usable_s) else None
+        return Turns(rounds, at_once, sets.release_min, max(0, often), takes_s / 60, usable_min)
 
     @staticmethod
     def _steps(
         asked: dict[str, Any], told: list[tuple[float, str]], called: dict[str, str], plain: int, turn: Turns, fill: int
     ) -> list[Step]:  # fmt: skip
-        """Poured in, squeezed out mould by mould, set."""
-        in_ = "; ".join(f"{ml:.0f} ml {called[colour].lower()}" for ml, colour in reversed(told))
-        steps = [Step(f"Pour the layers in, the last of the list first: {in_}. Cap on, turn it over.",
-                      POUR_S * len(told))]  # fmt: skip
+        """Poured in one after the other, squeezed out mould by mould while the bottle is warm, set."""
+        steps = []
+        for i, (ml, colour) in enumerate(reversed(told)):
+            words = f"{ml:.0f} ml of {called[colour].lower()}"
+            first = Step(f"Pour {words} into the bottle.", POUR_S, of=colour)
+            steps.append(replace(first, says=f"Then {words}.", until_min=turn.usable_min) if i else first)
         off = "leave it" if asked["where"] == "room" else f"into the {asked['where']}"
         squeeze = "in small circles, without setting the bottle down; tap the mould, and"
-        steps.append(Step(f"Squeeze {turn.at_once} {squeeze} {off}.", SQUEEZE_S * turn.at_once))
+        which = ""
+        if plain:
+            first_ones = f"the first {plain}" if plain > 1 else "the first"
+            which = f" Put {first_ones}, nearly plain, where it does not show."
+        steps.append(Step(f"Cap on, turn it over. Squeeze {turn.at_once} {squeeze} {off}.{which}",
+                          SQUEEZE_S * turn.at_once, until_min=turn.usable_min, warm=False))  # fmt: skip
         rest = fill - turn.at_once
         if rest:
             often = f", {turn.rounds - 1} times over" if turn.rounds > 2 else ""
             steps.append(Step(f"Ease the pieces out, wipe the mould, and squeeze the next{often}: {rest} in all.",
                               (SQUEEZE_S + EASE_S) * rest, SET, turn.sets_min, None, asked["where"]))  # fmt: skip
-        if plain:
-            first = f"the first {plain}" if plain > 1 else "the first"
-            steps[1] = replace(steps[1], says=f"{steps[1].says} Put {first}, nearly plain, where it does not show.")
         return [*steps, Step("Ease the pieces out.", EASE_S * turn.at_once, SET, turn.sets_min, None, asked["where"])]
 
     @staticmethod

@@ -21,7 +21,7 @@ from coating.shape.grown_drips import GrownDrips, grown_drips
 from coating.shape.pieces import CakeTier
 from coating.shape.strokes import Drawing
 from studio.common.forms import CountField, LengthField, NumberField
-from studio.designs.kinds.base import DesignForm, Kind, Worked
+from studio.designs.kinds.base import DesignForm, Kind, Other, Worked
 from studio.designs.place import Place
 from studio.pieces.forms import TOPS, WALLS
 
@@ -29,6 +29,7 @@ ARRANGED = [("round", "All the way round"), ("half", "Half the cake"), ("turns",
             ("double", "Two rows, one over the other")]  # fmt: skip
 UNDER = 1.25  # how much longer the row beneath hangs
 FETCH_S, CHILL_MIN, TOP_S = 20.0, 20.0, 60.0  # into the fridge, how long there, the top; common practice, no source
+UNDER_SETS_MIN = 5.0  # until a row can be covered by another; common practice, no source
 A_DRIP_S = 6.0  # squeezed, and on to the next; an assumption
 
 
@@ -74,6 +75,7 @@ class DripsKind(Kind):
         "drips", "Drips", "A drip round a tier, uneven by nature", ("cake_drip",), DripsForm,
     )  # fmt: skip
     steps_template = "designs/parts/drips_steps.html"
+    colours = ("second",)
 
     def first(self, place: Place) -> dict[str, Any]:
         shown = super().first(place)
@@ -111,14 +113,15 @@ class DripsKind(Kind):
                          says=[f"{len(shown)} drips", "lay it round the tin and mark where each begins"])  # fmt: skip
         bag = self.bag_of(place, "cake_drip", 6.0, first_g + second_g, 30.0)
         papers = [sheet, self._card(row, asked)]
+        second = str(asked.get("second") or "")
+        beneath = len(rows[0].gaps_mm) if len(rows) > 1 else 0
         steps = [
             Step("Into the fridge with the cake.", FETCH_S, warm=False),
-            Step(f"Squeeze {len(shown)} drips, one at the back first.", seconds, SET, CHILL_MIN, None, "fridge",
-                 warm=True),
+            *self._squeezed(len(shown), beneath, second, place.name_of(second) or "plain", in_turn=bool(each)),
             *([Step("Then the top, spread to the rim.", TOP_S, WET, 0.0, 5.0, warm=True)] if row.flooded else []),
-        ]  # fmt: skip
-        worked = Worked(place, self.window_of("cake_drip"), papers, 6.0, first_g, seconds, 0.0, len(shown), bag,
-                        steps=steps)  # fmt: skip
+        ]
+        worked = Worked(place, self.window_of("cake_drip"), papers, 6.0, first_g + second_g, seconds, 0.0, len(shown),
+                        bag, steps=steps, others=self.others_of(place, Other(second, second_g)))  # fmt: skip
         flats = side_paths(row, end_mm=share * around)
         in_turn = 2 if asked["arranged"] == "turns" else 1
         view = turned_view(rows, turn_deg=asked["turn"], share=share, colours=in_turn)
@@ -127,7 +130,8 @@ class DripsKind(Kind):
             "height_mm": asked["height_mm"], "flats": [[p for i, p in enumerate(flats) if i % in_turn == k]
                                                         for k in range(in_turn)],
             "under": side_paths(rows[0]) if len(rows) > 1 else [], "view": view, "share": share,
-            "second_g": second_g, "squeeze": self._squeeze(asked, place, asked["length_mm"]),
+            "second_g": second_g, "second_name": place.name_of(second).lower() or "plain",
+            "squeeze": self._squeeze(asked, place, asked["length_mm"]),
             "squeezes": [(mm, self._squeeze(asked, place, mm)) for mm in self._steps(row)],
             "longest": max(row.lengths_mm), "shortest": min(row.lengths_mm), "arranged": asked["arranged"],
             "shades": self._shades(asked, place, len(rows), in_turn), "rim_to_mm": share * around,
@@ -135,6 +139,21 @@ class DripsKind(Kind):
         if max(row.lengths_mm) > 0.78 * asked["height_mm"]:
             worked.warnings.append("The longest nearly reach the board: a shorter drip.")
         return worked
+
+    @staticmethod
+    def _squeezed(count: int, beneath: int, second: str, called: str, *, in_turn: bool) -> list[Step]:
+        """Drips of one colour, of two in turn, or a row beneath that is set before the other goes over it."""
+        first = count - count // 2 if in_turn else count
+        which = ", every other one, one at the back first." if in_turn else ", one at the back first."
+        chilled = Step(f"Squeeze {first} drips{which}", A_DRIP_S * first, SET, CHILL_MIN, None, "fridge", warm=True)
+        if beneath:
+            words = f"Squeeze {beneath} drips beneath in {called.lower()}, one at the back first."
+            under = replace(chilled, says=words, hands_s=A_DRIP_S * beneath, of=second)
+            return [under, replace(chilled, says=f"Squeeze {count} drips over them.", from_min=UNDER_SETS_MIN)]
+        if in_turn:
+            between = Step(f"The {count // 2} between them in {called.lower()}.", A_DRIP_S * (count // 2), of=second)
+            return [chilled, between]
+        return [chilled]
 
     def _shades(self, asked: dict[str, Any], place: Place, rows: int, in_turn: int) -> list[Any]:
         """Lab of each path of the turned view."""

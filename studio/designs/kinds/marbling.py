@@ -24,7 +24,7 @@ from coating.shape.marbling import Drop, Surface, marbled, verdict
 from coating.shape.marbling.rhythm import Pass, blobs, operations, rhythm, stroke
 from coating.shape.strokes import Drawing
 from studio.common.forms import CountField, LengthField, MassField, NumberField
-from studio.designs.kinds.base import DesignForm, Kind, Worked
+from studio.designs.kinds.base import DesignForm, Kind, Other, Worked
 from studio.designs.kinds.words import grams, many, mm
 from studio.designs.place import Place
 
@@ -112,6 +112,7 @@ class MarblingKind(Kind):
     pictured = ("width_mm", "height_mm", "share", "poured", "count", "rhythm", "passes", "reach_mm", "seed", "after",
                 "strokes", "placed")  # fmt: skip
     after_word = "After so many passes"
+    colours = ("ground",)
 
     def first(self, place: Place) -> dict[str, Any]:
         shown = super().first(place)
@@ -175,14 +176,16 @@ class MarblingKind(Kind):
         )  # fmt: skip
         portions = asked.get("portions")
         steps = self._steps(asked, place, passes, poured, (whole_g - second_g, second_g), portions)
-        worked = Worked(place, window("marbling"), [sheet], 1.0, second_g, hands_s(steps), 0.0, len(passes), None,
-                        steps=steps)  # fmt: skip
+        apart = bool(_ground_of(place))  # the ground is a layer of its own
+        others = [] if apart else self.others_of(place, Other(str(asked.get("ground") or ""), whole_g - second_g))
+        worked = Worked(place, window("marbling"), [sheet], 1.0, second_g if apart else whole_g, hands_s(steps),
+                        0.0, len(passes), None, steps=steps, others=others)  # fmt: skip
         shown = self._shown(asked, len(passes))
         scale = SHOWN / max(wide, high)
         worked.context = {
             "word": found.word, "empty": not poured,
             "word_says": WORDS[found.word], "bold": found.bold_share, "light": found.light_share,
-            "ground_g": whole_g - second_g, "passes_told": len(passes), "all_passes": len(passes),
+            "ground_g": whole_g - second_g, "second_g": second_g, "passes_told": len(passes), "all_passes": len(passes),
             "passes_shown": shown, "flows": self._flows(place), "query": query_of(self, asked, place),
             "ground_lab": place.lab_of(asked.get("ground")), "image_wide": round(wide * scale),
             "image_high": round(high * scale),
@@ -201,14 +204,15 @@ class MarblingKind(Kind):
                             white=place.white)  # fmt: skip
         wet = WET_OF_TOUCH * sets.touch_min
         ground_g, second_g = masses
-        steps = [
-            Step(f"Pour the ground {mm(asked['thickness_mm'])} deep: {grams(ground_g)}. Tap it level.", POUR_S),
-        ]
+        steps = []
+        if not _ground_of(place):
+            steps.append(Step(f"Pour the ground {mm(asked['thickness_mm'])} deep: {grams(ground_g)}. Tap it level.",
+                              POUR_S, of=str(asked.get("ground") or "")))  # fmt: skip
         if poured:
             each = f"{many(len(poured), 'blob')} of about {mm(2 * poured[0].radius_mm)} across"
             steps.append(Step(f"Pour {each}: {grams(second_g)} together.", BLOB_S * len(poured), WET, 0.0, wet))
-        steps += [Step(f"A skewer through, {_said(p)}.", PASS_S, WET, 0.0, wet) for p in passes]
-        steps.append(Step("Toppings now, glitter last.", TOP_S, WET, 0.0, wet))
+        steps += [Step(f"A skewer through, {_said(p)}.", PASS_S, WET, 0.0, wet, warm=False) for p in passes]
+        steps.append(Step("Toppings now, glitter last.", TOP_S, WET, 0.0, wet, warm=False))
         if portions:
             each = grams((ground_g + second_g) / portions)
             steps.append(Step(f"Break it into {portions}: about {each} each.", 4.0 * portions, SET, sets.release_min))
@@ -217,8 +221,7 @@ class MarblingKind(Kind):
     @staticmethod
     def _flows(place: Place) -> str:
         """Whether the two bowls flow alike, where both stand there."""
-        layer = place.layer
-        ground = next((la for la in layer.piece.stack if la.technique == "pour"), None) if layer else None
+        ground = _ground_of(place)
         if place.desk is None or ground is None:
             return ""
         other = Place.of(place.kitchen, ground)
@@ -232,6 +235,12 @@ class MarblingKind(Kind):
             return ""
         thick = place if one > two else other
         return f"{thick.called} is the stiffer by far: thin it till both fall alike, or they will not draw out."
+
+
+def _ground_of(place: Place) -> Any:
+    """The layer that is its ground, where one was poured for it."""
+    layer = place.layer
+    return next((la for la in layer.piece.stack if la.technique == "pour"), None) if layer else None
 
 
 def query_of(kind: Any, asked: dict[str, Any], place: Place) -> str:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
 from typing import Any
 
 from django import forms
@@ -20,13 +21,14 @@ from coating.shape.run_outs import run_out
 from coating.shape.strokes import BEAD_HEIGHT, repeated
 from coating.shape.tiling import in_rows
 from studio.common.forms import CountField, LengthField
-from studio.designs.kinds.base import DesignForm, Kind, Worked
+from studio.designs.kinds.base import DesignForm, Kind, Other, Worked
 from studio.designs.models import Shape
 from studio.designs.place import Place
 from studio.designs.shapes import areas_from
 from studio.designs.tiles import Tile, shape_tiles
 
 LIFT_EACH_S = 5.0
+BAG_S, BAG_STAYS_MIN = 30.0, 5.0  # a second bag filled, and how long it may lie; common practice, no source
 GONE = "That shape is not there any more: choose another."
 FLOODED = [("half_set", "once the outline is half-set"), ("wet", "at once, wet into wet"), ("none", "outline only")]
 
@@ -62,6 +64,7 @@ class RunOutKind(Kind):
     )  # fmt: skip
     steps_template = "designs/parts/run_out_steps.html"
     pick, pick_word = "shape", "Shape"
+    colours = ("second",)
 
     def tiles(self) -> Sequence[Tile]:
         return shape_tiles()
@@ -80,18 +83,24 @@ class RunOutKind(Kind):
         return areas_from(row.areas).sized(asked["width_mm"])
 
     @staticmethod
-    def _steps(asked: dict[str, Any], shape: Any, sets: dict[str, Setting], dam: Setting | None) -> list[Step]:
+    def _steps(
+        asked: dict[str, Any], shape: Any, sets: dict[str, Setting], dam: Setting | None, called: str
+    ) -> list[Step]:  # fmt: skip
         """Outlined, filled, left to set, lifted off."""
-        count, wet = int(asked["count"]), asked["flood"] == "wet"
+        count, wet, second = int(asked["count"]), asked["flood"] == "wet", asked.get("second") or None
+        filled = f" with {called.lower()}" if second else ""
         outline_s, flood_s = shape.outline_s * count, shape.flood_s * count
         if asked["flood"] == "none":
             steps = [Step(f"Pipe {count}.", outline_s)]
         elif wet:
-            steps = [Step(f"Outline and fill {count}, one after the other; shake level.", outline_s + flood_s)]
+            both = Step(f"Outline and fill {count}, one after the other; shake level.", outline_s + flood_s)
+            bag = Step(f"A bag of {called.lower()} for the filling.", BAG_S, of=second)
+            steps = [bag, replace(both, until_min=BAG_STAYS_MIN)] if second else [both]
         else:
             dry = dam.touch_min if dam else 5.0
             steps = [Step(f"Outline {count}.", outline_s),
-                     Step("Fill up to the outlines, shake level.", flood_s, HALF_SET, dry, warm=True)]  # fmt: skip
+                     Step(f"Fill{filled} up to the outlines, shake level.", flood_s, HALF_SET, dry, warm=True,
+                          of=second)]  # fmt: skip
         where = "fridge" if "fridge" in sets else "room"
         hard = sets[where].release_min if where in sets else 30.0
         return [*steps, Step("Lift them off, by the middle.", LIFT_EACH_S * count, SET, hard, None, where)]
@@ -119,7 +128,8 @@ class RunOutKind(Kind):
         dam = settings_by_place(line_mm * BEAD_HEIGHT, pour_c=36.0, room_c=place.kitchen.room_c, white=place.white)
         worked = Worked(place, self.window_of("outline"), [printed], line_mm, outline_g + flood_g, seconds,
                         shape.outline.length_mm * count, shape.outline.strokes * count, bag, pieces=count,
-                        steps=self._steps(asked, shape, sets, dam.get("room")))  # fmt: skip
+                        steps=self._steps(asked, shape, sets, dam.get("room"), place.name_of(asked.get("second"))),
+                        others=self.others_of(place, *_filling(asked, flood_g)))  # fmt: skip
         flood_bag_hole = hole_for(4.0, window("flood").aim.yield_stress_pa)
         worked.context = {
             "shape": shape, "sheet": sheet, "count": count, "outline_g": outline_g, "flood_g": flood_g,
@@ -140,3 +150,8 @@ class RunOutKind(Kind):
                 "There is no room inside for a filling: a thinner line, or outline only.", field="line_mm"
             )
         return worked
+
+
+def _filling(asked: dict[str, Any], flood_g: float) -> list[Other]:
+    """What it is filled with, where that is another colour."""
+    return [Other(str(asked["second"]), flood_g)] if asked.get("second") else []

@@ -17,7 +17,7 @@ from coating.shape.marbling.dips import MOST_DIPS, Swirl, lasts, swirl
 from coating.shape.marbling.surface import Surface
 from coating.shape.strokes import Drawing
 from studio.common.forms import CountField, LengthField, NumberField
-from studio.designs.kinds.base import Kind, Worked
+from studio.designs.kinds.base import Kind, Other, Worked
 from studio.designs.kinds.marbling import TwoColours, query_of
 from studio.designs.kinds.words import grams, many, mm
 from studio.designs.place import Place
@@ -50,6 +50,7 @@ class SwirlKind(Kind):
     group = "Poured"
     pictured = ("bowl_mm", "piece_mm", "dipped", "share", "lines", "turns", "after")
     after_word = "After so many dips"
+    colours = ("ground",)
 
     def suits(self, place: Place) -> bool:
         return place.core is not None and not isinstance(place.core, SlabCore)
@@ -80,23 +81,26 @@ class SwirlKind(Kind):
         each_g = made.share * math.pi / 4 * made.bowl_mm**2 * LINE_MM * kg_m3
         deep = float(asked["dipped"]) * asked["piece_mm"] + ROOM_MM
         ground_g = math.pi / 4 * made.bowl_mm**2 * deep * kg_m3
+        ground, taken_g = str(asked.get("ground") or ""), each_g * swirls * (1 / made.share - 1)
         again = f", {swirls} times over" if swirls > 1 else ""
         steps = [
-            Step(f"Have {grams(ground_g)} in the bowl, {mm(deep)} deep."),
+            Step(f"Have {grams(ground_g)} in the bowl, {mm(deep)} deep.", of=ground),
             Step(f"Lay {made.lines} lines of the second colour on it: {grams(each_g)}{again}.",
                  LINES_S * swirls, WET),
             Step(f"{many(made.turns, 'pass', 'passes')} of a skewer across the lines, there and back.",
-                 TURN_S * made.turns * swirls, WET),
+                 TURN_S * made.turns * swirls, WET, warm=False),
             Step(f"Dip {a_swirl}, each beside the last: straight in, out with a turn of the wrist, and set it down "
-                 "pattern up. Do not dip twice.", DIP_S * count, WET),
+                 "pattern up. Do not dip twice.", DIP_S * count, WET, of=ground),
         ]  # fmt: skip
         if swirls > 1:
-            steps.append(Step("Stir what is left in, or scrape it off, and lay fresh lines.", 15.0 * (swirls - 1), WET))
+            steps.append(Step("Stir what is left in, or scrape it off, and lay fresh lines.", 15.0 * (swirls - 1), WET,
+                              of=ground))  # fmt: skip
         ring = [(float(x), float(y)) for x, y in ellipse((0.0, 0.0), made.bowl_mm, made.bowl_mm, points=72)]
         sheet = sheet_of(Drawing(()), "The bowl, and where the lines lie", line_mm=1.0, guides=[[*ring, ring[0]], *[
             [(x, -made.bowl_mm / 2.4), (x, made.bowl_mm / 2.4)] for x in _rows(made)]])  # fmt: skip
-        worked = Worked(place, window("marbling"), [sheet], 1.0, each_g * swirls, hands_s(steps), 0.0, 0, None,
-                        pieces=count, steps=steps)  # fmt: skip
+        others = self.others_of(place, Other(ground, taken_g, ground_g))
+        worked = Worked(place, window("marbling"), [sheet], 1.0, each_g * swirls + taken_g, hands_s(steps), 0.0, 0,
+                        None, pieces=count, steps=steps, others=others)  # fmt: skip
         worked.context = {
             "enough": enough, "open_end": enough >= MOST_DIPS, "a_swirl": a_swirl, "swirls": swirls, "each_g": each_g,
             "ground_g": ground_g, "count": count, "query": query_of(self, asked, place), "bowl": made, "shown": SHOWN,

@@ -88,9 +88,10 @@ class Technique:
         """What it asks of its bowl at a flow; without one, at the flow the technique aims for."""
         pieces, kept = layer.piece.count + layer.piece.spares, layer.__dict__.setdefault("_needs", {})
         if (pieces, flow) not in kept:
-            goes_on_g = self.one_g(layer, flow) * pieces
+            part = layer.in_part
+            goes_on_g = self.one_g(layer, flow) * pieces * (part.share if part else 1.0)
             bags = math.ceil(goes_on_g / BAG_HOLDS_G - 1e-9) if self.kind.bag else 0
-            depth = depth_g(core_of(layer.piece), told_of(layer))
+            depth = max(depth_g(core_of(layer.piece), told_of(layer)), part.depth_g if part else 0.0)
             kept[pieces, flow] = StackNeed(goes_on_g, depth, bags * BAG_LOSS_G)
         found: Need = kept[pieces, flow]
         return found

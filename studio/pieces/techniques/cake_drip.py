@@ -41,6 +41,7 @@ class CakeDrip(Technique):
         drawn_g = layer.parameters.get("goes_on_g")
         if drawn_g is None:
             return found
+        drawn_g *= layer.in_part.share if layer.in_part else 1.0
         return StackNeed(drawn_g * (layer.piece.count + layer.piece.spares), found.depth_g, found.lost_g)
 
     def thickness_mm(self, layer: Layer, flow: Flow | None = None) -> float:

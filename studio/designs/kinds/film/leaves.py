@@ -44,6 +44,7 @@ class LeafKind(FilmKind):
     )  # fmt: skip
 
     told_at = MappingProxyType({"pieces": "long_mm"})
+    colours = ("paint",)
 
     def first(self, place: Place) -> dict[str, Any]:
         return super().first(place) | {"thickness_mm": 1.5}

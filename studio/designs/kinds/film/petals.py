@@ -48,6 +48,7 @@ class PetalKind(FilmKind):
         "petals", "Knife petals", "Petals off a blade, built big to small", ("petals",), PetalForm,
     )  # fmt: skip
     flow = "petals"
+    colours = ("deep",)
 
     def first(self, place: Place) -> dict[str, Any]:
         known = [str(pk) for (pk,) in place.colours.values_list("pk")[:1]]

@@ -22,7 +22,7 @@ from coating.shape.strokes import Drawing
 from studio.bowls.adapters import Stock
 from studio.common.forms import CountField, LengthField, NumberField, ShareField
 from studio.cupboard.models import Extra
-from studio.designs.kinds.base import DesignForm, Kind, Worked
+from studio.designs.kinds.base import DesignForm, Kind, Other, Worked
 from studio.designs.kinds.words import grams
 from studio.designs.place import Place
 from studio.pieces.models import Colour
@@ -111,6 +111,7 @@ class PaintKind(Kind):
     )  # fmt: skip
     group = "Made"
     steps_more = "designs/parts/paint_more.html"
+    colours = ("ground", *(f"paint{i}" for i in range(ROWS)))
 
     def suits(self, place: Place) -> bool:
         return True
@@ -166,7 +167,7 @@ class PaintKind(Kind):
         for (pk, tool, where, _), one in zip(told, seen, strict=True):
             thick = SPRAY_MM if tool == "spray" else COAT_MM if tool == "brush" else 0.0
             mass_g = area * SHARES[where] * one.coats * thick * PAINT_KG_M3 * 1e-6
-            rows.append({"name": colours[pk].name if pk in colours else "plain", "tool": tool, "where": where,
+            rows.append({"of": pk, "name": colours[pk].name if pk in colours else "plain", "tool": tool, "where": where,
                 "one": one,
                          "mass_g": mass_g * count, "lab": one.lab})  # fmt: skip
         shades = shaded(paints[0], ground, int(asked["parts"])) if int(asked["parts"]) > 1 else []
@@ -177,7 +178,8 @@ class PaintKind(Kind):
         sheet = sheet_of(Drawing(()), "A piece, to try it out", line_mm=1.0, guides=[[*ring, ring[0]]])
         goes_on_g = sum(r["mass_g"] for r in rows)
         worked = Worked(place, self.window_of("flood"), [sheet], 1.0, goes_on_g, hands_s(steps), 0.0,
-                        0, None, pieces=count, steps=steps, also=[dust.pk] if dust else [])  # fmt: skip
+                        0, None, pieces=count, steps=steps, also=[dust.pk] if dust else [],
+                        others=self.others_of(place, *(Other(r["of"], r["mass_g"]) for r in rows)))  # fmt: skip
         self._warn(worked, asked, rows, dust)
         worked.context = {
             "rows": rows, "drawn": rows[::-1] if behind else rows, "ground_lab": ground_lab, "shades": shades,
@@ -222,7 +224,8 @@ class PaintKind(Kind):
             dry = "" if r["tool"] in ("brush", "spray") else ", dry, on what has set"
             steps.append(Step(
                 f"{hows[r['tool']]} {r['name'].lower()}: {places[r['where']]}{over}{dry}. Barely load the brush.",
-                              each * max(1, coats) * count, SET if i else "", wait if i else 0.0))  # fmt: skip
+                              each * max(1, coats) * count, SET if i else "", wait if i else 0.0,
+                of=r["of"] if r["mass_g"] else None, warm=None if r["mass_g"] else False))  # fmt: skip
         if dust is not None:
             steps.append(
                 Step(f"Last of all {dust.name.lower()}, with a dry soft brush; never blow.", DUST_S * count, SET, wait)
