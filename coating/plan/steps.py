@@ -23,7 +23,8 @@ class Step:
     before must be: "wet", "half_set", "set", or "" where it does not matter. from_min, until_min : its window, minutes
     after the step before was done; None: as late as you like. place : where it waits until then. warm : whether it is
     done from a warm bowl; None: it is, as long as nothing has waited before. of : which colour it is done from, as who
-    asks calls them; None: the one that most is of.
+    asks calls them; None: the one that most is of. makes : the technique of the layer above that it makes, where that
+    is one of its own; what follows it goes with it.
     """
 
     says: str
@@ -34,6 +35,7 @@ class Step:
     place: str = ROOM
     warm: bool | None = None
     of: str | None = None
+    makes: str = ""
 
     def __post_init__(self) -> None:
         numbers = [self.hands_s, self.from_min, *([] if self.until_min is None else [self.until_min])]

@@ -15,7 +15,19 @@ from coating.plan.day.chain import Chain, chain
 from coating.plan.steps import ROOM, Step
 from studio.accounts.models import Kitchen
 from studio.day.helping import Helper
-from studio.day.layers import MOST_ROUNDS, Few, closes_s, few_of, in_the_room, look_of, stands_s, todo_of
+from studio.day.layers import (
+    IN_THE_MOULD,
+    MOST_ROUNDS,
+    Few,
+    Told,
+    closes_s,
+    few_of,
+    in_the_room,
+    look_of,
+    stands_s,
+    todo_of,
+    told_of,
+)
 from studio.designs.models import Design
 from studio.pieces.adapters import ColourNeed, colour_needs
 from studio.pieces.models import Job, Layer, Piece
@@ -89,14 +101,19 @@ def day_of(job: Job, kitchen: Kitchen, asked: Asked) -> Planned | None:
         for la in need.layers:
             bowls_of.setdefault(la.pk, {})[_colour(la)] = key
     kept = Design.objects.filter(layer__piece__job=job).only("layer_id", "kind", "asked", "drawn")
-    designs = {d.layer_id: d for d in kept}
+    designs = {d.layer_id: d for d in kept if d.layer_id}
     made = _Making(asked.places, asked.helpers)
     for piece in job.pieces.all():
         before: list[str] = []  # the last step of each round of the layer below
+        said, mould = told_of(piece.stack, designs), None
         for layer, above in itertools.zip_longest(piece.stack, piece.stack[1:]):
             few = few_of(layer, designs.get(layer.pk), asked.stand)
-            one = _OneLayer(layer, piece, kitchen, designs.get(layer.pk), few, bowls_of.get(layer.pk, {}), warm)
-            window_s = closes_s(above, piece, kitchen, designs.get(above.pk)) if above else None
+            inside = mould is not None and layer.technique in IN_THE_MOULD
+            mould = mould if inside else few if few and few.is_mould else None
+            one = _OneLayer(
+                layer, piece, kitchen, said[layer.pk], mould or few, bowls_of.get(layer.pk, {}), warm, inside
+            )
+            window_s = closes_s(above, piece, kitchen, said[above.pk]) if above else None
             before = one.into(made, before, window_s)
     if not made.steps:
         return None
@@ -123,15 +140,17 @@ def _fits_between_nights(day: Day, says: Mapping[str, str]) -> None:
 
 @dataclass
 class _OneLayer:
-    """One layer of a piece, its bowls by colour, how all bowls cool, and what it is done in: moulds, a stand."""
+    """One layer of a piece, what designs say of it, its bowls by colour, how all bowls cool, and what it is done in:
+    moulds, a stand. `inside`: the moulds are those of the layer below, which it is still in."""
 
     layer: Layer
     piece: Piece
     kitchen: Kitchen
-    design: Design | None
+    told: Told
     few: Few | None
     bowls: Mapping[str, str]
     warm: Mapping[str, DayBowl]
+    inside: bool = False
 
     def into(self, made: _Making, before: list[str], window_s: float | None) -> list[str]:
         """In as many rounds as moulds or stands ask for, or so few pieces at a time that what comes on them meets the
@@ -139,7 +158,7 @@ class _OneLayer:
         Returns the last step of each round."""
         count = self.piece.count + self.piece.spares
         todo = self._todo(count, first=not before)
-        at_once = len(before) > 1 and todo[0].closes
+        at_once = self.inside or (len(before) > 1 and todo[0].closes)
         rounds = len(before) if at_once else self.few.rounds(count) if self.few else 1
         if window_s is not None and not at_once:
             rounds = min(count, max(rounds, min(MOST_ROUNDS, math.ceil(todo[-1].hands_s / max(10.0, window_s)))))
@@ -154,10 +173,10 @@ class _OneLayer:
             one = chain(name, todo, bowl=self.bowls.get(_colour(self.layer)), bowls=self.warm, of=self.bowls,
                         after=after, places=made.places)  # fmt: skip
             if rounds > 1:
-                share = f": {end - begin} of them" if self.has_steps else ""
+                share = f": {end - begin} of them" if self.told.steps else ""
                 again = f", round {i + 1} of {rounds}{share}."
                 one = replace(one, says={n: f"{s.rstrip('.')}{again}" for n, s in one.says.items()})
-            self._keep(made, one, end - begin)
+            self._keep(made, one, end - begin, after)
             if firsts:
                 made.lags.append(Lag(firsts[-1], one.steps[0].name, 0))
             firsts.append(one.steps[0].name)
@@ -171,24 +190,21 @@ class _OneLayer:
         made.warmer.add(step.place)
         return in_the_room(step, self.layer, self.kitchen)
 
-    @property
-    def has_steps(self) -> bool:
-        """Whether its design says them."""
-        return bool(self.design and self.design.drawn.get("steps"))
-
     def _todo(self, count: int, *, first: bool) -> Sequence[Step]:
-        return todo_of(self.layer, self.piece, self.kitchen, self.design, count, first=first)
+        return todo_of(self.layer, self.piece, self.kitchen, self.told, count, first=first)
 
-    def _keep(self, made: _Making, one: Chain, count: int) -> None:
+    def _keep(self, made: _Making, one: Chain, count: int, after: list[str]) -> None:
         held = [s.name for s in one.steps]
         closing = {lag.after for lag in one.lags if lag.max_s is not None}
         made.steps += [self._helped(s, made.helpers, hurried=s.name in closing) for s in one.steps]
         made.lags += one.lags
         made.says |= one.says
         made.looks |= dict.fromkeys((s.name for s in one.steps if s.handled), look_of(self.layer))
-        if not self.has_steps:
+        if not self.told.steps:
             made.counts |= _shares(count, [s.name for s in one.steps if s.handled])
-        if self.few:
+        if self.few and self.inside:
+            made.holds = [replace(h, steps=(*h.steps, *held)) if after[0] in h.steps else h for h in made.holds]
+        elif self.few:
             made.few[self.few.resource] = self.few
             if self.few.until_set:
                 standing = DayStep(f"{held[-1]}.stands", stands_s(self.layer, self.kitchen))

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from coating.errors import Infeasible
@@ -22,6 +23,8 @@ USUAL_MM = 1.5
 AT_ONCE_MIN = 0.5  # from the last of some pieces to the first of what comes on them
 WET_MIN = 2.0  # sprinkles hold within seconds, on the first of some pieces a little later; common practice
 MOST_ROUNDS = 12
+MOULDS = "moulds"
+IN_THE_MOULD = ("insert", "filling", "cap", "stick")  # what is done before a shell leaves its mould
 
 
 # What to look at while it is done, by kind of work or by technique; common practice, no source.
@@ -56,6 +59,11 @@ class Few:
     each: int
     until_set: bool = False
 
+    @property
+    def is_mould(self) -> bool:
+        """Whether what is done on it later is done in it too."""
+        return self.name == MOULDS
+
     def rounds(self, count: int) -> int:
         """How often they are filled: one after the other, or all at once where that would be very often."""
         singly = math.ceil(count / self.each)
@@ -71,7 +79,7 @@ def few_of(layer: Layer, design: Design | None, stand: int) -> Few | None:
     asked = design.asked if design else {}
     if design and design.kind == "mould" and asked.get("cavities"):
         moulds = max(1, int(asked.get("moulds") or 1))
-        return Few(f"moulds:{layer.pk}", "moulds", moulds, int(asked["cavities"]))
+        return Few(f"moulds:{layer.pk}", MOULDS, moulds, int(asked["cavities"]))
     if technique_of(layer).kind.measured != FILM:
         return None
     if stand:
@@ -81,16 +89,35 @@ def few_of(layer: Layer, design: Design | None, stand: int) -> Few | None:
     return None
 
 
+@dataclass(frozen=True)
+class Told:
+    """What designs say of a layer: its steps, and how long hands are at it where they say none."""
+
+    steps: Sequence[Step] = ()
+    seconds: float = 0.0
+
+
+def told_of(stack: Sequence[Layer], designs: Mapping[int, Design]) -> dict[int, Told]:
+    """By layer. Steps that make a layer above, and what follows them, are of that one."""
+    steps: dict[int, list[Step]] = {layer.pk: [] for layer in stack}
+    for place, layer in enumerate(stack):
+        above, made = {la.technique: la.pk for la in stack[place + 1 :]}, layer.pk
+        for step in steps_from(designs[layer.pk].drawn.get("steps", [])) if layer.pk in designs else []:
+            made = above.get(step.makes, made)
+            steps[made].append(step)
+    seconds = {pk: float(design.drawn.get("seconds") or 0.0) for pk, design in designs.items()}
+    return {pk: Told(said, seconds.get(pk, 0.0)) for pk, said in steps.items()}
+
+
 def todo_of(
-    layer: Layer, piece: Piece, kitchen: Kitchen, design: Design | None, count: int, *, first: bool
+    layer: Layer, piece: Piece, kitchen: Kitchen, told: Told, count: int, *, first: bool
 ) -> list[Step]:  # fmt: skip
     """What is done for so many of the pieces of a layer. first : nothing lies under it."""
     share = count / (piece.count + piece.spares)
-    drawn = design.drawn if design else {}
-    usual = _usual(layer, piece, kitchen, float(drawn.get("seconds") or 0.0) * share, count, first=first)
-    if not drawn.get("steps"):
+    usual = _usual(layer, piece, kitchen, told.seconds * share, count, first=first)
+    if not told.steps:
         return usual
-    steps = [replace(step, hands_s=step.hands_s * share) for step in steps_from(drawn["steps"])]
+    steps = [replace(step, hands_s=step.hands_s * share) for step in told.steps]
     lies = usual[0]
     if lies.state and not steps[0].state:  # what it lies on has to be as far as it says
         warm = steps[0].warm if steps[0].warm is not None else True
@@ -99,9 +126,9 @@ def todo_of(
     return steps
 
 
-def closes_s(layer: Layer, piece: Piece, kitchen: Kitchen, design: Design | None) -> float | None:
+def closes_s(layer: Layer, piece: Piece, kitchen: Kitchen, told: Told) -> float | None:
     """How long the window is open that a layer goes on in, from the first piece on; None where it does not close."""
-    first = todo_of(layer, piece, kitchen, design, piece.count + piece.spares, first=False)[0]
+    first = todo_of(layer, piece, kitchen, told, piece.count + piece.spares, first=False)[0]
     if first.state == WET and first.until_min == AT_ONCE_MIN:
         return WET_MIN * 60
     return None if first.until_min is None else (first.until_min - first.from_min) * 60

@@ -7,10 +7,13 @@ import pypdfium2
 from django.test import TestCase
 from icalendar import Calendar
 
+from coating.piece.cores import KINDS
 from coating.plan.day import HANDS
 from studio.day.adapters import Asked, day_of
 from studio.day.reckoning import at_once
-from studio.pieces.models import Job, Piece
+from studio.designs.models import Design
+from studio.pieces.models import Job, Layer, Piece
+from studio.pieces.stacks import LayerPlan, PiecePlan, keep_piece
 from tests.coating.plan.day_checks import broken
 from tests.studio.kitchens import cake_drip, half_dip, live, maker
 from tests.studio.test_designs import untouched
@@ -52,6 +55,32 @@ class Days(TestCase):
         self.assertIn("before it begins", str(past.json()))
         for change in ({"hands": "0"}, {"begin": "soon"}, {"fridge": "-1"}):
             self.assertEqual(live(self.client, f"/day/{piece.job_id}/live/", {**base, **change}).status_code, 422)
+
+    def test_a_shell_is_in_its_mould_until_its_lid_is_off(self) -> None:
+        """24 filled pralines, one mould of 12: both rounds one after the other, each layer made once."""
+        job = Job.objects.create(kitchen=self.kitchen, name="Pralines")
+        layers = tuple(LayerPlan(name, "coating", None, None, {"v": 2}) for name in ("shell", "filling", "cap"))
+        piece = keep_piece(job, PiecePlan("Pralines", 24, KINDS["mould"], (29.0, 24.0, 15.0), layers, spares=0))
+        shell, _, cap = piece.layers.all()
+        form = untouched(self.client.get(f"/studio/new/mould/?layer={shell.pk}").context["form"])
+        self.assertEqual(form["way"], "filled")
+        self.client.post("/studio/new/mould/", {**form, "cavities": "12", "moulds": "1", "do": "keep"})
+        found = day_of(Job.objects.whole(self.kitchen, job.pk), self.kitchen, Asked(fridge=4))
+        assert found is not None
+        plan = at_once(found)
+        self.assertEqual(broken(found.day, plan.starts_s, plan.melts, plan.by), [])
+        self.assertEqual([(h.resource, h.places) for h in found.day.holds], [(f"moulds:{shell.pk}", 1)] * 2)
+        words = [found.says[s.name] for s in found.day.steps if s.handled]
+        for once in ("Pour", "Turn it over and let", "Filling", "Melt again", "it pops out"):
+            self.assertEqual(sum(once in says for says in words), 2, (once, words))
+        self.assertTrue(words[4].startswith("Filling") and found.day.steps[-1].name.startswith(f"{cap.pk}r2"))
+        first, second = ([plan.starts_s[n] for n in hold.steps] for hold in found.day.holds)
+        self.assertTrue(max(first) < min(second) or max(second) < min(first))
+        lid_g = Layer.objects.get(pk=shell.pk).parameters["goes_on_g"]
+        self.assertAlmostEqual(lid_g, Design.objects.get().drawn["goes_on_g"] / 24, places=2)
+        alone = {**form, "layer": "", "colour": "", "white": "coating"}
+        both = live(self.client, "/studio/live/mould/", alone).json()["result"]["goes_on_g"]
+        self.assertGreater(both, 24 * lid_g * 1.1)
 
     def test_a_design_says_its_steps(self) -> None:
         piece = half_dip(self.kitchen)

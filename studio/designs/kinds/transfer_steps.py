@@ -15,7 +15,7 @@ SPREAD_S, LIFT_S, CUT_S, PEEL_S, FILL_S = 60.0, 10.0, 4.0, 4.0, 8.0
 STRIP_S, ON_STRIP_S, SHAPE_S = 10.0, 20.0, 30.0
 ROUGH = Step(
     "Rub a fingertip over the sheet: the side that feels rough is printed, and lies against the chocolate, whichever "
-    "way up that is.", 5.0,
+    "way up that is.", 5.0, warm=False,
 )  # fmt: skip
 PEEL = "Peel the film when it lets go by itself at a corner."
 CAVITY_LONGER = 2.5  # a cavity sets that much slower than a sheet as thick; an assumption
@@ -49,7 +49,8 @@ def steps_of(asked: dict[str, Any], cut: Cut, sheets: int, window: Pliable, sets
 
 def _framed(cavities: int, cut: Cut, sets: Setting, where: str) -> list[Step]:
     return [
-        ROUGH, Step(f"Cut {many(cut.count, 'film')} of {size(cut.wide_mm, cut.high_mm)}.", 20.0 * cut.count),
+        ROUGH,
+        Step(f"Cut {many(cut.count, 'film')} of {size(cut.wide_mm, cut.high_mm)}.", 20.0 * cut.count, warm=False),
         Step(f"Lay a film into each frame, print up, and fill the {cavities} cavities; tap.", FILL_S * cavities, WET),
         Step("Open the frame. " + PEEL, PEEL_S * cavities, SET, CAVITY_LONGER * sets.release_min, None, where),
     ]  # fmt: skip
@@ -61,7 +62,9 @@ def _strips(asked: dict[str, Any], cut: Cut, window: Pliable, sets: Setting) -> 
     shaped = ("Roll a straight vessel over it, press the ends together, trim the edges." if sleeve
               else "Drape it over its piece, film outside, and trim it to its length.")  # fmt: skip
     return [
-        ROUGH, Step(f"Cut {many(cut.count, 'strip')} of film, {size(cut.wide_mm, cut.high_mm)}.", STRIP_S * cut.count),
+        ROUGH,
+        Step(f"Cut {many(cut.count, 'strip')} of film, {size(cut.wide_mm, cut.high_mm)}.", STRIP_S * cut.count,
+             warm=False),
         Step(f"Spread each {mm(asked['thickness_mm'])} thin, print up.", ON_STRIP_S * cut.count),
         Step(shaped, SHAPE_S * cut.count, WET, wet_min, window.until_min, where),
         Step(("Ease the vessel out. " if sleeve else "") + PEEL, PEEL_S * cut.count, SET,

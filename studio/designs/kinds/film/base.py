@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Any
 
 from django import forms
@@ -113,14 +113,14 @@ class FilmKind(Kind):
     def _bent(film: Film, window: Pliable, sets: Setting, took: Rounds | None, where: str) -> list[Step]:
         """Spread, bent in its window, and set."""
         dry = SET if film.dries_min else ""
-        spread = Step(film.spreads, film.spread_s * film.bent, dry, film.dries_min)
+        spread = Step(film.spreads, film.spread_s * film.bent, dry, film.dries_min, warm=True)
         if not film.bends:
             rest = max([0.0, sets.release_min - sum(step.from_min for step in film.half)])
             return [spread, *film.half, Step(OFF_FILM, 5.0 * film.bent, SET, rest, None, where)]
         again = f" {took.at_a_time} at a time, {took.rounds} times over." if took and took.rounds > 1 else ""
         rest = max(0.0, sets.release_min - window.from_min)
         return [
-            Step(spread.says + again, spread.hands_s, spread.state, spread.from_min),
+            replace(spread, says=spread.says + again),
             Step(film.bends, film.each_s * film.bent, HALF_SET, window.from_min, window.until_min, where),
             Step(OFF_FILM, 5.0 * film.bent, SET, rest, None, where),
         ]

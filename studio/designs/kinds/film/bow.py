@@ -51,10 +51,10 @@ class BowKind(FilmKind):
                      guides=[[*map(tuple, ring), tuple(ring[0])], *rays], says=["one loop along each ray"]),
         ]  # fmt: skip
         after = [Step(f"Set {one.rings[0]} loops on the disc, points to the middle; drizzle the points to lock them.",
-                      SET_ON_S * one.rings[0] * count, SET)]  # fmt: skip
-        after += [Step(f"Then {n}, standing steeper, in the gaps; lock them too.", SET_ON_S * n * count, SET, HOLD_MIN)
-                  for n in one.rings[1:]]  # fmt: skip
-        after += [Step("Fill the middle with loops whose points were dipped.", 30.0 * count, SET, HOLD_MIN)]
+                      SET_ON_S * one.rings[0] * count, SET, warm=True)]  # fmt: skip
+        after += [Step(f"Then {n}, standing steeper, in the gaps; lock them too.", SET_ON_S * n * count, SET, HOLD_MIN,
+                       warm=True) for n in one.rings[1:]]  # fmt: skip
+        after += [Step("Fill the middle with loops whose points were dipped.", 30.0 * count, SET, HOLD_MIN, warm=True)]
         return Film(
             one.mass_g * count, sheets, bow_view(one, place.lab), strips, SPREAD_S, JOIN_S, one.bend,
             f"Spread {strips} strips on film, {size(long, wide)}, and a disc of {mm(one.disc_mm)}; "

@@ -64,7 +64,7 @@ class LeafKind(FilmKind):
         called = place.name_of(asked.get("paint")) or "leaf green"
         count = made.count
         before = [Step(f"Brush {called.lower()} cocoa butter thickly on the film, all one way: {grams(made.paint_g)}. "
-                       "What is painted first is seen in front.", BRUSH_S * count)]  # fmt: skip
+                       "What is painted first is seen in front.", BRUSH_S * count, warm=False)]  # fmt: skip
         before += [Step(f"Half dry, brush metallic over it, lightly: coat {i + 2}.", BRUSH_S * count / 2, HALF_SET,
                         HALF_DRY_MIN) for i in range(made.coats - 1)]  # fmt: skip
         return Film(

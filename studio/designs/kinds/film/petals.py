@@ -78,12 +78,13 @@ class PetalKind(FilmKind):
         )
         after = [
             Step("A dab on the disc, the largest ring first, each petal in the gap of the last.",
-                 SET_ON_S * one.petals * count, SET),
-            Step(f"Pipe {one.stamens} fine stamens in the middle, standing.", STAMEN_S * one.stamens * count, HALF_SET),
+                 SET_ON_S * one.petals * count, SET, warm=True),
+            Step(f"Pipe {one.stamens} fine stamens in the middle, standing.", STAMEN_S * one.stamens * count, HALF_SET,
+                 warm=True),
         ]  # fmt: skip
         if asked.get("deep"):
             spray = Step("Spray or brush with coloured cocoa butter, pale outside to deep inside; food-only brush, "
-                         "never breathe the spray.", 60.0 * count, SET)  # fmt: skip
+                         "never breathe the spray.", 60.0 * count, SET, warm=False)  # fmt: skip
             after.insert(0, spray)
         return Film(
             one.mass_g * count, [sheet], flower_view(one, labs, place.lab), petals * count, DIP_S, 0.0, None,

@@ -72,7 +72,7 @@ class SleeveKind(FilmKind):
         after = []
         if base:
             after = [Step(f"Stand each on its base in a ring of melted coating; {one.holds_ml:.0f} ml go in.",
-                          BASE_S * count, SET)]  # fmt: skip
+                          BASE_S * count, SET, warm=True)]  # fmt: skip
         return Film(
             one.mass_g * count, sheets, sleeve_view(one, place.lab), count, SPREAD_S, ROLL_S, one.bend,
             f"Spread {many(count, 'strip')} on film, {size(long, high)}, right to the edge"

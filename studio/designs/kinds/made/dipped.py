@@ -144,7 +144,7 @@ class DipKind(Kind):
         steps = []
         if stick.says:
             steps.append(Step(stick.says, 6.0 * count))
-        wait = (SET, stick.wait_min, None, "room") if stick.wait_min else ("", 0.0, None, "room")
+        wait = (SET, stick.wait_min, None, "room", True) if stick.wait_min else ("", 0.0, None, "room", True)
         if rim:
             steps.append(Step(f"Turn each rim in the coating, {mm(deep_mm)} deep; sprinkles at once.", DIP_S * count))
         else:
@@ -154,18 +154,21 @@ class DipKind(Kind):
                 f"Dip {count}, {how}; shake, scrape the base on the rim so that no foot forms, set down{again}.",
                               DIP_S * count, *wait))  # fmt: skip
         if asked.get("top"):
-            steps.append(Step("What lies on top, at once: it sinks in.", TOPPED_S * count, WET, 0.0, dry / 2))
+            steps.append(
+                Step("What lies on top, at once: it sinks in.", TOPPED_S * count, WET, 0.0, dry / 2, warm=False)
+            )
         if way == TWO_SIDED:
-            steps.append(Step("Now the other side, to the same line.", DIP_S * count, SET, dry, None, place))
+            steps.append(Step("Now the other side, to the same line.", DIP_S * count, SET, dry, None, place, warm=True))
         for coat in range(2, coats + 1):
-            steps.append(Step(f"Coat {coat}, once the last one is dry.", DIP_S * count, SET, dry, None, place))
+            steps.append(Step(f"Coat {coat}, once the last one is dry.", DIP_S * count, SET, dry, None, place,
+                              warm=True))  # fmt: skip
         if stick.comes_out:
             half = dry / 2
             steps.append(Step(
                 "Pull the picks out with a turn, count them, close each hole with a dab.", 5.0 * count, HALF_SET,
-                              half, max(half, dry), place))  # fmt: skip
+                              half, max(half, dry), place, warm=True))  # fmt: skip
         release = sets[place].release_min if sets else 0.0
-        return [*steps, Step("Leave them until they lift off clean.", 0.0, SET, release, None, place)]
+        return [*steps, Step("Leave them until they lift off clean.", 0.0, SET, release, None, place, warm=False)]
 
 
 def _plural(title: str) -> str:

@@ -128,20 +128,25 @@ class HouseKind(Kind):
                           "templates at half-set.", CUT_S * found.parts * count),
                      Step("Leave them flat until they are hard.", 0.0, SET, sets.release_min)]  # fmt: skip
         steps.append(
-            Step("Build on a mat, so that the base lifts. Keep the glue near setting: thick, and only just warm.", 20.0)
+            Step(
+                "Build on a mat, so that the base lifts. Keep the glue near setting: thick, and only just warm.",
+                20.0,
+                warm=False,
+            )
         )
         for i, part in enumerate(parts[1:]):
             where = f", leaning on {_listed([p.lower() for p in part.on])}" if part.on != ("Base",) else ""
             if part.inside:
-                steps.append(Step(f"Now put in: {part.name.lower()}. A hand does not get in later.", PLACE_S * count))
+                steps.append(Step(f"Now put in: {part.name.lower()}. A hand does not get in later.", PLACE_S * count,
+                                  warm=False))  # fmt: skip
                 continue
             hold = f"Hold it {bead.hold_s:.0f} s; prop it with a jar."
             says = f"{part.name}: a bead of {mm(asked['bead_mm'])}{where}. {hold}"
             wait = bead.prop_min if part.closes and not parts[i].closes else 0.0
-            steps.append(Step(says, (PLACE_S + bead.hold_s) * count, SET if wait else "", wait))
+            steps.append(Step(says, (PLACE_S + bead.hold_s) * count, SET if wait else "", wait, warm=True))
         if row is not None:
             steps.append(Step(f"Glue {many(row.count, 'sweet')} along the edge, from both ends to the middle.",
-                              3.0 * row.count * count, SET, bead.prop_min))  # fmt: skip
+                              3.0 * row.count * count, SET, bead.prop_min, warm=True))  # fmt: skip
         return steps
 
 

@@ -181,8 +181,9 @@ class MouldKind(Kind):
                   cavity.across_mm, cavity.span_mm, points=40)] for i in range(min(12, count))]  # fmt: skip
         sheet = sheet_of(Drawing(()), "Openings, at their size", line_mm=1.0, guides=[[*r, r[0]] for r in rings],
                          says=["hold the mould to it"])  # fmt: skip
-        worked = Worked(place, self.window_of(technique), [sheet], 1.0, made.one_g * count, hands_s(steps), 0.0, 0,
-                        None, pieces=count, steps=steps, warnings=warnings)  # fmt: skip
+        lid_g = sum(g for name, g in made.parts if name in ("lid", "cap")) if _capped(place) else 0.0
+        worked = Worked(place, self.window_of(technique), [sheet], 1.0, (made.one_g - lid_g) * count, hands_s(steps),
+                        0.0, 0, None, pieces=count, steps=steps, warnings=warnings)  # fmt: skip
         if made.shell is not None:
             worked.depth_g = made.shell.drained_g * min(count, turn.at_once, AT_ONCE)
         if made.strong is not None:
@@ -233,7 +234,8 @@ class MouldKind(Kind):
                 steps = [Step(
                     "Details first, with a fine bag or brush, each colour by itself; tap; scrape what lies beside "
                               "them clean.", FILL_S * count, WET),
-                         Step(f"Fill the rest to the brim{again}; {tap}.", FILL_S * count, HALF_SET, 1.0)]  # fmt: skip
+                         Step(f"Fill the rest to the brim{again}; {tap}.", FILL_S * count, HALF_SET, 1.0,
+                              warm=True)]  # fmt: skip
             elif way == "insert":
                 steps = [
                     Step(f"Fill each a third{again}; {tap}.", FILL_S * count, WET),
@@ -242,13 +244,22 @@ class MouldKind(Kind):
             else:
                 steps = [Step(f"{board}Fill to the brim{again}, {tap}, top up, tap.", FILL_S * count, WET)]
             if asked.get("sticks"):
-                steps.append(Step("Sticks now, pushed in and turned: tapping tips them.", STICK_S * count, WET))
-            return [*steps, Step("Scrape it clean.", 2.0 * count, WET), off]
+                steps.append(
+                    Step(
+                        "Sticks now, pushed in and turned: tapping tips them.",
+                        STICK_S * count,
+                        WET,
+                        warm=False,
+                        makes="stick",
+                    )
+                )
+            return [*steps, Step("Scrape it clean.", 2.0 * count, WET, warm=False), off]
         if way == "layers":
             return [Step(f"{board}Base: {grams(made.parts[0][1])} each{again}; {tap}.", FILL_S * count, WET),
-                    Step("Filling, cool and pressed flat, not up to the wall.", FILLING_S * count, *wait),
-                    Step(f"Cap: {grams(made.parts[1][1])} each, to the brim; tap once.", LID_S * count, WET),
-                        off]  # fmt: skip
+                    Step("Filling, cool and pressed flat, not up to the wall.", FILLING_S * count, *wait,
+                         makes="filling"),
+                    Step(f"Cap: {grams(made.parts[1][1])} each, to the brim; tap once.", LID_S * count, WET, warm=True,
+                         makes="cap"), off]  # fmt: skip
         assert made.shell is not None
         first = Step(f"Pour {grams(made.shell.poured_g)} into each{again}, turn until all sides are covered, {tap}.",
                      SHELL_S * count, WET)  # fmt: skip
@@ -256,16 +267,24 @@ class MouldKind(Kind):
                      DRAIN_S * count, WET)  # fmt: skip
         if way == "hollow":
             coat = Step(
-                "A second coat on rim, notch and other weak points with the back of a spoon.", FILL_S * count, *wait
+                "A second coat on rim, notch and other weak points with the back of a spoon.",
+                FILL_S * count,
+                *wait,
+                warm=True,
             )
             return [first, drain, coat, off]
         return [
             first, drain,
-            Step("Filling: cool, and below the rim.", FILLING_S * count, *wait),
+            Step("Filling: cool, and below the rim.", FILLING_S * count, *wait, makes="filling"),
             Step(f"Melt again what was drained, and close each: {grams(made.parts[1][1])}. Scrape it level.",
                 LID_S * count, SET,
-                 2.0), off,
+                 2.0, warm=True, makes="cap"), off,
         ]  # fmt: skip
+
+
+def _capped(place: Place) -> bool:
+    """Whether its lid is a layer of its own."""
+    return place.layer is not None and any(la.technique == "cap" for la in place.layer.piece.stack)
 
 
 def _height(made: Shell, volume_ml: float) -> float:
