@@ -18,7 +18,7 @@ from coating.piece.cores import Hollow
 from coating.plan.steps import HALF_SET, SET, WET, Step, hands_s
 from coating.shape.curves import ellipse
 from coating.shape.moulds.cavity import PRESETS, Cavity, from_water
-from coating.shape.moulds.cycles import Cycles, cycles
+from coating.shape.moulds.cycles import cycles
 from coating.shape.moulds.fills import Insert, Shell, filled, insert_in, layered, shell, solid_g
 from coating.shape.moulds.strength import FRAIL, STANDS, TOO_STRONG, Strength, least_wall_mm, strength
 from coating.shape.strokes import Drawing
@@ -174,14 +174,14 @@ class MouldKind(Kind):
                       chill_s=sets.release_min * 60 * chills, release_s=RELEASE_S,
                           places=asked.get("places"))  # fmt: skip
         tapped, warnings = self._taps(place, technique, PRESETS[asked["preset"]].detail_mm)
-        steps = self._steps(asked, made, turn, sets.release_min, tapped)
+        steps = self._steps(asked, made, sets.release_min, tapped, _has_other_lid(place))
         cavity = self._cavity(asked)
         rings = [[(float(x), float(y)) for x, y in ellipse(
             (i % 6 * 1.2 * cavity.across_mm, i // 6 * 1.2 * cavity.across_mm),
                   cavity.across_mm, cavity.span_mm, points=40)] for i in range(min(12, count))]  # fmt: skip
         sheet = sheet_of(Drawing(()), "Openings, at their size", line_mm=1.0, guides=[[*r, r[0]] for r in rings],
                          says=["hold the mould to it"])  # fmt: skip
-        lid_g = sum(g for name, g in made.parts if name in ("lid", "cap")) if _capped(place) else 0.0
+        lid_g = sum(g for name, g in made.parts if name in ("lid", "cap")) if _is_capped(place) else 0.0
         worked = Worked(place, self.window_of(technique), [sheet], 1.0, (made.one_g - lid_g) * count, hands_s(steps),
                         0.0, 0, None, pieces=count, steps=steps, warnings=warnings)  # fmt: skip
         if made.shell is not None:
@@ -221,9 +221,8 @@ class MouldKind(Kind):
         return []
 
     @staticmethod
-    def _steps(asked: dict[str, Any], made: Made, turn: Cycles, sets_min: float, tapped: int) -> list[Step]:
+    def _steps(asked: dict[str, Any], made: Made, sets_min: float, tapped: int, other_lid: bool) -> list[Step]:
         count, way, where = int(asked["count"]), asked["way"], asked["where"]
-        again = f", {turn.rounds} times over" if turn.rounds > 1 else ""
         tap = f"tap {tapped} times" if tapped else "press it in with a brush, and tap"
         board = "Put a board under the mould before it moves. "
         wait = (SET, sets_min, None, where)
@@ -234,15 +233,15 @@ class MouldKind(Kind):
                 steps = [Step(
                     "Details first, with a fine bag or brush, each colour by itself; tap; scrape what lies beside "
                               "them clean.", FILL_S * count, WET),
-                         Step(f"Fill the rest to the brim{again}; {tap}.", FILL_S * count, HALF_SET, 1.0,
+                         Step(f"Fill the rest to the brim; {tap}.", FILL_S * count, HALF_SET, 1.0,
                               warm=True)]  # fmt: skip
             elif way == "insert":
                 steps = [
-                    Step(f"Fill each a third{again}; {tap}.", FILL_S * count, WET),
+                    Step(f"Fill each a third; {tap}.", FILL_S * count, WET),
                     Step("Set the thing in the middle, fill up to the brim, tap again.", FILL_S * count, WET),
                 ]
             else:
-                steps = [Step(f"{board}Fill to the brim{again}, {tap}, top up, tap.", FILL_S * count, WET)]
+                steps = [Step(f"{board}Fill to the brim, {tap}, top up, tap.", FILL_S * count, WET)]
             if asked.get("sticks"):
                 steps.append(
                     Step(
@@ -255,13 +254,13 @@ class MouldKind(Kind):
                 )
             return [*steps, Step("Scrape it clean.", 2.0 * count, WET, warm=False), off]
         if way == "layers":
-            return [Step(f"{board}Base: {grams(made.parts[0][1])} each{again}; {tap}.", FILL_S * count, WET),
+            return [Step(f"{board}Base: {grams(made.parts[0][1])} each; {tap}.", FILL_S * count, WET),
                     Step("Filling, cool and pressed flat, not up to the wall.", FILLING_S * count, *wait,
                          makes="filling"),
                     Step(f"Cap: {grams(made.parts[1][1])} each, to the brim; tap once.", LID_S * count, WET, warm=True,
                          makes="cap"), off]  # fmt: skip
         assert made.shell is not None
-        first = Step(f"Pour {grams(made.shell.poured_g)} into each{again}, turn until all sides are covered, {tap}.",
+        first = Step(f"Pour {grams(made.shell.poured_g)} into each, turn until all sides are covered, {tap}.",
                      SHELL_S * count, WET)  # fmt: skip
         drain = Step(f"Turn it over and let it drain: {grams(made.shell.drained_g)} of each run back. Scrape the rim.",
                      DRAIN_S * count, WET)  # fmt: skip
@@ -273,18 +272,25 @@ class MouldKind(Kind):
                 warm=True,
             )
             return [first, drain, coat, off]
+        close = "Close" if other_lid else "Melt again what was drained, and close"
         return [
             first, drain,
             Step("Filling: cool, and below the rim.", FILLING_S * count, *wait, makes="filling"),
-            Step(f"Melt again what was drained, and close each: {grams(made.parts[1][1])}. Scrape it level.",
+            Step(f"{close} each: {grams(made.parts[1][1])}. Scrape it level.",
                 LID_S * count, SET,
                  2.0, warm=True, makes="cap"), off,
         ]  # fmt: skip
 
 
-def _capped(place: Place) -> bool:
+def _is_capped(place: Place) -> bool:
     """Whether its lid is a layer of its own."""
     return place.layer is not None and any(la.technique == "cap" for la in place.layer.piece.stack)
+
+
+def _has_other_lid(place: Place) -> bool:
+    """Whether its lid is of another colour."""
+    own = place.layer
+    return own is not None and any(la.technique == "cap" and la.colour_id != own.colour_id for la in own.piece.stack)
 
 
 def _height(made: Shell, volume_ml: float) -> float:
