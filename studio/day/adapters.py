@@ -70,6 +70,7 @@ class Planned:
     bowls: Mapping[str, ColourNeed]
     names: Mapping[str, str]  # of helpers, stands and moulds
     warmer: tuple[str, ...]  # cold places that there are none of: what waits there waits longer, in the room
+    helpers: tuple[str, ...] = ()  # who helps, as resources are called
 
 
 @dataclass
@@ -126,7 +127,8 @@ def day_of(job: Job, kitchen: Kitchen, asked: Asked) -> Planned | None:
     day = Day(tuple(made.steps), tuple(made.lags), {HANDS: asked.hands, HEAT: asked.heat, **made.places, **there},
               {k: b for k, b in warm.items() if k in used}, last_s, tuple(made.holds), asked.closed)  # fmt: skip
     _fits_between_nights(day, made.says)
-    return Planned(day, made.says, made.looks, made.of, made.counts, needs, names, tuple(sorted(made.warmer)))
+    return Planned(day, made.says, made.looks, made.of, made.counts, needs, names, tuple(sorted(made.warmer)),
+                   tuple(h.key for h in asked.helpers))  # fmt: skip
 
 
 def _fits_between_nights(day: Day, says: Mapping[str, str]) -> None:

@@ -59,7 +59,7 @@ def told(planned: Planned, plan: Plan, form: DayForm, kept: DayPlan | None = Non
         "in_time": begin - timedelta(seconds=max(0, late_s)),
         "slack_s": max(0, -late_s) if deadline is not None else None,
         "worst": None if stale or kept is None else _worst(kept, planned, begin, deadline),
-        "warmer": planned.warmer,
+        "warmer": planned.warmer, "helped": _helped(planned, plan, begin),
         "dark_first": [(planned.bowls[a], planned.bowls[b]) for a, b in plan.dark_first(planned.day)],
         "lines": lines(planned, plan, begin), "pictures": _pictures(planned, plan, begin),
         "hands": form.cleaned_data["hands"],
@@ -158,6 +158,17 @@ def lines(planned: Planned, plan: Plan, begin: datetime) -> list[dict[str, Any]]
                      "idle_s": max(0, start - free) if at.date() == day else 0})  # fmt: skip
         free, day = max(free, start + long), at.date()
     return made
+
+
+def _helped(planned: Planned, plan: Plan, begin: datetime) -> list[dict[str, Any]]:
+    """When each helper is wanted, and for how long; no steps where there is nothing for one to do."""
+    found = []
+    for key in planned.helpers:
+        at = [(plan.starts_s[s.name], s.duration_s) for s in planned.day.steps if plan.by.get(s.name) == key]
+        first, last = (min(a for a, _ in at), max(a + b for a, b in at)) if at else (0, 0)
+        found.append({"name": planned.names[key], "steps": len(at), "work_s": sum(b for _, b in at),
+                      "first": begin + timedelta(seconds=first), "last": begin + timedelta(seconds=last)})  # fmt: skip
+    return found
 
 
 def unsaid(planned: Planned, name: str) -> Any:

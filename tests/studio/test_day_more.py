@@ -20,7 +20,7 @@ from studio.day.reckoning import at_once
 from studio.designs.models import Design
 from studio.pieces.models import Job
 from tests.coating.plan.day_checks import broken
-from tests.studio.kitchens import half_dip, maker, topped
+from tests.studio.kitchens import half_dip, live, maker, topped
 from tests.studio.test_designs import untouched
 
 FORM = {"begin": "10:00", "ready": "", "hands": "1", "fridge": "4", "freezer": "2"}
@@ -54,6 +54,11 @@ class MoreDays(TransactionTestCase):
         _, same = self.planned(helpers=(calm,))
         self.assertEqual((same.by, same.makespan_s), ({}, plan.makespan_s))
         self.assertTrue(all(s.uses == {HANDS: 1} for s in alone.day.steps if s.handled))
+        calm_ana = {"helper1_name": "Ana", "helper1_dip": "on", "helper1_calm": "on"}
+        page = live(self.client, f"{self.address}live/", {**FORM, **ANA}).json()["parts"]["answer"]
+        self.assertRegex(page, r"Ana is wanted from 10:\d\d to 10:\d\d, for about")
+        page = live(self.client, f"{self.address}live/", {**FORM, **calm_ana}).json()["parts"]["answer"]
+        self.assertIn("There is nothing for Ana to do", page)
 
     def test_what_has_to_meet_wet_coating_is_done_in_rounds(self) -> None:
         topped(self.piece)
