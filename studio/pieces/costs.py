@@ -18,7 +18,8 @@ COUNTED = ("stick", "sheet", "mould")
 
 @dataclass(frozen=True)
 class Also:
-    """Something besides coating: how much of it (g, or pieces where `counted`), packs, and what they cost."""
+    """Something besides coating: how much of it (g, or pieces where `counted`; 0: a little), packs, and what they
+    cost."""
 
     title: str
     amount: float
@@ -29,7 +30,7 @@ class Also:
 
 
 def also_wanted(job: Job) -> list[Also]:
-    """Toppings, sticks and sheets by the pack, and what fillings are made of."""
+    """Toppings, sticks and sheets by the pack, a little of what dusts, and what fillings are made of."""
     wanted: dict[int, tuple[Extra, float]] = {}
     for piece in job.pieces.all():
         for la in piece.stack:
@@ -38,6 +39,10 @@ def also_wanted(job: Job) -> list[Also]:
             amount = _on_one(la) * (piece.count + piece.spares)
             wanted[la.extra.pk] = (la.extra, wanted.get(la.extra.pk, (la.extra, 0.0))[1] + amount)
     found = [_also(row, amount) for row, amount in wanted.values() if amount > 0]
+    dusts = {e.pk: e for piece in job.pieces.all() for la in piece.stack for e in la.also if e.pk not in wanted}
+    found += [
+        Also(row.name, 0.0, False, 1 if row.pack else 0, row.price if row.pack else None) for row in dusts.values()
+    ]
     for row, batch in batches_of(job):
         if not batch.parts:
             found.append(_also(row, batch.make_g))

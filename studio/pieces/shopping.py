@@ -202,7 +202,7 @@ def shopping_file(request: KitchenRequest, pk: int, suffix: str) -> HttpResponse
                 [harmless(i.ingredient.title), f"{i.wanted_g:.1f}", there, f"{i.short_g:.1f}", i.packs, cost]
             )
         for thing in also:
-            wanted = f"{thing.amount:.0f} pieces" if thing.counted else f"{thing.amount:.1f}"
+            wanted = f"{thing.amount:.0f} pieces" if thing.counted else f"{thing.amount:.1f}" if thing.amount else ""
             writer.writerow([harmless(thing.title), wanted, "", "", thing.packs or "", ""])
     else:
         out.write(f"{job.name}\n\n")
@@ -210,7 +210,7 @@ def shopping_file(request: KitchenRequest, pk: int, suffix: str) -> HttpResponse
             box = "[ ]" if line.item.short_g > 0 else "[x]"
             out.write(f"{box} {line.item.ingredient.title}: {_amount(line.item.ingredient, line.item.wanted_g)}\n")
         for thing in also:
-            amount = f"{thing.amount:.0f}" if thing.counted else mass(thing.amount)
+            amount = f"{thing.amount:.0f}" if thing.counted else mass(thing.amount) if thing.amount else "a little"
             out.write(f"[ ] {thing.title}: {amount}{f' for {thing.of.lower()}' if thing.of else ''}\n")
     response = HttpResponse(out.getvalue(), content_type=f"{KINDS[suffix]}; charset=utf-8")
     response["Content-Disposition"] = f'attachment; filename="shopping.{suffix}"'

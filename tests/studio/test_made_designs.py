@@ -146,6 +146,8 @@ class Made(Designing):
         self.assertContains(told, "Look at the pack of Nut flakes")
         job = self.client.get(f"/pieces/jobs/{piece.job_id}/job.json").json()
         self.assertNotIn("also", job["pieces"][0]["layers"][1]["parameters"])
+        bought = self.client.get(f"/pieces/jobs/{piece.job_id}/shopping.txt").content.decode()
+        self.assertIn("[ ] Nut flakes: a little", bought)
 
     def test_a_house_from_dimensions(self) -> None:
         told = self.parts("house", inside="Sweets, a light", sweet_mm="12 mm", sweets="red, white")
