@@ -11,6 +11,7 @@ from coating.errors import OutOfBounds
 
 WET, HALF_SET, SET = "wet", "half_set", "set"
 ROOM = "room"
+ALL_MADE = "all"
 
 
 @dataclass(frozen=True)
@@ -24,7 +25,7 @@ class Step:
     after the step before was done; None: as late as you like. place : where it waits until then. warm : whether it is
     done from a warm bowl; None: it is, as long as nothing has waited before. of : which colour it is done from, as who
     asks calls them; None: the one that most is of. makes : the technique of the layer above that it makes, where that
-    is one of its own; what follows it goes with it.
+    is one of its own, and what follows goes with it; ALL_MADE: it is done when all that goes in with it is made.
     """
 
     says: str

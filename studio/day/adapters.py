@@ -202,7 +202,7 @@ class _OneLayer:
         made.lags += one.lags
         made.says |= one.says
         made.looks |= dict.fromkeys((s.name for s in one.steps if s.handled), look_of(self.layer))
-        if not self.told.steps:
+        if not self.told.steps and not self.told.after:
             made.counts |= _shares(count, [s.name for s in one.steps if s.handled])
         if self.few and self.inside:
             made.holds = [replace(h, steps=(*h.steps, *held)) if after[0] in h.steps else h for h in made.holds]

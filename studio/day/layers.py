@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
@@ -9,7 +10,7 @@ from dataclasses import dataclass, replace
 from coating.errors import Infeasible
 from coating.heat.setting import settings_by_place
 from coating.piece.layers import COUNTED, DRIP, FILM, LINE, NONE, SPREAD, VOLUME
-from coating.plan.steps import HALF_SET, ROOM, SET, WET, Step, steps_from
+from coating.plan.steps import ALL_MADE, HALF_SET, ROOM, SET, WET, Step, steps_from
 from studio.accounts.models import Kitchen
 from studio.day.helping import BUILD, DIP, MOULD, PAINT, PIPE, SCATTER, WORK_OF
 from studio.designs.models import Design
@@ -91,22 +92,28 @@ def few_of(layer: Layer, design: Design | None, stand: int) -> Few | None:
 
 @dataclass(frozen=True)
 class Told:
-    """What designs say of a layer: its steps, and how long hands are at it where they say none."""
+    """What designs say of a layer: its steps, what comes after them or after what is usual, and how long hands are at
+    it where they say no steps."""
 
     steps: Sequence[Step] = ()
+    after: Sequence[Step] = ()
     seconds: float = 0.0
 
 
 def told_of(stack: Sequence[Layer], designs: Mapping[int, Design]) -> dict[int, Told]:
-    """By layer. Steps that make a layer above, and what follows them, are of that one."""
+    """By layer. Steps that make a layer above, and what follows them, are of that one; what comes when all is made is
+    of the last layer that goes into the same mould."""
     steps: dict[int, list[Step]] = {layer.pk: [] for layer in stack}
+    after: dict[int, list[Step]] = {layer.pk: [] for layer in stack}
     for place, layer in enumerate(stack):
         above, made = {la.technique: la.pk for la in stack[place + 1 :]}, layer.pk
+        inside = itertools.takewhile(lambda la: la.technique in IN_THE_MOULD, stack[place + 1 :])
+        *_, last = layer, *inside
         for step in steps_from(designs[layer.pk].drawn.get("steps", [])) if layer.pk in designs else []:
             made = above.get(step.makes, made)
-            steps[made].append(step)
+            (after[last.pk] if step.makes == ALL_MADE else steps[made]).append(step)
     seconds = {pk: float(design.drawn.get("seconds") or 0.0) for pk, design in designs.items()}
-    return {pk: Told(said, seconds.get(pk, 0.0)) for pk, said in steps.items()}
+    return {pk: Told(steps[pk], after[pk], seconds.get(pk, 0.0)) for pk in steps}
 
 
 def todo_of(
@@ -115,15 +122,16 @@ def todo_of(
     """What is done for so many of the pieces of a layer. first : nothing lies under it."""
     share = count / (piece.count + piece.spares)
     usual = _usual(layer, piece, kitchen, told.seconds * share, count, first=first)
+    after = [replace(step, hands_s=step.hands_s * share) for step in told.after]
     if not told.steps:
-        return usual
+        return [*usual, *after]
     steps = [replace(step, hands_s=step.hands_s * share) for step in told.steps]
     lies = usual[0]
     if lies.state and not steps[0].state:  # what it lies on has to be as far as it says
         warm = steps[0].warm if steps[0].warm is not None else True
         steps[0] = replace(steps[0], state=lies.state, from_min=lies.from_min, until_min=lies.until_min,
                            place=lies.place, warm=warm)  # fmt: skip
-    return steps
+    return [*steps, *after]
 
 
 def closes_s(layer: Layer, piece: Piece, kitchen: Kitchen, told: Told) -> float | None:

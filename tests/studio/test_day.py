@@ -59,9 +59,11 @@ class Days(TestCase):
     def test_a_shell_is_in_its_mould_until_its_lid_is_off(self) -> None:
         """24 filled pralines, one mould of 12: both rounds one after the other, each layer made once."""
         job = Job.objects.create(kitchen=self.kitchen, name="Pralines")
-        layers = tuple(LayerPlan(name, "coating", None, None, {"v": 2}) for name in ("shell", "filling", "cap"))
+        layers = tuple(
+            LayerPlan(name, "coating", None, None, {"v": 2}) for name in ("shell", "filling", "cap", "stick")
+        )
         piece = keep_piece(job, PiecePlan("Pralines", 24, KINDS["mould"], (29.0, 24.0, 15.0), layers, spares=0))
-        shell, _, cap = piece.layers.all()
+        shell, _, _, stick = piece.layers.all()
         form = untouched(self.client.get(f"/studio/new/mould/?layer={shell.pk}").context["form"])
         self.assertEqual(form["way"], "filled")
         self.client.post("/studio/new/mould/", {**form, "cavities": "12", "moulds": "1", "do": "keep"})
@@ -71,9 +73,9 @@ class Days(TestCase):
         self.assertEqual(broken(found.day, plan.starts_s, plan.melts, plan.by), [])
         self.assertEqual([(h.resource, h.places) for h in found.day.holds], [(f"moulds:{shell.pk}", 1)] * 2)
         words = [found.says[s.name] for s in found.day.steps if s.handled]
-        for once in ("Pour", "Turn it over and let", "Filling", "Melt again", "it pops out"):
+        for once in ("Pour", "Turn it over and let", "Filling", "Melt again", "Stick", "it pops out"):
             self.assertEqual(sum(once in says for says in words), 2, (once, words))
-        self.assertTrue(words[4].startswith("Filling") and found.day.steps[-1].name.startswith(f"{cap.pk}r2"))
+        self.assertTrue(words[4].startswith("Filling") and found.day.steps[-1].name.startswith(f"{stick.pk}r2"))
         first, second = ([plan.starts_s[n] for n in hold.steps] for hold in found.day.holds)
         self.assertTrue(max(first) < min(second) or max(second) < min(first))
         lid_g = Layer.objects.get(pk=shell.pk).parameters["goes_on_g"]

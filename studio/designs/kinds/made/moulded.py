@@ -15,7 +15,7 @@ from coating.flow.tapping import bubble_mm, taps
 from coating.heat.setting import POURED_C, setting_time
 from coating.piece.amounts import AT_ONCE
 from coating.piece.cores import Hollow
-from coating.plan.steps import HALF_SET, SET, WET, Step, hands_s
+from coating.plan.steps import ALL_MADE, HALF_SET, SET, WET, Step, hands_s
 from coating.shape.curves import ellipse
 from coating.shape.moulds.cavity import PRESETS, Cavity, from_water
 from coating.shape.moulds.cycles import cycles
@@ -226,7 +226,7 @@ class MouldKind(Kind):
         tap = f"tap {tapped} times" if tapped else "press it in with a brush, and tap"
         board = "Put a board under the mould before it moves. "
         wait = (SET, sets_min, None, where)
-        off = Step(RELEASES[asked["made_of"]], RELEASE_S * count, *wait)
+        off = Step(RELEASES[asked["made_of"]], RELEASE_S * count, *wait, makes=ALL_MADE)
         if way in ("solid", "insert", "colours"):
             steps = []
             if way == "colours":
