@@ -88,8 +88,10 @@ class JobQuerySet(KitchenQuerySet):
 
     def without_a_bowl(self) -> Self:
         """Those with a layer that no bowl was begun for, or perhaps not all that it takes."""
-        waiting = Layer.objects.filter(piece__job=models.OuterRef("pk"))
-        return self.filter(models.Exists(waiting.filter(models.Q(uses=None) | models.Q(parameters__has_key="others"))))
+        mine = Layer.objects.filter(piece__job=models.OuterRef("pk"))
+        return self.filter(
+            models.Exists(mine.filter(uses=None)) | models.Exists(mine.filter(parameters__has_key="others"))
+        )
 
     def next_first(self) -> Self:
         """What comes next first, then what has no date, then what is over, the last one first."""
