@@ -106,16 +106,16 @@ def day_of(job: Job, kitchen: Kitchen, asked: Asked) -> Planned | None:
     made = _Making(asked.places, asked.helpers)
     for piece in job.pieces.all():
         before: list[str] = []  # the last step of each round of the layer below
-        said, mould = told_of(piece.stack, designs), None
+        said, mould, on_set = told_of(piece.stack, designs), None, False
         for layer, above in itertools.zip_longest(piece.stack, piece.stack[1:]):
             few = few_of(layer, designs.get(layer.pk), asked.stand)
             inside = mould is not None and layer.technique in IN_THE_MOULD
             mould = mould if inside else few if few and few.is_mould else None
             one = _OneLayer(
-                layer, piece, kitchen, said[layer.pk], mould or few, bowls_of.get(layer.pk, {}), warm, inside
+                layer, piece, kitchen, said[layer.pk], mould or few, bowls_of.get(layer.pk, {}), warm, inside, on_set
             )
             window_s = closes_s(above, piece, kitchen, said[above.pk]) if above else None
-            before = one.into(made, before, window_s)
+            before, on_set = one.into(made, before, window_s), one.told.ends_set
     if not made.steps:
         return None
     if len(made.steps) > MOST_STEPS:
@@ -143,7 +143,8 @@ def _fits_between_nights(day: Day, says: Mapping[str, str]) -> None:
 @dataclass
 class _OneLayer:
     """One layer of a piece, what designs say of it, its bowls by colour, how all bowls cool, and what it is done in:
-    moulds, a stand. `inside`: the moulds are those of the layer below, which it is still in."""
+    moulds, a stand. `inside`: the moulds are those of the layer below, which it is still in; `on_set`: that was hard
+    when it was done."""
 
     layer: Layer
     piece: Piece
@@ -153,6 +154,7 @@ class _OneLayer:
     bowls: Mapping[str, str]
     warm: Mapping[str, DayBowl]
     inside: bool = False
+    on_set: bool = False
 
     def into(self, made: _Making, before: list[str], window_s: float | None) -> list[str]:
         """In as many rounds as moulds or stands ask for, or so few pieces at a time that what comes on them meets the
@@ -193,7 +195,7 @@ class _OneLayer:
         return in_the_room(step, self.layer, self.kitchen)
 
     def _todo(self, count: int, *, first: bool) -> Sequence[Step]:
-        return todo_of(self.layer, self.piece, self.kitchen, self.told, count, first=first)
+        return todo_of(self.layer, self.piece, self.kitchen, self.told, count, first=first, on_set=self.on_set)
 
     def _keep(self, made: _Making, one: Chain, count: int, after: list[str]) -> None:
         held = [s.name for s in one.steps]

@@ -11,6 +11,7 @@ from coating.errors import Infeasible
 from coating.heat.setting import settings_by_place
 from coating.piece.layers import COUNTED, DRIP, FILM, LINE, NONE, SPREAD, VOLUME
 from coating.plan.steps import ALL_MADE, HALF_SET, ROOM, SET, WET, Step, steps_from
+from coating.shape.moulds.cavity import PRESETS
 from studio.accounts.models import Kitchen
 from studio.day.helping import BUILD, DIP, MOULD, PAINT, PIPE, SCATTER, WORK_OF
 from studio.designs.models import Design
@@ -78,9 +79,9 @@ class Few:
 def few_of(layer: Layer, design: Design | None, stand: int) -> Few | None:
     """Moulds and stands as the design says them; else the places there are to stand what is dipped."""
     asked = design.asked if design else {}
-    if design and design.kind == "mould" and asked.get("cavities"):
-        moulds = max(1, int(asked.get("moulds") or 1))
-        return Few(f"moulds:{layer.pk}", MOULDS, moulds, int(asked["cavities"]))
+    if design and design.kind == "mould":
+        cavities = int(asked.get("cavities") or PRESETS[asked["preset"]].cavities)
+        return Few(f"moulds:{layer.pk}", MOULDS, max(1, int(asked.get("moulds") or 1)), cavities)
     if technique_of(layer).kind.measured != FILM:
         return None
     if stand:
@@ -98,6 +99,12 @@ class Told:
     steps: Sequence[Step] = ()
     after: Sequence[Step] = ()
     seconds: float = 0.0
+
+    @property
+    def ends_set(self) -> bool:
+        """Whether it is hard when the last of them is done: they waited for that, and nothing new was put on."""
+        last = next(reversed([*self.steps, *self.after]), None)
+        return last is not None and last.state == SET and last.waits and not last.warm and last.of is None
 
 
 def told_of(stack: Sequence[Layer], designs: Mapping[int, Design]) -> dict[int, Told]:
@@ -117,11 +124,12 @@ def told_of(stack: Sequence[Layer], designs: Mapping[int, Design]) -> dict[int, 
 
 
 def todo_of(
-    layer: Layer, piece: Piece, kitchen: Kitchen, told: Told, count: int, *, first: bool
+    layer: Layer, piece: Piece, kitchen: Kitchen, told: Told, count: int, *, first: bool, on_set: bool = False
 ) -> list[Step]:  # fmt: skip
-    """What is done for so many of the pieces of a layer. first : nothing lies under it."""
+    """What is done for so many of the pieces of a layer. first : nothing lies under it. on_set : that was hard when it
+    was done."""
     share = count / (piece.count + piece.spares)
-    usual = _usual(layer, piece, kitchen, told.seconds * share, count, first=first)
+    usual = _usual(layer, piece, kitchen, told.seconds * share, count, first=first, on_set=on_set)
     after = [replace(step, hands_s=step.hands_s * share) for step in told.after]
     if not told.steps:
         return [*usual, *after]
@@ -159,7 +167,9 @@ def in_the_room(step: Step, layer: Layer, kitchen: Kitchen) -> Step:
     return replace(step, from_min=step.from_min * longer, until_min=until, place=ROOM)
 
 
-def _usual(layer: Layer, piece: Piece, kitchen: Kitchen, seconds: float, count: int, *, first: bool) -> list[Step]:
+def _usual(
+    layer: Layer, piece: Piece, kitchen: Kitchen, seconds: float, count: int, *, first: bool, on_set: bool
+) -> list[Step]:  # fmt: skip
     """What is done for a layer whose design has no steps, in the seconds of that or as long as it usually takes, and
     what it waits for."""
     kind = technique_of(layer).kind
@@ -178,4 +188,4 @@ def _usual(layer: Layer, piece: Piece, kitchen: Kitchen, seconds: float, count: 
         return [Step(words + ", while it is wet.", hands_s, WET, 0.0, AT_ONCE_MIN)]
     if lies == HALF_SET:
         return [Step(words + ", half-set.", hands_s, HALF_SET, touch / 2, max(touch, touch / 2 + 2), place)]
-    return [Step(words + ", once it is set.", hands_s, SET, touch, None, place)]
+    return [Step(words + ", once it is set.", hands_s, SET, 0.0 if on_set else touch, None, place)]

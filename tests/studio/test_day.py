@@ -60,10 +60,10 @@ class Days(TestCase):
         """24 filled pralines, one mould of 12: both rounds one after the other, each layer made once."""
         job = Job.objects.create(kitchen=self.kitchen, name="Pralines")
         layers = tuple(
-            LayerPlan(name, "coating", None, None, {"v": 2}) for name in ("shell", "filling", "cap", "stick")
+            LayerPlan(name, "coating", None, None, {"v": 2}) for name in ("shell", "filling", "cap", "stick", "dust")
         )
         piece = keep_piece(job, PiecePlan("Pralines", 24, KINDS["mould"], (29.0, 24.0, 15.0), layers, spares=0))
-        shell, _, _, stick = piece.layers.all()
+        shell, _, _, stick, dust = piece.layers.all()
         form = untouched(self.client.get(f"/studio/new/mould/?layer={shell.pk}").context["form"])
         self.assertEqual(form["way"], "filled")
         self.client.post("/studio/new/mould/", {**form, "cavities": "12", "moulds": "1", "do": "keep"})
@@ -75,9 +75,17 @@ class Days(TestCase):
         words = [found.says[s.name] for s in found.day.steps if s.handled]
         for once in ("Pour", "Turn it over and let", "Filling", "Melt again", "Stick", "it pops out"):
             self.assertEqual(sum(once in says for says in words), 2, (once, words))
-        self.assertTrue(words[4].startswith("Filling") and found.day.steps[-1].name.startswith(f"{stick.pk}r2"))
+        self.assertTrue(words[4].startswith("Filling") and found.day.steps[-2].name.startswith(f"{stick.pk}r2"))
+        waits = {la.min_s for la in found.day.lags if la.after.startswith(f"{dust.pk}")}
+        self.assertEqual(waits, {0})  # it was hard when it came out
         first, second = ([plan.starts_s[n] for n in hold.steps] for hold in found.day.holds)
         self.assertTrue(max(first) < min(second) or max(second) < min(first))
+        design = Design.objects.get()
+        design.asked |= {"cavities": None, "moulds": 2}
+        design.save()
+        usual = day_of(Job.objects.whole(self.kitchen, job.pk), self.kitchen, Asked(fridge=4))
+        assert usual is not None
+        self.assertEqual([h.places for h in usual.day.holds], [1])  # 24 in a mould of that picture
         lid_g = Layer.objects.get(pk=shell.pk).parameters["goes_on_g"]
         self.assertAlmostEqual(lid_g, Design.objects.get().drawn["goes_on_g"] / 24, places=2)
         alone = {**form, "layer": "", "colour": "", "white": "coating"}
