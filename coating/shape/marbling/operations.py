@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, fields
+from functools import lru_cache
 from typing import Any
 
 import numpy as np
@@ -19,6 +20,7 @@ Plane = NDArray[np.float32]
 _BOUNDS = {
     "x_mm": "place_mm", "y_mm": "place_mm", "radius_mm": "blob_mm", "angle_deg": "turn_deg", "shift_mm": "place_mm",
     "half_distance_mm": "reach_mm", "spacing_mm": "pitch_mm", "amplitude_mm": "place_mm", "wavelength_mm": "wave_mm",
+    "length_mm": "place_mm",
 }  # fmt: skip
 
 
@@ -97,6 +99,48 @@ class Tine(Operation):
 
 
 @dataclass(frozen=True)
+class Stroke(Operation):
+    """A straight pass that begins and ends on the slab, from a place along an angle.
+
+    What lies under the skewer is taken along by the shift, half as far at the half distance; it flows in from the sides
+    where the skewer goes down, away to them where it comes up, and back further out. A steady flow of the stream
+    d exp(-d/a) W(s), d beside and s along it, W 1 from one end to the other and fading over a; our own.
+    """
+
+    x_mm: float
+    y_mm: float
+    angle_deg: float
+    length_mm: float
+    shift_mm: float
+    half_distance_mm: float
+
+    def back(self, x: Plane, y: Plane) -> None:
+        cos, sin = _direction(self.angle_deg)
+        x -= np.float32(self.x_mm)
+        y -= np.float32(self.y_mm)
+        along, beside = x * cos + y * sin, y * cos - x * sin
+        told = _carried(float(self.length_mm), float(self.shift_mm), float(self.half_distance_mm))
+        column, row = (
+            (along - np.float32(told.from_mm)) / np.float32(told.step_mm),
+            np.abs(beside) / np.float32(told.step_mm),
+        )
+        rows, columns = told.along.shape
+        moved = (column >= 0) & (column < columns - 1) & (row < rows - 1)
+        column, row, side = column[moved], row[moved], np.sign(beside[moved])
+        i, k = row.astype(np.intp), column.astype(np.intp)
+        row -= i
+        column -= k
+        by = [(field[i, k] * (1 - column) + field[i, k + 1] * column) * (1 - row)
+              + (field[i + 1, k] * (1 - column) + field[i + 1, k + 1] * column) * row
+              for field in (told.along, told.beside)]  # fmt: skip
+        by[1] *= side
+        x[moved] += by[0] * cos - by[1] * sin
+        y[moved] += by[0] * sin + by[1] * cos
+        x += np.float32(self.x_mm)
+        y += np.float32(self.y_mm)
+
+
+@dataclass(frozen=True)
 class Comb(Operation):
     """Passes side by side all over, `spacing_mm` apart, one through the origin; their pulls add up in closed form."""
 
@@ -164,3 +208,45 @@ def _drag(x: Plane, y: Plane, pull: Plane, shift: float, cos: Any, sin: Any) -> 
     x -= pull * cos
     pull *= sin
     y -= pull
+
+
+@dataclass(frozen=True, eq=False)
+class _Carried:
+    """How far a stroke has carried what now lies on a grid, backwards: along it and away from it, in rows from its line
+    outwards, columns from `from_mm` on."""
+
+    along: Plane
+    beside: Plane
+    from_mm: float
+    step_mm: float
+
+
+_TO_A = 3.173  # the a of a stroke's stream, in half distances: (1 - d/a) exp(-d/a) is a half there
+_FINE, _ASIDE, _BEYOND = 12.0, 6.0, 3.0  # points of the grid in an a; how many a it reaches
+_COLUMNS, _STEPS = 400, 120  # at most: coarser where a stroke is very long against its reach
+
+
+@lru_cache(maxsize=128)
+def _carried(length_mm: float, shift_mm: float, half_distance_mm: float) -> _Carried:
+    """By the midpoint rule, in steps that are short against a."""
+    a = _TO_A * half_distance_mm
+    begin = -_BEYOND * a
+    grid = max(a / _FINE, (length_mm - 2 * begin) / _COLUMNS)
+    s0 = np.arange(begin, length_mm - begin + grid, grid)
+    d0 = np.arange(0.0, _ASIDE * a + grid, grid)
+    along, beside = (v.copy() for v in np.meshgrid(s0, d0))
+    steps = min(_STEPS, max(1, math.ceil(6 * shift_mm / a)))
+    dt = -shift_mm / steps
+    for _ in range(steps):
+        u, v = _stream(along, beside, length_mm, a)
+        u, v = _stream(along + u * (dt / 2), beside + v * (dt / 2), length_mm, a)
+        along += u * dt
+        beside += v * dt
+    return _Carried((along - s0).astype(np.float32), (beside - d0[:, None]).astype(np.float32), begin, grid)
+
+
+def _stream(s: Any, d: Any, length_mm: float, a: float) -> tuple[Any, Any]:
+    """Speed along the stroke and away from it, of the skewer's."""
+    down, up = np.tanh(s / a), np.tanh((s - length_mm) / a)
+    fades = np.exp(-d / a)
+    return (1 - d / a) * fades * (down - up) / 2, d * fades * (down * down - up * up) / (2 * a)

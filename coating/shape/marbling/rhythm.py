@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
 from coating.errors import OutOfBounds, UnknownName
 from coating.limits import check
-from coating.shape.marbling.operations import Circle, Drop, Operation, Tine
+from coating.shape.marbling.operations import Circle, Drop, Operation, Stroke, Tine
 from coating.shape.marbling.surface import marbled
 from coating.shape.strokes import Array
 
@@ -23,7 +23,7 @@ DRAG = 0.55  # of a pass's length: how far what lies under the skewer is taken a
 @dataclass(frozen=True)
 class Pass:
     """One pass: what it does, where it begins and ends for the picture, mm; and in words which way it goes, how far
-    from which edge (None: it slants)."""
+    from which edge (None: it slants), how long."""
 
     done: Operation
     begin: tuple[float, float]
@@ -31,6 +31,7 @@ class Pass:
     way: str
     at_mm: float | None = None
     edge: str = ""
+    long_mm: float | None = None  # where it does not go right through
 
 
 def blobs(way: str, share: float, width_mm: float, height_mm: float, *, count: int = 8, seed: int = 1,
@@ -119,12 +120,27 @@ def stroke(begin: tuple[float, float], end: tuple[float, float], *, reach_mm: fl
 
     Raises OutOfBounds for one without a length.
     """
+    long, angle = _run(begin, end)
+    return _pass(Tine(*begin, angle, DRAG * long, reach_mm), begin, end)
+
+
+def drawn(begin: tuple[float, float], end: tuple[float, float], *, reach_mm: float) -> Pass:
+    """A straight pass from one place to another and no further. Raises OutOfBounds for one without a length."""
+    long, angle = _run(begin, end)
+    return replace(_pass(Stroke(*begin, angle, long, DRAG * long, reach_mm), begin, end), long_mm=long)
+
+
+def _run(begin: tuple[float, float], end: tuple[float, float]) -> tuple[float, float]:
+    """How long, and at which angle."""
     (x0, y0), (x1, y1) = ((check("place_mm", v, "strokes") for v in place) for place in (begin, end))
     long = math.hypot(x1 - x0, y1 - y0)
     if long < 1:
         raise OutOfBounds("A pass wants a length: draw it longer.", field="strokes")
-    angle = math.degrees(math.atan2(y1 - y0, x1 - x0))
-    return Pass(Tine(x0, y0, angle, DRAG * long, reach_mm), (x0, y0), (x1, y1), *_way(x1 - x0, y1 - y0, begin))
+    return long, math.degrees(math.atan2(y1 - y0, x1 - x0))
+
+
+def _pass(done: Operation, begin: tuple[float, float], end: tuple[float, float]) -> Pass:
+    return Pass(done, begin, end, *_way(end[0] - begin[0], end[1] - begin[1], begin))
 
 
 def _way(dx: float, dy: float, begin: tuple[float, float]) -> tuple[str, float | None, str]:

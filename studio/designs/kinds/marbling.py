@@ -21,7 +21,7 @@ from coating.limits import BOUNDS
 from coating.plan.steps import SET, WET, Step, hands_s
 from coating.shape.curves import ellipse
 from coating.shape.marbling import Drop, Surface, marbled, verdict
-from coating.shape.marbling.rhythm import Pass, blobs, operations, rhythm, stroke
+from coating.shape.marbling.rhythm import Pass, blobs, drawn, operations, rhythm
 from coating.shape.strokes import Drawing
 from studio.common.forms import CountField, LengthField, MassField, NumberField
 from studio.designs.kinds.base import DesignForm, Kind, Other, Worked
@@ -131,7 +131,7 @@ class MarblingKind(Kind):
         poured = blobs(asked["poured"], asked["share"], wide, high, count=int(asked["count"]), seed=int(asked["seed"]),
                        placed=[(x * wide, y * high) for x, y in asked.get("placed") or []])  # fmt: skip
         passes = rhythm(asked["rhythm"], int(asked["passes"]), wide, high, reach_mm=reach)
-        passes += [stroke((a * wide, b * high), (c * wide, d * high), reach_mm=reach)
+        passes += [drawn((a * wide, b * high), (c * wide, d * high), reach_mm=reach)
                    for a, b, c, d in asked.get("strokes") or []]  # fmt: skip
         return poured, passes
 
@@ -255,7 +255,8 @@ def query_of(kind: Any, asked: dict[str, Any], place: Place) -> str:
 
 
 def _said(done: Pass) -> str:
-    return done.way if done.at_mm is None else f"{done.way}, {mm(done.at_mm)} {done.edge}"
+    where = "" if done.at_mm is None else f", {mm(done.at_mm)} {done.edge}"
+    return done.way + where + ("" if done.long_mm is None else f", {mm(done.long_mm)} long")
 
 
 def _arrow(done: Pass) -> Sequence[tuple[float, float]]:

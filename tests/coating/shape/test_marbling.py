@@ -6,10 +6,11 @@ import math
 from unittest import TestCase
 
 import numpy as np
+from scipy.integrate import solve_ivp
 
 from coating.errors import CoatingError, OutOfBounds
 from coating.shape.bottle import BottleLayer, dispensed, evenness, plain_until
-from coating.shape.marbling import Circle, Comb, Drop, Lift, Operation, Tine, Wave, marbled, verdict
+from coating.shape.marbling import Circle, Comb, Drop, Lift, Operation, Stroke, Tine, Wave, marbled, verdict
 from coating.shape.marbling.dips import MOST_DIPS, lasts, swirl
 from coating.shape.marbling.surface import Surface
 
@@ -52,6 +53,45 @@ class Operations(TestCase):
         was = back(Circle(0, 0, 20, 10 * math.pi, 5), (0.0, 20.0))
         self.assertTrue(np.allclose(was, (20, 0), atol=1e-4))
         self.assertTrue(np.allclose(back(Wave(0, 4, 40), (5.0, 10.0)), (1, 10), atol=1e-4))
+
+
+class Strokes(TestCase):
+    STROKE = Stroke(100, 100, 0, 100, 55, 9)
+
+    def test_points_flow_as_the_stream_says(self) -> None:
+        """Against scipy's integration of the same stream, written down here from its formula."""
+        a = 9 / 0.31514  # (1 - x) exp(-x) is a half there
+
+        def speed(_: float, at: np.ndarray) -> list[float]:
+            s, d = at
+            down, up = math.tanh(s / a), math.tanh((s - 100) / a)
+            fades = math.exp(-abs(d) / a)
+            return [-(1 - abs(d) / a) * fades * (down - up) / 2, -d * fades * (down**2 - up**2) / (2 * a)]
+
+        points = [(150.0, 100.0), (150.0, 109.0), (210.0, 105.0), (95.0, 110.0), (105.0, 80.0), (170.0, 60.0)]
+        turned = Stroke(100, 100, 90, 100, 55, 9)
+        for (x, y), was, across in zip(points, back(self.STROKE, *points), back(turned, *[
+                (100 - (y - 100), x) for x, y in points]), strict=True):  # fmt: skip
+            found = solve_ivp(speed, (0, 55), [x - 100, y - 100], rtol=1e-9, atol=1e-9).y[:, -1]
+            self.assertTrue(np.allclose(was - 100, found, atol=0.06), (was, found))
+            self.assertTrue(np.allclose((across[1] - 100, 100 - across[0]), found, atol=0.06), (across, found))
+
+    def test_it_ends_where_it_ends_and_keeps_areas(self) -> None:
+        far = [(0.0, 100.0), (290.0, 101.0), (150.0, 290.0)]
+        self.assertTrue(np.allclose(back(self.STROKE, *far), far, atol=0.3))
+        through = back(Tine(100, 100, 0, 55, 9), *far)
+        self.assertGreater(abs(through[0, 0]), 50)
+        two = [Stroke(60, 50, 25, 110, 60, 9), Stroke(200, 60, 150, 40, 22, 4)]
+        before, after = (marbled([*BLOBS, *more], **SLAB, resolution=480).share(1) for more in ([], two))
+        self.assertAlmostEqual(after / before, 1, delta=0.005)
+
+    def test_the_longest_with_the_least_reach(self) -> None:
+        was = back(Stroke(0, 0, 0, 1000, 550, 1), (700.0, 0.0), (700.0, 40.0))
+        self.assertTrue(np.isfinite(was).all())
+        self.assertAlmostEqual(was[0, 0], 150, delta=1)
+        self.assertEqual(was[1].tolist(), [700, 40])
+        with self.assertRaises(OutOfBounds):
+            Stroke(0, 0, 0, math.nan, 5, 9)
 
 
 class Surfaces(TestCase):
