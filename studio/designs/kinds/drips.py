@@ -132,7 +132,7 @@ class DripsKind(Kind):
             "under": side_paths(rows[0]) if len(rows) > 1 else [], "view": view, "share": share,
             "second_g": second_g, "second_name": place.name_of(second).lower() or "plain",
             "squeeze": self._squeeze(asked, place, asked["length_mm"]),
-            "squeezes": [(mm, self._squeeze(asked, place, mm)) for mm in self._steps(row)],
+            "squeezes": [(mm, self._squeeze(asked, place, mm)) for mm in dict.fromkeys(self._marks(row, asked))],
             "longest": max(row.lengths_mm), "shortest": min(row.lengths_mm), "arranged": asked["arranged"],
             "shades": self._shades(asked, place, len(rows), in_turn), "rim_to_mm": share * around,
         }  # fmt: skip
@@ -177,19 +177,19 @@ class DripsKind(Kind):
             return None
 
     @staticmethod
-    def _steps(row: GrownDrips) -> list[float]:
-        """From the shortest to the longest in four."""
-        low, high = min(row.lengths_mm), max(row.lengths_mm)
-        return [low + (high - low) * i / 3 for i in range(4)] if high - low > 2 else [low]
+    def _marks(row: GrownDrips, asked: dict[str, Any]) -> tuple[float, float, float]:
+        """The shortest, what is wanted on the whole, the longest, mm."""
+        wanted = round(float(asked["length_mm"]), 1)
+        return round(min(row.lengths_mm), 1), wanted, round(max(row.lengths_mm), 1)
 
-    @staticmethod
-    def _card(row: GrownDrips, asked: dict[str, Any]) -> Sheet:
+    @classmethod
+    def _card(cls, row: GrownDrips, asked: dict[str, Any]) -> Sheet:
         """A card to test a drip on: hold it upright against the chilled tin, squeeze at the rim, read how far it ran.
         A line every 10 mm, long ones at the shortest, the wanted and the longest."""
         high = row.tier.height_mm
         lines = [np.array([(0.0, 0.0), (60.0, 0.0), (60.0, high), (0.0, high), (0.0, 0.0)])]
         lines += [np.array([(0.0, y), (8.0 if y % 50 else 14.0, y)]) for y in np.arange(10.0, high, 10.0)]
-        marks = (min(row.lengths_mm), asked["length_mm"], max(row.lengths_mm))
+        marks = cls._marks(row, asked)
         lines += [np.array([(18.0, y), (60.0, y)]) for y in marks]
         says = ["squeeze one at the upper edge", "it should stop between the long lines: " +
                 ", ".join(f"{y:.0f}" for y in marks) + " mm"]  # fmt: skip
