@@ -6,13 +6,17 @@ from typing import Any
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 
+from coating.piece.cores import KINDS as CORES
+from coating.piece.layers import LINE, TECHNIQUES
 from coating.plan.day import DayStep
 from studio.bowls.models import Bowl
 from studio.day.adapters import Asked, Planned, day_of
 from studio.day.reckoning import at_once
+from studio.designs.kinds import KINDS
 from studio.designs.models import Design
 from studio.pieces.adapters import ColourNeed, colour_needs
 from studio.pieces.models import Colour, Job, Layer, Piece
+from studio.pieces.stacks import LayerPlan, PiecePlan, keep_piece
 from tests.coating.plan.day_checks import broken
 from tests.studio.designing import Designing
 from tests.studio.kitchens import cake_drip, maker
@@ -155,3 +159,22 @@ class SeveralColours(Designing):
         Colour.objects.filter(pk=self.gold.pk).delete()
         (need,) = colour_needs(self.job(layer))
         self.assertAlmostEqual(need.quantity.goes_on_g, SLAB_G, delta=0.5)
+
+    def test_every_kind_of_design_makes_a_day_that_keeps_every_rule(self) -> None:
+        cores = {"lace": "cake_tier", "drips": "cake_tier", "mould": "mould", "bottle": "mould", "swirl": "ball",
+                 "dip": "round_biscuit", "face": "round_biscuit", "house": "panel", "marbling": "slab"}  # fmt: skip
+        for kind in KINDS.values():
+            core = CORES[cores.get(kind.name, "shape")]
+            job = Job.objects.create(kitchen=self.kitchen, name=kind.title)
+            (technique, *_), told = kind.techniques, {"v": 2}
+            told |= {"length_mm": 300.0} if TECHNIQUES[technique].measured == LINE else {}
+            size = tuple(float(mm) for mm in core.sizes[0][1])
+            piece = keep_piece(
+                job, PiecePlan(kind.title, 6, core, size, (LayerPlan(technique, "coating", self.blue, None, told),), 0)
+            )
+            layer = piece.layers.get()
+            self.designed(layer, kind.name)
+            found, steps = self.planned(layer)
+            self.assertTrue(steps, kind.name)
+            self.assertLessEqual({s.bowl for s in steps.values() if s.bowl}, set(found.bowls), kind.name)
+            self.assertTrue(any(s.bowl for s in steps.values()), kind.name)
