@@ -71,6 +71,7 @@ class Planned:
     names: Mapping[str, str]  # of helpers, stands and moulds
     warmer: tuple[str, ...]  # cold places that there are none of: what waits there waits longer, in the room
     helpers: tuple[str, ...] = ()  # who helps, as resources are called
+    designs: Mapping[int, Design] = field(default_factory=dict)  # by layer
 
 
 @dataclass
@@ -101,7 +102,7 @@ def day_of(job: Job, kitchen: Kitchen, asked: Asked) -> Planned | None:
     for key, need in needs.items():
         for la in need.layers:
             bowls_of.setdefault(la.pk, {})[_colour(la)] = key
-    kept = Design.objects.filter(layer__piece__job=job).only("layer_id", "kind", "asked", "drawn")
+    kept = Design.objects.filter(layer__piece__job=job).only("layer_id", "name", "kind", "asked", "drawn")
     designs = {d.layer_id: d for d in kept if d.layer_id}
     made = _Making(asked.places, asked.helpers)
     for piece in job.pieces.all():
@@ -128,7 +129,7 @@ def day_of(job: Job, kitchen: Kitchen, asked: Asked) -> Planned | None:
               {k: b for k, b in warm.items() if k in used}, last_s, tuple(made.holds), asked.closed)  # fmt: skip
     _fits_between_nights(day, made.says)
     return Planned(day, made.says, made.looks, made.of, made.counts, needs, names, tuple(sorted(made.warmer)),
-                   tuple(h.key for h in asked.helpers))  # fmt: skip
+                   tuple(h.key for h in asked.helpers), designs)  # fmt: skip
 
 
 def _fits_between_nights(day: Day, says: Mapping[str, str]) -> None:

@@ -154,7 +154,10 @@ def day_pdf(title: str, head: str, found: dict[str, Any], *, paper: str = "A4") 
         if len(found["pictures"]) > 1:
             story.append(Paragraph(f"{picture['on']:%A, %-d %B}", small))
         story += [_Strip(picture, found["labs"], found["bowl_of"]), Spacer(1, 5 * mm)]
-    story.append(table)
+    for ready in found["ready"]:
+        listed = "; ".join(words for words, _ in ready.things)
+        story.append(Paragraph(f"<font name='{BOLD}'>{_text(ready.title)}</font>: {_text(listed)}", plain))
+    story += [Spacer(1, 3 * mm), table]
     doc.build(story, onFirstPage=_foot, onLaterPages=_foot)
     return out.getvalue()
 

@@ -19,6 +19,7 @@ from studio.common.requests import KitchenRequest
 from studio.day.adapters import HEAT, Planned, day_of
 from studio.day.forms import DayForm
 from studio.day.models import DayPlan, day_json, part_of
+from studio.day.ready import lay_ready
 from studio.pieces.models import Job
 from studio.pieces.techniques import technique_of
 
@@ -43,7 +44,8 @@ def reckon(request: KitchenRequest, pk: int, form: DayForm, kept: DayPlan | None
     planned = day_of(job, request.kitchen, form.asked(request.kitchen))
     if planned is None:
         return {"job": job, "nothing": True, "result": {"makespan_s": 0}}
-    return {"job": job, **told(planned, kept_plan(kept, planned) or at_once(planned), form, kept)}
+    plan = kept_plan(kept, planned) or at_once(planned)
+    return {"job": job, "ready": lay_ready(job, planned), **told(planned, plan, form, kept)}
 
 
 def told(planned: Planned, plan: Plan, form: DayForm, kept: DayPlan | None = None) -> dict[str, Any]:

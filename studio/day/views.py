@@ -42,7 +42,7 @@ class MoveForm(forms.Form):
 @kitchen_required
 def next_day(request: KitchenRequest) -> HttpResponse:
     """The day of the job that comes next."""
-    job = Job.objects.for_kitchen(request.kitchen).first()
+    job = Job.objects.for_kitchen(request.kitchen).next_first().first()
     return redirect("day:day", pk=job.pk) if job else redirect("pieces:jobs")
 
 

@@ -3,8 +3,11 @@ be."""
 
 from __future__ import annotations
 
+from datetime import timedelta
+
 import pypdfium2
 from django.test import TestCase
+from django.utils import timezone
 from icalendar import Calendar
 
 from coating.piece.cores import KINDS
@@ -43,7 +46,8 @@ class Days(TestCase):
         page = self.client.get(f"/day/{piece.job_id}/")
         self.assertContains(page, "Begin at <em>9:00</em>")
         self.assertContains(page, "Melt <b>")
-        base = untouched(page.context["form"])
+        tomorrow = timezone.localdate() + timedelta(days=1)  # whatever the clock says now
+        base = {**untouched(page.context["form"]), "on": f"{tomorrow:%Y-%m-%d}"}
         self.assertEqual(base["begin"], "09:00:00")
         told = live(self.client, f"/day/{piece.job_id}/live/", {**base, "begin": "14:30", "ready": "18:00"}).json()
         self.assertIn("Begin at <em>14:30</em>", told["parts"]["answer"])
@@ -126,14 +130,31 @@ class Days(TestCase):
             page.close()
             document.close()
             self.assertIn("one pair of hands", text)
+            self.assertIn("1 bowl: dusk blue", text)
             self.assertIn("=cmd & <b>", text)
         self.assertEqual(self.client.get(f"{address}pdf?paper=A3").status_code, 302)
         self.assertEqual(self.client.get(f"{address}doc").status_code, 404)
+
+    def test_what_to_lay_ready(self) -> None:
+        _, _, client = maker("demo@example.org")
+        client.post("/demo/open/")
+        job = Job.objects.filter(kitchen__is_demo=True).latest("pk")
+        found = {ready.title: [w for w, _ in ready.things] for ready in client.get(f"/day/{job.pk}/").context["ready"]}
+        self.assertEqual(list(found), ["16 bowls", "Bags", "Templates", "To put on and in"])
+        self.assertEqual(len(found["16 bowls"]), 16)
+        self.assertTrue(any(w.startswith("1 of plain lace, cut to ") for w in found["Bags"]), found["Bags"])
+        lace = Design.objects.get(kind="lace")
+        self.assertIn(lace.name, found["Templates"])
+        self.assertContains(client.get(f"/day/{job.pk}/"), f"/studio/{lace.pk}/template")
 
     def test_nothing_to_do_and_other_makers(self) -> None:
         job = Job.objects.create(kitchen=self.kitchen, name="Empty")
         self.assertContains(self.client.get(f"/day/{job.pk}/"), "Nothing is to be done yet")
         self.assertEqual(self.client.get("/day/").url, f"/day/{job.pk}/")
+        today = timezone.localdate()
+        Job.objects.filter(pk=job.pk).update(due_on=today - timedelta(days=300))
+        soon = Job.objects.create(kitchen=self.kitchen, name="Soon", due_on=today + timedelta(days=1))
+        self.assertEqual(self.client.get("/day/").url, f"/day/{soon.pk}/")
         _, _, stranger = maker("stranger@example.org")
         self.assertEqual(stranger.get(f"/day/{job.pk}/").status_code, 404)
         self.assertEqual(stranger.get("/day/").url, "/pieces/")
