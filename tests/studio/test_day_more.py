@@ -136,7 +136,7 @@ class MoreDays(TransactionTestCase):
         asked = {**FORM, "on": self.tomorrow, "ready": "20:00", "ready_on": self.tomorrow}
         self.client.post(f"{self.address}plan/", asked)
         solve_next()
-        later = timezone.now() + timedelta(days=5)
+        later = (timezone.localtime() + timedelta(days=5)).replace(hour=6)
         with mock.patch("studio.common.clock.now", return_value=later):
             page = self.client.get(self.address)
             self.assertEqual(page.context["begin"].date(), timezone.localdate(later))
