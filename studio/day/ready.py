@@ -58,5 +58,6 @@ def _moulds(design: Design) -> str:
 def _amount(thing: Also) -> str:
     if not thing.amount:
         return f"a little {thing.title.lower()}"
-    return f"{math.ceil(thing.amount - 1e-9)} {thing.title.lower()}" if thing.counted else (
-        f"{grams(thing.amount)} of {thing.title.lower()}")  # fmt: skip
+    if thing.counted:
+        return f"{math.ceil(thing.amount - 1e-9)} × {thing.title.lower()}"
+    return f"{grams(thing.amount)} of {thing.title.lower()}"
