@@ -11,9 +11,9 @@ from coating.errors import Infeasible
 from coating.heat.setting import settings_by_place
 from coating.piece.layers import COUNTED, DRIP, FILM, LINE, NONE, SPREAD, VOLUME
 from coating.plan.steps import ALL_MADE, HALF_SET, ROOM, SET, WET, Step, steps_from
-from coating.shape.moulds.cavity import PRESETS
 from studio.accounts.models import Kitchen
 from studio.day.helping import BUILD, DIP, MOULD, PAINT, PIPE, SCATTER, WORK_OF
+from studio.designs.kinds.made.moulded import moulds_of
 from studio.designs.models import Design
 from studio.pieces.models import Layer, Piece
 from studio.pieces.techniques import technique_of
@@ -80,8 +80,7 @@ def few_of(layer: Layer, design: Design | None, stand: int) -> Few | None:
     """Moulds and stands as the design says them; else the places there are to stand what is dipped."""
     asked = design.asked if design else {}
     if design and design.kind == "mould":
-        cavities = int(asked.get("cavities") or PRESETS[asked["preset"]].cavities)
-        return Few(f"moulds:{layer.pk}", MOULDS, max(1, int(asked.get("moulds") or 1)), cavities)
+        return Few(f"moulds:{layer.pk}", MOULDS, *moulds_of(asked))
     if technique_of(layer).kind.measured != FILM:
         return None
     if stand:

@@ -20,7 +20,7 @@ from reportlab.platypus import Flowable, Paragraph, SimpleDocTemplate, Spacer, T
 from coating.errors import UnknownName
 from coating.figures.lanes import Lanes
 from studio.common.sheets import harmless
-from studio.common.templatetags.kitchen import hexed, how_much, seconds_in_all
+from studio.common.templatetags.kitchen import hexed, how_much, lower_first, seconds_in_all
 from studio.designs.paper import BOLD, PLAIN, faces, writable
 
 PAPERS = {"A4": A4, "Letter": LETTER}
@@ -31,7 +31,7 @@ def says_of(line: dict[str, Any]) -> str:
     """One line of the day in words."""
     if line.get("melt"):
         need = line["melt"]
-        told = f"{need.name[0].lower()}{need.name[1:]}"
+        told = lower_first(need.name)
         if line.get("again"):
             return f"Warm {told} again, and stir."
         dark = f" After {line['after_dark'].lower()}: clean tools first." if line.get("after_dark") else ""

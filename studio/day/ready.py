@@ -3,18 +3,20 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 from coating.piece.amounts import BAG_HOLDS_G
-from coating.shape.moulds.cavity import PRESETS
+from studio.common.templatetags.kitchen import lower_first
 from studio.day.adapters import Planned
 from studio.designs.kinds import KINDS
+from studio.designs.kinds.made.moulded import moulds_of
 from studio.designs.kinds.words import grams, many, mm
 from studio.designs.models import Design
 from studio.pieces.adapters import ColourNeed
 from studio.pieces.costs import Also, also_wanted
 from studio.pieces.models import Job
+from studio.pieces.techniques import technique_of
 
 TEMPLATED = ("From a bag", "On film")  # groups of kinds whose templates are worked on
 
@@ -31,8 +33,8 @@ def lay_ready(job: Job, planned: Planned) -> list[Ready]:
     """Of a job with prefetched pieces, layers and extras, what its day uses; kinds that are not wanted are left out."""
     used = [planned.bowls[key] for key in planned.day.bowls]
     found = [
-        Ready(many(len(used), "bowl"), tuple((need.name.lower(), None) for need in used)),
-        Ready("Bags", tuple((_bags(need, planned.designs.values()), None) for need in used if need.kind.kind.bag)),
+        Ready(many(len(used), "bowl"), tuple((lower_first(need.name), None) for need in used)),
+        Ready("Bags", tuple((_bags(need, planned.designs), None) for need in used if _is_bagged(need))),
         Ready("Templates", tuple((d.name, d) for d in planned.designs.values() if KINDS[d.kind].group in TEMPLATED)),
         Ready("Moulds", tuple((_moulds(d), None) for d in planned.designs.values() if d.kind == "mould")),
         Ready("To put on and in", tuple((_amount(thing), None) for thing in also_wanted(job) if not thing.of)),
@@ -40,24 +42,26 @@ def lay_ready(job: Job, planned: Planned) -> list[Ready]:
     return [ready for ready in found if ready.things]
 
 
-def _bags(need: ColourNeed, designs: Iterable[Design]) -> str:
+def _is_bagged(need: ColourNeed) -> bool:
+    return any(technique_of(layer).kind.bag for layer in need.layers)
+
+
+def _bags(need: ColourNeed, designs: Mapping[int, Design]) -> str:
     """How many, of which colour, cut to which hole."""
-    mine = {layer.pk for layer in need.layers}
-    holes = [d.drawn.get("hole_mm") for d in designs if d.layer_id in mine]
+    holes = [designs[la.pk].drawn.get("hole_mm") for la in need.layers if la.pk in designs]
     cut = ", ".join(mm(hole) for hole in sorted({round(h, 1) for h in holes if h}))
     count = max(1, math.ceil(need.quantity.goes_on_g / BAG_HOLDS_G - 1e-9))
-    return f"{count} of {need.name.lower()}" + (f", cut to {cut}" if cut else "")
+    return f"{count} of {lower_first(need.name)}" + (f", cut to {cut}" if cut else "")
 
 
 def _moulds(design: Design) -> str:
-    asked = design.asked
-    cavities = int(asked.get("cavities") or PRESETS[asked["preset"]].cavities)
-    return f"{many(int(asked.get('moulds') or 1), 'mould')} of {cavities}: {design.name.lower()}"
+    moulds, cavities = moulds_of(design.asked)
+    return f"{many(moulds, 'mould')} of {cavities}: {lower_first(design.name)}"
 
 
 def _amount(thing: Also) -> str:
     if not thing.amount:
-        return f"a little {thing.title.lower()}"
+        return f"a little {lower_first(thing.title)}"
     if thing.counted:
-        return f"{math.ceil(thing.amount - 1e-9)} × {thing.title.lower()}"
-    return f"{grams(thing.amount)} of {thing.title.lower()}"
+        return f"{math.ceil(thing.amount - 1e-9)} × {lower_first(thing.title)}"
+    return f"{grams(thing.amount)} of {lower_first(thing.title)}"

@@ -57,9 +57,9 @@ def feed(layer: Layer, drawn: dict[str, Any]) -> None:
         told |= {"length_mm": round(drawn["length_mm"] / pieces, 1), "width_mm": round(drawn["line_mm"], 2)}
     if drawn.get("also") or "also" in told:
         told["also"] = drawn.get("also", [])
-    told["others"] = _others(layer, drawn)
-    if not told["others"]:
-        del told["others"]
+    told.pop("others", None)
+    if others := _others(layer, drawn):
+        told["others"] = others
     if drawn.get("films"):
         told["sheets"] = drawn["films"] / pieces
     Layer.objects.filter(pk=layer.pk).update(parameters=told)

@@ -209,6 +209,7 @@ class Designing(TestCase):
         empty = live(self.client, "/studio/live/marbling/", base).json()
         self.assertIn("Tap on the slab", empty["parts"]["answer"])
         self.assertEqual(empty["result"]["own_g"], 0)
+        self.assertNotIn("melt at least", empty["parts"]["numbers"])
         told = live(self.client, "/studio/live/marbling/", {**base, "placed": "[[0.3,0.5],[0.7,0.5]]"}).json()
         self.assertIn("Pour 2 blobs", told["parts"]["time"])
         grams = live(

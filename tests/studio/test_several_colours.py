@@ -11,6 +11,7 @@ from coating.piece.layers import LINE, TECHNIQUES
 from coating.plan.day import DayStep
 from studio.bowls.models import Bowl
 from studio.day.adapters import Asked, Planned, day_of
+from studio.day.ready import lay_ready
 from studio.day.reckoning import at_once
 from studio.designs.kinds import KINDS
 from studio.designs.models import Design
@@ -178,3 +179,5 @@ class SeveralColours(Designing):
             self.assertTrue(steps, kind.name)
             self.assertLessEqual({s.bowl for s in steps.values() if s.bowl}, set(found.bowls), kind.name)
             self.assertTrue(any(s.bowl for s in steps.values()), kind.name)
+            ready = [ready.title for ready in lay_ready(self.job(layer), found)]
+            self.assertEqual("Bags" in ready, TECHNIQUES[technique].bag, kind.name)

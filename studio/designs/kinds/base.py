@@ -18,7 +18,7 @@ from coating.shape.marbling.surface import Surface
 from studio.common.forms import LengthField, NumberField
 from studio.designs.place import Place
 from studio.designs.tiles import Tile
-from studio.pieces.models import WHITES
+from studio.pieces.models import LEAST_SHARE, WHITES
 from studio.pieces.techniques.base import StackNeed
 
 NOT_ASKED = ("name", "colour", "white", "layer", "version")
@@ -102,6 +102,11 @@ class Worked:
     def own_g(self) -> float:
         """What goes on in the colour it is of."""
         return self.goes_on_g - sum(other.mass_g for other in self.others)
+
+    @property
+    def has_own(self) -> bool:
+        """Whether anything of it is in the colour it is of."""
+        return self.own_g > LEAST_SHARE * self.goes_on_g
 
     @property
     def melt_g(self) -> float:

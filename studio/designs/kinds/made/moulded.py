@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -118,16 +118,11 @@ class MouldKind(Kind):
                       "each_ml": round(core.holds_ml, 1)}  # fmt: skip
         return shown | ({"wall_mm": wall} if wall and layer.technique == "shell" else {})
 
-    @staticmethod
-    def _many(asked: dict[str, Any]) -> int:
-        """Cavities in one mould: as said, or as moulds of that picture usually have."""
-        return int(asked.get("cavities") or PRESETS[asked["preset"]].cavities)
-
     def _cavity(self, asked: dict[str, Any]) -> Cavity:
         """From its picture, from what one holds, or from water on a scale. Raises OutOfBounds."""
         known = PRESETS[asked["preset"]]
         if asked.get("water_g"):
-            return from_water(known.name, asked["water_g"], self._many(asked))
+            return from_water(known.name, asked["water_g"], moulds_of(asked)[1])
         return known.cavity.for_ml(asked["each_ml"]) if asked.get("each_ml") else known.cavity
 
     def _made(self, asked: dict[str, Any]) -> Made:
@@ -170,7 +165,7 @@ class MouldKind(Kind):
         sets = setting_time(made.thick_mm, pour_c=POURED_C[place.white], surround_c=around_c(place, asked["where"]),
                             place=asked["where"], white=place.white, sides=SIDES)  # fmt: skip
         chills = 2 if way in ("filled", "layers") else 1
-        turn = cycles(count, cavities=self._many(asked), moulds=int(asked["moulds"]), fill_s=made.hands_s,
+        turn = cycles(count, cavities=moulds_of(asked)[1], moulds=moulds_of(asked)[0], fill_s=made.hands_s,
                       chill_s=sets.release_min * 60 * chills, release_s=RELEASE_S,
                           places=asked.get("places"))  # fmt: skip
         tapped, warnings = self._taps(place, technique, PRESETS[asked["preset"]].detail_mm)
@@ -280,6 +275,11 @@ class MouldKind(Kind):
                 LID_S * count, SET,
                  2.0, warm=True, makes="cap"), off,
         ]  # fmt: skip
+
+
+def moulds_of(asked: Mapping[str, Any]) -> tuple[int, int]:
+    """How many moulds there are, and cavities in one: as said, or as moulds of that picture usually have."""
+    return max(1, int(asked.get("moulds") or 1)), int(asked.get("cavities") or PRESETS[asked["preset"]].cavities)
 
 
 def _is_capped(place: Place) -> bool:
