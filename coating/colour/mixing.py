@@ -18,6 +18,7 @@ BASE, LIQUID, POWDER, GEL, BUTTER, WHITE, FAT, WATER = (
     "base", "liquid", "powder", "gel", "butter", "white", "fat", "water",
 )  # fmt: skip
 COLOURANTS = (LIQUID, POWDER, GEL, BUTTER, WHITE)
+SORTS = ("white", "milk", "dark", "coloured")
 
 
 @dataclass(frozen=True)
@@ -35,6 +36,7 @@ class Ingredient:
     cap_share : most of it that a base carries, as a share of the base's mass.
     fat_fraction, water_fraction : shares of its own mass.
     number : flow number of a base as on its label (untempered, 40 degC).
+    sort : of a base, what its bag says: one of SORTS.
     """
 
     name: str
@@ -50,6 +52,7 @@ class Ingredient:
     water_fraction: float = 0.0
     number: float | None = None
     k_per_s: float = 6.0
+    sort: str = "white"
 
     @property
     def is_base(self) -> bool:
@@ -58,6 +61,11 @@ class Ingredient:
     @property
     def is_colourant(self) -> bool:
         return self.kind in COLOURANTS
+
+    @property
+    def chocolate(self) -> str:
+        """Which real chocolate it is worked as: "white" (coloured ones too), "milk" or "dark"."""
+        return self.sort if self.sort in ("milk", "dark") else "white"
 
     @property
     def counted_in_drops(self) -> bool:
@@ -121,6 +129,13 @@ def merge(parts: Iterable[Part]) -> tuple[Part, ...]:
         mass_g = part.mass_g + (seen.mass_g if seen else 0.0)
         totals[part.ingredient.name] = Part(part.ingredient, mass_g)
     return tuple(totals.values())
+
+
+def main_base(parts: Iterable[Part]) -> Ingredient | None:
+    """The base that most of it is of; None without one."""
+    bases = [p for p in merge(parts) if p.ingredient.is_base]
+    most = max(bases, key=lambda p: p.mass_g, default=None)
+    return most.ingredient if most else None
 
 
 def colour_load(parts: Iterable[Part]) -> float | None:

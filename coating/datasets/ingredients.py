@@ -21,11 +21,12 @@ Bands = tuple[tuple[float, float, float], ...]
 def _base(
     name: str, title: str, family: str, number: float, fat: float, *,
     constant: float, scattering: float, tails: tuple[tuple[float, float], ...] = (), bands: Bands = (),
+    sort: str = "coloured",
 ) -> Ingredient:  # fmt: skip
     k = 6.0 if family == "cocoa" else 5.0
     return Ingredient(
         name, title, BASE, Curve(constant, tails, bands), Curve(scattering, power=_SCATTER_POWER),
-        family=family, fat_fraction=fat, number=number, k_per_s=k,
+        family=family, fat_fraction=fat, number=number, k_per_s=k, sort=sort,
     )  # fmt: skip
 
 
@@ -51,16 +52,18 @@ def _butter(name: str, title: str, *bands: tuple[float, float, float]) -> Ingred
 
 
 _ALL = (
-    _base("ivory", "Ivory white chocolate", "cocoa", 42, 0.33, constant=0.02, tails=((1.55, 62),), scattering=5),
-    _base("bright", "Bright white coating", "palm", 58, 0.32, constant=0.012, tails=((0.14, 50),), scattering=7),
+    _base("ivory", "Ivory white chocolate", "cocoa", 42, 0.33, constant=0.02, tails=((1.55, 62),), scattering=5,
+          sort="white"),
+    _base("bright", "Bright white coating", "palm", 58, 0.32, constant=0.012, tails=((0.14, 50),), scattering=7,
+          sort="white"),
     _base("yellow_coating", "Yellow coating", "palm", 58, 0.32, constant=0.012,
           bands=((12, 425, 38), (6, 460, 22)), scattering=6.5),
     _base("green_coating", "Green coating", "palm", 58, 0.32, constant=0.03,
           bands=((9, 640, 36), (2.5, 595, 30), (16, 425, 42)), scattering=6.5),
     _base("red_coating", "Red coating", "palm", 60, 0.32, constant=0.03,
           bands=((48, 515, 40), (26, 560, 20), (42, 430, 60)), scattering=6),
-    _base("dark", "Dark chocolate", "cocoa", 45, 0.36, constant=7, tails=((62, 90),), scattering=3),
-    _base("milk", "Milk chocolate", "cocoa", 42, 0.33, constant=0.9, tails=((11, 95),), scattering=4),
+    _base("dark", "Dark chocolate", "cocoa", 45, 0.36, constant=7, tails=((62, 90),), scattering=3, sort="dark"),
+    _base("milk", "Milk chocolate", "cocoa", 42, 0.33, constant=0.9, tails=((11, 95),), scattering=4, sort="milk"),
     _base("black_coating", "Black coating", "palm", 60, 0.32, constant=60, tails=((8, 100),), scattering=3),
     _liquid("yellow", "Yellow oil colour", (2600, 428, 32), (900, 465, 20)),
     _liquid("orange", "Orange oil colour", (2300, 482, 36)),

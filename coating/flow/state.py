@@ -11,6 +11,7 @@ from coating.flow.additions.temperature import temperature_factors
 from coating.flow.additions.water import fat_loss_to_water, water_factor
 from coating.flow.casson1959 import Flow
 from coating.flow.trade_number import flow_from_number
+from coating.heat.melting import TEMPER_LOST_C
 from coating.limits import check
 
 TEMPER_CRYSTALS = 0.03
@@ -26,7 +27,7 @@ class Conditions:
     Attributes
     ----------
     number : trade number of the label (untempered, 40 degC). fat_fraction : of that coating.
-    kind : "chocolate" or "coating". temperature_c : now. tempered : seeded and in temper.
+    kind : "chocolate" or "coating". temperature_c : now. tempered : seeded and in temper; above 33 degC no more.
     water_fraction : share of the total. new_fat_fraction : after what was added; None when nothing was.
     overheated_minutes : equivalent minutes at 50 degC. k_per_s : tau0/eta at the label.
     """
@@ -45,7 +46,7 @@ class Conditions:
         """Share of the melted rest that has crystallised."""
         if self.kind == "coating":
             return max(0.0, COATING_ONSET_C - self.temperature_c) * COATING_CRYSTALS_PER_K
-        return TEMPER_CRYSTALS if self.tempered else 0.0
+        return TEMPER_CRYSTALS if self.tempered and self.temperature_c <= TEMPER_LOST_C else 0.0
 
 
 def flow_now(conditions: Conditions) -> Flow:

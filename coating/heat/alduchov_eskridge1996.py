@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import math
 
-from coating.heat.melting import SPECIFIC_HEAT_SOLID
+from coating.heat.melting_curve import SPECIFIC_HEAT_SOLID
 from coating.limits import check
 
 A, B_C = 17.625, 243.04

@@ -1,7 +1,8 @@
 """A burst plan: how long in the microwave, and how warm it then is.
 
 A burst is as long as keeps half the way to 48 degC in hand for what is in the bowl, 3 to 30 s; each is stirred in
-before the next. Latent heat is taken at 32 degC. Half of the rated power reaches the bowl [assumed].
+before the next. A school's own burst is kept while half of the bowl could take up all of it, its heat of melting
+counted, and stay under the ceiling. Half of the rated power reaches the bowl [assumed].
 """
 
 from __future__ import annotations
@@ -9,16 +10,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from coating.errors import OutOfBounds, WouldScorch
-from coating.heat.melting import (
-    CEILING_C,
-    COUPLING,
-    LONGEST_BURST_S,
-    MELTS_AT_C,
-    SHORTEST_BURST_S,
-    SPECIFIC_HEAT_LIQUID,
-    melting_energy_j,
-    warmed_temperature_c,
-)
+from coating.heat.melting import CEILING_C, COUPLING, LONGEST_BURST_S, SHORTEST_BURST_S, warmed_temperature_c
+from coating.heat.melting_curve import MELTS_AT_C, PALM, SPECIFIC_HEAT_LIQUID, Heap, MeltingCurve, heat_j
 from coating.limits import check
 
 _MOST = 200
@@ -44,15 +37,17 @@ class BurstPlan:
 
 def burst_plan(
     mass_g: float, *, start_c: float, target_c: float, power_w: float, power_fraction: float = 0.5,
-    solid_fraction: float | None = None, longest_s: float = LONGEST_BURST_S, ceiling_c: float = CEILING_C,
+    solid_fraction: float | None = None, fixed_s: float | None = None, ceiling_c: float = CEILING_C,
+    curve: MeltingCurve = PALM,
 ) -> BurstPlan:  # fmt: skip
     """Bursts that take a mass to a temperature and never past it.
 
     Parameters
     ----------
     mass_g : g. start_c, target_c : degC. power_w : rated. power_fraction : setting. solid_fraction : still unmelted;
-    None: all of it below 32 degC, nothing above. longest_s : the school's burst, shortened where it would overheat.
-    ceiling_c : never to be passed: 48 degC where white scorches, or 33 where temper is lost.
+    None: all of it below 32 degC, nothing above. fixed_s : the school's burst, shortened where it would overheat.
+    ceiling_c : never to be passed: where it scorches (48 degC for white), or 33 where temper is lost.
+    curve : how its fat melts.
 
     Raises
     ------
@@ -63,7 +58,7 @@ def burst_plan(
     target_c = check("temperature_c", target_c, "target_c")
     power = check("oven_w", power_w, "power_w") * check("power_fraction", power_fraction) * COUPLING
     if target_c > ceiling_c:
-        why = "white scorches and thickens for good" if ceiling_c >= CEILING_C else "its temper would be lost"
+        why = "it scorches and thickens for good" if ceiling_c >= CEILING_C else "its temper would be lost"
         raise OutOfBounds(f"Never above {ceiling_c:.0f} °C: {why}.", field="target_c", high=ceiling_c)
     room_k = ceiling_c - (MELTS_AT_C if ceiling_c >= CEILING_C else min(start_c, target_c))
     least_g = SHORTEST_BURST_S * power / (room_k * SPECIFIC_HEAT_LIQUID) * 1000
@@ -74,17 +69,21 @@ def burst_plan(
         )  # fmt: skip
     solid = (1.0 if start_c < MELTS_AT_C else 0.0) if solid_fraction is None else solid_fraction
     warm, steps = start_c, list[tuple[float, float, float]]()
-    while len(steps) < _MOST and (left := _seconds_to(mass_g, warm, target_c, solid, power)) >= SHORTEST_BURST_S / 2:
-        safe = (ceiling_c - warm) * mass_g / 1000 * SPECIFIC_HEAT_LIQUID / (2 * power)
-        burst = min(LONGEST_BURST_S, longest_s, max(SHORTEST_BURST_S, safe))
+    while len(steps) < _MOST:
+        left = _seconds_to(Heap(mass_g, warm, solid), target_c, power, curve)
+        if left < SHORTEST_BURST_S / 2:
+            break
+        if fixed_s is None:
+            safe = (ceiling_c - warm) * mass_g / 1000 * SPECIFIC_HEAT_LIQUID / (2 * power)
+        else:
+            safe = heat_j((Heap(mass_g, warm, solid),), ceiling_c, curve) / (2 * power)
+        burst = min(LONGEST_BURST_S if fixed_s is None else fixed_s, max(SHORTEST_BURST_S, safe))
         burst = float(min(round(burst), int(left + 0.5)))
-        warm, solid = warmed_temperature_c(mass_g, warm, burst * power, solid_fraction=solid)
+        warm, solid = warmed_temperature_c(mass_g, warm, burst * power, solid_fraction=solid, curve=curve)
         steps.append((burst, warm, solid))
     bursts, temperatures, solids = zip(*steps, strict=True) if steps else ((), (), ())
     return BurstPlan(bursts, temperatures, solids)
 
 
-def _seconds_to(mass_g: float, warm_c: float, target_c: float, solid: float, power_w: float) -> float:
-    if warm_c >= target_c:
-        return 0.0
-    return melting_energy_j(mass_g, warm_c, target_c, solid_fraction=solid) / power_w
+def _seconds_to(heap: Heap, target_c: float, power_w: float, curve: MeltingCurve) -> float:
+    return heat_j((heap,), target_c, curve) / power_w if heap.temperature_c < target_c else 0.0

@@ -9,7 +9,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from coating.heat.melting import SPECIFIC_HEAT_LIQUID
+from coating.heat.melting_curve import SPECIFIC_HEAT_LIQUID
 
 TRANSFER_W_M2K = 15.0
 BOWL_J_K = 30.0

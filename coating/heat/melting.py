@@ -5,80 +5,93 @@ Heat capacities, latent heat and the efficiency of a microwave are handbook valu
 
 from __future__ import annotations
 
-SPECIFIC_HEAT_LIQUID = 1700.0  # J/(kg K)
-SPECIFIC_HEAT_SOLID = 1600.0
-LATENT_HEAT = 45e3  # J/kg
-MELTS_AT_C = 32.0
+from dataclasses import dataclass, replace
+
+from coating.errors import UnknownName
+from coating.heat.melting_curve import (
+    PALM,
+    Heap,
+    MeltingCurve,
+    brought_together,
+    heat_j,
+)
+
 COUPLING = 0.5  # share of the power that reaches the bowl, an assumption
 CEILING_C = 48.0
 TEMPER_LOST_C = 33.0  # above it no crystals of the right kind are left; handbook, from memory
 LONGEST_BURST_S, SHORTEST_BURST_S = 30.0, 3.0
 
-# kind of white -> (take it to, work at, too stiff below), degC. Tempered: handbook values from memory; else [assumed].
-_TEMPERATURES = {
-    "coating": (42.0, 38.0, 29.0),
-    "untempered": (42.0, 37.0, 26.0),
-    "tempered": (45.0, 28.5, 26.5),
+
+@dataclass(frozen=True)
+class Warmth:
+    """Temperatures in degC of a white: melt it to, work at, too stiff below, never above."""
+
+    melt_to_c: float
+    work_at_c: float
+    floor_c: float
+    ceiling_c: float = CEILING_C
+
+
+# Tempered: handbook values from memory; the rest assumed. Dark chocolate bears more heat than milk, milk than white.
+_WARMTH = {
+    "coating": Warmth(42.0, 38.0, 29.0),
+    "untempered": Warmth(42.0, 37.0, 26.0),
+    "tempered": Warmth(45.0, 28.5, 26.5),
 }
+_TEMPERED = {"white": Warmth(45.0, 28.5, 26.5), "milk": Warmth(46.0, 29.5, 27.5), "dark": Warmth(48.0, 31.5, 29.0)}
+_CEILINGS_C = {"white": CEILING_C, "milk": 50.0, "dark": 54.0}
 
 
-def working_temperature_c(white: str) -> float:
+def warmth_of(white: str, chocolate: str = "white") -> Warmth:
+    """The temperatures of a "coating", or of "tempered" or "untempered" chocolate that is "white", "milk" or "dark".
+
+    Raises
+    ------
+    UnknownName : another white or chocolate.
+
+    >>> warmth_of("tempered", "dark").work_at_c
+    31.5
+    """
+    if white not in _WARMTH:
+        raise UnknownName("It is coating, tempered or untempered.", field="white", choices=list(_WARMTH))
+    if chocolate not in _TEMPERED:
+        raise UnknownName("It is white, milk or dark.", field="chocolate", choices=list(_TEMPERED))
+    if white == "coating":
+        return _WARMTH[white]
+    known = _TEMPERED[chocolate] if white == "tempered" else _WARMTH[white]
+    return replace(known, ceiling_c=_CEILINGS_C[chocolate])
+
+
+def working_temperature_c(white: str, chocolate: str = "white") -> float:
     """Temperature in degC at which "coating", "untempered" or "tempered" is worked."""
-    return _TEMPERATURES[white][1]
+    return warmth_of(white, chocolate).work_at_c
 
 
-def melt_to_c(white: str) -> float:
+def melt_to_c(white: str, chocolate: str = "white") -> float:
     """Temperature in degC to melt to."""
-    return _TEMPERATURES[white][0]
+    return warmth_of(white, chocolate).melt_to_c
 
 
-def working_floor_c(white: str) -> float:
+def working_floor_c(white: str, chocolate: str = "white") -> float:
     """Temperature in degC below which a bowl sets while you work."""
-    return _TEMPERATURES[white][2]
+    return warmth_of(white, chocolate).floor_c
 
 
-def melting_energy_j(mass_g: float, start_c: float, target_c: float, *, solid_fraction: float = 1.0) -> float:
-    """Heat in J to bring a mass from `start_c` to `target_c`; latent heat is taken at 32 degC.
+def melting_energy_j(
+    mass_g: float, start_c: float, target_c: float, *, solid_fraction: float = 1.0, curve: MeltingCurve = PALM
+) -> float:
+    """Heat in J to bring a mass in g, so much of it solid, from `start_c` to `target_c` in degC.
 
     >>> round(melting_energy_j(1000, 20, 45) / 1000)
     86
     """
-    mass_kg = mass_g / 1000
-    below = max(0.0, min(MELTS_AT_C, target_c) - start_c) * SPECIFIC_HEAT_SOLID
-    above = max(0.0, target_c - max(MELTS_AT_C, start_c)) * SPECIFIC_HEAT_LIQUID
-    latent = LATENT_HEAT * solid_fraction if target_c > MELTS_AT_C else 0.0
-    return mass_kg * (below + above + latent)
+    return heat_j((Heap(mass_g, start_c, solid_fraction),), max(start_c, target_c), curve) if mass_g > 0 else 0.0
 
 
 def warmed_temperature_c(
-    mass_g: float, start_c: float, energy_j: float, *, solid_fraction: float = 1.0
+    mass_g: float, start_c: float, energy_j: float, *, solid_fraction: float = 1.0, curve: MeltingCurve = PALM
 ) -> tuple[float, float]:
     """Temperature in degC and solid fraction after `energy_j` went into `mass_g`."""
     if mass_g <= 0 or energy_j <= 0:
         return start_c, solid_fraction
-    per_kg = energy_j / (mass_g / 1000)
-    if solid_fraction > 0:
-        to_melting = max(0.0, MELTS_AT_C - start_c) * SPECIFIC_HEAT_SOLID
-        if per_kg <= to_melting:
-            return start_c + per_kg / SPECIFIC_HEAT_SOLID, solid_fraction
-        per_kg -= to_melting
-        start_c = max(start_c, MELTS_AT_C)
-        latent = LATENT_HEAT * solid_fraction
-        if per_kg <= latent:
-            return start_c, solid_fraction - per_kg / LATENT_HEAT
-        per_kg -= latent
-    return start_c + per_kg / SPECIFIC_HEAT_LIQUID, 0.0
-
-
-def melting_time_s(
-    mass_g: float, *, start_c: float, target_c: float, power_w: float, power_fraction: float = 0.5
-) -> float:
-    """Microwave seconds in all, at a rated power in W and a power setting 0 to 1."""
-    return melting_energy_j(mass_g, start_c, target_c) / (power_w * power_fraction * COUPLING)
-
-
-def first_burst_s(mass_g: float, *, power_w: float, power_fraction: float = 0.5) -> float:
-    """Longest safe burst in s: it keeps half the way to 48 degC in hand, 3 to 30 s."""
-    power = power_w * power_fraction * COUPLING
-    safe = (CEILING_C - MELTS_AT_C) * mass_g / 1000 * SPECIFIC_HEAT_LIQUID / (2 * power)
-    return min(LONGEST_BURST_S, max(SHORTEST_BURST_S, safe))
+    return brought_together((Heap(mass_g, start_c, solid_fraction),), curve, given_j=energy_j)

@@ -1,6 +1,6 @@
 """Schools of melting: how a kitchen does it, and what that comes to for a mass.
 
-Microwave: a burst never takes the melted part past 48 degC even if only half of the bowl takes up the heat. Water
+Microwave: as `coating.heat.bursts` plans it. Water
 bath: Newton heating through a bath of 55 degC, 3 W/K for 300 g [assumed], more for more with the face of the bowl.
 """
 
@@ -11,25 +11,22 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from types import MappingProxyType
 
-from coating.errors import UnknownName
-from coating.heat.melting import (
-    CEILING_C,
-    COUPLING,
+from coating.errors import UnknownName, WouldScorch
+from coating.heat.bursts import burst_plan
+from coating.heat.melting import COUPLING, SHORTEST_BURST_S, melting_energy_j
+from coating.heat.melting_curve import (
     LATENT_HEAT,
-    LONGEST_BURST_S,
     MELTS_AT_C,
-    SHORTEST_BURST_S,
+    PALM,
     SPECIFIC_HEAT_LIQUID,
     SPECIFIC_HEAT_SOLID,
-    first_burst_s,
-    melting_time_s,
+    MeltingCurve,
 )
 from coating.limits import check
 
 BATH_C = {"double_boiler": 55.0, "boil_and_off": 60.0}
 BATH_W_K, BATH_MASS_G = 3.0, 300.0
 ORDINARY_W = 800.0
-BORNE = 1.3  # unmelted pieces take up that much more than reckoned [assumed]
 
 
 @dataclass(frozen=True)
@@ -75,13 +72,6 @@ class MeltingWay:
     too_long: bool = False
 
 
-def safe_burst_s(mass_g: float, at_c: float, *, power_w: float, power_fraction: float) -> float:
-    """Longest burst in s at a temperature: half the way to 48 degC stays in hand, 3 to 30 s."""
-    power = power_w * power_fraction * COUPLING
-    safe = (CEILING_C - at_c) * mass_g / 1000 * SPECIFIC_HEAT_LIQUID / (2 * power)
-    return min(LONGEST_BURST_S, max(SHORTEST_BURST_S, safe))
-
-
 def bath_time_s(mass_g: float, *, start_c: float, target_c: float, bath_c: float) -> float:
     """Seconds over a water bath: warming, melting at 32 degC, warming on."""
     ua = BATH_W_K * (mass_g / BATH_MASS_G) ** (2 / 3)
@@ -99,13 +89,15 @@ def bath_rewarm_s(mass_g: float, *, start_c: float, target_c: float, bath_c: flo
 
 
 def melting_way(
-    school: str, mass_g: float, *, start_c: float, target_c: float, power_w: float = ORDINARY_W
-) -> MeltingWay:
+    school: str, mass_g: float, *, start_c: float, target_c: float, power_w: float = ORDINARY_W,
+    curve: MeltingCurve = PALM,
+) -> MeltingWay:  # fmt: skip
     """How a school melts a mass.
 
     Parameters
     ----------
     school : one of SCHOOLS. mass_g : g. start_c, target_c : degC, start below 32 and target above. power_w : rated.
+    curve : how its fat melts.
 
     Raises
     ------
@@ -119,12 +111,11 @@ def melting_way(
         bath_c = BATH_C[school]
         start_c = min(start_c, MELTS_AT_C)
         return MeltingWay(way, bath_time_s(mass_g, start_c=start_c, target_c=target_c, bath_c=bath_c))
-    power = {"power_w": power_w, "power_fraction": way.power_fraction}
-    all_s = melting_time_s(mass_g, start_c=start_c, target_c=target_c, **power)
-    last = safe_burst_s(mass_g, target_c - 4, **power)
-    if way.fixed_burst_s is not None:
-        safe = safe_burst_s(mass_g, start_c, **power)
-        first = way.fixed_burst_s if way.fixed_burst_s <= BORNE * safe else safe
-        return MeltingWay(way, all_s, first, min(first, last), last < way.fixed_burst_s)
-    first = safe_burst_s(mass_g, start_c, **power) if school == "tapering" else first_burst_s(mass_g, **power)
-    return MeltingWay(way, all_s, first, min(first, last))
+    given = {"start_c": start_c, "target_c": target_c, "power_fraction": way.power_fraction, "curve": curve}
+    try:
+        plan = burst_plan(mass_g, power_w=power_w, fixed_s=way.fixed_burst_s, **given)
+    except WouldScorch:  # so little: the shortest bursts there are, and a look after each
+        all_s = melting_energy_j(mass_g, start_c, target_c, curve=curve) / (power_w * way.power_fraction * COUPLING)
+        return MeltingWay(way, all_s, SHORTEST_BURST_S, SHORTEST_BURST_S, way.fixed_burst_s is not None)
+    first, last = (plan.bursts_s[0], plan.bursts_s[-2:][0]) if plan.bursts_s else (0.0, 0.0)  # what remains is stirred
+    return MeltingWay(way, plan.all_s, first, last, way.fixed_burst_s is not None and last < way.fixed_burst_s)

@@ -1,15 +1,17 @@
-"""How much unmelted chocolate brings a melted bowl to working temperature: a balance of heat.
+"""How much unmelted chocolate brings a melted bowl to working temperature: the balance of heat of every bowl, solved
+for the seed.
 
-r = c_l (T1 - Tf)/(c_s (Tf - Ts) + L) grams of seed for a gram melted, less what the air and the bowl take. It
-comes to the "up to one third" of practice (no source).
+Where all of it dissolves, r = c_l (T1 - Tf)/(c_s (Tf - Ts) + L) grams of seed for a gram melted, less what the air and
+the bowl take. It comes to the "up to one third" of practice (no source).
 """
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 from coating.errors import OutOfBounds
-from coating.heat.melting import LATENT_HEAT, MELTS_AT_C, SPECIFIC_HEAT_LIQUID, SPECIFIC_HEAT_SOLID
+from coating.heat.melting_curve import COCOA, LATENT_HEAT, MELTS_AT_C, taken_j_kg
 from coating.limits import check
 
 
@@ -45,6 +47,9 @@ def seed(
     if not seed_c < target_c <= MELTS_AT_C:
         message = f"Seed works between its own warmth and {MELTS_AT_C:.0f} °C, where it melts."
         raise OutOfBounds(message, field="target_c", low=seed_c, high=MELTS_AT_C)
-    taken = SPECIFIC_HEAT_SOLID * (target_c - seed_c) + LATENT_HEAT
-    ratio = kept * SPECIFIC_HEAT_LIQUID * max(0.0, melt_c - target_c) / taken
+    given = kept * max(0.0, taken_j_kg(target_c, melt_c, solid=False))
+    warming, solid = taken_j_kg(seed_c, target_c, solid=True), COCOA.solid_fraction(target_c)
+    ratio = (given + solid * LATENT_HEAT) / (warming + (1 - solid) * LATENT_HEAT) if solid < 1 else math.inf
+    if ratio / (1 + ratio) < solid or solid >= 1:  # none of it melts
+        ratio = given / warming
     return Seed(ratio * mass_g, ratio / (1 + ratio))

@@ -12,7 +12,7 @@ from contextlib import suppress
 from dataclasses import dataclass
 
 from coating.errors import OutOfBounds
-from coating.heat.melting import LATENT_HEAT, SPECIFIC_HEAT_LIQUID
+from coating.heat.melting_curve import LATENT_HEAT, SPECIFIC_HEAT_LIQUID
 from coating.limits import check
 
 TRANSFER_W_M2K = {"room": 9.0, "fridge": 10.0, "freezer": 12.0}

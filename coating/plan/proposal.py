@@ -9,23 +9,19 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from coating.colour.mixing import Ingredient, Part, merge
+from coating.colour.mixing import Ingredient, Part, main_base, merge
 from coating.colour.recipe import REACHABLE, Recipe
 from coating.colour.ways import ANY_WAY, NO_PRICES, ColourWay, recipe_in
-from coating.errors import OutOfBounds
-from coating.flow.additions.overheating import overheated_factor
-from coating.flow.additions.water import TRACE
+from coating.errors import EmptyBowl, OutOfBounds
 from coating.flow.casson1959 import Flow
 from coating.flow.thinning import THINNERS, Thinning, dose, fat_share_for
 from coating.flow.windows import Window
-from coating.heat.melting import melt_to_c, working_temperature_c
+from coating.plan.standing import SMOOTH, TOO_COLD_K, TOO_HOT_K, spoilt, standing
 from coating.simulate.bowl import BowlState
 
 ENOUGH = 0.9
-OVERHEATED = 1.15
-TOO_COLD_K, TOO_HOT_K = 3.0, 4.0
 LEAST_THINNER_G, LEAST_THINNER_SHARE = 0.4, 0.01
-FAR_TOO_HOT_C = 50.0
+FAR_TOO_HOT_K = 2.0  # above where it scorches
 
 
 @dataclass(frozen=True)
@@ -41,19 +37,22 @@ class Cupboard:
 
 @dataclass(frozen=True)
 class Wish:
-    """What the bowl should become: colour (None for plain) and how it is found, technique window, white, g to melt."""
+    """What the bowl should become: colour (None for plain) and how it is found, technique window, white, g to melt; or
+    a `base` as it was bought, which needs no recipe."""
 
     target_lab: tuple[float, float, float] | None
     window: Window | None
     white: str
     melt_g: float
     colours: ColourWay = ANY_WAY
+    base: Ingredient | None = None
 
 
 @dataclass(frozen=True)
 class Proposal:
-    """One step. `kind`: fill, tint, thin, warm, cool, ready, or trouble (`trouble`: wet, overheated or astray, which
-    is a colour that adding does not bring back while a fresh bowl would reach it).
+    """One step. `kind`: fill, tint, thin, warm, cool, ready, "off" (out of its window, and nothing that is added brings
+    it there: see `coating.plan.standing`), or trouble (`trouble`: wet, overheated or astray, which is a colour that
+    adding does not bring back while a fresh bowl would reach it).
 
     `additions` in g; `take_to_c` where the temperature should be; `thinning` the whole dose and its firmness.
     """
@@ -67,9 +66,15 @@ class Proposal:
 
 
 def plain_base(cupboard: Cupboard, white: str) -> tuple[Ingredient, ...]:
-    """Bases that suit a white: palm fat for coating, cocoa butter for chocolate."""
+    """Bases that suit a white: palm fat for coating, cocoa butter for chocolate; those that are white first."""
     family = "palm" if white == "coating" else "cocoa"
-    return tuple(b for b in cupboard.bases if b.family == family)
+    return tuple(sorted((b for b in cupboard.bases if b.family == family), key=lambda b: b.sort != "white"))
+
+
+def plainly(wish: Wish, cupboard: Cupboard) -> Ingredient | None:
+    """The bag a wish without a colour is made of: the one it names, else the white one; None where there is none."""
+    first = next(iter(plain_base(cupboard, wish.white)), None)
+    return wish.base or (first if first and first.sort == "white" else None)
 
 
 def bases_for(wish: Wish, cupboard: Cupboard) -> tuple[Ingredient, ...]:
@@ -150,8 +155,10 @@ def _colour_additions(state: BowlState, wish: Wish, cupboard: Cupboard) -> tuple
     bases = bases_for(wish, cupboard)
     missing_g = wish.melt_g - state.base_g
     if wish.target_lab is None:
-        if missing_g > (1 - ENOUGH) * wish.melt_g and bases:
-            main = next((p.ingredient for p in state.parts if p.ingredient.is_base), bases[0])
+        main = plainly(wish, cupboard) if wish.base or state.empty else main_base(state.parts)
+        if main is None and state.empty:
+            raise EmptyBowl("There is no white one in the cupboard to make this of.", field="bases")
+        if main is not None and missing_g > (1 - ENOUGH) * wish.melt_g:
             return (Part(main, float(round(missing_g))),), None
         return (), None
     if state.empty:
@@ -160,8 +167,7 @@ def _colour_additions(state: BowlState, wish: Wish, cupboard: Cupboard) -> tuple
     start = state.parts
     top_up: tuple[Part, ...] = ()
     if missing_g > (1 - ENOUGH) * wish.melt_g:
-        present = max((p for p in state.parts if p.ingredient.is_base), key=lambda p: p.mass_g, default=None)
-        filler = present.ingredient if present else (bases[0] if bases else None)
+        filler = main_base(state.parts) or (bases[0] if bases else None)
         if filler:
             top_up = (Part(filler, float(round(missing_g))),)
     recipe = _recipe(wish, cupboard, bases, merge((*start, *top_up)))
@@ -183,26 +189,26 @@ def propose(state: BowlState, wish: Wish, cupboard: Cupboard) -> Proposal:
     ------
     EmptyBowl : there is no base of that white in the cupboard.
     """
-    working_c = working_temperature_c(wish.white)
     if not state.empty:
-        trouble = "wet" if state.water_fraction > TRACE else ""
-        if overheated_factor(state.overheated_minutes) > OVERHEATED:
-            trouble = trouble or "overheated"
+        trouble = spoilt(state)
         if trouble:
             return Proposal("trouble", trouble=trouble)
-        if state.temperature_c > FAR_TOO_HOT_C:
-            return Proposal("cool", take_to_c=working_c)
+        if state.temperature_c > state.warmth.ceiling_c + FAR_TOO_HOT_K:
+            return Proposal("cool", take_to_c=state.warmth.work_at_c)
     additions, de00 = _colour_additions(state, wish, cupboard)
     if _astray(state, wish, cupboard, de00):
         return Proposal("trouble", trouble="astray", de00=de00)
-    after = replace(state, parts=merge((*state.parts, *additions)), temperature_c=working_c, solid_fraction=0.0)
+    after = replace(state, parts=merge((*state.parts, *additions)), solid_fraction=0.0)
+    working_c = after.warmth.work_at_c
+    after = replace(after, temperature_c=working_c)
     thinning = None
     if wish.window and cupboard.thinner and not after.empty:
         thinning = thinning_for(after, wish.window, cupboard.thinner, temperature_c=working_c)
     half = _half(after, thinning, cupboard.thinner)
+    lumpy = state.solid_fraction > SMOOTH and state.white != "tempered"
     if state.empty:
-        return Proposal("fill", (*additions, *half), melt_to_c(wish.white), thinning, de00=de00)
-    if state.is_set or state.temperature_c < working_c - TOO_COLD_K:
+        return Proposal("fill", (*additions, *half), after.warmth.melt_to_c, thinning, de00=de00)
+    if state.is_set or lumpy or state.temperature_c < working_c - TOO_COLD_K:
         return Proposal("warm", (*additions, *half), working_c, thinning, de00=de00)
     if additions:
         return Proposal("tint", (*additions, *half), None, thinning, de00=de00)
@@ -210,7 +216,8 @@ def propose(state: BowlState, wish: Wish, cupboard: Cupboard) -> Proposal:
         return Proposal("thin", half, None, thinning, de00=de00)
     if state.temperature_c > working_c + TOO_HOT_K:
         return Proposal("cool", (), working_c, thinning, de00=de00)
-    return Proposal("ready", de00=de00, thinning=thinning)
+    right = wish.window is None or standing(state, wish.window).is_right
+    return Proposal("ready" if right else "off", de00=de00, thinning=thinning)
 
 
 def cupboard_of(ingredients: Sequence[Ingredient], *, thinner: Ingredient | None = None) -> Cupboard:

@@ -6,7 +6,6 @@ from dataclasses import dataclass, replace
 
 from coating.flow.grades import Grade, grades_for
 from coating.flow.windows import WINDOWS, Window
-from coating.heat.melting import CEILING_C, working_floor_c, working_temperature_c
 from coating.limits import BOUNDS
 from coating.plan.proposal import fat_for
 from coating.shape.bead import settled_bead
@@ -58,7 +57,7 @@ def _use(state: BowlState, window: Window) -> Use:
     if to_c is not None:
         return Use(window, "warm" if to_c > state.temperature_c else "cool", verdict, to_c=to_c)
     buy = grades_for(window, state.white)
-    share = fat_for(state, window, working_temperature_c(state.white))
+    share = fat_for(state, window, state.warmth.work_at_c)
     if share is not None and share <= MOST_FAT:
         return Use(window, "thin", verdict, fat_g=share * state.mass_g, buy=buy)
     return Use(window, "no", verdict, buy=buy)
@@ -66,9 +65,9 @@ def _use(state: BowlState, window: Window) -> Use:
 
 def _warmth_for(state: BowlState, window: Window) -> float | None:
     """The nearest whole temperature in degC at which it is right; none between where it sets and where it scorches."""
-    low, high = int(working_floor_c(state.white)) + 1, int(CEILING_C - _WARM_AT_MOST_K)
+    low, high = int(state.warmth.floor_c) + 1, int(state.warmth.ceiling_c - _WARM_AT_MOST_K)
     if state.white == "tempered":
-        high = int(working_temperature_c(state.white)) + 2  # warmer, and it is tempered no more
+        high = int(state.warmth.work_at_c) + 2  # warmer, and it is tempered no more
     for to_c in sorted(range(low, high + 1), key=lambda t: abs(t - state.temperature_c)):
         flow = state.flow(temperature_c=float(to_c))
         if flow is not None and window.verdict(flow) == "right":

@@ -6,7 +6,7 @@ import math
 from dataclasses import dataclass
 from functools import cached_property
 
-from coating.colour.mixing import FAT, Mixture, Part, colour_load, mix
+from coating.colour.mixing import FAT, Mixture, Part, colour_load, main_base, mix
 from coating.errors import WillNotFlow
 from coating.flow.casson1959 import Flow
 from coating.flow.ribbon import flow_word
@@ -14,7 +14,8 @@ from coating.flow.state import Conditions, flow_now
 from coating.flow.trade_number import number_from_flow
 from coating.flow.windows import Window
 from coating.heat.cooling import BowlCooling
-from coating.heat.melting import TEMPER_LOST_C, working_floor_c
+from coating.heat.melting import Warmth, warmth_of
+from coating.heat.melting_curve import MeltingCurve, curve_of
 from coating.heat.setting import SETS_AT_C
 
 KINDS = (
@@ -112,6 +113,22 @@ class BowlState:
         return "coating" if palm * 2 > self.base_g else "untempered"
 
     @cached_property
+    def chocolate(self) -> str:
+        """What most of it is worked as: white, milk or dark."""
+        base = main_base(self.parts)
+        return base.chocolate if base else "white"
+
+    @property
+    def warmth(self) -> Warmth:
+        """The temperatures at which it is melted, worked and spoilt."""
+        return warmth_of(self.white, self.chocolate)
+
+    @property
+    def curve(self) -> MeltingCurve:
+        """How its fat melts."""
+        return curve_of(self.white)
+
+    @cached_property
     def water_fraction(self) -> float:
         water = sum(p.mass_g * p.ingredient.water_fraction for p in self.parts)
         return water / self.mass_g if self.mass_g else 0.0
@@ -191,7 +208,7 @@ class BowlState:
             fat_fraction=self.base_fat_fraction,
             kind="coating" if self.white == "coating" else "chocolate",
             temperature_c=warmth,
-            tempered=self.white == "tempered" and warmth <= TEMPER_LOST_C,
+            tempered=self.white == "tempered",
             water_fraction=self.water_fraction,
             new_fat_fraction=self.fat_fraction,
             overheated_minutes=self.overheated_minutes,
@@ -228,7 +245,7 @@ class BowlState:
     def leaves_window_c(self) -> float:
         """Temperature in degC at which it gets too thick for its technique, or too cold to work; its own when it
         is too thick already."""
-        floor = working_floor_c(self.white)
+        floor = self.warmth.floor_c
         window = self.context.window
         if window is None:
             return floor

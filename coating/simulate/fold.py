@@ -12,11 +12,13 @@ from coating.colour.fitting import learned_strengths, stronger
 from coating.colour.mixing import Part, merge
 from coating.flow.additions.overheating import overheated_minutes
 from coating.flow.trade_number import number_from_flow
-from coating.heat.melting import COUPLING, MELTS_AT_C, warmed_temperature_c
+from coating.heat.melting import CEILING_C, COUPLING, warmed_temperature_c
+from coating.heat.melting_curve import MELTS_AT_C, Heap, brought_together
 from coating.limits import BOUNDS
 from coating.simulate.bowl import BowlContext, BowlState, Event
 
 TESTED_SPREAD, WIDEST_SPREAD = 0.1, 0.5
+SMOOTH_BELOW_K = 2.0  # when the last lump has gone it is that much below where it is worked [assumed]
 
 
 def _wait(state: BowlState, at_s: float) -> BowlState:
@@ -30,6 +32,7 @@ def _wait(state: BowlState, at_s: float) -> BowlState:
         surround_c=state.context.room_c,
         time_constant_s=cooling.time_constant_s,
         duration_s=duration,
+        bears_k=state.warmth.ceiling_c - CEILING_C,
     )
     if state.solid_fraction > 0.5:
         harm = 0.0
@@ -58,21 +61,17 @@ def _apply(state: BowlState, event: Event) -> BowlState:
         fresh = state.empty
         parts = stronger(event.parts, dict(state.strengths))
         joined = replace(state, parts=merge((*state.parts, *parts)))
-        if fresh and event.to_c is not None:
-            melted = event.to_c >= MELTS_AT_C
-            return replace(joined, temperature_c=event.to_c, solid_fraction=0.0 if melted else 1.0)
-        if fresh:
-            return replace(joined, temperature_c=state.context.room_c, solid_fraction=1.0)
-        return joined
+        if not fresh:
+            return _stirred_in(state, joined, parts, event)
+        warm_c = state.context.room_c if event.to_c is None else event.to_c
+        return replace(joined, temperature_c=warm_c, solid_fraction=joined.curve.solid_fraction(warm_c))
     if kind in ("warmed", "cooled") and event.to_c is not None:
-        solid = state.solid_fraction
-        if event.to_c >= MELTS_AT_C:
-            solid = 0.0
+        solid = min(state.solid_fraction, state.curve.solid_fraction(event.to_c))
         return replace(state, temperature_c=event.to_c, solid_fraction=solid)
     if kind == "warmed" and event.seconds is not None and event.power_w is not None:
         energy = event.seconds * event.power_w * event.power_fraction * COUPLING
         temperature, solid = warmed_temperature_c(
-            state.mass_g, state.temperature_c, energy, solid_fraction=state.solid_fraction
+            state.mass_g, state.temperature_c, energy, solid_fraction=state.solid_fraction, curve=state.curve
         )
         return replace(state, temperature_c=min(temperature, 120.0), solid_fraction=solid)
     if kind in ("used", "split") and event.mass_g is not None:
@@ -86,6 +85,20 @@ def _apply(state: BowlState, event: Event) -> BowlState:
     return state
 
 
+def _stirred_in(state: BowlState, joined: BowlState, parts: tuple[Part, ...], event: Event) -> BowlState:
+    """What is added cold cools it, and unmelted base takes its heat of melting from the bowl. What is poured over from
+    another bowl without a word of its warmth is as warm as this one."""
+    warm_c = event.to_c
+    if warm_c is None:
+        warm_c = state.temperature_c if event.kind == "received" else state.context.room_c
+    curve, heaps = joined.curve, [Heap(state.mass_g, state.temperature_c, state.solid_fraction)]
+    for part in parts:
+        solid = curve.solid_fraction(warm_c) if part.ingredient.is_base and event.kind == "added" else 0.0
+        heaps.append(Heap(part.mass_g, warm_c, solid))
+    temperature_c, solid = brought_together(heaps, curve)
+    return replace(joined, temperature_c=temperature_c, solid_fraction=solid)
+
+
 def _read(state: BowlState, lab: tuple[float, float, float]) -> BowlState:
     """Its colour was read: the colours in it are likely so much stronger or weaker than thought."""
     if state.empty:
@@ -97,10 +110,13 @@ def _read(state: BowlState, lab: tuple[float, float, float]) -> BowlState:
 
 
 def _looked(state: BowlState, lumps: float) -> BowlState:
-    """So much of it is still lumps: stirred, it stands where it melts; without any, above that."""
+    """So much of it is still lumps: stirred, it stands where that much can be solid; without any, nearly where it is
+    worked, and what is worked below where lumps melt a degree above that."""
     if lumps > 0:
-        return replace(state, solid_fraction=lumps, temperature_c=min(state.temperature_c, MELTS_AT_C))
-    return replace(state, solid_fraction=0.0, temperature_c=max(state.temperature_c, MELTS_AT_C + 1))
+        warm_c = min(state.temperature_c, state.curve.temperature_c(lumps))
+        return replace(state, solid_fraction=lumps, temperature_c=warm_c)
+    smooth_c = max(MELTS_AT_C + 1, state.warmth.work_at_c - SMOOTH_BELOW_K)
+    return replace(state, solid_fraction=0.0, temperature_c=max(state.temperature_c, smooth_c))
 
 
 def _tested(state: BowlState, event: Event) -> BowlState:

@@ -12,7 +12,8 @@ from coating.figures.ribbon import RibbonFigure, ribbon_figure
 from coating.flow.ribbon import flow_word
 from coating.flow.thinning import Thinning
 from coating.flow.trade_number import number_from_flow
-from coating.heat.melting import CEILING_C, MELTS_AT_C, working_temperature_c
+from coating.heat.melting import CEILING_C, working_temperature_c
+from coating.heat.melting_curve import MELTS_AT_C
 from coating.heat.schools import MeltingWay, melting_way
 from coating.plan.proposal import thinners_beside, thinning_for
 from coating.simulate.bowl import BowlState

@@ -13,7 +13,7 @@ from django import forms
 
 from coating.colour.mixing import Ingredient as CoreIngredient
 from coating.colour.mixing import Part
-from coating.heat.melting import MELTS_AT_C
+from coating.heat.melting_curve import MELTS_AT_C
 from coating.simulate.bowl import Event
 from studio.bowls.actions import Line
 from studio.bowls.adapters import Desk, pins_of

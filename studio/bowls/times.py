@@ -8,7 +8,8 @@ from typing import Any
 from coating.errors import OutOfBounds
 from coating.flow.casson1959 import Flow
 from coating.heat.alduchov_eskridge1996 import wet_min
-from coating.heat.melting import MELTS_AT_C, TEMPER_LOST_C
+from coating.heat.melting import TEMPER_LOST_C
+from coating.heat.melting_curve import MELTS_AT_C
 from coating.heat.setting import PLACES_C, Pliable, Setting, pliable_window, settings_by_place
 from coating.heat.tempering import seed_for
 from coating.plan.keeping import keeping

@@ -12,8 +12,12 @@ def overheated_factor(minutes: float) -> float:
     return 1.0 + minutes / HALVING_MINUTES
 
 
-def overheated_minutes(temperature_c: float, *, surround_c: float, time_constant_s: float, duration_s: float) -> float:
+def overheated_minutes(
+    temperature_c: float, *, surround_c: float, time_constant_s: float, duration_s: float, bears_k: float = 0.0
+) -> float:
     """Equivalent minutes at 50 degC collected while a bowl cools exponentially for `duration_s`.
+
+    `bears_k` : degrees more than white that it bears (milk and dark chocolate).
 
     The integral of exp((T - 50)/4) over the cooling curve, with the series of the exponential integral,
     ln|x| + sum x^n/(n n!).
@@ -21,7 +25,7 @@ def overheated_minutes(temperature_c: float, *, surround_c: float, time_constant
     if duration_s <= 0:
         return 0.0
     excess = temperature_c - surround_c
-    level = math.exp((surround_c - REFERENCE_C) / SCALE_K)
+    level = math.exp((surround_c - REFERENCE_C - bears_k) / SCALE_K)
     if abs(excess) < 1e-6:
         return level * duration_s / 60
     later = excess * math.exp(-duration_s / time_constant_s)

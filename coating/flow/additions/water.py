@@ -7,6 +7,7 @@ import math
 TRACE = 0.003
 FAT_LOST_PER_TRACE = 0.01  # Beckett, from memory
 SUGAR_FRACTION = 0.45
+SAUCE, DILUTION = 0.3, 3.0  # share of water from which more thins, and by which power; assumptions
 
 
 def sucrose_saturation_percent(temperature_c: float) -> float:
@@ -35,10 +36,15 @@ def fat_loss_to_water(water_fraction: float) -> float:
 def water_factor(water_fraction: float) -> float:
     """Factor on yield stress and viscosity of water beyond the trace (share of the total, 0 to 1).
 
-    An assumption fitted to practice: it seizes within a per cent or two and lets go again near ganache.
+    An assumption fitted to practice: it seizes within a per cent or two, lets go again near ganache, and beyond 30 %
+    it is a sauce that every further drop thins.
+
+    >>> water_factor(0.1) > 10, water_factor(0.6) < 0.5
+    (True, True)
     """
     if water_fraction <= TRACE:
         return 1.0
     ganache = ganache_water_fraction(35.0)
     rise = 1 - math.exp(-(water_fraction - TRACE) / 0.015)
-    return math.exp(5.3 * rise / (1 + math.exp((water_fraction - ganache) / 0.025)))
+    seized = math.exp(5.3 * rise / (1 + math.exp((water_fraction - ganache) / 0.025)))
+    return seized * (max(0.0, 1 - max(water_fraction, SAUCE)) / (1 - SAUCE)) ** DILUTION

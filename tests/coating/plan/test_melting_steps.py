@@ -12,8 +12,6 @@ from coating.plan.melting_steps import MeltingStep, bag_burst_s, melting_step
 from coating.simulate.bowl import BowlContext, Event
 from coating.simulate.fold import fold
 
-TO_C = {"coating": 42.0, "untempered": 42.0, "tempered": 45.0}
-
 
 def next_step(white: str, *temperatures_c: float, school: str = "half_power", mass_g: float = 300) -> MeltingStep:
     """Of a bowl that has had these temperatures, one a second."""
@@ -21,7 +19,7 @@ def next_step(white: str, *temperatures_c: float, school: str = "half_power", ma
     put_in = Event(1, "added", 0, (Part(demo_ingredient(code), mass_g),))
     read = [Event(i, "warmed", i, to_c=c) for i, c in enumerate(temperatures_c, start=2)]
     state = fold([put_in, *read], BowlContext(white=white), at_s=len(read) + 2)
-    return melting_step(state, school=school, power_w=800, target_c=TO_C[white])
+    return melting_step(state, school=school, power_w=800)
 
 
 class Again(unittest.TestCase):
