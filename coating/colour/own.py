@@ -10,7 +10,7 @@ from coating.colour.fitting import fit_colourant
 from coating.colour.mixing import BUTTER, GEL, LIQUID, POWDER, SORTS, Ingredient, Part
 from coating.colour.upsampling import absorption_from_lab
 from coating.datasets.ingredients import demo_ingredient
-from coating.errors import EmptyBowl, UnknownName
+from coating.errors import EmptyBowl, NoSuchColour, UnknownName
 
 FAMILIES = {"palm": "coating", "cocoa": "chocolate"}
 # The one of ours that an own bag is like until more is said of it.
@@ -30,7 +30,7 @@ class Tint:
     like: str
 
 
-TINTED_G = 100.0
+TINTED_G, ANOTHER = 100.0, 5.0  # g of white; dE00 from which it is another colour
 TINTS: Mapping[str, Tint] = MappingProxyType(
     {
         LIQUID: Tint("6 drops", 0.24, "blue"),
@@ -86,6 +86,10 @@ def own_colour(name: str, title: str, kind: str, *, like: Ingredient | None = No
     if tint is not None:
         white = (Part(demo_ingredient("bright"), TINTED_G),)
         found = fit_colourant(white, TINTS[kind].grams, tint, scattering=of_its_kind.scattering)
+        if found.de00 > ANOTHER:
+            raise NoSuchColour(
+                "No colour stirred into white gives that shade: say a lighter or duller one.", field="tint"
+            )
         return replace(of_its_kind, name=name, title=title, absorption=found.absorption)
     if like is None:
         raise EmptyBowl("Say which colour it is.", field="lab")
