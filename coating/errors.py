@@ -98,6 +98,12 @@ class Infeasible(CoatingError):
     code = "infeasible"
 
 
+class InUse(CoatingError):
+    """Something else is made of it, so that it cannot be taken away."""
+
+    code = "in_use"
+
+
 class WillNotFlow(CoatingError):
     """So many solids for so little fat that nothing moves."""
 

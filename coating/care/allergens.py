@@ -12,10 +12,12 @@ ALLERGENS = ("milk", "soya", "nuts", "peanuts", "wheat", "sesame", "egg")
 
 @dataclass(frozen=True)
 class Contents:
-    """What a piece contains, each with what brings it in; and what it may contain from shared bowls and tools."""
+    """What a piece contains, each with what brings it in; what it may contain from shared bowls and tools; and what in
+    it nobody has said the contents of."""
 
     contains: tuple[tuple[str, tuple[str, ...]], ...]
     may_contain: tuple[str, ...]
+    unsaid: tuple[str, ...] = ()
 
     @property
     def label(self) -> str:
@@ -26,28 +28,37 @@ class Contents:
         """
         first = f"Contains {_listed(name for name, _ in self.contains)}." if self.contains else ""
         second = f"May contain {_listed(self.may_contain)}." if self.may_contain else ""
-        return f"{first} {second}".strip() or "No allergens are known of what is in it."
+        third = f"Not said: what is in {_listed(self.unsaid)}." if self.unsaid else ""
+        known = " ".join(part for part in (first, second, third) if part)
+        return known or "No allergens are known of what is in it."
 
 
-def contents(things: Iterable[tuple[str, Iterable[str]]], beside: Iterable[tuple[str, Iterable[str]]] = ()) -> Contents:
+Thing = tuple[str, Iterable[str] | None]
+
+
+def contents(things: Iterable[Thing], beside: Iterable[Thing] = ()) -> Contents:
     """Parameters
     ----------
-    things : (name, allergens) of everything in the piece: core, bases, toppings, fillings, remelts.
+    things : (name, allergens) of everything in the piece: core, bases, toppings, fillings, remelts; None where nobody
+    has looked at the pack.
     beside : the same of whatever goes through the same bowls, bags, moulds and tables.
     """
     found: dict[str, list[str]] = {}
+    unsaid: list[str] = []
     for name, allergens in things:
-        for allergen in allergens:
+        if allergens is None:
+            unsaid.append(name[:1].lower() + name[1:])
+        for allergen in allergens or ():
             found.setdefault(allergen, []).append(name)
     inside = tuple((a, tuple(dict.fromkeys(found[a]))) for a in _ordered(found))
-    shared = {a for _, allergens in beside for a in allergens} - set(found)
-    return Contents(inside, tuple(_ordered(shared)))
+    shared = {a for _, allergens in beside for a in allergens or ()} - set(found)
+    return Contents(inside, tuple(_ordered(shared)), tuple(dict.fromkeys(unsaid)))
 
 
-def contents_of_each(things: Mapping[int, Iterable[tuple[str, Iterable[str]]]]) -> dict[int, Contents]:
+def contents_of_each(things: Mapping[int, Iterable[Thing]]) -> dict[int, Contents]:
     """The same for every piece of a job by its key: each may contain what is in any of the others."""
-    listed = {key: [(name, tuple(allergens)) for name, allergens in mine] for key, mine in things.items()}
-    of = {key: {a for _, allergens in mine for a in allergens} for key, mine in listed.items()}
+    listed = {key: [(name, None if a is None else tuple(a)) for name, a in mine] for key, mine in things.items()}
+    of = {key: {a for _, allergens in mine for a in allergens or ()} for key, mine in listed.items()}
     count = Counter(a for mine in of.values() for a in mine)
     elsewhere = {key: [("", [a for a, n in count.items() if n > (a in mine)])] for key, mine in of.items()}
     return {key: contents(mine, elsewhere[key]) for key, mine in listed.items()}

@@ -111,9 +111,11 @@ def melting_way(
         bath_c = BATH_C[school]
         start_c = min(start_c, MELTS_AT_C)
         return MeltingWay(way, bath_time_s(mass_g, start_c=start_c, target_c=target_c, bath_c=bath_c))
-    given = {"start_c": start_c, "target_c": target_c, "power_fraction": way.power_fraction, "curve": curve}
     try:
-        plan = burst_plan(mass_g, power_w=power_w, fixed_s=way.fixed_burst_s, **given)
+        plan = burst_plan(
+            mass_g, start_c=start_c, target_c=target_c, power_w=power_w, power_fraction=way.power_fraction,
+            fixed_s=way.fixed_burst_s, curve=curve,
+        )  # fmt: skip
     except WouldScorch:  # so little: the shortest bursts there are, and a look after each
         all_s = melting_energy_j(mass_g, start_c, target_c, curve=curve) / (power_w * way.power_fraction * COUPLING)
         return MeltingWay(way, all_s, SHORTEST_BURST_S, SHORTEST_BURST_S, way.fixed_burst_s is not None)

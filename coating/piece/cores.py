@@ -291,14 +291,15 @@ def _share(share: float) -> float:
 class Kind:
     """A kind of core: what it is called, its shape, sizes to choose from (title, dimensions in mm), what it contains.
 
-    `goes_in` : layers go into it. `bought` : comes ready. `breaks` : share that breaks in handling.
+    `allergens` : what it usually contains; None for what is bought and could be anything, until its pack was read.
+    `bought` : comes ready. `breaks` : share that breaks in handling.
     """
 
     name: str
     title: str
     shape: type[Core]
     sizes: tuple[tuple[str, tuple[float, ...]], ...]
-    allergens: tuple[str, ...] = ()
+    allergens: tuple[str, ...] | None = ()
     bought: bool = True
     breaks: float = 0.04
 
@@ -330,7 +331,7 @@ _KINDS = (
     Kind("berry", "Berry", Round, (("small", (25, 30)), ("usual", (32, 42)), ("large", (40, 55)))),
     Kind("fruit", "Fruit slice or segment", Round, (("segment", (25, 60)), ("apple", (70, 75)))),
     Kind("marshmallow", "Marshmallow", Round, (("usual", (28, 32)), ("large", (40, 45)))),
-    Kind("sweet", "Bought sweet", Round, (("small", (15, 15)), ("usual", (25, 25))), ("milk",)),
+    Kind("sweet", "Bought sweet", Round, (("small", (15, 15)), ("usual", (25, 25))), None),
     Kind("cup", "Cup to fill", Hollow, (("mini", (30, 22, 18)), ("usual", (50, 38, 25)), ("dessert", (65, 50, 60)))),
     Kind("glass_rim", "Rim of a glass", Tier, (("usual", (70, 110)), ("wide", (95, 90)))),
     Kind("mould", "Mould", Hollow, (("praline", (29, 24, 15)), ("bar", (60, 56, 10)), ("half ball", (60, 20, 30)),

@@ -20,7 +20,8 @@ EXTRA_OF: Mapping[str, str] = MappingProxyType({
 
 @dataclass(frozen=True)
 class Extra:
-    """One of them. `each_g` : of what is counted. `edible` : "yes" (sold as food), "non_toxic" or "unsaid".
+    """One of them. `each_g` : of what is counted. `allergens` : None until its pack was looked at.
+    `edible` : "yes" (sold as food), "non_toxic" or "unsaid".
     `keeps_days` : from when it is made or opened. `cold` : only in the fridge. `small` : small or hard.
     `comes_out` : a pick that is taken out again. `parts` : its recipe as (name, g). `taste` : a key of
     `coating.plan.flavours.TASTES`."""
@@ -28,7 +29,7 @@ class Extra:
     kind: str
     name: str
     each_g: float | None = None
-    allergens: tuple[str, ...] = ()
+    allergens: tuple[str, ...] | None = ()
     edible: str = EDIBLE
     keeps_days: int | None = None
     cold: bool = False

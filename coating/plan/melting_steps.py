@@ -15,10 +15,10 @@ from coating.heat.melting_curve import MELTS_AT_C, curve_of
 from coating.heat.schools import BATH_C, SCHOOLS, School, bath_rewarm_s, bath_time_s
 from coating.heat.tempering import FORGETS_C
 from coating.limits import check
-from coating.plan.standing import SMOOTH
+from coating.plan.standing import SMOOTH, TOO_COLD_K
 from coating.simulate.bowl import BowlState
 
-NEAR_K, NEAR_AGAIN_K = 4.0, 2.0
+NEAR_K, NEAR_IN_TEMPER_K = 4.0, 2.0
 HALF, SHORTEST_BAG_S = 0.5, 2
 
 
@@ -58,7 +58,8 @@ def melting_step(state: BowlState, *, school: str, power_w: float) -> MeltingSte
     target_c = warmth.work_at_c if again else min(warmth.melt_to_c, warmth.ceiling_c)
     ceiling_c = TEMPER_LOST_C if again and state.white == "tempered" else warmth.ceiling_c
     step = MeltingStep("done", way, target_c=target_c, ceiling_c=ceiling_c, again=again, smooth=smooth)
-    if smooth and state.temperature_c >= target_c - (NEAR_AGAIN_K if again else NEAR_K):
+    near_k = NEAR_K if not again else NEAR_IN_TEMPER_K if state.white == "tempered" else TOO_COLD_K
+    if smooth and state.temperature_c >= target_c - near_k:
         return step
     if way.heat == "hob":
         return replace(step, kind="bath", bath_s=_bath_s(state, solid, target_c, school, again=again))

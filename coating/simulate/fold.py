@@ -18,7 +18,7 @@ from coating.limits import BOUNDS
 from coating.simulate.bowl import BowlContext, BowlState, Event
 
 TESTED_SPREAD, WIDEST_SPREAD = 0.1, 0.5
-SMOOTH_BELOW_K = 2.0  # when the last lump has gone it is that much below where it is worked [assumed]
+SMOOTH_BELOW_K = 1.0  # when the last lump has gone it is that much below where it is worked [assumed]
 
 
 def _wait(state: BowlState, at_s: float) -> BowlState:

@@ -29,12 +29,12 @@ class BowlChanged(Exception):
 def begin_bowl(
     kitchen: Kitchen, *, name: str, white: str, colour: Colour | None, job: Job | None = None,
     technique: str = "dip", layers: Iterable[tuple[Layer, float]] = (), at: datetime | None = None,
-    colours: dict[str, Any] | None = None,
+    colours: dict[str, Any] | None = None, base: Ingredient | None = None,
 ) -> Bowl:  # fmt: skip
     """A new, empty bowl for some layers (with the grams that go on each)."""
     bowl = Bowl.objects.create(
         kitchen=kitchen, name=name, white=white, colour=colour, job=job, technique=technique,
-        started_at=at or clock.now(), colours=colours or {},
+        started_at=at or clock.now(), colours=colours or {}, base=base,
     )  # fmt: skip
     BowlUse.objects.bulk_create(BowlUse(kitchen=kitchen, bowl=bowl, layer=layer, grams=g) for layer, g in layers)
     return bowl

@@ -217,7 +217,7 @@ class Desk:
 
     @cached_property
     def layers(self) -> list[Layer]:
-        return [use.layer.poured_in(self.bowl.colour_id) for use in self.bowl.uses.all()]
+        return [use.layer.poured_in(self.bowl.tone) for use in self.bowl.uses.all()]
 
     @cached_property
     def quantity(self) -> Quantity:
@@ -231,10 +231,16 @@ class Desk:
     def melt_g(self) -> float:
         """What to melt, g; without a scale, up to the next amount that can be measured."""
         suiting = plain_base(self.cupboard, self.bowl.white)
-        row = next((r for r in self.stock.rows if suiting and r.code == suiting[0].name), None)
+        code = self.base.name if self.base else suiting[0].name if suiting else ""
+        row = next((r for r in self.stock.rows if r.code == code), None)
         bag = bag_g(row) if row else TYPICAL_BAG_G
         wanted_g = self.quantity.melt_g or self.bowl.colours.get("melt_g") or DEFAULT_MELT_G
         return measurable_g(wanted_g, self.kitchen.measures, bag_g=bag)
+
+    @cached_property
+    def base(self) -> CoreIngredient | None:
+        """The bag that it is of as bought."""
+        return self.stock.cores.get(self.bowl.base_id or 0)
 
     @property
     def target_lab(self) -> tuple[float, float, float] | None:
@@ -244,7 +250,8 @@ class Desk:
     def wish(self) -> Wish:
         used = sum(e.mass_g or 0 for e in self.events if e.kind == "used")
         left_g = max(0.0, self.melt_g - used)
-        return Wish(self.target_lab, self.window, self.bowl.white, left_g, colour_way(self.bowl.colours))
+        return Wish(self.target_lab, self.window, self.bowl.white, left_g, colour_way(self.bowl.colours),
+                    self.base)  # fmt: skip
 
     @cached_property
     def proposal(self) -> Proposal:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from typing import Any
+from urllib.parse import urlencode
 
 from coating.care import rule_for
 from coating.colour.ciede2000 import difference_word
@@ -12,13 +13,15 @@ from coating.figures.ribbon import RibbonFigure, ribbon_figure
 from coating.flow.ribbon import flow_word
 from coating.flow.thinning import Thinning
 from coating.flow.trade_number import number_from_flow
-from coating.heat.melting import CEILING_C, working_temperature_c
-from coating.heat.melting_curve import MELTS_AT_C
+from coating.heat.melting import CEILING_C
+from coating.heat.melting_curve import MELTS_AT_C, curve_of
 from coating.heat.schools import MeltingWay, melting_way
 from coating.plan.proposal import thinners_beside, thinning_for
+from coating.plan.standing import Standing, standing
 from coating.simulate.bowl import BowlState
 from studio.bowls.adapters import Desk
 from studio.bowls.forms import StepForm
+from studio.bowls.says import stands_says
 from studio.bowls.times import times
 from studio.common.templatetags.kitchen import UNIT_WORDS, hexed
 from studio.cupboard.adapters import bag_g, price_of
@@ -64,15 +67,6 @@ def _priced(desk: Desk, doses: tuple[Thinning, ...]) -> list[tuple[Thinning, flo
     return [(d, price, len(known) > 1 and price == min(known)) for d, price in priced]
 
 
-def _verdict(desk: Desk, state: BowlState) -> str:
-    if state.empty:
-        return ""
-    flow = state.flow()
-    if flow is None or state.is_set:
-        return "set"
-    return desk.window.verdict(flow)
-
-
 def _result(after: BowlState, colour: dict[str, Any] | None, verdict: str) -> dict[str, Any]:
     return {
         "mass_g": after.mass_g,
@@ -89,20 +83,23 @@ def answer(desk: Desk, form: StepForm) -> dict[str, Any]:
     now, proposal = desk.now, desk.proposal
     after = desk.after(form.core_events())
     additions = [(part, bag_g(row) if part.ingredient.is_base else None) for row, part, _ in form.additions()]
-    colour, verdict = _colour(desk, after), _verdict(desk, after)
-    thinner = desk.cupboard.thinner
+    colour, stands = _colour(desk, after), None if after.empty else standing(after, desk.window)
+    verdict, thinner = stands.verdict if stands else "", desk.cupboard.thinner
     still: Thinning | None = None
     beside: tuple[Thinning, ...] = ()
     if thinner and not after.empty and proposal.kind != "trouble":
-        working_c = working_temperature_c(desk.bowl.white)
-        still = thinning_for(after, desk.window, thinner, temperature_c=working_c)
-        beside = thinners_beside(after, desk.window, temperature_c=working_c)
+        still = thinning_for(after, desk.window, thinner, temperature_c=after.warmth.work_at_c)
+        beside = thinners_beside(after, desk.window, temperature_c=after.warmth.work_at_c)
     until = after.usable_until_s()
     flow = after.flow() if not after.empty and not after.is_set else None
     reading = after.stands_at() if flow else None
     return {
-        "bowl": desk.bowl, "kind": desk.kind, "kitchen": desk.kitchen, "now": now, "after": after, "proposal": proposal,
-        "additions": additions, "to_c": form.to_c(), "nothing_said": form.nothing_said(),
+        "bowl": desk.bowl, "can_be_used": desk.can_be_used, "kind": desk.kind, "kitchen": desk.kitchen, "now": now,
+        "after": after, "proposal": proposal,
+        "additions": additions, "to_c": form.ordered_c(), "reads_c": form.reads_c(), "new_number": form.new_number(),
+        "melt_query": urlencode({f"add-{r.pk}": form.data.get(f"add-{r.pk}", "") for r, _, _ in form.additions()}),
+        "nothing_said": form.nothing_said(), "ceiling_c": after.warmth.ceiling_c, "stands": stands,
+        "stands_says": _stands_says(desk, stands, still),
         "bases": [a for a in additions if a[0].ingredient.is_base],
         "stirred_in": [a for a in additions if not a[0].ingredient.is_base],
         "colour": colour, "colour_now": _colour(desk, now), "target_lab": desk.target_lab,
@@ -112,14 +109,25 @@ def answer(desk: Desk, form: StepForm) -> dict[str, Any]:
         "number_now": reading, "number_range": _number_range(after) if flow else None,
         "left_s": None if until is None else until - after.at_s, "ribbon": _ribbon(desk, now, after),
         "thinner": thinner, "still_thinning": still, "beside": _priced(desk, beside),
-        "working_c": working_temperature_c(desk.bowl.white),
+        "working_c": after.warmth.work_at_c,
         "quantity": needs_of(desk.layers, flow) if desk.layers and flow else None,
         "shown": technique_of(desk.layers[0]).shown(desk.layers[0], flow) if desk.layers and flow else None,
         "shown_by": technique_of(desk.layers[0]) if desk.layers else None,
-        **times(desk, after, flow, form.to_c()),
+        **times(desk, after, flow),
         "way": _way(desk, additions, form.to_c()), "rules": _rules(desk, after),
         "sources": _sources(desk, after), "read": _read(desk, after), "result": _result(after, colour, verdict),
     }  # fmt: skip
+
+
+def _stands_says(desk: Desk, stands: Standing | None, still: Thinning | None) -> str:
+    """How the bowl stands, as the end of a sentence."""
+    if stands is None:
+        return ""
+    thinner = desk.cupboard.thinner
+    return stands_says(
+        stands, desk.kind, white=desk.bowl.white, thinner=thinner.title if thinner else "",
+        soft=still is not None and still.verdict == "refused", dose=still is not None,
+    )  # fmt: skip
 
 
 def _way(desk: Desk, additions: list[tuple[Part, float | None]], to_c: float | None) -> MeltingWay | None:
@@ -129,7 +137,8 @@ def _way(desk: Desk, additions: list[tuple[Part, float | None]], to_c: float | N
         return None
     target_c, start_c = min(to_c, CEILING_C), min(desk.kitchen.room_c, MELTS_AT_C - 2)
     school, power_w = desk.kitchen.melting_school, desk.kitchen.oven_w
-    return melting_way(school, base_g, start_c=start_c, target_c=target_c, power_w=power_w)
+    curve = curve_of(desk.bowl.white)
+    return melting_way(school, base_g, start_c=start_c, target_c=target_c, power_w=power_w, curve=curve)
 
 
 def _rules(desk: Desk, state: BowlState) -> list[str]:

@@ -9,9 +9,7 @@ from typing import Any
 from django.http import HttpRequest
 
 from coating.figures.band import band_curve
-from coating.heat.melting import working_temperature_c
-from coating.plan.melting_steps import SMOOTH
-from coating.plan.proposal import TOO_COLD_K
+from coating.plan.standing import standing
 from coating.units import fahrenheit
 from studio.accounts.models import Kitchen
 from studio.bowls.adapters import Desk, Stock
@@ -35,6 +33,9 @@ class BandItem:
     current: bool
 
 
+# What is said of a bowl with no minutes left, by what helps it.
+NEEDS = {"": "ready", "melt": "melt it", "warm": "rewarm it", "cool": "let it cool", "fat": "thin it",
+         "another": "see why"}  # fmt: skip
 SHOWN = 8  # bowls on the band; a link leads to the rest
 
 
@@ -47,11 +48,10 @@ def band_item(desk: Desk, *, current: bool = False) -> BandItem:
     fahrenheits = measures.current().temperature == "F"
     shown = [round(fahrenheit(t), 1) for t in curve.temperatures_c] if fahrenheits else curve.temperatures_c
     data = json.dumps({"step": curve.step_s, "t": shown, "w": curve.words}, separators=(",", ":"))
-    melting = state.solid_fraction > SMOOTH and not state.has_cooled
-    word = "melting" if melting else "set" if state.is_set else state.word
+    stands = standing(state, desk.window)
+    word = stands.verdict if stands.verdict in ("melting", "set") else state.word
     left = None if until is None else until - state.at_s
-    cool = state.temperature_c < working_temperature_c(state.white) - TOO_COLD_K
-    needs = "rewarm it" if cool else "thin it"
+    needs = NEEDS[stands.helps]
     lab = state.mixture().lab()
     return BandItem(desk.bowl, lab, word, left, needs, state.temperature_c, data, False, current)
 

@@ -115,7 +115,8 @@ class StepForm(forms.Form):
         return None if now.empty else round(now.temperature_c)
 
     def _touch(self) -> str:
-        return "warm" if self.desk.proposal.take_to_c is not None else ""
+        to_c = self.desk.proposal.take_to_c
+        return "" if to_c is None else min(TOUCHES, key=lambda word: abs(TOUCHES[word][0] - to_c))
 
     def _number(self) -> float | None:
         now = self.desk.now
@@ -172,6 +173,18 @@ class StepForm(forms.Form):
             return said
         return said if abs(said - now.temperature_c) > _NOTICEABLE_K else None
 
+    def ordered_c(self) -> float | None:
+        """The temperature it is to be brought to, as proposed; None where the maker says what it reads."""
+        said = self.to_c()
+        if said is None or self.desk.proposal.take_to_c is None:
+            return None
+        shown_c = TOUCHES[self._touch()][0] if "touch" in self.fields else self._temperature()
+        return said if shown_c is not None and abs(said - shown_c) < _READ_TO_K else None
+
+    def reads_c(self) -> float | None:
+        """What the maker says it reads or feels like, which nobody asked for."""
+        return self.to_c() if self.ordered_c() is None else None
+
     def new_number(self) -> float | None:
         """The label number, when it differs from what was assumed."""
         value, assumed = self.cleaned_data.get("number"), self._number()
@@ -200,7 +213,8 @@ class StepForm(forms.Form):
         if to_c is not None:
             kind = "warmed" if self.desk.now.empty or to_c >= self.desk.now.temperature_c else "cooled"
             typed = self.cleaned_data.get("touch") or str(self.data.get("temperature_c", "")).strip()
-            lines.append((kind, {"to_c": round(to_c, 2), "typed": typed}))
+            read = {"read": True} if self.ordered_c() is None else {}
+            lines.append((kind, {"to_c": round(to_c, 2), "typed": typed, **read}))
         number = self.new_number()
         if number is not None:
             lines.append(("tested", {"test": "number", "value": number}))

@@ -33,12 +33,14 @@ def _text(event: BowlEvent, desk: Desk) -> str:
             return f"{data.get('typed', '')} {row.name if row else 'something'} added".strip()
         case "warmed" | "cooled":
             verb = "Warmed" if event.kind == "warmed" else "Cooled"
+            if "to_c" in data and (data.get("read") or data.get("typed") == "read"):
+                return f"It {until(data['to_c']).removeprefix('it ')}"
             if "to_c" in data:
                 return f"{verb} until {until(data['to_c'])}"
             half = " at half power" if data.get("power_fraction", 1) < 1 else ""
             return f"{data['seconds']:g} s in the microwave{half}"
         case "tested" if data.get("test") == "lumps":
-            return "Still lumpy" if data["value"] > 0 else "Smooth"
+            return "Smooth" if data["value"] <= 0 else "Still hard" if data.get("how") == "hard" else "Still lumpy"
         case "tested":
             if data.get("how") in TESTS:
                 return f"{TESTS[data['how']]}: stands at {data['value']:.0f}"

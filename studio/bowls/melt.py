@@ -11,7 +11,6 @@ from django.shortcuts import redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_POST
 
-from coating.heat.melting import CEILING_C, melt_to_c
 from coating.heat.schools import SCHOOLS
 from coating.plan.melting_steps import MeltingStep, bag_burst_s, melting_step
 from studio.accounts.models import Kitchen
@@ -19,19 +18,19 @@ from studio.bowls.actions import BowlChanged, Line, append
 from studio.bowls.adapters import Desk
 from studio.bowls.forms import StepForm
 from studio.bowls.sends import SendForm
-from studio.bowls.views import CHANGED, desk_of, page_changed, page_of_bowl
+from studio.bowls.views import CHANGED, desk_of, filled, page_changed, page_of_bowl
 from studio.common.forms import TemperatureField
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
 
 BAGS_G = (50.0, 100.0, 150.0)
-STILL_LUMPY, JUST_MELTED = 0.5, 0.0  # share of lumps that "still lumpy" stands for [assumed]
+LOOKS = {"hard": 0.85, "lumpy": 0.4, "smooth": 0.0}  # share of lumps that a look stands for [assumed]
 
 
 class MeltForm(SendForm):
-    """What was done or seen: a burst, still lumpy, smooth, or a reading."""
+    """What was done or seen: a burst, how it looks, or a reading."""
 
-    seen = forms.ChoiceField(choices=[(w, w) for w in ("burst", "lumpy", "smooth", "read")])
+    seen = forms.ChoiceField(choices=[(w, w) for w in ("burst", *LOOKS, "read")])
     seconds = forms.FloatField(required=False, min_value=1, max_value=1800)
     by = forms.ChoiceField(choices=Kitchen.MELTING, required=False)
 
@@ -57,24 +56,23 @@ class MeltForm(SendForm):
                 return [("warmed", {**burst, "power_fraction": step.school.power_fraction}), ("stirred", {})]
             case "read":
                 kind = "warmed" if data["temperature_c"] >= desk.now.temperature_c else "cooled"
-                return [(kind, {"to_c": round(data["temperature_c"], 2), "typed": "read"})]
-        lumps = STILL_LUMPY if data["seen"] == "lumpy" else JUST_MELTED
-        return [("tested", {"test": "lumps", "value": lumps, "how": data["seen"]})]
+                return [(kind, {"to_c": round(data["temperature_c"], 2), "typed": "read", "read": True})]
+        return [("tested", {"test": "lumps", "value": LOOKS[data["seen"]], "how": data["seen"]})]
 
 
 def step_of(desk: Desk, by: str = "") -> MeltingStep:
     """The next step for this bowl in this kitchen, or by another way of melting this time."""
     kitchen = desk.kitchen
-    target_c = min(melt_to_c(desk.bowl.white), CEILING_C)
     school = by if by in SCHOOLS else kitchen.melting_school
-    return melting_step(desk.now, school=school, power_w=kitchen.oven_w, target_c=target_c)
+    return melting_step(desk.now, school=school, power_w=kitchen.oven_w)
 
 
 def _bags(desk: Desk) -> list[tuple[float, float]]:
     """How long a piping bag of this bowl is warmed when it stiffens: g and s; none without a microwave."""
     if SCHOOLS[desk.kitchen.melting_school].heat == "hob":
         return []
-    found = [(g, bag_burst_s(g, white=desk.bowl.white, power_w=desk.kitchen.oven_w)) for g in BAGS_G]
+    kind = {"white": desk.bowl.white, "chocolate": desk.now.chocolate}
+    found = [(g, bag_burst_s(g, power_w=desk.kitchen.oven_w, **kind)) for g in BAGS_G]
     return [(g, seconds) for g, seconds in found if seconds]
 
 
@@ -84,7 +82,8 @@ def _page(request: KitchenRequest, desk: Desk, form: MeltForm | None = None, sta
     context = {
         "bowl": desk.bowl, "now": now, "step": step, "schools": SCHOOLS.values(), "bags": _bags(desk),
         "form": form or MeltForm(), "send_key": uuid.uuid4(),
-        "target_c": step.target_c or melt_to_c(desk.bowl.white), "lab": None if now.empty else now.mixture().lab(),
+        "target_c": step.target_c, "looked": _looked(desk), "put_in": _to_put_in(request, desk),
+        "lab": None if now.empty else now.mixture().lab(),
     }  # fmt: skip
     return render(request, "bowls/melt.html", context, status=status)
 
@@ -111,10 +110,29 @@ def melt(request: KitchenRequest, pk: int) -> HttpResponse:
     return redirect(reverse("bowls:melt", args=[pk]) + again)
 
 
+def _looked(desk: Desk) -> bool:
+    """Whether the maker has looked at it since the last burst."""
+    last = max((e for e in desk.events if e.kind in ("warmed", "tested", "added")), key=lambda e: e.seq, default=None)
+    return last is None or last.kind != "warmed" or last.seconds is None
+
+
+def _to_put_in(request: KitchenRequest, desk: Desk) -> dict[str, Any] | None:
+    """What goes into an empty bowl before it is melted, as the bowl's page had it; nothing is written yet."""
+    if not desk.now.empty:
+        return None
+    asked = {name: value for name, value in request.GET.items() if name.startswith("add-")}
+    form = StepForm({**filled(desk), **asked}, desk=desk)
+    if not form.is_valid():
+        form = StepForm(filled(desk), desk=desk)
+        form.is_valid()
+    bases = [(row, part) for row, part, _ in form.additions() if row.kind == "base"]
+    return {"bases": bases, "fields": [(f"add-{row.pk}", form[f"add-{row.pk}"].value()) for row, _ in bases]}
+
+
 @kitchen_required
 @require_POST
 def put_in(request: KitchenRequest, pk: int) -> HttpResponse:
-    """The white goes in unmelted; then the bursts."""
+    """The white is in, unmelted; then the bursts."""
     desk = desk_of(request, pk)
     form = StepForm(request.POST, desk=desk)
     if not form.is_valid():

@@ -10,7 +10,8 @@ from django.db import models
 from coating.simulate.bowl import KINDS as CORE_KINDS
 from studio.common import clock
 from studio.common.models import KitchenOwned, KitchenQuerySet
-from studio.pieces.models import WHITES, Colour, Job, Layer
+from studio.cupboard.models import Ingredient
+from studio.pieces.models import WHITES, Colour, Job, Layer, Tone
 
 
 class BowlQuerySet(KitchenQuerySet):
@@ -19,7 +20,7 @@ class BowlQuerySet(KitchenQuerySet):
 
     def with_colour(self) -> Self:
         """With the wanted colour and the job, oldest first."""
-        return self.select_related("colour", "job").order_by("pk")
+        return self.select_related("colour", "base", "job").order_by("pk")
 
     @staticmethod
     def events_in_order() -> models.Prefetch[Any]:
@@ -41,7 +42,7 @@ class BowlQuerySet(KitchenQuerySet):
 
 
 class Bowl(KitchenOwned):
-    """A bowl of one colour of one white.
+    """A bowl of one colour of one white, or of a bag (`base`) as it was bought.
 
     `colours` is versioned JSON, empty for any way: {"v": 1, "way", "locked", "forbidden", "mixed_fats", "colourants",
     "melt_g"}.
@@ -50,6 +51,7 @@ class Bowl(KitchenOwned):
     name = models.CharField(max_length=80)
     white = models.CharField(max_length=12, choices=WHITES)
     colour = models.ForeignKey(Colour, on_delete=models.PROTECT, null=True, blank=True, related_name="bowls")
+    base = models.ForeignKey(Ingredient, on_delete=models.RESTRICT, null=True, blank=True, related_name="bowls")
     job = models.ForeignKey(Job, on_delete=models.SET_NULL, null=True, blank=True, related_name="bowls")
     technique = models.CharField(max_length=20, default="dip")
     colours = models.JSONField(default=dict, blank=True)
@@ -64,6 +66,16 @@ class Bowl(KitchenOwned):
 
     def __str__(self) -> str:
         return self.name
+
+    @property
+    def tone(self) -> Tone:
+        """What it is of."""
+        return Tone(self.colour, self.base)
+
+    def is_of(self, tone: Tone) -> bool:
+        """Whether it is of that, by its numbers alone."""
+        wanted = tone.colour.pk if tone.colour else None, tone.base.pk if tone.base else None
+        return (self.colour_id, self.base_id) == wanted
 
 
 class BowlUse(KitchenOwned):

@@ -9,7 +9,6 @@ from coating.errors import OutOfBounds
 from coating.flow.casson1959 import Flow
 from coating.heat.alduchov_eskridge1996 import wet_min
 from coating.heat.melting import TEMPER_LOST_C
-from coating.heat.melting_curve import MELTS_AT_C
 from coating.heat.setting import PLACES_C, Pliable, Setting, pliable_window, settings_by_place
 from coating.heat.tempering import seed_for
 from coating.plan.keeping import keeping
@@ -20,12 +19,12 @@ from studio.pieces.techniques import technique_of
 STRIP_MM, ORDINARY_HUMIDITY = 2.0, 0.6
 
 
-def times(desk: Desk, state: BowlState, flow: Flow | None, to_c: float | None) -> dict[str, Any]:
-    """Everything of these that a bowl page says, for a state whose flow is known and a temperature that is said."""
+def times(desk: Desk, state: BowlState, flow: Flow | None) -> dict[str, Any]:
+    """Everything of these that a bowl page says, for a state whose flow is known."""
     return {
         "keeps": None if state.empty else keeping(state),
         "waits": _waits(desk, state, flow), "bends": _bends(desk) if flow else None, "damp_min": _damp_min(desk),
-        "seed_g": _seed_g(desk, to_c),
+        "seed_g": _seed_g(desk),
     }  # fmt: skip
 
 
@@ -52,10 +51,10 @@ def _damp_min(desk: Desk) -> float | None:
     return wet_min(PLACES_C["fridge"], room_c=desk.kitchen.room_c, relative_humidity=ORDINARY_HUMIDITY)
 
 
-def _seed_g(desk: Desk, to_c: float | None) -> float | None:
+def _seed_g(desk: Desk) -> float | None:
     """Unmelted chocolate that cools a hot bowl to its working temperature, g; None when it is not to be tempered."""
     now = desk.now
-    if desk.bowl.white != "tempered" or to_c is None or to_c > MELTS_AT_C or now.temperature_c <= TEMPER_LOST_C:
+    if desk.bowl.white != "tempered" or now.empty or now.is_set or now.temperature_c <= TEMPER_LOST_C:
         return None
-    found = seed_for(now.mass_g, temperature_c=now.temperature_c, target_c=to_c, room_c=desk.kitchen.room_c)
-    return found.seed_g
+    target_c, room_c = now.warmth.work_at_c, desk.kitchen.room_c
+    return seed_for(now.mass_g, temperature_c=now.temperature_c, target_c=target_c, room_c=room_c).seed_g

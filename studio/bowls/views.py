@@ -50,7 +50,7 @@ def _waiting(request: KitchenRequest) -> list[tuple[Job, ColourNeed]]:
 def bowls(request: KitchenRequest) -> HttpResponse:
     """The bowls in use, what still wants one, and what is done."""
     mine = Bowl.objects.for_kitchen(request.kitchen)
-    done = mine.exclude(finished_at=None).select_related("colour").order_by("-finished_at", "-pk")
+    done = mine.exclude(finished_at=None).select_related("colour", "base").order_by("-finished_at", "-pk")
     in_use = page_of(request, mine.in_use().order_by("-pk").values_list("pk", flat=True), word="in-use")
     context = {
         "in_use_page": in_use, "shelf": band_items(request.kitchen, list(in_use)),
@@ -71,7 +71,7 @@ def begin(request: KitchenRequest, job_pk: int) -> HttpResponse:
         if need.key == request.POST.get("need"):
             bowl = need.bowl if need.bowl and need.bowl.finished_at is None else None
             bowl = bowl or begin_bowl(
-                request.kitchen, name=need.name, white=need.white, colour=need.colour, job=job,
+                request.kitchen, name=need.name, white=need.white, colour=need.colour, base=need.tone.base, job=job,
                 technique=need.technique, layers=[(layer, goes_on_g(layer)) for layer in need.layers],
             )  # fmt: skip
             return redirect("bowls:bowl", pk=bowl.pk)
@@ -85,7 +85,7 @@ def bowl_page(request: KitchenRequest, pk: int) -> HttpResponse:
 
 
 def page_of_bowl(request: KitchenRequest, desk: Desk, form: StepForm | None = None, status: int = 200) -> HttpResponse:
-    shown = StepForm(_filled(desk), desk=desk)
+    shown = StepForm(filled(desk), desk=desk)
     shown.is_valid()
     reckoned = form if form is not None and form.is_bound and form.is_valid() else shown
     context = {
@@ -102,7 +102,7 @@ def page_changed(request: KitchenRequest, desk: Desk, form: StepForm) -> HttpRes
     return page_of_bowl(request, desk, form, 409)
 
 
-def _filled(desk: Desk) -> dict[str, Any]:
+def filled(desk: Desk) -> dict[str, Any]:
     """What an untouched page would send."""
     empty = StepForm(desk=desk)
     values = {name: empty[name].value() for name in empty.fields}
@@ -113,7 +113,7 @@ class BowlLive(LiveView):
     """The bowl as it would be with what is typed."""
 
     part_templates = {
-        role: f"bowls/parts/{role}.html" for role in ("answer", "swatches", "ribbon", "vessel", "figures")
+        role: f"bowls/parts/{role}.html" for role in ("answer", "do", "swatches", "ribbon", "vessel", "figures")
     }
 
     def make_form(self, request: KitchenRequest, fields: dict[str, Any], **kwargs: Any) -> StepForm:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from functools import lru_cache
 from typing import Any
 
@@ -40,6 +41,7 @@ class SpotForm(forms.Form):
     half = forms.ChoiceField(label="The patch is", choices=SIZES, initial="0.015", widget=forms.RadioSelect)
     bowl = forms.IntegerField(required=False, min_value=1, max_value=2**62, widget=forms.HiddenInput)
     ingredient = forms.IntegerField(required=False, min_value=1, max_value=2**62, widget=forms.HiddenInput)
+    what = forms.SlugField(required=False, max_length=20, widget=forms.HiddenInput)
     mark = forms.ChoiceField(label="A tap marks", choices=MARKS, initial="spot", widget=forms.RadioSelect)
     card_kind = forms.ChoiceField(
         label="The card is", choices=[(k, "white paper" if k == "white" else "a grey card") for k in CARDS],
@@ -79,8 +81,8 @@ def _shown(photo: Photo, form: SpotForm) -> dict[str, Any]:
     pk = form.cleaned_data.get("ingredient")
     row = Ingredient.objects.for_kitchen(photo.kitchen_id).filter(pk=pk).first() if pk else None
     return {
-        "bowl_read": mine, "row_read": row, "photo": photo, "seen": seen, "word": shade_words(seen.lab),
-        "card": card, "marks": marks,
+        "bowl_read": mine, "row_read": row, "what_read": form.cleaned_data.get("what"), "photo": photo, "seen": seen,
+        "word": shade_words(seen.lab), "card": card, "marks": marks,
         "lab_text": ",".join(f"{v:.2f}" for v in seen.lab), "result": {"lab": list(seen.lab), "uneven": seen.uneven},
     }  # fmt: skip
 
@@ -107,6 +109,8 @@ def send(request: KitchenRequest) -> HttpResponse:
     )  # fmt: skip
     given = ((name, request.POST.get(name, "")) for name in ("bowl", "ingredient"))
     told = "".join(f"?{name}={pk}" for name, pk in given if pk.isdecimal() and len(pk) < 19)
+    what = request.POST.get("what", "")
+    told = told or (f"?what={what}" if re.fullmatch(r"[a-z-]{1,20}", what) else "")
     return redirect(reverse("colours:photo", args=[photo.pk]) + told)
 
 
@@ -120,7 +124,7 @@ def photo_page(request: KitchenRequest, pk: int) -> HttpResponse:
         return moved
     shown = form
     if not form.is_valid():
-        told = {name: request.GET.get(name, "") for name in ("bowl", "ingredient")}
+        told = {name: request.GET.get(name, "") for name in ("bowl", "ingredient", "what")}
         shown = SpotForm({"x": 0.5, "y": 0.5, "half": "0.015", "card_kind": "white", "mark": "spot", **told})
         shown.is_valid()
     try:

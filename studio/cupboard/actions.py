@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import uuid
 from collections.abc import Iterable
 from typing import TYPE_CHECKING, Any
 
@@ -11,6 +12,7 @@ from django.db.models import F
 from coating.colour.mixing import Ingredient as CoreIngredient
 from coating.colour.spectra import Curve
 from coating.datasets.ingredients import DEMO_INGREDIENTS
+from coating.errors import InUse
 from coating.piece.extras import STARTING_EXTRAS
 from coating.quantities import TYPICAL_BAG_G
 from studio.cupboard.adapters import curve_json
@@ -49,15 +51,19 @@ def _starting_values(core: CoreIngredient) -> dict[str, float]:
     return values
 
 
+def _optics_json(core: CoreIngredient) -> dict[str, Any]:
+    return {"v": 1, "k": curve_json(core.absorption), "s": curve_json(core.scattering)}
+
+
 @transaction.atomic
 def fill_cupboard(kitchen: Kitchen, codes: Iterable[str] = STARTER) -> None:
     """Copy demo ingredients into a kitchen, with default parameters and their ranges."""
     cores = [DEMO_INGREDIENTS[c] for c in codes]
     rows = Ingredient.objects.bulk_create(
         Ingredient(
-            kitchen=kitchen, code=c.name, name=c.title, kind=c.kind, family=c.family,
-            optics={"v": 1, "k": curve_json(c.absorption), "s": curve_json(c.scattering)},
-            allergens=ALLERGENS.get(c.family, []) if c.is_base else [], stocked=c.name not in NOT_STOCKED,
+            kitchen=kitchen, code=c.name, name=c.title, kind=c.kind, family=c.family, sort=c.sort,
+            optics=_optics_json(c), allergens=ALLERGENS.get(c.family, []) if c.is_base else [],
+            stocked=c.name not in NOT_STOCKED,
         )
         for c in cores
     )  # fmt: skip
@@ -78,7 +84,8 @@ def lay_out_extras(kitchen: Kitchen) -> None:
     """The toppings, fillings and helpers a new kitchen begins with."""
     Extra.objects.bulk_create(
         Extra(
-            kitchen=kitchen, kind=e.kind, name=e.name, each_g=e.each_g, allergens=list(e.allergens), edible=e.edible,
+            kitchen=kitchen, kind=e.kind, name=e.name, each_g=e.each_g, edible=e.edible,
+            allergens=None if e.allergens is None else list(e.allergens),
             keeps_days=e.keeps_days, cold=e.cold, small=e.small, comes_out=e.comes_out,
             parts=[{"name": name, "g": g} for name, g in e.parts], taste=e.taste,
         )
@@ -86,13 +93,57 @@ def lay_out_extras(kitchen: Kitchen) -> None:
     )  # fmt: skip
 
 
-def have_in_stock(kitchen: Kitchen, code: str) -> None:
-    """Tick an ingredient as being there, copying it into the cupboard if it was never in it."""
+def have_in_stock(kitchen: Kitchen, code: str, *, ticked: bool = True) -> None:
+    """Let recipes use an ingredient, copying it into the cupboard if it was never in it. `ticked`: it is there; else it
+    is still to be bought."""
     rows = Ingredient.objects.filter(kitchen=kitchen, code=code)
     if not rows.exists():
         fill_cupboard(kitchen, [code])
-    if rows.filter(stocked=False).update(stocked=True, version=F("version") + 1):
-        _cupboard_changed(kitchen)
+    rows.update(stocked=True, ticked=ticked, put_away=False, version=F("version") + 1)
+    _cupboard_changed(kitchen)
+
+
+@transaction.atomic
+def put_on_the_shelf(
+    kitchen: Kitchen, core: CoreIngredient, *, bag_g: float | None = None, price: float | None = None,
+    ticked: bool = True, told: dict[str, Any] | None = None,
+) -> Ingredient:  # fmt: skip
+    """Something of the maker's own, its code made up; all that was not said stays assumed. `told`: how its shade was
+    read, where it was."""
+    row = Ingredient.objects.create(
+        kitchen=kitchen, code=f"own-{uuid.uuid4().hex[:12]}", name=core.title, kind=core.kind, family=core.family,
+        sort=core.sort, optics=_optics_json(core), allergens=ALLERGENS.get(core.family, []) if core.is_base else [],
+        own=True, invented=told is None, ticked=ticked,
+    )  # fmt: skip
+    values = {name: (v, v * (1 - SPREADS[name]), v * (1 + SPREADS[name]), "default")
+              for name, v in _starting_values(core).items()}  # fmt: skip
+    values |= {"bag_g": (bag_g, bag_g, bag_g, "label")} if bag_g else {}
+    values |= {"pack_price": (price, price, price, "label")} if price else {}
+    Parameter.objects.bulk_create(
+        Parameter(kitchen=kitchen, ingredient=row, name=n, value=v, low=low, high=high, provenance=source)
+        for n, (v, low, high, source) in values.items()
+    )
+    if told is not None:
+        Optics.objects.create(kitchen=kitchen, ingredient=row, curves=row.optics, told={"v": 1, **told})
+    _cupboard_changed(kitchen)
+    return row
+
+
+@transaction.atomic
+def take_off_the_shelf(row: Ingredient, *, used: bool) -> None:
+    """Out of the cupboard; kept for the bowls that it went into, where it was `used`. Raises InUse."""
+    layer = row.layers.select_related("piece__job").first()
+    if layer is not None:
+        told = f"{layer.piece.name} of {layer.piece.job.name} is made of it: choose something else there first."
+        raise InUse(told, field="ingredient")
+    kitchen = row.kitchen
+    if used:
+        Ingredient.objects.filter(pk=row.pk).update(
+            put_away=True, stocked=False, ticked=False, version=F("version") + 1
+        )
+    else:
+        row.delete()
+    _cupboard_changed(kitchen)
 
 
 def _cupboard_changed(kitchen: Kitchen) -> None:
@@ -113,9 +164,11 @@ def keep_reading(
 
 @transaction.atomic
 def change_ingredient(
-    row: Ingredient, *, expected: int, name: str, stocked: bool, values: dict[str, tuple[float, float, float, str]]
-) -> list[Parameter]:
-    """Save a row and add the parameters that changed (value, low, high, provenance).
+    row: Ingredient, *, expected: int, name: str, stocked: bool, values: dict[str, tuple[float, float, float, str]],
+    allergens: list[str] | None = None,
+) -> list[Parameter]:  # fmt: skip
+    """Save a row and add the parameters that changed (value, low, high, provenance). `allergens`: as its pack says;
+    None where nobody looked.
 
     Returns the new parameters. Raises ChangedMeanwhile.
     """
@@ -125,7 +178,9 @@ def change_ingredient(
         for n, (v, low, high, source) in values.items()
         if n not in now or (now[n].value, now[n].low, now[n].high, now[n].provenance) != (v, low, high, source)
     ]
-    row.name, row.stocked = name, stocked
+    row.name, row.stocked, row.ticked = name, stocked, stocked
+    if allergens is not None:
+        row.allergens, row.allergens_said = allergens, True
     row.save_over(expected)
     for parameter in fresh:
         parameter.save()

@@ -54,8 +54,9 @@ def curve_json(curve: Curve) -> dict[str, Any]:
 
 def core_extra(row: Extra) -> CoreExtra:
     """A topping, filling or helper as the core knows it."""
+    allergens = None if row.allergens is None else tuple(row.allergens)
     return CoreExtra(
-        row.kind, row.name, row.each_g, tuple(row.allergens), row.edible, row.keeps_days, row.cold, row.small,
+        row.kind, row.name, row.each_g, allergens, row.edible, row.keeps_days, row.cold, row.small,
         row.comes_out, tuple((p["name"], p["g"]) for p in row.parts), row.taste,
     )  # fmt: skip
 
@@ -77,6 +78,7 @@ def core_ingredient(
         absorption=curve_from(curves.get("k", {})),
         scattering=curve_from(curves.get("s", {})),
         water_fraction=WATER_IN.get(row.kind, 0.0),
+        sort=row.sort,
         **values,
     )
 

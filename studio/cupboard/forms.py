@@ -7,6 +7,7 @@ from typing import Any
 from django import forms
 from django.core.exceptions import ValidationError
 
+from coating.care.allergens import ALLERGENS
 from coating.flow.grades import GRADES
 from studio.common.forms import (
     FlowNumberField,
@@ -52,6 +53,11 @@ def _same(typed: float, kept: float) -> bool:
 class IngredientForm(KeepsMeasures, VersionedForm):
     name = forms.CharField(label="Name", max_length=80)
     stocked = forms.BooleanField(label="It is in my cupboard", required=False)
+    allergens = forms.MultipleChoiceField(
+        label="What it contains, by its pack", choices=[(a, a) for a in ALLERGENS], required=False,
+        widget=forms.CheckboxSelectMultiple,
+    )  # fmt: skip
+    looked = forms.BooleanField(label="I have read the pack: none of the others", required=False)
 
     def __init__(self, *args: Any, ingredient: Ingredient, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
@@ -62,6 +68,8 @@ class IngredientForm(KeepsMeasures, VersionedForm):
             if n in PARAMETERS and not (n == "fat_fraction" and ingredient.kind in FAT_OF_COLOURS)
         }
         self.unsaid = [n for n in CAN_BE_SAID.get(ingredient.kind, ()) if n not in self.now]
+        if ingredient.kind != "base":
+            del self.fields["allergens"], self.fields["looked"]
         for name in (*self.now, *self.unsaid):
             self._add(name, self.now.get(name))
 
@@ -89,6 +97,11 @@ class IngredientForm(KeepsMeasures, VersionedForm):
             }
             for n in (*self.now, *self.unsaid)
         ]  # fmt: skip
+
+    def contents(self) -> list[str] | None:
+        """The allergens on its pack; None where nobody has looked."""
+        said = self.cleaned_data.get("allergens")
+        return list(said or []) if said or self.cleaned_data.get("looked") else None
 
     def past(self) -> list[Parameter]:
         """Every value there was of what is shown, by parameter, oldest first."""

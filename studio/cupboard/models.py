@@ -32,7 +32,9 @@ EXTRA_KINDS = [
     ("mould", "Mould"),
     ("sheet", "Transfer sheet"),
 ]
+EATEN = ("topping", "filling", "icing", "modelling", "insert", "dust", "leaf")  # kinds that somebody eats
 FAMILIES = [("", "does not matter"), ("cocoa", "cocoa butter"), ("palm", "palm-type fat")]
+SORTS = [("white", "white"), ("milk", "milk"), ("dark", "dark"), ("coloured", "coloured")]
 
 
 class IngredientQuerySet(KitchenQuerySet):
@@ -45,8 +47,10 @@ class IngredientQuerySet(KitchenQuerySet):
 
 
 class Ingredient(KitchenOwned, Versioned):
-    """Something in the cupboard, copied into this kitchen.
+    """Something in the cupboard, copied into this kitchen, or the maker's `own`.
 
+    `sort` is what a bag of base says of itself. `stocked`: recipes may use it; `ticked`: the maker said that it is
+    there. `put_away`: taken out of the cupboard, kept for the bowls that it is in.
     `optics` is versioned JSON: {"v": 1, "k": {constant, tails, bands, power}, "s": {...}} in 1/mm.
     """
 
@@ -56,8 +60,13 @@ class Ingredient(KitchenOwned, Versioned):
     family = models.CharField(max_length=10, choices=FAMILIES, blank=True)
     optics = models.JSONField(default=dict)
     allergens = models.JSONField(default=list, blank=True)
+    allergens_said = models.BooleanField(default=False)
+    sort = models.CharField(max_length=10, choices=SORTS, default="white")
     invented = models.BooleanField(default=True)
+    own = models.BooleanField(default=False)
     stocked = models.BooleanField(default=True)
+    ticked = models.BooleanField(default=False)
+    put_away = models.BooleanField(default=False)
 
     objects = IngredientQuerySet.as_manager()
 
@@ -66,6 +75,11 @@ class Ingredient(KitchenOwned, Versioned):
 
     def __str__(self) -> str:
         return self.name
+
+    @property
+    def as_bought(self) -> str:
+        """How its bag is named where it is used without a recipe."""
+        return f"{self.name}, as bought"
 
     def current(self) -> dict[str, Parameter]:
         """The newest parameter of each name (from the prefetched ones)."""
@@ -139,6 +153,7 @@ class Optics(KitchenOwned):
 class Extra(KitchenOwned, Versioned):
     """What goes on or in a piece and is no coating, or helps to make it: toppings, fillings, dusts, picks, moulds.
 
+    `allergens` is None until somebody has looked at its pack.
     `parts` is the recipe of a filling, icing or modelling chocolate: [{"name", "g"}]. `pack` is what a pack holds, in
     g, or in pieces for what is counted; `uses` and `cavities` are for what is used again.
     """
@@ -147,7 +162,7 @@ class Extra(KitchenOwned, Versioned):
     kind = models.CharField(max_length=10, choices=EXTRA_KINDS)
     name = models.CharField(max_length=80)
     each_g = models.FloatField(null=True, blank=True)
-    allergens = models.JSONField(default=list, blank=True)
+    allergens = models.JSONField(null=True, blank=True, default=None)
     edible = models.CharField(max_length=10, choices=EDIBLE, default="yes")
     keeps_days = models.PositiveSmallIntegerField(null=True, blank=True)
     cold = models.BooleanField(default=False)

@@ -5,15 +5,17 @@ from __future__ import annotations
 from django.contrib import messages
 from django.http import HttpResponse
 from django.shortcuts import redirect, render
+from django.views.decorators.http import require_POST
 
 from coating.care import rule_for
+from coating.errors import InUse
 from studio.bowls.actions import follow_new_values
 from studio.bowls.models import Bowl
 from studio.common.forms import changed_meanwhile
 from studio.common.models import ChangedMeanwhile
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
-from studio.cupboard.actions import change_ingredient
+from studio.cupboard.actions import change_ingredient, take_off_the_shelf
 from studio.cupboard.adapters import core_ingredient
 from studio.cupboard.forms import IngredientForm
 from studio.cupboard.models import KINDS, Ingredient
@@ -25,13 +27,13 @@ NAMED = 4  # bowls are told by name up to here
 @kitchen_required
 def shelf(request: KitchenRequest) -> HttpResponse:
     """Everything in the cupboard, by kind."""
-    rows = list(Ingredient.objects.for_kitchen(request.kitchen).with_parameters())
+    rows = list(Ingredient.objects.for_kitchen(request.kitchen).filter(put_away=False).with_parameters())
     shelves = [
         (title, [{"row": r, "tint": tint_of(core_ingredient(r)), "now": r.current()} for r in rows if r.kind == kind])
         for kind, title in KINDS
     ]
     measured = sum(1 for r in rows for p in r.current().values() if p.provenance != "default")
-    context = {"shelves": [s for s in shelves if s[1]], "measured": measured, "count": sum(r.stocked for r in rows)}
+    context = {"shelves": [s for s in shelves if s[1]], "measured": measured, "count": sum(r.ticked for r in rows)}
     return render(request, "cupboard/shelf.html", context)
 
 
@@ -40,7 +42,8 @@ def shelf(request: KitchenRequest) -> HttpResponse:
 def edit(request: KitchenRequest, pk: int) -> HttpResponse:
     """One ingredient; saving a measured value tells which bowls in use follow it."""
     row = Ingredient.objects.with_parameters().get_for(request.kitchen, pk=pk)
-    initial = {"name": row.name, "stocked": row.stocked, "version": row.version}
+    initial = {"name": row.name, "stocked": row.stocked and row.ticked, "version": row.version,
+               "allergens": row.allergens if row.allergens_said else [], "looked": row.allergens_said}  # fmt: skip
     form = IngredientForm(request.POST or None, ingredient=row, initial=initial)
     holding = list(Bowl.objects.for_kitchen(request.kitchen).in_use().holding(row.pk).order_by("pk"))
     status = 200
@@ -48,8 +51,9 @@ def edit(request: KitchenRequest, pk: int) -> HttpResponse:
         data = form.cleaned_data
         try:
             fresh = change_ingredient(
-                row, expected=data["version"], name=data["name"], stocked=data["stocked"], values=form.values()
-            )
+                row, expected=data["version"], name=data["name"], stocked=data["stocked"], values=form.values(),
+                allergens=form.contents(),
+            )  # fmt: skip
         except ChangedMeanwhile:
             status = changed_meanwhile(form, Ingredient.objects.get(pk=row.pk).version)
         else:
@@ -66,6 +70,23 @@ def edit(request: KitchenRequest, pk: int) -> HttpResponse:
         "rule": rule_for(core_ingredient(row), request.kitchen.region),
     }
     return render(request, "cupboard/edit.html", context, status=status)
+
+
+@kitchen_required
+@require_POST
+@sent_once
+def take_out(request: KitchenRequest, pk: int) -> HttpResponse:
+    """Out of the cupboard, unless a piece is made of it."""
+    row = Ingredient.objects.get_for(request.kitchen, pk=pk)
+    used = Bowl.objects.for_kitchen(request.kitchen).filter(base=row).exists()
+    used = used or Bowl.objects.for_kitchen(request.kitchen).holding(row.pk).exists()
+    try:
+        take_off_the_shelf(row, used=used)
+    except InUse as refusal:
+        messages.error(request, refusal.message)
+        return redirect("cupboard:edit", pk=pk)
+    messages.success(request, f"{row.name} is out of the cupboard.")
+    return redirect("cupboard:shelf")
 
 
 def _said(bowls: list[Bowl]) -> str:

@@ -9,11 +9,13 @@ from dataclasses import dataclass, field, replace
 
 from coating.errors import Infeasible
 from coating.heat.cooling import BowlCooling
-from coating.heat.melting import COUPLING, melt_to_c, melting_energy_j, working_floor_c, working_temperature_c
+from coating.heat.melting import COUPLING, melting_energy_j, warmth_of
+from coating.heat.melting_curve import curve_of
 from coating.plan.day import HANDS, Day, DayBowl, DayStep, Hold, Lag
 from coating.plan.day.chain import Chain, chain
 from coating.plan.steps import ROOM, Step
 from studio.accounts.models import Kitchen
+from studio.cupboard.adapters import core_ingredient
 from studio.day.helping import Helper
 from studio.day.layers import (
     IN_THE_MOULD,
@@ -231,7 +233,7 @@ class _OneLayer:
 
 def _colour(layer: Layer) -> str:
     """As the steps of designs call a colour."""
-    return str(layer.colour_id or "")
+    return layer.tone.key
 
 
 def _shares(count: int, names: list[str]) -> dict[str, int]:
@@ -244,9 +246,11 @@ def _shares(count: int, names: list[str]) -> dict[str, int]:
 def _bowl(need: ColourNeed, kitchen: Kitchen) -> DayBowl:
     """How long a bowl takes to melt, and how long it can be used."""
     mass_g, white = max(50.0, need.quantity.melt_g), need.white
-    energy = melting_energy_j(mass_g, kitchen.room_c, melt_to_c(white))
+    chocolate = core_ingredient(need.tone.base).chocolate if need.tone.base else "white"
+    warmth = warmth_of(white, chocolate)
+    energy = melting_energy_j(mass_g, kitchen.room_c, warmth.melt_to_c, curve=curve_of(white))
     heat_s = energy / (kitchen.oven_w * 0.5 * COUPLING)
-    life_s = BowlCooling(mass_g, kitchen.room_c).time_to_s(working_temperature_c(white), working_floor_c(white))
+    life_s = BowlCooling(mass_g, kitchen.room_c).time_to_s(warmth.work_at_c, warmth.floor_c)
     life = LONGEST_LIFE_S if math.isinf(life_s) else min(LONGEST_LIFE_S, int(life_s))
-    lightness = need.colour.lightness if need.colour else 90.0
+    lightness = need.tone.lab[0] if need.tone.lab else 90.0
     return DayBowl(10 * math.ceil(heat_s / 10), HEAT, STIR_S, max(120, life // 10 * 10), lightness)

@@ -65,7 +65,7 @@ def told(planned: Planned, plan: Plan, form: DayForm, kept: DayPlan | None = Non
         "dark_first": [(planned.bowls[a], planned.bowls[b]) for a, b in plan.dark_first(planned.day)],
         "lines": lines(planned, plan, begin), "pictures": _pictures(planned, plan, begin),
         "hands": form.cleaned_data["hands"],
-        "labs": {key: need.colour.lab if need.colour else None for key, need in planned.bowls.items()},
+        "labs": {key: need.tone.lab for key, need in planned.bowls.items()},
         "bowl_of": {s.name: s.bowl for s in planned.day.steps},
         "saved_s": max(0, alone_s - plan.makespan_s), "starts_s": plan.starts_s,
         "days": 1 + (begin + timedelta(seconds=plan.makespan_s)).toordinal() - begin.toordinal(),

@@ -29,7 +29,7 @@ from studio.designs.actions import keep
 from studio.designs.kinds import KINDS
 from studio.designs.place import Place
 from studio.pieces.adapters import goes_on_g
-from studio.pieces.models import Colour, Job, Layer
+from studio.pieces.models import PLAIN, Colour, Job, Layer, Tone
 from studio.pieces.stacks import (
     VERSION,
     LayerPlan,
@@ -76,7 +76,7 @@ def _build_more(job: Job, colours: dict[str, Colour]) -> None:
         (plan,) = plans_of(start_called(begin), {"": None, "main": colours[colour]}, extras)
         plan = replace(plan, name=name, count=count)
         if also:
-            keep_together(job, name, "variants", count, in_colours(plan, [colours[c] for c in also]))
+            keep_together(job, name, "variants", count, in_colours(plan, [Tone(colours[c]) for c in also]))
         else:
             keep_piece(job, plan)
 
@@ -101,7 +101,7 @@ def _design(job: Job, colours: dict[str, Colour]) -> None:
         ("transfer", "Orbit panels", mousse.layers.get(), {"width_mm": 30.0}),
         ("drips", "Midnight drip", drip, {"variation": 0.4}), ("lace", "Collar of star arcs", lace_layer, {}),
     ):  # fmt: skip
-        place = Place.of(job.kitchen, layer, colours["Dusk blue"] if layer is None else None)
+        place = Place.of(job.kitchen, layer, Tone(colours["Dusk blue"]) if layer is None else PLAIN)
         begun = {n: v for n, v in KINDS[kind].first(place).items() if n in KINDS[kind].asks}
         asked = {"v": 1, **begun, **told}
         keep(place, kind, name, asked, KINDS[kind].work(asked, place))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from contextlib import suppress
 from typing import Any
 
@@ -15,7 +16,7 @@ from studio.designs.kinds import KINDS
 from studio.designs.kinds.base import Worked
 from studio.designs.models import Design
 from studio.designs.place import Place
-from studio.pieces.models import Colour, Layer, Piece
+from studio.pieces.models import Layer, Piece, Tone, tones_in
 
 _OF_THE_PIECE = ("diameter_mm", "height_mm", "width_mm")
 
@@ -45,7 +46,8 @@ def keep_over(
 
 
 def _fill(design: Design, place: Place, name: str, asked: dict[str, Any], worked: Worked) -> None:
-    design.name, design.layer, design.colour, design.white = name, place.layer, place.colour, place.white
+    design.name, design.layer, design.white = name, place.layer, place.white
+    design.colour, design.base = place.tone.colour, place.tone.base
     design.asked, design.drawn, design.stale = asked, worked.drawn(), ""
 
 
@@ -58,28 +60,31 @@ def feed(layer: Layer, drawn: dict[str, Any]) -> None:
     if drawn.get("also") or "also" in told:
         told["also"] = drawn.get("also", [])
     told.pop("others", None)
-    if others := _others(layer, drawn):
+    if others := _others(layer, drawn, tones_in(layer.kitchen_id)):
         told["others"] = others
     if drawn.get("films"):
         told["sheets"] = drawn["films"] / pieces
     Layer.objects.filter(pk=layer.pk).update(parameters=told)
 
 
-def _others(layer: Layer, drawn: dict[str, Any]) -> list[dict[str, Any]]:
+def _others(layer: Layer, drawn: dict[str, Any], tones: Mapping[str, Tone]) -> list[dict[str, Any]]:
     """Further colours, each once, with their share; what is of the layer's own colour is no other."""
-    found: dict[int | None, dict[str, Any]] = {}
+    found: dict[str, dict[str, Any]] = {}
     for other in drawn.get("others", []):
-        colour, share = other["colour"], other["g"] / drawn["goes_on_g"] if drawn["goes_on_g"] else 0.0
-        if colour == layer.colour_id or share <= 0:
+        key = other["of"] if "of" in other else str(other["colour"] or "")
+        share = other["g"] / drawn["goes_on_g"] if drawn["goes_on_g"] else 0.0
+        tone = tones.get(key)
+        if tone is None or key == layer.tone.key or share <= 0:
             continue
-        one = found.setdefault(colour, {"colour": colour, "share": 0.0, "depth_g": 0.0})
+        pks = {"colour": tone.colour.pk if tone.colour else None, "base": tone.base.pk if tone.base else None}
+        one = found.setdefault(key, {**pks, "share": 0.0, "depth_g": 0.0})
         one["share"], one["depth_g"] = one["share"] + share, max(one["depth_g"], other["depth_g"])
     return list(found.values())
 
 
 def drawn_anew(sender: Any, *, piece: Piece, **_: Any) -> None:
     """Draw the designs of a piece that was kept again, for its size of now; what cannot be says why and stays."""
-    for design in Design.objects.filter(layer__piece=piece).select_related("layer__piece", "colour"):
+    for design in Design.objects.filter(layer__piece=piece).select_related("layer__piece", "colour", "base"):
         assert design.layer is not None
         kind = KINDS[design.kind]
         place = Place.of(piece.kitchen, design.layer)
@@ -102,7 +107,7 @@ def brought(sender: Any, *, layer: Layer, design: dict[str, Any], **_: Any) -> N
         return
     place = Place.of(layer.kitchen, layer)
     known = {n: v for n, v in design["asked"].items() if n in kind.asks and n not in kind.colours}
-    known |= {n: str(row.pk) for n, row in design["colours"].items() if n in kind.colours and row}
+    known |= {n: tone.key for n, tone in design["tones"].items() if n in kind.colours}
     told = {**known, "name": design["name"], "layer": layer.pk, "version": 0}
     form = kind.form(told, place=place, colours=colours_of(layer.kitchen))
     if form.is_valid():
@@ -111,4 +116,6 @@ def brought(sender: Any, *, layer: Layer, design: dict[str, Any], **_: Any) -> N
 
 
 def colours_of(kitchen: Kitchen) -> list[tuple[str, str]]:
-    return [(str(pk), name) for pk, name in Colour.objects.for_kitchen(kitchen).values_list("pk", "name")]
+    """What a design can be of besides plain: keys and names."""
+    tones = tones_in(kitchen).items()
+    return [(key, tone.base.as_bought if tone.base else tone.name) for key, tone in tones if key]

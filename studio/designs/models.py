@@ -8,7 +8,8 @@ from django.db import models
 
 from coating.figures.sheet import Sheet, sheet_from
 from studio.common.models import KitchenOwned, KitchenQuerySet, Versioned
-from studio.pieces.models import WHITES, Colour, Layer
+from studio.cupboard.models import Ingredient
+from studio.pieces.models import PLAIN, WHITES, Colour, Layer, Tone, tones_in
 
 
 class Design(KitchenOwned, Versioned):
@@ -27,6 +28,7 @@ class Design(KitchenOwned, Versioned):
     kind = models.CharField(max_length=10, choices=KINDS)
     layer = models.ForeignKey(Layer, on_delete=models.SET_NULL, null=True, blank=True, related_name="designs")
     colour = models.ForeignKey(Colour, on_delete=models.SET_NULL, null=True, blank=True, related_name="+")
+    base = models.ForeignKey(Ingredient, on_delete=models.SET_NULL, null=True, blank=True, related_name="+")
     white = models.CharField(max_length=12, choices=WHITES, default="coating")
     asked = models.JSONField(default=dict)
     drawn = models.JSONField(default=dict)
@@ -42,13 +44,17 @@ class Design(KitchenOwned, Versioned):
         return self.name
 
     @property
-    def colours(self) -> dict[str, Colour | None]:
-        """The further colours it was asked with, by the names of their fields."""
+    def tone(self) -> Tone:
+        """What it is of, where it is for no layer."""
+        return Tone(self.colour, self.base)
+
+    @property
+    def tones(self) -> dict[str, Tone]:
+        """What else it was asked with, by the names of the fields; plain where that is no more."""
         from studio.designs.kinds import KINDS
 
-        asked = {name: int(self.asked.get(name) or 0) for name in KINDS[self.kind].colours}
-        rows = Colour.objects.for_kitchen(self.kitchen_id).in_bulk([pk for pk in asked.values() if pk])
-        return {name: rows.get(pk) for name, pk in asked.items()}
+        known = tones_in(self.kitchen_id)
+        return {name: known.get(str(self.asked.get(name) or ""), PLAIN) for name in KINDS[self.kind].colours}
 
     @cached_property
     def sheets(self) -> list[Sheet]:

@@ -24,7 +24,7 @@ from studio.designs.tiles import solid_tiles
 
 
 def _design(request: KitchenRequest, pk: int) -> Design:
-    found: Design = Design.objects.select_related("layer__piece__job", "colour").get_for(request.kitchen, pk=pk)
+    found: Design = Design.objects.select_related("layer__piece__job", "colour", "base").get_for(request.kitchen, pk=pk)
     return found
 
 

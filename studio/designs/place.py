@@ -12,7 +12,7 @@ from coating.piece.cores import Core
 from studio.accounts.models import Kitchen
 from studio.bowls.adapters import Desk
 from studio.bowls.models import Bowl
-from studio.pieces.models import Colour, Layer
+from studio.pieces.models import PLAIN, Layer, Tone, tones_in
 from studio.pieces.techniques import core_of
 
 PLAIN_LAB = (91.0, 0.5, 12.0)  # plain white coating, about
@@ -21,19 +21,19 @@ PALE = 62.0  # lightness above which it is shown on a dark ground
 
 @dataclass(frozen=True)
 class Place:
-    """A kitchen, the layer it is for, the colour and the white it is made of."""
+    """A kitchen, the layer it is for, what it is of (a colour or a bag as bought) and the white."""
 
     kitchen: Kitchen
     layer: Layer | None
-    colour: Colour | None
+    tone: Tone
     white: str
 
     @classmethod
-    def of(cls, kitchen: Kitchen, layer: Layer | None, colour: Colour | None = None, white: str = "coating") -> Place:
+    def of(cls, kitchen: Kitchen, layer: Layer | None, tone: Tone = PLAIN, white: str = "coating") -> Place:
         """A layer says what it is made of."""
         if layer is not None:
-            return cls(kitchen, layer, layer.colour, layer.white)
-        return cls(kitchen, None, colour, white)
+            return cls(kitchen, layer, layer.tone, layer.white)
+        return cls(kitchen, None, tone, tone.white(white))
 
     @property
     def core(self) -> Core | None:
@@ -44,7 +44,7 @@ class Place:
         """The bowl of the layer that is not done; of its own colour, where it has several."""
         bowls = [use.bowl for use in self.layer.poured if use.bowl.finished_at is None] if self.layer else []
         if self.layer and self.layer.others:
-            bowls = [bowl for bowl in bowls if bowl.colour_id == self.layer.colour_id]
+            bowls = [bowl for bowl in bowls if bowl.is_of(self.layer.tone)]
         open_ = next(iter(bowls), None)
         if open_ is None:
             return None
@@ -66,22 +66,29 @@ class Place:
         if self.desk is not None:
             found = self.desk.now.mixture().lab()
             return float(found[0]), float(found[1]), float(found[2])
-        return self.colour.lab if self.colour else PLAIN_LAB
+        return self.tone.lab or PLAIN_LAB
+
+    @cached_property
+    def tones(self) -> dict[str, Tone]:
+        """What coating can be of in the kitchen, by its key."""
+        return tones_in(self.kitchen)
 
     @property
-    def colours(self) -> Any:
-        """The swatch book of the kitchen."""
-        return Colour.objects.for_kitchen(self.kitchen)
+    def first_colours(self) -> list[str]:
+        """Keys of the colours of the swatch book, the oldest first."""
+        return [key for key, tone in self.tones.items() if tone.colour]
 
-    def lab_of(self, pk: Any) -> tuple[float, float, float]:
-        """Of another colour of this kitchen; plain for none."""
-        found = Colour.objects.for_kitchen(self.kitchen).filter(pk=pk).first() if pk else None
-        return found.lab if found else PLAIN_LAB
+    def tone_of(self, key: Any) -> Tone:
+        """Another colour or bag of this kitchen by its key; plain for none."""
+        return self.tones.get(str(key or ""), PLAIN)
 
-    def name_of(self, pk: Any) -> str:
-        """Of another colour of this kitchen; nothing for none."""
-        found = self.colours.filter(pk=pk).first() if pk else None
-        return found.name if found else ""
+    def lab_of(self, key: Any) -> tuple[float, float, float]:
+        """How that looks."""
+        return self.tone_of(key).lab or PLAIN_LAB
+
+    def name_of(self, key: Any) -> str:
+        """What that is called; nothing for plain."""
+        return self.tone_of(key).name if key else ""
 
     @property
     def pale(self) -> bool:
@@ -89,7 +96,7 @@ class Place:
 
     @property
     def called(self) -> str:
-        return self.desk.bowl.name if self.desk else self.colour.name if self.colour else "plain"
+        return self.desk.bowl.name if self.desk else self.tone.name if self.tone.key else "plain"
 
     def flow(self, technique: str) -> Flow:
         """As the bowl stands, or as the technique wants it."""

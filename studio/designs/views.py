@@ -26,7 +26,7 @@ from studio.designs.kinds.base import DesignForm, Kind, Worked
 from studio.designs.models import Design, Shape
 from studio.designs.place import Place
 from studio.designs.tiles import kind_tier, kind_tiles, lace_tiles, shape_tiles
-from studio.pieces.models import WHITES, Colour, Layer
+from studio.pieces.models import PLAIN, WHITES, Layer, tones_in
 
 _SOLID = [k.name for k in KINDS.values() if k.group != Kind.group]  # no template of theirs says what they are
 
@@ -56,17 +56,16 @@ def _layer(request: KitchenRequest, pk: Any) -> Layer | None:
     """The layer a design is for; another kitchen's does not exist."""
     if not pk:
         return None
-    layer: Layer = Layer.objects.select_related("piece__job", "colour").get_for(request.kitchen, pk=pk)
+    layer: Layer = Layer.objects.select_related("piece__job", "colour", "base").get_for(request.kitchen, pk=pk)
     return layer
 
 
 def _place(request: KitchenRequest, data: Any, design: Design | None = None) -> Place:
     """What it is for, and the colour and white that are asked for."""
     layer = design.layer if design else _layer(request, data.get("layer"))
-    pk = data.get("colour")
     white = data["white"] if data.get("white") in dict(WHITES) else "coating"  # the form refuses another
-    colour = Colour.objects.for_kitchen(request.kitchen).filter(pk=pk).first() if str(pk or "").isdecimal() else None
-    return Place.of(request.kitchen, layer, colour, white)
+    tone = tones_in(request.kitchen).get(str(data.get("colour") or ""), PLAIN)
+    return Place.of(request.kitchen, layer, tone, white)
 
 
 def _form(kind: Kind, place: Place, data: Any = None, initial: dict[str, Any] | None = None) -> DesignForm:
@@ -124,7 +123,7 @@ def _picks(form: DesignForm, kind: Kind) -> dict[str, Any]:
 
 
 def _kept(design: Design) -> dict[str, Any]:
-    return {"name": design.name, "colour": design.colour_id or "", "white": design.white, "layer": design.layer_id,
+    return {"name": design.name, "colour": design.tone.key, "white": design.white, "layer": design.layer_id,
             "version": design.version}  # fmt: skip
 
 
@@ -174,9 +173,9 @@ def for_layer(request: KitchenRequest, pk: int) -> HttpResponse:
 
 
 def _design(request: KitchenRequest, pk: int) -> Design:
-    found: Design = Design.objects.select_related("layer__piece__job", "layer__colour", "colour").get_for(
-        request.kitchen, pk=pk
-    )
+    found: Design = Design.objects.select_related(
+        "layer__piece__job", "layer__colour", "layer__base", "colour", "base"
+    ).get_for(request.kitchen, pk=pk)
     return found
 
 
@@ -188,7 +187,7 @@ def design_page(request: KitchenRequest, pk: int) -> HttpResponse:
     kind = KINDS[design.kind]
     if request.method == "POST":
         return _save(request, kind, design)
-    place = Place.of(request.kitchen, design.layer, design.colour, design.white)
+    place = Place.of(request.kitchen, design.layer, design.tone, design.white)
     return _page(request, kind, _form(kind, place, initial={**design.asked, **_kept(design)}), design)
 
 

@@ -6,23 +6,23 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import cached_property
 
-from coating.care.allergens import Contents, contents_of_each
+from coating.care.allergens import Contents, Thing, contents_of_each
 from coating.flow.casson1959 import Flow
 from coating.flow.windows import window
 from coating.piece.cores import KINDS
 from coating.plan.quantities import Quantity, quantity
 from studio.bowls.models import Bowl, BowlEvent
-from studio.cupboard.models import Ingredient
-from studio.pieces.models import Colour, Job, Layer, Piece
+from studio.cupboard.models import EATEN, Ingredient
+from studio.pieces.models import Colour, Job, Layer, Piece, Tone
 from studio.pieces.techniques import technique_for, technique_of
 from studio.pieces.techniques.base import Technique
 
 
 @dataclass(frozen=True)
 class ColourNeed:
-    """One colour of one white at one flow in a job: its layers, how much, and the bowl it comes from."""
+    """One colour, or one bag as bought, of one white at one flow in a job: its layers, how much, and its bowl."""
 
-    colour: Colour | None
+    tone: Tone
     white: str
     technique: str
     layers: tuple[Layer, ...]
@@ -32,7 +32,12 @@ class ColourNeed:
     @property
     def key(self) -> str:
         """Which one it is among those of its job."""
-        return f"{self.colour.pk if self.colour else 0}:{self.white}:{self.technique}:{self.apart}"
+        return f"{self.tone.key or 0}:{self.white}:{self.technique}:{self.apart}"
+
+    @property
+    def colour(self) -> Colour | None:
+        """The colour that is made for it, if one is."""
+        return self.tone.colour
 
     @property
     def is_joined(self) -> bool:
@@ -55,9 +60,8 @@ class ColourNeed:
 
     @property
     def name(self) -> str:
-        """What its bowl is called: the colour, and the technique where that is another flow."""
-        colour = self.colour.name if self.colour else "Plain"
-        words = f"{colour} {self.kind.bowl}".strip()
+        """What its bowl is called: the colour or the bag, and the technique where that is another flow."""
+        words = f"{self.tone.name} {self.kind.bowl}".strip()
         return f"{words} {self.apart + 1}" if self.apart else words
 
     @property
@@ -75,23 +79,23 @@ def needs_of(layers: Iterable[Layer], flow: Flow | None = None) -> Quantity:
     return quantity([technique_of(layer).need(layer, flow) for layer in layers])
 
 
-def colours_of(job: Job) -> list[Colour | None]:
-    """The colours of a job, each once (None: plain), from prefetched layers."""
-    return list({la.colour_id: la.colour for piece in job.pieces.all() for la in piece.stack}.values())
+def tones_of(job: Job) -> list[Tone]:
+    """What the layers of a job are of, each once, from prefetched layers."""
+    return list({la.tone.key: la.tone for piece in job.pieces.all() for la in piece.stack}.values())
 
 
 def colour_needs(job: Job) -> list[ColourNeed]:
     """What a job needs by colour, white and flow, joined and split as chosen, from prefetched pieces and layers. A
     layer in several colours is in as many."""
-    groups: dict[tuple[int | None, str, str, int], list[Layer]] = {}
+    groups: dict[tuple[str, str, str, int], list[Layer]] = {}
     for piece in job.pieces.all():
         for layer in (part for whole in piece.stack for part in whole.in_colours):
             flow = technique_of(layer).flow
             if flow:
-                key = (layer.colour_id, layer.white, layer.joined or flow, layer.apart)
+                key = (layer.tone.key, layer.white, layer.joined or flow, layer.apart)
                 groups.setdefault(key, []).append(layer)
     return [
-        ColourNeed(layers[0].colour, white, technique, tuple(layers), _open_bowl(layers), apart)
+        ColourNeed(layers[0].tone, white, technique, tuple(layers), _open_bowl(layers), apart)
         for (_, white, technique, apart), layers in groups.items()
     ]
 
@@ -99,7 +103,7 @@ def colour_needs(job: Job) -> list[ColourNeed]:
 def labels_of(job: Job, rows: Iterable[Ingredient]) -> dict[int, Contents]:
     """What each piece contains, by its id, and may contain from the others of the job, from prefetched pieces."""
     known = list(rows)
-    bases = [r for r in known if r.kind == "base" and r.stocked]
+    bases = sorted((r for r in known if r.kind == "base" and r.stocked), key=lambda r: r.sort != "white")
     poured = _poured(job, {r.pk: r for r in known})
     return contents_of_each({piece.pk: _things(piece, bases, poured) for piece in job.pieces.all()})
 
@@ -117,22 +121,24 @@ def _poured(job: Job, rows: dict[int, Ingredient]) -> dict[int, list[Ingredient]
 
 def _things(
     piece: Piece, bases: list[Ingredient], poured: dict[int, list[Ingredient]]
-) -> list[tuple[str, list[str]]]:  # fmt: skip
+) -> list[Thing]:  # fmt: skip
     """The core, what its layers are of, and what is in their bowls, or the base that would go in, with allergens."""
     core = KINDS.get(piece.core)
-    found = [(core.title, list(core.allergens))] if core else []
+    said = piece.contains if piece.contains is not None else core.allergens if core else None
+    found: list[Thing] = [(core.title, said)] if core else []
     for layer in piece.stack:
-        found += [(e.name, list(e.allergens)) for e in (layer.extra, *layer.also) if e]
+        found += [(e.name, e.allergens if e.kind in EATEN else []) for e in (layer.extra, *layer.also) if e]
         if not technique_of(layer).flow:
             continue
         inside = [row for use in layer.poured for row in poured.get(use.bowl_id, ())]
         if not any(row.kind == "base" for row in inside):
             family = "palm" if layer.white == "coating" else "cocoa"
-            inside = [*inside, *[b for b in bases if b.family == family][:1]]
+            likely = [layer.base] if layer.base else [b for b in bases if b.family == family][:1]
+            inside = [*inside, *likely]
         found += [(row.name, list(row.allergens)) for row in inside]
     return found
 
 
 def _open_bowl(layers: list[Layer]) -> Bowl | None:
-    bowls = [use.bowl for la in layers for use in la.poured if not la.in_part or use.bowl.colour_id == la.colour_id]
+    bowls = [use.bowl for la in layers for use in la.poured if not la.in_part or use.bowl.is_of(la.tone)]
     return next((b for b in bowls if b.finished_at is None), bowls[-1] if bowls else None)

@@ -22,12 +22,13 @@ def initial_of(plan: PiecePlan) -> dict[str, Any]:
     """What the builder shows of a piece to begin with."""
     first: dict[str, Any] = {
         "name": plan.name, "count": plan.count, "spares": plan.spares, "core": plan.kind.name,
-        "layers": len(plan.layers), "version": 0, **{f"d{i}": mm for i, mm in enumerate(plan.size_mm)},
+        "layers": len(plan.layers), "version": 0, "looked": plan.contains is not None,
+        **{f"contains-{a}": True for a in plan.contains or ()}, **{f"d{i}": mm for i, mm in enumerate(plan.size_mm)},
     }  # fmt: skip
     for i, layer in enumerate(plan.layers):
         first |= {
             f"{i}-technique": layer.technique, f"{i}-white": layer.white,
-            f"{i}-colour": layer.colour.pk if layer.colour else "", f"{i}-extra": layer.extra.pk if layer.extra else "",
+            f"{i}-colour": layer.tone.key, f"{i}-extra": layer.extra.pk if layer.extra else "",
         }  # fmt: skip
         for field in fields_of(layer.technique):
             value = layer.parameters.get(field)
@@ -60,5 +61,5 @@ def begin_page(request: KitchenRequest, job: Job) -> HttpResponse:
 
 def picture_of(plan: PiecePlan) -> Any:
     """A piece to draw."""
-    labs = [la.colour.lab if la.colour else None for la in plan.layers]
+    labs = [la.tone.lab for la in plan.layers]
     return strokes_of(plan.kind, plan.core, plan.core_layers(), labs)

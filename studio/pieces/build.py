@@ -27,7 +27,7 @@ from studio.pieces.begin import begin_page, initial_of
 from studio.pieces.build_form import MOST_LAYERS, BuildForm, changed
 from studio.pieces.carry import piece_json, plan_from
 from studio.pieces.counting import count_family, join
-from studio.pieces.models import WHITES, Colour, Job, Piece, Template
+from studio.pieces.models import PLAIN, WHITES, Job, Piece, Template, Tone
 from studio.pieces.pictures import Stroke, strokes_of
 from studio.pieces.stacks import (
     LayerPlan,
@@ -66,7 +66,7 @@ def _reckon(form: BuildForm) -> dict[str, Any]:
     made = in_colours(plan, also) if also else [plan]
     spares = sum(p.spare() for p in made)
     found = amounts([Batch(core, tuple(p.core_layers()), p.count, p.spare()) for p in made])
-    labs = [la.colour.lab if la.colour else None for la in plan.layers]
+    labs = [la.tone.lab for la in plan.layers]
     whites = dict(WHITES)
     drawn = [
         {"place": i, "layer": layer, "plan": kept, "white": whites[kept.white], "one_g": on_one_g(core, layer),
@@ -74,8 +74,8 @@ def _reckon(form: BuildForm) -> dict[str, Any]:
         for i, (layer, kept) in enumerate(zip(stack, plan.layers, strict=True))
     ]  # fmt: skip
     wrong: list[Mistake] = mistakes(core, stack)
-    colours = {str(la.colour.pk): la.colour for p in made for la in p.layers if la.colour}
-    needs: list[tuple[Colour | None, Amount]] = [(colours.get(a.colour), a) for a in found]
+    tones = {la.tone.key: la.tone for p in made for la in p.layers}
+    needs: list[tuple[Tone, Amount]] = [(tones.get(a.colour, PLAIN), a) for a in found]
     melt_g = sum(a.melt_g for _, a in needs)
     return {
         "core": core, "core_kind": form.kind, "drawn": drawn, "wrong": wrong, "spares": spares, "needs": needs,
@@ -89,11 +89,13 @@ def _reckon(form: BuildForm) -> dict[str, Any]:
 def _plan(form: BuildForm) -> PiecePlan:
     """The (valid) form as a piece to keep."""
     data = form.cleaned_data
-    layers = tuple(
-        LayerPlan(name, data.get(f"{i}-white") or "coating", data.get(f"{i}-colour"), form.extra(i), form.parameters(i))
-        for i, name in enumerate(form.names)
-    )
-    return PiecePlan(data["name"], data["count"], form.kind, tuple(form.size_mm()), layers, data.get("spares"))
+    layers = []
+    for i, name in enumerate(form.names):
+        tone = data.get(f"{i}-colour") or PLAIN
+        white = tone.white(data.get(f"{i}-white") or "coating")
+        layers.append(LayerPlan(name, white, tone.colour, form.extra(i), form.parameters(i), tone.base))
+    return PiecePlan(data["name"], data["count"], form.kind, tuple(form.size_mm()), tuple(layers), data.get("spares"),
+                     contains=form.contents())  # fmt: skip
 
 
 def _page(
@@ -224,7 +226,7 @@ def _of_something(data: dict[str, str], place: int, job: Job) -> dict[str, str]:
     return {
         **data,
         f"{place}-extra": str(extra.pk) if extra else "",
-        f"{place}-colour": str(colour.pk) if colour else "",
+        f"{place}-colour": Tone(colour).key,
     }
 
 

@@ -9,6 +9,7 @@ from typing import Any
 from django import forms
 from django.core.exceptions import ValidationError
 
+from coating.care.allergens import ALLERGENS
 from coating.errors import CoatingError
 from coating.piece.cores import KINDS, Core, kind_of_core
 from coating.piece.drips import CHILLED, LENGTH_MM, SPACING_MM, WIDTH_MM
@@ -30,7 +31,7 @@ from studio.accounts.models import Kitchen
 from studio.common.forms import CountField, KeepsMeasures, LengthField, MassField, NumberField
 from studio.cupboard.models import Extra
 from studio.pieces.forms import TOPS, WALLS
-from studio.pieces.models import WHITES, Colour
+from studio.pieces.models import WHITES, Tone, tones_in
 
 MOST_LAYERS = 16
 PICKABLE = tuple(TECHNIQUES)
@@ -65,6 +66,19 @@ class _Chosen(forms.Field):
         if str(value) not in self.rows:
             raise ValidationError(self.wrong, code="invalid_choice")
         return self.rows[str(value)]
+
+
+class _Toned(forms.Field):
+    """What a coating is of, by its key."""
+
+    def __init__(self, tones: Mapping[str, Tone]) -> None:
+        super().__init__(label="Colour", required=False)
+        self.tones = tones
+
+    def clean(self, value: Any) -> Tone:
+        if str(value or "") not in self.tones:
+            raise ValidationError("That colour or bag is not in this kitchen.", code="invalid_choice")
+        return self.tones[str(value or "")]
 
 
 def fields_of(name: str) -> tuple[str, ...]:
@@ -139,6 +153,7 @@ class BuildForm(KeepsMeasures, forms.Form):
                              widget=forms.HiddenInput)  # fmt: skip
     layers = forms.IntegerField(min_value=0, max_value=MOST_LAYERS, initial=0, widget=forms.HiddenInput)
     version = forms.IntegerField(min_value=0, max_value=2**31 - 1, initial=0, widget=forms.HiddenInput)
+    looked = forms.BooleanField(label="I have read the pack: none of the others", required=False)
 
     def __init__(self, data: Any = None, *, kitchen: Kitchen, opened: int = -1, **kwargs: Any) -> None:
         super().__init__(data, **kwargs)
@@ -147,8 +162,10 @@ class BuildForm(KeepsMeasures, forms.Form):
         self.kind = KINDS.get(str(told.get("core") or "round_biscuit"), KINDS["round_biscuit"])
         for i, side in enumerate(self.kind.usual):
             self.fields[f"d{i}"] = LengthField("core_mm", label=SIDE_WORDS[self.kind.figure][i], initial=side)
+        for allergen in ALLERGENS if self.asks_contents else ():
+            self.fields[f"contains-{allergen}"] = forms.BooleanField(label=allergen, required=False)
         self.names: list[str] = []
-        self.colours = list(Colour.objects.for_kitchen(kitchen))
+        self.tones = tones_in(kitchen)
         self.extras: dict[str, list[Extra]] = {}
         for extra in Extra.objects.for_kitchen(kitchen):
             self.extras.setdefault(extra.kind, []).append(extra)
@@ -161,7 +178,7 @@ class BuildForm(KeepsMeasures, forms.Form):
                 choices=[(name, name)], initial=name, widget=forms.HiddenInput
             )  # fmt: skip
             self.fields[f"{i}-white"] = _pills("In", WHITES, "coating")
-            self.fields[f"{i}-colour"] = _Chosen(self.colours, "Colour", "That colour is not in this kitchen.")
+            self.fields[f"{i}-colour"] = _Toned(self.tones)
             if name in EXTRA_OF:
                 known = self.extras.get(EXTRA_OF[name], [])
                 self.fields[f"{i}-extra"] = _Chosen(known, EXTRA_WORDS[EXTRA_OF[name]], "That is not in this cupboard.")
@@ -184,20 +201,37 @@ class BuildForm(KeepsMeasures, forms.Form):
         return found
 
     @property
-    def shades(self) -> list[tuple[str, str, Any]]:
-        """Colours to choose from: what is sent, the name, and how it looks (None: plain)."""
-        return [("", "Plain", None), *((str(c.pk), c.name, c.lab) for c in self.colours)]
+    def shades(self) -> list[tuple[str, list[Tone]]]:
+        """What a coating can be of, in two rows: colours that are made, and bags as they were bought."""
+        made, bought = ([t for t in self.tones.values() if bool(t.base) == as_bought] for as_bought in (False, True))
+        return [("Made for it", made), *([("As bought", bought)] if bought else [])]
 
     @property
-    def also_shades(self) -> list[tuple[str, str, Any, bool]]:
-        """Colours it can be made in as well, each with whether it is."""
+    def also_shades(self) -> list[tuple[Tone, bool]]:
+        """What it can be made in as well, each with whether it is."""
         told = self._told_also()
-        return [(*shade, shade[0] in told) for shade in self.shades[1:]]
+        return [(tone, key in told) for key, tone in self.tones.items() if key]
 
-    def also_colours(self) -> list[Colour]:
-        """The other colours it is made in as well."""
+    def also_colours(self) -> list[Tone]:
+        """What else it is made in as well."""
         told = self._told_also()
-        return [c for c in self.colours if str(c.pk) in told]
+        return [tone for key, tone in self.tones.items() if key and key in told]
+
+    @property
+    def asks_contents(self) -> bool:
+        """Whether only its pack can say what it contains."""
+        return self.kind.allergens is None
+
+    def contents(self) -> list[str] | None:
+        """What its pack says it contains; None where nobody has looked, or where nobody has to."""
+        if not self.asks_contents:
+            return None
+        found = [a for a in ALLERGENS if self.cleaned_data.get(f"contains-{a}")]
+        return found if found or self.cleaned_data["looked"] else None
+
+    def content_fields(self) -> list[forms.BoundField]:
+        """The allergens to tick."""
+        return [self[f"contains-{a}"] for a in ALLERGENS if f"contains-{a}" in self.fields]
 
     def _told_also(self) -> set[str]:
         return {name.removeprefix("also-") for name in self.data if name.startswith("also-")}

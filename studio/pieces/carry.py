@@ -1,10 +1,10 @@
 """A job as one file, out and into another kitchen; and a piece kept as a template, which is the same for one piece.
 
 {"kind", "v": 1, "job": {"name", "note", "due_on", "made_on", "little_ones"}, "colours": [{"name", "lab",
-"note"}], "extras": [...], "families": [{"name", "kind", "count"}], "pieces": [{"name", "count", "spares", "core",
-"size", "family", "share", "box", "layers": [{"technique", "white", "colour", "extra", "parameters", "joined",
-"apart", "design"}]}]}; a design is {"kind", "name", "asked", "colours": {field: colour}}. Colours and extras are named
-by their place in their lists.
+"note"}], "bags": [...], "extras": [...], "families": [{"name", "kind", "count"}], "pieces": [{"name", "count",
+"spares", "core", "size", "contains", "family", "share", "box", "layers": [{"technique", "white", "colour", "base",
+"extra", "parameters", "joined", "apart", "design"}]}]}; a design is {"kind", "name", "asked", "colours": {field:
+colour}, "bags": {field: bag}}. Colours, bags and extras are named by their place in their lists.
 """
 
 from __future__ import annotations
@@ -15,8 +15,6 @@ from dataclasses import dataclass, field
 from datetime import date
 from typing import Any, TypeVar
 
-from django.db import transaction
-
 from coating.care.allergens import ALLERGENS
 from coating.errors import CoatingError, OutOfBounds, Unreadable
 from coating.limits import BOUNDS, check
@@ -24,25 +22,38 @@ from coating.piece.cores import KINDS
 from coating.piece.layers import TECHNIQUES, on_one_g, technique
 from coating.plan.flavours import TASTES
 from studio.accounts.models import Kitchen
-from studio.cupboard.models import EXTRA_KINDS, Extra
+from studio.cupboard.models import EXTRA_KINDS, Extra, Ingredient
 from studio.pieces.boxes import chosen
+from studio.pieces.carried_bags import Bag, bag_here, bag_json, read_bag
 from studio.pieces.forms import BoxForm
-from studio.pieces.models import WHITES, Colour, Family, Job, Layer, Piece
-from studio.pieces.stacks import VERSION, LayerPlan, PiecePlan, as_core_layer, layer_brought
+from studio.pieces.models import WHITES, Colour, Family, Job
+from studio.pieces.stacks import VERSION, LayerPlan, PiecePlan, as_core_layer
 
 KIND = "olive-ribbon-job"
 MOST_BYTES, MOST_PIECES, MOST_LAYERS, MOST_THINGS = 1_000_000, 400, 16, 300
-_EXTRA = ("kind", "name", "each_g", "allergens", "edible", "keeps_days", "cold", "small", "comes_out", "parts", "taste")
-_SAME = 0.5  # colours nearer than that in every coordinate are the same
+EXTRA_FIELDS = (
+    "kind",
+    "name",
+    "each_g",
+    "allergens",
+    "edible",
+    "keeps_days",
+    "cold",
+    "small",
+    "comes_out",
+    "parts",
+    "taste",
+)
 _Row = TypeVar("_Row")
 
 
 # -- out -------------------------------------------------------------------------------------------------------
 class _Lists:
-    """Colours and extras, each once, by their place."""
+    """Colours, bags and extras, each once, by their place."""
 
     def __init__(self) -> None:
         self.colours: dict[int, Colour] = {}
+        self.bags: dict[int, Ingredient] = {}
         self.extras: dict[int, Extra] = {}
 
     def place(self, row: Any, among: dict[int, Any]) -> int | None:
@@ -54,24 +65,29 @@ class _Lists:
     def layer(self, la: Any) -> dict[str, Any]:
         return {
             "technique": la.technique, "white": la.white, "colour": self.place(la.colour, self.colours),
+            "base": self.place(la.base, self.bags),
             "extra": self.place(la.extra, self.extras),
             "parameters": {k: v for k, v in la.parameters.items() if k not in ("also", "others")},
             "joined": getattr(la, "joined", ""), "apart": getattr(la, "apart", 0), **self.design(la),
         }  # fmt: skip
 
     def design(self, la: Any) -> dict[str, Any]:
-        """What was asked of its design, its further colours by their places; it is drawn anew where it arrives."""
+        """What was asked of its design, its further colours and bags by their places; it is drawn anew where it
+        arrives."""
         found = getattr(la, "design", None)
         if not found:
             return {}
-        colours = {name: self.place(row, self.colours) for name, row in found.colours.items()}
-        return {"design": {"kind": found.kind, "name": found.name, "colours": colours,
-                           "asked": {n: v for n, v in found.asked.items() if n not in colours}}}  # fmt: skip
+        tones = found.tones
+        colours = {name: self.place(tone.colour, self.colours) for name, tone in tones.items() if not tone.base}
+        bags = {name: self.place(tone.base, self.bags) for name, tone in tones.items() if tone.base}
+        return {"design": {"kind": found.kind, "name": found.name, "colours": colours, "bags": bags,
+                           "asked": {n: v for n, v in found.asked.items() if n not in tones}}}  # fmt: skip
 
     def told(self) -> dict[str, Any]:
         return {
             "colours": [{"name": c.name, "lab": list(c.lab), "note": c.note} for c in self.colours.values()],
-            "extras": [{name: getattr(e, name) for name in _EXTRA} for e in self.extras.values()],
+            "bags": [bag_json(row) for row in self.bags.values()],
+            "extras": [{name: getattr(e, name) for name in EXTRA_FIELDS} for e in self.extras.values()],
         }
 
 
@@ -81,7 +97,7 @@ def job_text(job: Job) -> str:
     places = {f.pk: i for i, f in enumerate(families)}
     pieces = [
         {"name": p.name, "count": p.count, "spares": p.spares, "core": p.core, "size": p.size, "share": p.share,
-         "family": places.get(p.family_id or 0), "box": boxes.get(str(p.pk)),
+         "contains": p.contains, "family": places.get(p.family_id or 0), "box": boxes.get(str(p.pk)),
          "layers": [lists.layer(la) for la in p.stack]}
         for p in job.pieces.all()
     ]  # fmt: skip
@@ -97,7 +113,8 @@ def piece_json(plan: PiecePlan) -> dict[str, Any]:
     lists = _Lists()
     layers = [lists.layer(la) for la in plan.layers]
     return {"v": 1, "piece": {"name": plan.name, "count": plan.count, "core": plan.kind.name, "size": {
-        "v": VERSION, "mm": list(plan.size_mm)}, "layers": layers}, **lists.told()}  # fmt: skip
+        "v": VERSION, "mm": list(plan.size_mm)}, "contains": plan.contains, "layers": layers},
+        **lists.told()}  # fmt: skip
 
 
 # -- in --------------------------------------------------------------------------------------------------------
@@ -107,6 +124,7 @@ class Told:
 
     job: dict[str, Any]
     colours: list[Colour]
+    bags: list[Bag]
     extras: list[Extra]
     families: list[dict[str, Any]]
     pieces: list[dict[str, Any]] = field(default_factory=list)
@@ -124,9 +142,10 @@ def read_job(raw: bytes) -> Told:
         raise Unreadable("That is not a job of ours, or from a newer version.", field="file")
     job = _at("The job", _job, told.get("job"))
     colours = [_at(f"Colour {i}", _colour, c) for i, c in _numbered(told, "colours", MOST_THINGS)]
+    bags = [_at(f"Bag {i}", read_bag, b) for i, b in _numbered(told, "bags", MOST_THINGS)]
     extras = [_at(f"Thing {i}", _extra, e) for i, e in _numbered(told, "extras", MOST_THINGS)]
     families = [_at(f"Family {i}", _family, f) for i, f in _numbered(told, "families", MOST_PIECES)]
-    read = Told(job, colours, extras, families)
+    read = Told(job, colours, bags, extras, families)
     for i, piece in _numbered(told, "pieces", MOST_PIECES):
         read.pieces.append(_at(f"Piece {i}", lambda p: _piece(p, read), piece))
     return read
@@ -197,7 +216,7 @@ def _extra(told: dict[str, Any]) -> Extra:
     return Extra(
         kind=_one_of(told["kind"], dict(EXTRA_KINDS)), name=_text(told["name"], 80),
         each_g=None if each is None else check("mass_g", float(each)),
-        allergens=[_one_of(a, ALLERGENS) for a in told.get("allergens", [])],
+        allergens=_contents(told.get("allergens")),
         edible=_one_of(told.get("edible", "unsaid"), dict(Extra.EDIBLE)),
         keeps_days=None if days is None else _whole(days, 0, 3650), cold=told.get("cold") is True,
         small=told.get("small") is True, comes_out=told.get("comes_out") is True, parts=parts,
@@ -223,7 +242,8 @@ def _layer(told: dict[str, Any], read: Told) -> dict[str, Any]:
             raise Unreadable("its layers cannot be read.")
     return {
         "technique": _one_of(told["technique"], TECHNIQUES), "white": _one_of(told.get("white"), dict(WHITES)),
-        "colour": _place(told.get("colour"), read.colours), "extra": _place(told.get("extra"), read.extras),
+        "colour": _place(told.get("colour"), read.colours), "base": _place(told.get("base"), read.bags),
+        "extra": _place(told.get("extra"), read.extras),
         "parameters": parameters, "joined": _joined(told.get("joined", "")),
         "apart": _whole(told.get("apart", 0), 0, 20), "design": _design(told.get("design"), read),
     }  # fmt: skip
@@ -236,8 +256,9 @@ def _design(told: Any, read: Told) -> dict[str, Any] | None:
     asked = told["asked"]
     if len(asked) > 40 or any(isinstance(v, str) and len(v) > 200 for v in asked.values()):
         raise Unreadable("its design cannot be read.")
-    colours = {str(n): _place(place, read.colours) for n, place in told.get("colours", {}).items()}
-    return {"kind": str(told["kind"])[:10], "name": str(told["name"])[:80], "asked": dict(asked), "colours": colours}
+    of: dict[str, Any] = {str(n): _place(place, read.colours) for n, place in told.get("colours", {}).items()}
+    of |= {str(n): _place(place, read.bags) for n, place in told.get("bags", {}).items()}
+    return {"kind": str(told["kind"])[:10], "name": str(told["name"])[:80], "asked": dict(asked), "of": of}
 
 
 def _joined(value: Any) -> str:
@@ -254,10 +275,15 @@ def _piece(told: dict[str, Any], read: Told) -> dict[str, Any]:
         "spares": _whole(told.get("spares", 0), 0, int(BOUNDS["count"].high)), "core": _one_of(told["core"], KINDS),
         "size": told["size"], "share": _whole(told.get("share", 1), 1, int(BOUNDS["count"].high)),
         "family": None if family is None else _whole(family, 0, len(read.families) - 1),
+        "contains": _contents(told.get("contains")),
         "box": _box(told.get("box")), "layers": [_layer(la, read) for la in layers],
     }  # fmt: skip
     _can_be_made(kept)
     return kept
+
+
+def _contents(told: Any) -> list[str] | None:
+    return None if told is None else [_one_of(a, ALLERGENS) for a in told]
 
 
 def _box(told: Any) -> dict[str, Any] | None:
@@ -288,71 +314,14 @@ def _plan(kept: dict[str, Any]) -> PiecePlan:
     return PiecePlan(kept["name"], kept["count"], KINDS[kept["core"]], size, layers, kept.get("spares"))
 
 
-@transaction.atomic
-def bring_job(kitchen: Kitchen, told: Told) -> Job:
-    """Keep what a file says as a new job of this kitchen."""
-    for colour in told.colours:
-        _settle_colour(kitchen, colour)
-    for extra in told.extras:
-        _settle_extra(kitchen, extra)
-    job = Job.objects.create(kitchen=kitchen, **told.job)
-    families = [Family.objects.create(kitchen=kitchen, job=job, **f) for f in told.families]
-    boxes: dict[str, Any] = {}
-    for kept in told.pieces:
-        layers = kept["layers"]
-        family = families[kept["family"]] if kept["family"] is not None else None
-        own = {n: v for n, v in kept.items() if n not in ("layers", "family", "box")}
-        piece = Piece.objects.create(kitchen=kitchen, job=job, family=family, **own)
-        designs = [la.pop("design", None) for la in layers]
-        rows = [Layer(kitchen=kitchen, piece=piece, order=i, **la) for i, la in enumerate(layers, 1)]
-        for row, design in zip(Layer.objects.bulk_create(rows), designs, strict=True):
-            if design:
-                layer_brought.send(Layer, layer=row, design=design)
-        if kept["box"]:
-            boxes[str(piece.pk)] = kept["box"]
-    if boxes:
-        job.boxes = {"v": 1, "by": boxes}
-        job.save_over(job.version)
-    return job
-
-
-def _settle_colour(kitchen: Kitchen, colour: Colour) -> None:
-    """The colour of this kitchen that is the same, or a new one; another of the same name keeps its name."""
-    known = {c.name: c for c in Colour.objects.for_kitchen(kitchen)}
-    same = known.get(colour.name)
-    if same and max(abs(p - q) for p, q in zip(same.lab, colour.lab, strict=True)) < _SAME:
-        colour.pk = same.pk
-        return
-    colour.kitchen, colour.name = kitchen, _free(colour.name, known, 60)
-    colour.save()
-
-
-def _settle_extra(kitchen: Kitchen, extra: Extra) -> None:
-    """The same for what is no coating: what differs in what is in it is another thing."""
-    known = {e.name: e for e in Extra.objects.for_kitchen(kitchen).filter(kind=extra.kind)}
-    same = known.get(extra.name)
-    if same and all(getattr(same, n) == getattr(extra, n) for n in _EXTRA):
-        extra.pk = same.pk
-        return
-    extra.kitchen, extra.name = kitchen, _free(extra.name, known, 80)
-    extra.save()
-
-
-def _free(name: str, known: Iterable[str], most: int) -> str:
-    taken, tried, number = set(known), name, 1
-    while tried in taken:
-        number += 1
-        tried = f"{name[: most - 12]} (brought{'' if number == 2 else f' {number - 1}'})"
-    return tried
-
-
 def plan_from(kept: dict[str, Any], kitchen: Kitchen) -> PiecePlan:
-    """A template as a piece to begin with: colours and extras by their names, where this kitchen still has them.
+    """A template as a piece to begin with: colours, bags and extras by their names, where this kitchen still has them.
 
     Raises Unreadable.
     """
     colours = {c.name: c for c in Colour.objects.for_kitchen(kitchen)}
     extras = {(e.kind, e.name): e for e in Extra.objects.for_kitchen(kitchen)}
+    bags = [bag_here(kitchen, read_bag(told)) for told in kept.get("bags", [])]
 
     def read(told: dict[str, Any]) -> PiecePlan:
         layers = []
@@ -360,11 +329,13 @@ def plan_from(kept: dict[str, Any], kitchen: Kitchen) -> PiecePlan:
             technique(la["technique"])
             colour = kept["colours"][la["colour"]]["name"] if la["colour"] is not None else None
             extra = kept["extras"][la["extra"]] if la["extra"] is not None else None
+            bag = bags[la["base"]] if la.get("base") is not None else None
             layers.append(LayerPlan(
                 la["technique"], la["white"], colours.get(colour or ""),
-                extras.get((extra["kind"], extra["name"])) if extra else None, la["parameters"],
+                extras.get((extra["kind"], extra["name"])) if extra else None, la["parameters"], bag,
             ))  # fmt: skip
-        plan = PiecePlan(told["name"], told["count"], KINDS[told["core"]], tuple(told["size"]["mm"]), tuple(layers))
+        plan = PiecePlan(told["name"], told["count"], KINDS[told["core"]], tuple(told["size"]["mm"]), tuple(layers),
+                         contains=told.get("contains"))  # fmt: skip
         for layer in plan.layers:
             on_one_g(plan.core, as_core_layer(layer))
         return plan

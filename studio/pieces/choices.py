@@ -13,7 +13,6 @@ from coating.colour.mixing import Part
 from coating.errors import CoatingError
 from coating.flow.trade_number import number_from_flow
 from coating.flow.windows import window
-from coating.heat.melting import working_temperature_c
 from coating.plan.choices import TwoWays, cost_of, is_deep, price_per_g, two_ways, washing_up_min
 from coating.plan.flavours import flavours
 from coating.plan.leftovers import Turn, Wanted, in_turn
@@ -55,7 +54,7 @@ def turns_of(needs: Sequence[ColourNeed], stock: Stock, kitchen: Kitchen) -> lis
     found: list[Turn] = []
     for white in dict.fromkeys(n.white for n in _open(needs)):
         cupboard = stock.cupboard(white, kitchen)
-        mine = [n for n in _open(needs) if n.white == white][:MOST_TURNS]
+        mine = [n for n in _open(needs) if n.white == white and n.tone.base is None][:MOST_TURNS]
         wanted = [Wanted(n.name, n.colour.lab if n.colour else None, n.quantity) for n in mine]
         try:
             found += in_turn(wanted, plain_base(cupboard, white), cupboard.colourants)
@@ -128,10 +127,10 @@ def _thinners(turns: Sequence[Turn], needs: Sequence[ColourNeed], stock: Stock, 
     verdicts: dict[str, str] = {}
     for turn in turns:
         need = by_name[turn.wanted.name]
-        warm_c = working_temperature_c(need.white)
         tip = window(need.technique)
         context = BowlContext(room_c=kitchen.room_c, white=need.white, window=tip)
-        bowl = BowlState(context, 0.0, turn.recipe.parts, warm_c, 0.0, 0.0, None)
+        bowl = BowlState(context, 0.0, turn.recipe.parts, 0.0, 0.0, 0.0, None)
+        warm_c = bowl.warmth.work_at_c
         if bowl.empty or not bowl.base_g:
             continue
         for thinning in thinners_beside(bowl, tip, temperature_c=warm_c):
@@ -160,7 +159,7 @@ def choices_page(request: KitchenRequest, pk: int) -> HttpResponse:
     saved_g = sum(t.wanted.amounts.melt_g for t in turns) - sum(t.fresh_g for t in turns)
     context = {
         "job": job, "room": "choices", "turns": turns, "saved_g": max(0.0, saved_g), "several": several, "one": one,
-        "shades": {n.name: n.colour.lab if n.colour else None for n in needs},
+        "shades": {n.name: n.tone.lab for n in needs},
         "deep": _deep(needs, stock, kitchen, prices), "whites": _whites(job, needs, kitchen),
         "thinners": _thinners(turns, needs, stock, kitchen), "flavours": _flavours(job),
     }  # fmt: skip
@@ -174,7 +173,7 @@ def _whites(job: Job, needs: Sequence[ColourNeed], kitchen: Kitchen) -> list[tup
     found = []
     for need in _open(needs)[:SHOWN]:
         advice = which_white(
-            target_lab=need.colour.lab if need.colour else None, room_c=kitchen.room_c, days_left=left,
+            target_lab=need.tone.lab, room_c=kitchen.room_c, days_left=left,
             has_thermometer=kitchen.has_thermometer,
             number_wanted=number_from_flow(window(need.technique).aim),
         )  # fmt: skip

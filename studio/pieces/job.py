@@ -40,14 +40,14 @@ class Line:
     def strokes(self) -> list[Stroke]:
         """How a piece that was built looks."""
         rows = [line["layer"] for line in self.layers]
-        labs = [la.colour.lab if la.colour else None for la in rows]
+        labs = [la.tone.lab for la in rows]
         return strokes_of(KINDS[self.piece.core], core_of(self.piece), [told_of(la) for la in rows], labs)
 
 
 def _line(layer: Layer) -> dict[str, Any]:
     """A layer in one line."""
     kind = technique_of(layer)
-    return {"layer": layer, "kind": kind, "lab": layer.colour.lab if layer.colour else None,
+    return {"layer": layer, "kind": kind, "lab": layer.tone.lab,
             "shown": kind.shown(layer), "designs": layer.technique in KINDS_OF,
             "planned": _planned(layer.technique)}  # fmt: skip
 
@@ -100,7 +100,7 @@ def _choices(
     if need.bowl is not None or need.is_second:
         return False, False, []
     splits = len({la.piece_id for la in need.layers}) > 1 or need.is_joined
-    alike = [n for n in needs if (n.colour, n.white, n.bowl, n.is_second) == (need.colour, need.white, None, False)]
+    alike = [n for n in needs if (n.tone.key, n.white, n.bowl, n.is_second) == (need.tone.key, need.white, None, False)]
     if not asked:
         return splits or len(alike) > 1, False, []
     return False, splits, [(other, sharing(need.technique, other.technique)) for other in alike if other is not need]
@@ -120,7 +120,7 @@ def bowls_chosen(request: KitchenRequest, pk: int) -> HttpResponse:
     need = needs[keys[0]]
     if word == "join" and len(keys) == 2:
         other = needs[keys[1]]
-        if (other.colour, other.white) != (need.colour, need.white) or other is need:
+        if (other.tone.key, other.white) != (need.tone.key, need.white) or other is need:
             raise Http404("these two cannot be one")
         for layer in other.layers:
             flow = technique_of(layer).flow

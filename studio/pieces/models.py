@@ -14,7 +14,8 @@ from django.utils.functional import cached_property
 
 from studio.common import clock
 from studio.common.models import KitchenOwned, KitchenQuerySet, Versioned
-from studio.cupboard.models import Extra
+from studio.cupboard.models import Extra, Ingredient
+from studio.cupboard.pictures import lab_of
 
 WHITES = [
     ("coating", "Coating"),
@@ -63,6 +64,44 @@ class Colour(KitchenOwned, Versioned):
     @property
     def lab(self) -> tuple[float, float, float]:
         return self.lightness, self.a, self.b
+
+
+@dataclass(frozen=True)
+class Tone:
+    """What a coating is of: a colour that is made, a bag as it was bought, or neither: plain."""
+
+    colour: Colour | None = None
+    base: Ingredient | None = None
+
+    @property
+    def key(self) -> str:
+        """Its number as forms and designs keep it: "12", "bag7", "" for plain."""
+        return f"{BAG}{self.base.pk}" if self.base else str(self.colour.pk) if self.colour else ""
+
+    @property
+    def name(self) -> str:
+        return self.base.name if self.base else self.colour.name if self.colour else "Plain"
+
+    @property
+    def lab(self) -> tuple[float, float, float] | None:
+        """As it looks; None for plain."""
+        return lab_of(self.base) if self.base else self.colour.lab if self.colour else None
+
+    def white(self, asked: str) -> str:
+        """The white it is: of a bag by its fat, of chocolate tempered unless it is to stay untempered."""
+        if self.base is None:
+            return asked
+        return "coating" if self.base.family == "palm" else "tempered" if asked == "coating" else asked
+
+
+PLAIN, BAG = Tone(), "bag"
+
+
+def tones_in(kitchen: Any) -> dict[str, Tone]:
+    """What a coating can be of in a kitchen, by its key: plain, the colours of its book, the bags that are there."""
+    bags = Ingredient.objects.for_kitchen(kitchen).filter(kind="base", put_away=False).with_parameters()
+    tones = [PLAIN, *(Tone(c) for c in Colour.objects.for_kitchen(kitchen)), *(Tone(base=row) for row in bags)]
+    return {tone.key: tone for tone in tones}
 
 
 class JobQuerySet(KitchenQuerySet):
@@ -116,6 +155,7 @@ def _complete(jobs: list[Job], kitchen: Any) -> None:
     for use in poured.filter(layer__piece__job__in=jobs):
         uses.setdefault(use.layer_id, []).append(use)
     colours = {c.pk: c for c in Colour.objects.for_kitchen(kitchen)}
+    bags = _bags_of(stacks, kitchen)
     extras = {e.pk: e for e in Extra.objects.for_kitchen(kitchen)}
     designs = apps.get_model("designs", "Design")._default_manager.filter(layer__piece__job__in=jobs)
     drawn = {d.layer_id: d for d in designs.only("name", "stale", "layer_id")}
@@ -127,9 +167,21 @@ def _complete(jobs: list[Job], kitchen: Any) -> None:
             for layer in piece.stack:
                 layer.piece = piece
                 layer.colour, layer.extra = colours.get(layer.colour_id or 0), extras.get(layer.extra_id or 0)
+                layer.base = bags.get(layer.base_id or 0)
                 layer.also = [extras[pk] for pk in layer.parameters.get("also", []) if pk in extras]
                 layer.poured, layer.design = uses.get(layer.pk, []), drawn.get(layer.pk)
-                layer.others = _others(layer.parameters, colours)
+                layer.others = _others(layer.parameters, colours, bags)
+
+
+def _bags_of(stacks: Mapping[int, list[Layer]], kitchen: Any) -> dict[int, Ingredient]:
+    """The bags that layers are of as bought, and the further colours of their designs."""
+    wanted = {la.base_id for stack in stacks.values() for la in stack if la.base_id}
+    wanted |= {o["base"] for stack in stacks.values() for la in stack for o in la.parameters.get("others", [])
+               if o.get("base")}  # fmt: skip
+    if not wanted:
+        return {}
+    rows = Ingredient.objects.for_kitchen(kitchen).filter(pk__in=wanted).with_parameters()
+    return {row.pk: row for row in rows}
 
 
 class Job(KitchenOwned, Versioned):
@@ -174,7 +226,8 @@ class Family(KitchenOwned, Versioned):
 class Piece(KitchenOwned, Versioned):
     """A core and how many. `size` is versioned JSON: {"v": 2, "mm": [...]}, as many as its shape has sides.
 
-    In a family `share` is how many of it are in one motif, or its part of all the variants.
+    In a family `share` is how many of it are in one motif, or its part of all the variants. `contains` are the
+    allergens on the pack of what is bought; None where nobody has looked.
     """
 
     job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="pieces")
@@ -185,6 +238,7 @@ class Piece(KitchenOwned, Versioned):
     spares = models.PositiveIntegerField(default=0)
     family = models.ForeignKey(Family, on_delete=models.SET_NULL, null=True, blank=True, related_name="pieces")
     share = models.PositiveIntegerField(default=1)
+    contains = models.JSONField(null=True, blank=True, default=None)
 
     objects = KitchenQuerySet.as_manager()
 
@@ -203,27 +257,35 @@ class Piece(KitchenOwned, Versioned):
 
 @dataclass(frozen=True)
 class InColour:
-    """The part of a layer that is of one colour (None: plain): its share of the grams that go on, and how much its bowl
-    has to hold at the last. `second`: a colour that its design brings, not the layer's own."""
+    """The part of a layer that is of one tone: its share of the grams that go on, and how much its bowl has to hold at
+    the last. `second`: one that its design brings, not the layer's own."""
 
-    colour: Colour | None
+    tone: Tone
     share: float
     depth_g: float = 0.0
     second: bool = True
 
 
-def _others(told: Mapping[str, Any], colours: Mapping[int, Colour]) -> list[InColour]:
-    """What is kept of them with a layer; a colour that is no more is left to the layer's own."""
-    kept = [o for o in told.get("others", []) if o["colour"] is None or o["colour"] in colours]
-    return [InColour(colours.get(o["colour"] or 0), o["share"], o["depth_g"]) for o in kept]
+def _others(
+    told: Mapping[str, Any], colours: Mapping[int, Colour], bags: Mapping[int, Ingredient]
+) -> list[InColour]:  # fmt: skip
+    """What is kept of them with a layer; a colour or a bag that is no more is left to the layer's own."""
+    found = []
+    for other in told.get("others", []):
+        colour, base = other["colour"], other.get("base")
+        if (colour is None or colour in colours) and (base is None or base in bags):
+            tone = Tone(colours.get(colour or 0), bags.get(base or 0))
+            found.append(InColour(tone, other["share"], other["depth_g"]))
+    return found
 
 
 class Layer(KitchenOwned, Versioned):
     """One layer on a piece. `parameters` is versioned JSON: {"v": 2, "share", "thickness_mm", "placed", ...} as
-    the technique asks; "others": [{"colour", "share", "depth_g"}] are further colours that its design puts on.
+    the technique asks; "others": [{"colour", "base", "share", "depth_g"}] are further colours that its design puts on.
 
-    `extra` is what it is of, where it is no coating. `joined` is the flow of the bowl it is made from, where that is
-    another than its own; `apart` a number above 0 where it has a bowl to itself. `back` is how many picks came out.
+    `base` is the bag that it is of as bought, in place of a colour. `extra` is what it is of, where it is no coating.
+    `joined` is the flow of the bowl it is made from, where that is another than its own; `apart` a number above 0 where
+    it has a bowl to itself. `back` is how many picks came out.
     """
 
     piece = models.ForeignKey(Piece, on_delete=models.CASCADE, related_name="layers")
@@ -231,6 +293,7 @@ class Layer(KitchenOwned, Versioned):
     technique = models.CharField(max_length=20, default="dip")
     white = models.CharField(max_length=12, choices=WHITES, default="coating")
     colour = models.ForeignKey(Colour, on_delete=models.PROTECT, null=True, blank=True, related_name="layers")
+    base = models.ForeignKey(Ingredient, on_delete=models.RESTRICT, null=True, blank=True, related_name="layers")
     parameters = models.JSONField(default=dict)
     extra = models.ForeignKey(Extra, on_delete=models.PROTECT, null=True, blank=True, related_name="layers")
     joined = models.CharField(max_length=20, blank=True)
@@ -243,7 +306,12 @@ class Layer(KitchenOwned, Versioned):
 
     class Meta:
         ordering = ["order", "pk"]
-        constraints = [models.UniqueConstraint(fields=["piece", "order"], name="one_layer_a_place")]
+        constraints = [
+            models.UniqueConstraint(fields=["piece", "order"], name="one_layer_a_place"),
+            models.CheckConstraint(
+                condition=models.Q(colour=None) | models.Q(base=None), name="layer_of_a_colour_or_a_bag"
+            ),
+        ]
 
     def __str__(self) -> str:
         return f"{self.technique} of {self.piece}"
@@ -263,7 +331,12 @@ class Layer(KitchenOwned, Versioned):
         """The further colours its design puts on; put in place for a whole job."""
         wanted = [o["colour"] for o in self.parameters.get("others", []) if o["colour"]]
         found = Colour.objects.for_kitchen(self.kitchen_id).in_bulk(wanted) if wanted else {}
-        return _others(self.parameters, found)
+        return _others(self.parameters, found, _bags_of({0: [self]}, self.kitchen_id))
+
+    @property
+    def tone(self) -> Tone:
+        """What it is of."""
+        return Tone(self.colour, self.base)
 
     @property
     def in_colours(self) -> list[Layer]:
@@ -271,24 +344,24 @@ class Layer(KitchenOwned, Versioned):
         if not self.others:
             return [self]
         own_share = 1.0 - sum(other.share for other in self.others)
-        own = [InColour(self.colour, own_share, second=False)] if own_share > LEAST_SHARE else []
+        own = [InColour(self.tone, own_share, second=False)] if own_share > LEAST_SHARE else []
         return [self._in(part) for part in (*own, *self.others)]
 
     @property
     def colour_names(self) -> str:
         """Its colours, as a sentence has them."""
-        names = [part.colour.name if part.colour else "plain" for part in self.in_colours]
+        names = [part.tone.name for part in self.in_colours]
         *first, last = [name[:1].lower() + name[1:] for name in names]
         return f"{', '.join(first)} and {last}" if first else last
 
-    def poured_in(self, colour_id: int | None) -> Layer:
-        """Itself as far as it is of that colour, else of its first."""
+    def poured_in(self, tone: Tone) -> Layer:
+        """Itself as far as it is of that, else of its first."""
         parts = self.in_colours
-        return next((part for part in parts if part.colour_id == colour_id), parts[0])
+        return next((part for part in parts if part.tone.key == tone.key), parts[0])
 
     def _in(self, part: InColour) -> Layer:
         found = copy.copy(self)
-        found.colour, found.in_part, found.others = part.colour, part, []
+        found.colour, found.base, found.in_part, found.others = part.tone.colour, part.tone.base, part, []
         if part.second:
             found.joined, found.apart = "", 0
         for known in ("_told", "_needs"):

@@ -5,7 +5,7 @@ from __future__ import annotations
 import csv
 import io
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Any
 
@@ -17,9 +17,8 @@ from coating.colour.recipe import Recipe
 from coating.colour.ways import recipe_in
 from coating.errors import CoatingError
 from coating.flow.windows import window
-from coating.heat.melting import working_temperature_c
 from coating.plan.choices import price_per_g
-from coating.plan.proposal import Cupboard, Wish, bases_for, thinning_for
+from coating.plan.proposal import Cupboard, Wish, bases_for, plainly, thinning_for
 from coating.plan.shopping import Item, Pack, instead_of, shopping, total_cost
 from coating.simulate.bowl import BowlContext, BowlState
 from studio.accounts.models import Kitchen
@@ -30,21 +29,23 @@ from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
 from studio.common.sheets import harmless
 from studio.common.templatetags.kitchen import UNIT_WORDS, mass
-from studio.cupboard.adapters import bag_g
+from studio.cupboard.adapters import bag_g, core_ingredient
 from studio.pieces.adapters import ColourNeed, colour_needs
 from studio.pieces.costs import also_wanted, costs_of
 from studio.pieces.models import Job
+from studio.pieces.says import shopping_says
 
+ENOUGH_G = 1e6  # of what is there without a word of how much: nothing of it is short
 KINDS = {"txt": "text/plain", "csv": "text/csv"}
 
 
 @dataclass(frozen=True)
 class Line:
-    """An item, whether what is there was said, and what does without it: a recipe for the colour that wants it, with
-    the fat that brings it to the same flow, or another fat alone."""
+    """An item, how much of it is `there` ("said", "ticked": there, but nobody said how much, or "none"), and what does
+    without it: a recipe for the colour that wants it, with the fat that brings it to the same flow, or another fat."""
 
     item: Item
-    known: bool
+    there: str
     colour: str = ""
     instead: Recipe | None = None
     fat: tuple[Part, ...] = ()
@@ -68,11 +69,14 @@ def stock_left_g(kitchen: Any, stock: Stock) -> dict[str, float]:
 
 
 def _recipe(need: ColourNeed, cupboard: Cupboard) -> Recipe | tuple[Part, ...]:
-    """What a bowl for a need is made of; nothing for plain but its base."""
+    """What a bowl for a need is made of; nothing for plain or as bought but its base."""
     way = colour_way(need.bowl.colours if need.bowl else {})
-    bases = bases_for(Wish(None, None, need.white, need.quantity.melt_g, way), cupboard)
+    own = core_ingredient(need.tone.base) if need.tone.base else None
+    wish = Wish(None, None, need.white, need.quantity.melt_g, way, own)
     if need.colour is None:
-        return (Part(bases[0], need.quantity.melt_g),) if bases else ()
+        base = plainly(wish, cupboard)
+        return (Part(base, need.quantity.melt_g),) if base else ()
+    bases = bases_for(wish, cupboard)
     return recipe_in(need.colour.lab, bases, cupboard.colourants, need.quantity.melt_g, way)
 
 
@@ -86,8 +90,10 @@ def _thinner(need: ColourNeed, parts: Sequence[Part], cupboard: Cupboard, kitche
 
 @lru_cache(maxsize=1024)
 def _dose_g(parts: tuple[Part, ...], technique: str, white: str, thinner: Ingredient, room_c: float) -> float:
-    tip, warm_c = window(technique), working_temperature_c(white)
-    bowl = BowlState(BowlContext(room_c=room_c, white=white, window=tip), 0.0, parts, warm_c, 0.0, 0.0, None)
+    tip = window(technique)
+    bowl = BowlState(BowlContext(room_c=room_c, white=white, window=tip), 0.0, parts, 0.0, 0.0, 0.0, None)
+    warm_c = bowl.warmth.work_at_c
+    bowl = replace(bowl, temperature_c=warm_c)
     thinning = thinning_for(bowl, tip, thinner, temperature_c=warm_c)
     return thinning.thinner_g if thinning else 0.0
 
@@ -114,18 +120,20 @@ def _list(request: KitchenRequest, job: Job) -> dict[str, Any]:
             asked.setdefault(part.ingredient.name, (need, cupboard))
     rows = {r.code: r for r in stock.rows}
     said = stock_left_g(request.kitchen, stock)
-    # Where nothing was said of how much there is, what is ticked is taken to be enough.
-    have = {p.ingredient.name: said.get(p.ingredient.name, 1e6 if rows[p.ingredient.name].stocked else 0.0)
-            for p in parts}  # fmt: skip
+    there = {name: "said" if name in said else "ticked" if rows[name].ticked else "none"
+             for name in {p.ingredient.name for p in parts}}  # fmt: skip
+    have = {name: said.get(name, ENOUGH_G if there[name] == "ticked" else 0.0) for name in there}
     packs = {name: Pack(bag_g(rows[name]), _price(rows[name])) for name in have if _sold(rows[name])}
     items = shopping(parts, have, packs)
-    lines = [_line(item, item.ingredient.name in said, asked, request.kitchen) for item in items]
+    lines = [_line(item, there[item.ingredient.name], asked, request.kitchen) for item in items]
     short = [line for line in lines if line.item.short_g > 0]
     costs = costs_of(job, needs, per_g)
     return {
         "job": job, "lines": lines, "short": short, "cost": total_cost(i.item for i in short), "beyond": beyond,
         "cost_in_all": sum(cost.total * piece.count for piece, cost in costs),
-        "unsaid": sum(1 for line in lines if not line.known), "also": also_wanted(job), "room": "shopping",
+        "says": shopping_says(
+            [line.item.ingredient.title for line in short], sum(line.there == "ticked" for line in lines), len(lines)
+        ), "also": also_wanted(job), "room": "shopping",
         "costs": costs,
     }  # fmt: skip
 
@@ -139,20 +147,20 @@ def _price(row: Any) -> float | None:
     return found.value if found else None
 
 
-def _line(item: Item, known: bool, asked: dict[str, tuple[ColourNeed, Cupboard]], kitchen: Kitchen) -> Line:
+def _line(item: Item, there: str, asked: dict[str, tuple[ColourNeed, Cupboard]], kitchen: Kitchen) -> Line:
     """What is short comes with what does the same: solved anew for the colour, and then for the flow."""
     need, cupboard = asked[item.ingredient.name]
     if item.short_g <= 0:
-        return Line(item, known)
+        return Line(item, there)
     if item.ingredient.kind == "fat":
-        return Line(item, known, fat=_other_fat(item, cupboard))
+        return Line(item, there, fat=_other_fat(item, cupboard))
     if need.colour is None:
-        return Line(item, known)
+        return Line(item, there)
     bases = bases_for(Wish(need.colour.lab, None, need.white, need.quantity.melt_g), cupboard)
     found = instead_of(item.ingredient.name, need.colour.lab, bases, cupboard.colourants, need.quantity.melt_g)
     if not found or not found.reachable:
-        return Line(item, known, need.colour.name)
-    return Line(item, known, need.colour.name, found, _thinner(need, found.parts, cupboard, kitchen))
+        return Line(item, there, need.colour.name)
+    return Line(item, there, need.colour.name, found, _thinner(need, found.parts, cupboard, kitchen))
 
 
 def _other_fat(item: Item, cupboard: Cupboard) -> tuple[Part, ...]:
@@ -196,7 +204,7 @@ def shopping_file(request: KitchenRequest, pk: int, suffix: str) -> HttpResponse
         writer.writerow(["what", "wanted g", "there g", "short g", "packs", "cost"])
         for line in lines:
             i = line.item
-            there = f"{i.have_g:.1f}" if line.known else ""
+            there = f"{i.have_g:.1f}" if line.there == "said" else "?" if line.there == "ticked" else "0.0"
             cost = "" if i.cost is None else f"{i.cost:.2f}"
             writer.writerow(
                 [harmless(i.ingredient.title), f"{i.wanted_g:.1f}", there, f"{i.short_g:.1f}", i.packs, cost]
@@ -207,8 +215,10 @@ def shopping_file(request: KitchenRequest, pk: int, suffix: str) -> HttpResponse
     else:
         out.write(f"{job.name}\n\n")
         for line in lines:
-            box = "[ ]" if line.item.short_g > 0 else "[x]"
-            out.write(f"{box} {line.item.ingredient.title}: {_amount(line.item.ingredient, line.item.wanted_g)}\n")
+            box = "[ ]" if line.item.short_g > 0 else "[?]" if line.there == "ticked" else "[x]"
+            doubt = " (is there so much?)" if line.there == "ticked" else ""
+            amount = _amount(line.item.ingredient, line.item.wanted_g)
+            out.write(f"{box} {line.item.ingredient.title}: {amount}{doubt}\n")
         for thing in also:
             amount = f"{thing.amount:.0f}" if thing.counted else mass(thing.amount) if thing.amount else "a little"
             out.write(f"[ ] {thing.title}: {amount}{f' for {thing.of.lower()}' if thing.of else ''}\n")

@@ -18,8 +18,8 @@ from coating.piece.layers import Layer as CoreLayer
 from coating.piece.stack import spares_for
 from coating.piece.starts import Start
 from studio.accounts.models import Kitchen
-from studio.cupboard.models import Extra
-from studio.pieces.models import Colour, Family, Job, Layer, Piece
+from studio.cupboard.models import Extra, Ingredient
+from studio.pieces.models import Colour, Family, Job, Layer, Piece, Tone
 
 VERSION = 2
 OUT_OF_THE_WAY = 1000  # places of layers while they are put in a new order
@@ -38,6 +38,12 @@ class LayerPlan:
     colour: Colour | None = None
     extra: Extra | None = None
     parameters: dict[str, Any] = field(default_factory=dict)
+    base: Ingredient | None = None
+
+    @property
+    def tone(self) -> Tone:
+        """What it is of."""
+        return Tone(self.colour, self.base)
 
 
 @dataclass(frozen=True)
@@ -51,6 +57,7 @@ class PiecePlan:
     layers: tuple[LayerPlan, ...]
     spares: int | None = None
     share: int = 1
+    contains: list[str] | None = None
 
     @property
     def core(self) -> Core:
@@ -72,7 +79,7 @@ def as_core_layer(plan: LayerPlan | Layer) -> CoreLayer:
     told = {k: v for k, v in plan.parameters.items() if k not in ("v", "note", "also", "others")}
     if plan.extra and plan.extra.each_g is not None and told.get("each_g") is None:
         told["each_g"] = plan.extra.each_g
-    return CoreLayer(plan.technique, str(plan.colour.pk) if plan.colour else "", white=plan.white, **told)
+    return CoreLayer(plan.technique, plan.tone.key, white=plan.white, **told)
 
 
 def parameters_of(layer: CoreLayer, core: Core) -> dict[str, Any]:
@@ -96,7 +103,7 @@ def keep_piece(
 ) -> Piece:
     """Keep a piece and its layers; a layer that stays keeps its row and its bowl. Raises ChangedMeanwhile."""
     kept = {"name": plan.name, "count": plan.count, "spares": plan.spare(), "core": plan.kind.name,
-            "size": {"v": VERSION, "mm": list(plan.size_mm)}}  # fmt: skip
+            "size": {"v": VERSION, "mm": list(plan.size_mm)}, "contains": plan.contains}  # fmt: skip
     if piece is None:
         piece = Piece.objects.create(kitchen_id=job.kitchen_id, job=job, family=family, share=plan.share, **kept)
     else:
@@ -107,7 +114,7 @@ def keep_piece(
     piece.layers.update(order=models.F("order") + OUT_OF_THE_WAY)
     for place, layer in enumerate(plan.layers, 1):
         row = _row_of(layer, rows) or Layer(kitchen_id=job.kitchen_id, piece=piece, technique=layer.technique)
-        row.order, row.white, row.colour = place, layer.white, layer.colour
+        row.order, row.white, row.colour, row.base = place, layer.white, layer.colour, layer.base
         row.extra, row.parameters = layer.extra, layer.parameters
         row.save()
     Layer.objects.filter(pk__in=[row.pk for row in rows]).delete()
@@ -119,7 +126,7 @@ def _row_of(layer: LayerPlan, rows: list[Layer]) -> Layer | None:
     """The row that was this layer wherever it stood, taken off the list: the same technique in the same colour and
     white, else the same technique. So a layer that is moved keeps its bowl, and a new one does not get another's."""
     alike = [r for r in rows if r.technique == layer.technique]
-    same = [r for r in alike if (r.colour, r.white) == (layer.colour, layer.white)]
+    same = [r for r in alike if (r.tone.key, r.white) == (layer.tone.key, layer.white)]
     found = next(iter([*same, *alike]), None)
     if found is not None:
         rows.remove(found)
@@ -135,27 +142,31 @@ def keep_together(job: Job, name: str, kind: str, count: int, plans: Sequence[Pi
     return family
 
 
-def in_colours(plan: PiecePlan, also: Sequence[Colour]) -> list[PiecePlan]:
+def _in_tone(layer: LayerPlan, tone: Tone) -> LayerPlan:
+    return replace(layer, colour=tone.colour, base=tone.base, white=tone.white(layer.white))
+
+
+def in_colours(plan: PiecePlan, also: Sequence[Tone]) -> list[PiecePlan]:
     """The same piece with its first coat in each colour, the count shared out among them. Raises OutOfBounds."""
     first = next((i for i, la in enumerate(plan.layers) if CoreLayer(la.technique).takes_coating), None)
     if first is None:
         raise OutOfBounds("Nothing on it has a colour: there is nothing to vary.")
-    colours = list(dict.fromkeys([plan.layers[first].colour, *also]))
-    counts = in_variants(plan.count, [1] * len(colours))
+    tones = {tone.key: tone for tone in (plan.layers[first].tone, *also)}.values()
+    counts = in_variants(plan.count, [1] * len(tones))
     found = []
-    for colour, count in zip(colours, counts, strict=True):
-        layers = tuple(replace(la, colour=colour) if i == first else la for i, la in enumerate(plan.layers))
-        name = f"{plan.name}, {colour.name.lower() if colour else 'plain'}"[:80]
+    for tone, count in zip(tones, counts, strict=True):
+        layers = tuple(_in_tone(la, tone) if i == first else la for i, la in enumerate(plan.layers))
+        name = f"{plan.name}, {tone.name.lower()}"[:80]
         found.append(replace(plan, name=name, count=count, layers=layers, spares=None, share=count))
     return found
 
 
 def dipped(
-    name: str, count: int, *, diameter_mm: float, thickness_mm: float, share: float, white: str, colour: Colour | None,
-    spares: int | None = None,
+    name: str, count: int, *, diameter_mm: float, thickness_mm: float, share: float, white: str,
+    colour: Colour | None = None, spares: int | None = None, base: Ingredient | None = None,
 ) -> PiecePlan:  # fmt: skip
     """Round biscuits, dipped so far."""
-    layer = LayerPlan("dip", white, colour, parameters={"v": VERSION, "share": share})
+    layer = LayerPlan("dip", white, colour, parameters={"v": VERSION, "share": share}, base=base)
     return PiecePlan(name, count, KINDS["round_biscuit"], (diameter_mm, thickness_mm), (layer,), spares)
 
 
@@ -210,6 +221,7 @@ def _size(kind: Kind, title: str) -> tuple[float, ...]:
 
 def plan_of(piece: Piece) -> PiecePlan:
     """A piece as a plan."""
-    layers = tuple(LayerPlan(la.technique, la.white, la.colour, la.extra, la.parameters) for la in piece.stack)
+    layers = tuple(LayerPlan(la.technique, la.white, la.colour, la.extra, la.parameters, la.base) for la in piece.stack)
     size = tuple(piece.size["mm"])
-    return PiecePlan(piece.name, piece.count, KINDS[piece.core], size, layers, piece.spares, piece.share)
+    return PiecePlan(piece.name, piece.count, KINDS[piece.core], size, layers, piece.spares, piece.share,
+                     piece.contains)  # fmt: skip

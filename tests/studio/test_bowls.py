@@ -175,7 +175,7 @@ class Live(BowlTests):
             self.assertNotEqual(
                 moved["parts"]["answer"] + moved["parts"]["ribbon"], base["parts"]["answer"] + base["parts"]["ribbon"]
             )
-        self.assertEqual(set(base["parts"]), {"answer", "swatches", "ribbon", "vessel", "figures"})
+        self.assertEqual(set(base["parts"]), {"answer", "do", "swatches", "ribbon", "vessel", "figures"})
         self.assertEqual(BowlEvent.objects.filter(bowl=self.bowl).count(), 5)
 
     def test_bad_input_has_a_code_and_a_field(self) -> None:
@@ -316,7 +316,7 @@ class Pages(BowlTests):
 
     def test_an_empty_cupboard_is_said(self) -> None:
         Ingredient.objects.filter(kitchen=self.kitchen, kind="base").update(stocked=False)
-        self.assertContains(self.client.get(self.address), "There is no coating in the cupboard")
+        self.assertContains(self.client.get(self.address), "There is no white coating in the cupboard")
 
     def test_a_colour_out_of_reach_says_what_to_buy(self) -> None:
         bowl = bowl_for(half_dip(self.kitchen, colour="Midnight"))

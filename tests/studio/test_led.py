@@ -49,16 +49,43 @@ class Melting(LedTests):
         self.put_in()
         seen = []
         for _ in range(12):
-            planned = self.client.get(f"{self.address}melt/").context["step"]
+            page = self.client.get(f"{self.address}melt/")
+            planned = page.context["step"]
             if planned.kind == "done":
                 break
             self.assertEqual(planned.kind, "burst")
+            self.assertEqual(page.context["looked"], not seen, "after every burst it asks how it looks")
             self.said(seen="burst", seconds=planned.plan.bursts_s[0])
             seen.append(self.desk().now.temperature_c)
         self.assertEqual(planned.kind, "done")
         self.assertTrue(38 < max(seen) < CEILING_C, seen)
+        self.said(seen="smooth")
         self.assertContains(self.client.get(f"{self.address}melt/"), "no more heat")
         self.assertEqual(self.client.get(self.address).context["proposal"].kind, "tint")
+
+    def test_no_burst_once_it_is_smooth_and_leaving_changes_nothing(self) -> None:
+        before = BowlEvent.objects.count()
+        page = self.client.get(f"{self.address}melt/")
+        self.assertContains(page, "into a dry bowl")
+        self.assertEqual(BowlEvent.objects.count(), before, "looking at the page puts nothing in")
+        self.put_in()
+        self.said(seen="burst", seconds=30)
+        self.said(seen="hard")
+        self.assertContains(self.client.get(f"{self.address}melt/"), "Heated and stirred")
+        self.said(seen="burst", seconds=20)
+        self.said(seen="smooth")
+        page = self.client.get(f"{self.address}melt/")
+        self.assertEqual(page.context["step"].kind, "done")
+        self.assertNotContains(page, 'value="burst"')
+
+    def test_the_schools_own_burst_and_why_it_is_shorter(self) -> None:
+        self.kitchen.melting_school, self.kitchen.power_w = "bursts_30", 800
+        self.kitchen.save()
+        self.put_in()
+        self.assertContains(self.client.get(f"{self.address}melt/"), "<em>30 s</em>")
+        self.said(seen="burst", seconds=30)
+        self.said(seen="lumpy")
+        self.assertContains(self.client.get(f"{self.address}melt/"), "less than your 30 s because little is left")
 
     def test_what_is_seen_changes_the_plan(self) -> None:
         self.put_in()
@@ -67,7 +94,7 @@ class Melting(LedTests):
         self.said(seen="smooth")
         self.assertLess(self.desk().now.solid_fraction, before)
         self.said(seen="lumpy")
-        self.assertEqual(self.desk().now.solid_fraction, 0.5)
+        self.assertEqual(self.desk().now.solid_fraction, 0.4)
         self.said(seen="read", temperature_c="52 °C")
         self.assertContains(self.client.get(f"{self.address}melt/"), "Off the heat")
         for bad in ({"seen": "read"}, {"seen": "read", "temperature_c": "200"}, {"seen": "boiled"}):
@@ -96,19 +123,20 @@ class Melting(LedTests):
         self.client.post(f"{self.address}did/", step(self.bowl, touch="cool", temperature_c="29"))
         self.kitchen.refresh_from_db()
         page = self.client.get(f"{self.address}melt/")
-        self.assertContains(page, "It only cooled: warm it")
+        self.assertContains(page, "It has only cooled: warm it")
         self.assertContains(page, "A bag of it that stiffens")
         bag = self.client.get(f"{self.address}melt/?by=in_the_bag")
         self.assertContains(bag, "then knead it well")
         sent = step(self.bowl, seen="burst", seconds=15, by="in_the_bag")
         self.assertRedirects(self.client.post(f"{self.address}melt/", sent), f"{self.address}melt/?by=in_the_bag")
+        self.said(seen="smooth")
         self.client.post(f"{self.address}melt/?by=double_boiler", step(self.bowl, seen="burst", by="double_boiler"))
         self.assertAlmostEqual(self.desk().now.temperature_c, 38, delta=0.2)
         self.assertContains(self.client.get(f"{self.address}melt/"), "no more heat")
         self.assertEqual(self.said(seen="burst", by="campfire").status_code, 422)
 
     def test_nothing_in_it(self) -> None:
-        self.assertContains(self.client.get(f"{self.address}melt/"), "Put the white in first")
+        self.assertContains(self.client.get(f"{self.address}melt/"), "into a dry bowl")
         empty = self.client.post(f"{self.address}put-in/", step(self.bowl))
         self.assertContains(empty, "how much white", status_code=422)
         odd = self.client.post(f"{self.address}put-in/", step(self.bowl, **add(self.kitchen, bright="lots")))
@@ -230,7 +258,7 @@ class Timers(LedTests):
         for _ in range(2):
             self.assertRedirects(self.client.post(f"{self.address}timer/", sent), "/pieces/")
         timer = Timer.objects.get()
-        later = timezone.now() + timedelta(seconds=25)
+        later = timer.rings_at - timedelta(seconds=34.5)
         with mock.patch("studio.common.clock.now", return_value=later):
             self.assertContains(self.client.get("/cupboard/"), "0:35")
         with mock.patch("studio.common.clock.now", return_value=later + timedelta(minutes=30)):
@@ -248,8 +276,9 @@ class Tempering(LedTests):
         bowl = bowl_for(half_dip(self.kitchen, white="tempered"))
         address = f"/bowls/{bowl.pk}/"
         self.client.post(f"{address}did/", step(bowl, **add(self.kitchen, ivory=200), temperature_c="45"))
+        Bowl.objects.filter(pk=bowl.pk).update(colour=None)  # nothing is to be stirred in: it is to be brought down
         asked = live(self.client, f"{address}live/", {**step(bowl), "temperature_c": "28.5"}).json()
-        self.assertIn("Stir in up to", asked["parts"]["answer"])
+        self.assertIn("stir in up to", asked["parts"]["answer"])
         self.assertRegex(asked["parts"]["answer"], r"<em>8\d g</em>")
         self.client.post(f"{address}did/", step(bowl, **add(self.kitchen, ivory=80), temperature_c="28.5"))
         self.assertContains(self.client.get(address), "in the room about")

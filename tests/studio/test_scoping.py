@@ -23,7 +23,7 @@ OPEN = {
 # Addresses that name no row show a maker's own rows only.
 OWN = {
     "pieces:jobs", "pieces:job-new", "pieces:bring", "cupboard:extras", "cupboard:extra-new",
-    "bowls:list", "cupboard:shelf", "accounts:kitchen", "accounts:live",
+    "bowls:list", "cupboard:shelf", "cupboard:add", "cupboard:add-what", "cupboard:have", "accounts:kitchen", "accounts:live",
     "accounts:five-taps", "demo:reset", "send-again", "colours:book", "colours:sheet", "colours:bring-in",
     "colours:out", "colours:new", "colours:photo-send", "colours:try", "colours:live", "colours:keep", "colours:ladder",
     "colours:coats", "colours:coats-live", "colours:gel", "colours:gel-live",
@@ -80,7 +80,7 @@ class Scoping(TestCase):
             **{f"cupboard:{name}": self.extra.pk for name in ("extra", "extra-remove")},
             "pieces:piece-remove": self.piece.pk,
             "bowls:timer-stop": self.timer.pk,
-            "cupboard:edit": self.row.pk, "cupboard:measure": self.row.pk,
+            "cupboard:edit": self.row.pk, "cupboard:measure": self.row.pk, "cupboard:take-out": self.row.pk,
             **{f"colours:{name}": self.bowl.colour_id for name in ("recipe", "remove", "shades", "shades-live")},
             "designs:for-layer": self.piece.layers.get().pk,
             **{f"designs:{name}": self.design.pk for name in ("design", "remove", "template", "svg")},
@@ -93,7 +93,7 @@ class Scoping(TestCase):
             if name in OPEN:
                 continue
             values = {"pk": self.ids.get(name, self.bowl.pk), "job_pk": self.piece.job_id, "seq": 1, "suffix": "csv",
-                      "kind": "lace", "name": "bow"}  # fmt: skip
+                      "kind": "lace", "name": "bow", "what": "palm-dark", "code": "milk"}  # fmt: skip
             yield name, reverse(name, kwargs={a: values[a] for a in arguments})
 
     def test_nobody_sees_nothing(self) -> None:

@@ -119,7 +119,7 @@ class BandAndHistory(TestCase):
         self.assertContains(self.client.get("/cupboard/"), "empty · not begun")
         self.did(**add(self.kitchen, bright=290, palm_flakes=12), touch="warm")
         item = self.client.get("/cupboard/").context["band"][0]
-        self.assertEqual((item.word, item.needs), ("folds", "thin it"))
+        self.assertEqual((item.word, item.needs), ("folds", "ready"))
         self.assertGreater(item.left_s, 300)
         for minutes, expected in ((25, "rewarm it"), (600, "set · remelt to use")):
             later = timezone.now() + timedelta(minutes=minutes)

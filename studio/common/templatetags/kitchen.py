@@ -11,6 +11,7 @@ from django import template
 
 from coating.colour.cie import hex_from_lab
 from coating.colour.mixing import Part
+from coating.figures.piece import PLAIN_TINT
 from coating.plan.melting_steps import SMOOTH
 from coating.quantities import (
     TYPICAL_BAG_G,
@@ -160,6 +161,21 @@ def area(area_mm2: float) -> str:
 def hexed(lab: Any) -> str:
     """Lab as #rrggbb; grey when there is none."""
     return _hex(tuple(map(float, lab))) if lab else "#dcdcdb"
+
+
+@register.filter
+def hexed_text(told: str) -> str:
+    """#rrggbb of CIELAB written as three numbers; grey for anything else."""
+    try:
+        return hexed([float(part) for part in told.split(",")]) if told.count(",") == 2 else hexed(None)
+    except ValueError:
+        return hexed(None)
+
+
+@register.filter
+def toned(lab: Any) -> str:
+    """What coating looks like, as #rrggbb: of no colour, like plain white chocolate."""
+    return hexed(lab) if lab else PLAIN_TINT
 
 
 @lru_cache(maxsize=4096)

@@ -69,7 +69,7 @@ class DesignForm(forms.Form):
 
 @dataclass(frozen=True)
 class Other:
-    """A further colour of a design, by its number as text, "" for plain: g that go on, g its bowl holds at the last."""
+    """A further colour or bag of a design, by its key, "" for plain: g that go on, g its bowl holds at the last."""
 
     colour: str
     mass_g: float
@@ -145,7 +145,7 @@ class Worked:
             "seconds": self.seconds, "length_mm": self.length_mm, "line_mm": self.line_mm, "pieces": self.pieces,
             "window": self.window.technique, "hole_mm": self.bag.hole_mm if self.bag else None,
             "steps": steps_json(self.steps), "films": self.films, "also": list(self.also),
-            "others": [{"colour": int(o.colour) if o.colour else None, "g": o.mass_g, "depth_g": o.depth_g}
+            "others": [{"of": o.colour, "g": o.mass_g, "depth_g": o.depth_g}
                        for o in self.others],
         }  # fmt: skip
 
@@ -229,8 +229,7 @@ class Kind:
     @staticmethod
     def others_of(place: Place, *others: Other) -> list[Other]:
         """Those of another colour than it is of."""
-        own = str(place.colour.pk) if place.colour else ""
-        return [other for other in others if other.colour != own and other.mass_g > 0]
+        return [other for other in others if other.colour != place.tone.key and other.mass_g > 0]
 
     @staticmethod
     def window_of(technique: str) -> Window:

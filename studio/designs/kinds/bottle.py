@@ -103,7 +103,7 @@ class BottleKind(Kind):
     colours = tuple(f"colour{i}" for i in range(ROWS))
 
     def first(self, place: Place) -> dict[str, Any]:
-        known = [str(pk) for (pk,) in place.colours.values_list("pk")[:1]]
+        known = place.first_colours[:1]
         return super().first(place) | {f"colour{i}": known[0] if known and i % 2 else "" for i in range(ROWS)}
 
     def work(self, asked: dict[str, Any], place: Place) -> Worked:
@@ -115,8 +115,7 @@ class BottleKind(Kind):
         fill = min(int(asked["cavities"]), max(1, math.floor(total_ml / asked["each_ml"] + 1e-9)))
         shares = dispensed(layers, max(1, round(total_ml / asked["each_ml"])))[:fill]
         labs = {colour: place.lab_of(colour) for _, colour in told}
-        names = dict(place.colours.values_list("pk", "name"))
-        called = {colour: names.get(int(colour), "plain") if colour else "plain" for colour in labs}
+        called = {colour: place.name_of(colour) or "plain" for colour in labs}
         masses = {called[c]: sum(ml for ml, of in told if of == c) * density_kg_m3(0.32) / 1000 for c in labs}
         apart = max((evenness(shares, colour) for colour in labs), default=0.0)
         rings = [ellipse((14 + 28 * (i % 6), 14 + 28 * (i // 6)), 24, 24) for i in range(min(60, fill))]

@@ -118,8 +118,7 @@ class MarblingKind(Kind):
         shown = super().first(place)
         layer = place.layer
         if layer is None:
-            known = [pk for (pk,) in place.colours.values_list("pk")[:1]]
-            return shown | {"colour": str(known[0]) if known else ""}
+            return shown | {"colour": next(iter(place.first_colours), "")}
         mm = layer.piece.size["mm"]
         if len(mm) > 1:
             shown |= {"width_mm": max(40.0, min(1000.0, mm[0])), "height_mm": max(40.0, min(1000.0, mm[1]))}

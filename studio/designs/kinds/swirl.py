@@ -58,8 +58,7 @@ class SwirlKind(Kind):
     def first(self, place: Place) -> dict[str, Any]:
         shown, core, layer = super().first(place), place.core, place.layer
         if layer is None or core is None:
-            known = [pk for (pk,) in place.colours.values_list("pk")[:1]]
-            return shown | {"colour": str(known[0]) if known else ""}
+            return shown | {"colour": next(iter(place.first_colours), "")}
         return shown | {"piece_mm": max(8.0, min(200.0, core.across_mm)), "count": min(400, layer.piece.count)}
 
     @staticmethod

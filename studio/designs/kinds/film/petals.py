@@ -51,7 +51,7 @@ class PetalKind(FilmKind):
     colours = ("deep",)
 
     def first(self, place: Place) -> dict[str, Any]:
-        known = [str(pk) for (pk,) in place.colours.values_list("pk")[:1]]
+        known = place.first_colours[:1]
         return super().first(place) | {"thickness_mm": 1.6, "deep": known[0] if known and not place.layer else ""} | (
             {} if place.layer else {"count": 1})  # fmt: skip
 

@@ -290,7 +290,7 @@ def _is_capped(place: Place) -> bool:
 def _has_other_lid(place: Place) -> bool:
     """Whether its lid is of another colour."""
     own = place.layer
-    return own is not None and any(la.technique == "cap" and la.colour_id != own.colour_id for la in own.piece.stack)
+    return own is not None and any(la.technique == "cap" and la.tone.key != own.tone.key for la in own.piece.stack)
 
 
 def _height(made: Shell, volume_ml: float) -> float:

@@ -21,11 +21,11 @@ from coating.shape.curves import ellipse
 from coating.shape.strokes import Drawing
 from studio.bowls.adapters import Stock
 from studio.common.forms import CountField, LengthField, NumberField, ShareField
+from studio.cupboard.adapters import core_ingredient
 from studio.cupboard.models import Extra
 from studio.designs.kinds.base import DesignForm, Kind, Other, Worked
 from studio.designs.kinds.words import grams
 from studio.designs.place import Place
-from studio.pieces.models import Colour
 
 ROWS, PAINT_G, PAINT_KG_M3 = 4, 100.0, 950.0
 TOOLS = [("brush", "brushed"), ("spray", "sprayed"), ("dust", "dusted"), ("leaf", "leaf")]
@@ -118,8 +118,8 @@ class PaintKind(Kind):
 
     def first(self, place: Place) -> dict[str, Any]:
         shown = super().first(place)
-        known = [str(pk) for (pk,) in place.colours.values_list("pk")[:2]]
-        own = str(place.colour.pk) if place.colour else known[0] if known else ""
+        known = place.first_colours[:2]
+        own = place.tone.key or next(iter(known), "")
         shown |= {f"paint{i}": "" for i in range(ROWS)} | {"paint0": own}
         if place.layer is None:
             return shown | ({"paint1": known[1]} if len(known) > 1 else {})
@@ -128,20 +128,23 @@ class PaintKind(Kind):
             (
                 la
                 for la in place.layer.piece.stack
-                if la.technique != "paint" and la.colour_id and la.pk != place.layer.pk
+                if la.technique != "paint" and la.tone.key and la.pk != place.layer.pk
             ),
             None,
         )
         return shown | {"across_mm": max(8.0, min(300.0, mm[0])), "count": place.layer.piece.count,
-                        "ground": str(below.colour_id) if below and below.colour_id else ""}  # fmt: skip
+                        "ground": below.tone.key if below else ""}  # fmt: skip
 
     @staticmethod
-    def _paint(stock: Stock, place: Place, colour: Colour | None, white_share: float) -> tuple[Part, ...]:
+    def _paint(stock: Stock, place: Place, key: str, white_share: float) -> tuple[Part, ...]:
         """100 g of what it is painted with: its recipe, and white colour for cover."""
         cupboard = stock.cupboard("coating", place.kitchen)
         bases = plain_base(cupboard, "coating")
-        lab = colour.lab if colour else place.lab_of(None)
-        parts = find_recipe(lab, bases, cupboard.colourants, PAINT_G).parts
+        tone = place.tone_of(key)
+        if tone.base:
+            parts: tuple[Part, ...] = (Part(core_ingredient(tone.base), PAINT_G),)
+        else:
+            parts = find_recipe(place.lab_of(key), bases, cupboard.colourants, PAINT_G).parts
         white = next((c for c in stock.cores.values() if c.kind == WHITE), None)
         if white is None or not white_share:
             return tuple(parts)
@@ -150,12 +153,11 @@ class PaintKind(Kind):
 
     def work(self, asked: dict[str, Any], place: Place) -> Worked:
         stock, count, behind = Stock.of(place.kitchen), int(asked["count"]), asked["way"] == "behind"
-        colours = {str(c.pk): c for c in place.colours}
         told = [(asked[f"paint{i}"], asked.get(f"tool{i}") or "brush", asked.get(f"where{i}") or "all",
             asked.get(f"coats{i}"))
                 for i in range(ROWS) if asked.get(f"paint{i}")]  # fmt: skip
         white = float(asked.get("white_share") or 0.0)
-        paints = [self._paint(stock, place, colours.get(pk), white) for pk, *_ in told]
+        paints = [self._paint(stock, place, pk, white) for pk, *_ in told]
         covers = {"dust": DUST_COVERS, "leaf": LEAF_COVERS}
         stack = [PaintLayer(paint, 1 if tool in covers else coats, covers.get(tool, 1.0))
                  for paint, (_, tool, _, coats) in zip(paints, told, strict=True)]  # fmt: skip
@@ -167,7 +169,7 @@ class PaintKind(Kind):
         for (pk, tool, where, _), one in zip(told, seen, strict=True):
             thick = SPRAY_MM if tool == "spray" else COAT_MM if tool == "brush" else 0.0
             mass_g = area * SHARES[where] * one.coats * thick * PAINT_KG_M3 * 1e-6
-            rows.append({"of": pk, "name": colours[pk].name if pk in colours else "plain", "tool": tool, "where": where,
+            rows.append({"of": pk, "name": place.name_of(pk) or "plain", "tool": tool, "where": where,
                 "one": one,
                          "mass_g": mass_g * count, "lab": one.lab})  # fmt: skip
         shades = shaded(paints[0], ground, int(asked["parts"])) if int(asked["parts"]) > 1 else []

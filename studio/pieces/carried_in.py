@@ -1,0 +1,85 @@
+"""What the file of a job says becomes rows of this kitchen; colours, bags and things that are the same are found."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from typing import Any
+
+from django.db import transaction
+
+from studio.accounts.models import Kitchen
+from studio.cupboard.models import Extra, Ingredient
+from studio.pieces.carried_bags import Bag, settle_bag
+from studio.pieces.carry import EXTRA_FIELDS, Told
+from studio.pieces.models import Colour, Family, Job, Layer, Piece, Tone
+from studio.pieces.stacks import layer_brought
+
+_SAME = 0.5  # colours nearer than that in every coordinate are the same
+
+
+@transaction.atomic
+def bring_job(kitchen: Kitchen, told: Told) -> Job:
+    """Keep what a file says as a new job of this kitchen."""
+    for colour in told.colours:
+        _settle_colour(kitchen, colour)
+    bags = {bag: settle_bag(kitchen, bag) for bag in told.bags}
+    for extra in told.extras:
+        _settle_extra(kitchen, extra)
+    job = Job.objects.create(kitchen=kitchen, **told.job)
+    families = [Family.objects.create(kitchen=kitchen, job=job, **f) for f in told.families]
+    boxes: dict[str, Any] = {}
+    for kept in told.pieces:
+        layers = kept["layers"]
+        family = families[kept["family"]] if kept["family"] is not None else None
+        own = {n: v for n, v in kept.items() if n not in ("layers", "family", "box")}
+        piece = Piece.objects.create(kitchen=kitchen, job=job, family=family, **own)
+        designs = [la.pop("design", None) for la in layers]
+        rows = [_row(kitchen, piece, i, la, bags) for i, la in enumerate(layers, 1)]
+        for row, design in zip(Layer.objects.bulk_create(rows), designs, strict=True):
+            if design:
+                of = design.pop("of")
+                design["tones"] = {n: Tone(base=bags[v]) if isinstance(v, Bag) else Tone(v) for n, v in of.items()}
+                layer_brought.send(Layer, layer=row, design=design)
+        if kept["box"]:
+            boxes[str(piece.pk)] = kept["box"]
+    if boxes:
+        job.boxes = {"v": 1, "by": boxes}
+        job.save_over(job.version)
+    return job
+
+
+def _row(kitchen: Kitchen, piece: Piece, order: int, told: dict[str, Any], bags: dict[Bag, Ingredient]) -> Layer:
+    tone = Tone(None if told["base"] else told["colour"], bags.get(told["base"]))
+    white = tone.white(told["white"])
+    return Layer(kitchen=kitchen, piece=piece, order=order, **{**told, "colour": tone.colour, "base": tone.base,
+                                                               "white": white})  # fmt: skip
+
+
+def _settle_colour(kitchen: Kitchen, colour: Colour) -> None:
+    """The colour of this kitchen that is the same, or a new one; another of the same name keeps its name."""
+    known = {c.name: c for c in Colour.objects.for_kitchen(kitchen)}
+    same = known.get(colour.name)
+    if same and max(abs(p - q) for p, q in zip(same.lab, colour.lab, strict=True)) < _SAME:
+        colour.pk = same.pk
+        return
+    colour.kitchen, colour.name = kitchen, _free(colour.name, known, 60)
+    colour.save()
+
+
+def _settle_extra(kitchen: Kitchen, extra: Extra) -> None:
+    """The same for what is no coating: what differs in what is in it is another thing."""
+    known = {e.name: e for e in Extra.objects.for_kitchen(kitchen).filter(kind=extra.kind)}
+    same = known.get(extra.name)
+    if same and all(getattr(same, n) == getattr(extra, n) for n in EXTRA_FIELDS):
+        extra.pk = same.pk
+        return
+    extra.kitchen, extra.name = kitchen, _free(extra.name, known, 80)
+    extra.save()
+
+
+def _free(name: str, known: Iterable[str], most: int) -> str:
+    taken, tried, number = set(known), name, 1
+    while tried in taken:
+        number += 1
+        tried = f"{name[: most - 12]} (brought{'' if number == 2 else f' {number - 1}'})"
+    return tried
