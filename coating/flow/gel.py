@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from functools import lru_cache
 
 from coating.errors import WillNotFlow
 from coating.flow.state import Conditions, flow_now
@@ -10,6 +11,7 @@ from coating.limits import check
 from coating.units import WATER_IN_GEL
 
 HARMLESS = 0.1  # thicker by so much goes unnoticed
+WATER_UNNOTICED = 0.001  # of a bowl; a few drops of gel make paste, whatever the model says. Common practice, no source
 _ORDINARY = Conditions(number=50.0, fat_fraction=0.32, kind="coating", temperature_c=40.0)
 
 
@@ -29,7 +31,8 @@ def gel_harm(mass_g: float, gel_g: float, *, water_fraction: float = WATER_IN_GE
     ----------
     mass_g : coating, g. gel_g : gel or paste, g. water_fraction : of the gel, 0 to 1.
 
-    Raises OutOfBounds. The water acts as in `coating.flow.additions.water`: a trace like missing fat, more seizes.
+    Raises OutOfBounds. What goes unnoticed never brings more than .1 % of water. The water acts as in
+    `coating.flow.additions.water`: a trace like missing fat, more seizes.
     """
     check("mass_g", mass_g), check("mass_g", gel_g, "gel_g"), check("reflectance", water_fraction, "water_fraction")
 
@@ -44,7 +47,7 @@ def gel_harm(mass_g: float, gel_g: float, *, water_fraction: float = WATER_IN_GE
         return after.yield_stress_pa / before.yield_stress_pa
 
     def unnoticed(gel: float) -> bool:
-        times = thicker(gel)
+        times = thicker(gel) if gel * water_fraction <= WATER_UNNOTICED * (mass_g + gel) else None
         return times is not None and times <= 1 + HARMLESS
 
     low, high = 0.0, max(mass_g, 1e-6)
@@ -55,6 +58,12 @@ def gel_harm(mass_g: float, gel_g: float, *, water_fraction: float = WATER_IN_GE
         low, high = (middle, high) if unnoticed(middle) else (low, middle)
     now = thicker(gel_g)
     return GelHarm(now, now is None or now > 3.0, low)
+
+
+@lru_cache(maxsize=32)
+def harmless_share(water_fraction: float = WATER_IN_GEL) -> float:
+    """The most gel that goes unnoticed, as a share of the coating's mass."""
+    return gel_harm(100.0, 0.0, water_fraction=water_fraction).harmless_g / 100.0
 
 
 def _with(water: float) -> Conditions:

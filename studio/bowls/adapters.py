@@ -10,10 +10,11 @@ from typing import Any
 
 from coating.care import may_propose
 from coating.colour.fitting import with_strength
+from coating.colour.mixing import GEL, Part
 from coating.colour.mixing import Ingredient as CoreIngredient
-from coating.colour.mixing import Part
 from coating.colour.ways import ANY_WAY, NO_PRICES, ColourWay
 from coating.errors import CoatingError
+from coating.flow.gel import harmless_share
 from coating.flow.windows import Window, window
 from coating.plan.proposal import Cupboard, Proposal, Wish, cupboard_of, plain_base, propose
 from coating.plan.quantities import Quantity
@@ -88,9 +89,17 @@ class Stock:
         names = {c.name: c for c in stocked}
         order = (kitchen.thinner_school, *OF_PALM) if white == "coating" else OF_COCOA
         thinner = next((names[n] for n in order if n in names), None)
-        found = cupboard_of([c for c in stocked if may_propose(c, kitchen.region)], thinner=thinner)
+        may = [_within_trace(c) for c in stocked if may_propose(c, kitchen.region)]
+        found = cupboard_of(may, thinner=thinner)
         fats = tuple(names[n] for n in (*OF_PALM, *OF_COCOA) if n in names)
         return replace(found, prices=tuple(sorted(self.prices.items())), fats=fats)
+
+
+def _within_trace(ingredient: CoreIngredient) -> CoreIngredient:
+    """A water-based colour is proposed only as far as its water does no harm."""
+    if ingredient.kind != GEL:
+        return ingredient
+    return replace(ingredient, cap_share=min(ingredient.cap_share, harmless_share(ingredient.water_fraction)))
 
 
 @lru_cache(maxsize=64)

@@ -7,9 +7,10 @@ from urllib.parse import urlencode
 
 from coating.care import rule_for
 from coating.colour.ciede2000 import difference_word
-from coating.colour.mixing import WHITE, Part
+from coating.colour.mixing import GEL, WHITE, Part
 from coating.colour.recipe import REACHABLE, colour_range
 from coating.figures.ribbon import RibbonFigure, ribbon_figure
+from coating.flow.gel import harmless_share
 from coating.flow.ribbon import flow_word
 from coating.flow.thinning import Thinning
 from coating.flow.trade_number import number_from_flow
@@ -17,7 +18,7 @@ from coating.heat.melting import CEILING_C
 from coating.heat.melting_curve import MELTS_AT_C, curve_of
 from coating.heat.schools import MeltingWay, melting_way
 from coating.plan.proposal import thinners_beside, thinning_for
-from coating.plan.standing import Standing, standing
+from coating.plan.standing import spoilt, standing
 from coating.simulate.bowl import BowlState
 from studio.bowls.adapters import Desk
 from studio.bowls.forms import StepForm
@@ -85,10 +86,9 @@ def answer(desk: Desk, form: StepForm) -> dict[str, Any]:
     additions = [(part, bag_g(row) if part.ingredient.is_base else None) for row, part, _ in form.additions()]
     colour, stands = _colour(desk, after), None if after.empty else standing(after, desk.window)
     verdict, thinner = stands.verdict if stands else "", desk.cupboard.thinner
-    still: Thinning | None = None
+    still = still_wanted(desk, after)
     beside: tuple[Thinning, ...] = ()
     if thinner and not after.empty and proposal.kind != "trouble":
-        still = thinning_for(after, desk.window, thinner, temperature_c=after.warmth.work_at_c)
         beside = thinners_beside(after, desk.window, temperature_c=after.warmth.work_at_c)
     until = after.usable_until_s()
     flow = after.flow() if not after.empty and not after.is_set else None
@@ -99,7 +99,8 @@ def answer(desk: Desk, form: StepForm) -> dict[str, Any]:
         "additions": additions, "to_c": form.ordered_c(), "reads_c": form.reads_c(), "new_number": form.new_number(),
         "melt_query": urlencode({f"add-{r.pk}": form.data.get(f"add-{r.pk}", "") for r, _, _ in form.additions()}),
         "nothing_said": form.nothing_said(), "ceiling_c": after.warmth.ceiling_c, "stands": stands,
-        "stands_says": _stands_says(desk, stands, still),
+        "watery_g": after.base_g * harmless_share() if any(p.ingredient.kind == GEL for p in after.parts) else None,
+        "stands_says": how_it_stands(desk, after),
         "bases": [a for a in additions if a[0].ingredient.is_base],
         "stirred_in": [a for a in additions if not a[0].ingredient.is_base],
         "colour": colour, "colour_now": _colour(desk, now), "target_lab": desk.target_lab,
@@ -119,11 +120,19 @@ def answer(desk: Desk, form: StepForm) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def _stands_says(desk: Desk, stands: Standing | None, still: Thinning | None) -> str:
-    """How the bowl stands, as the end of a sentence."""
-    if stands is None:
-        return ""
+def still_wanted(desk: Desk, state: BowlState) -> Thinning | None:
+    """The fat a bowl still takes to be right for what it is for; None where fat does not help."""
     thinner = desk.cupboard.thinner
+    if thinner is None or state.empty or spoilt(state):
+        return None
+    return thinning_for(state, desk.window, thinner, temperature_c=state.warmth.work_at_c)
+
+
+def how_it_stands(desk: Desk, state: BowlState) -> str:
+    """How a bowl stands, as the end of a sentence: headline and test page tell the same; "" of an empty one."""
+    if state.empty:
+        return ""
+    stands, still, thinner = standing(state, desk.window), still_wanted(desk, state), desk.cupboard.thinner
     return stands_says(
         stands, desk.kind, white=desk.bowl.white, thinner=thinner.title if thinner else "",
         soft=still is not None and still.verdict == "refused", dose=still is not None,

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import hashlib
 import json
+import math
 import re
 import uuid
 from dataclasses import dataclass
@@ -11,14 +12,16 @@ from typing import Any
 
 from django import forms
 
+from coating.colour.mixing import GEL, Part
 from coating.colour.mixing import Ingredient as CoreIngredient
-from coating.colour.mixing import Part
+from coating.flow.gel import harmless_share
 from coating.heat.melting_curve import MELTS_AT_C
 from coating.simulate.bowl import Event
+from coating.units import DAB_G
 from studio.bowls.actions import Line
 from studio.bowls.adapters import Desk, pins_of
 from studio.common.forms import CountField, FlowNumberField, MassField, TemperatureField
-from studio.common.templatetags.kitchen import UNIT_WORDS, amount_text
+from studio.common.templatetags.kitchen import UNIT_WORDS, amount_text, mass
 from studio.cupboard.adapters import bag_g
 from studio.cupboard.models import Ingredient
 
@@ -106,6 +109,23 @@ class StepForm(forms.Form):
         if row.kind in ("base", "fat"):
             return row.family == ("palm" if self.desk.bowl.white == "coating" else "cocoa")
         return True
+
+    def clean(self) -> dict[str, Any]:
+        """No more of a water-based colour than goes unnoticed in what is then in the bowl."""
+        data = super().clean() or {}
+        if self.errors:
+            return data
+        added = self.additions()
+        base_g = self.desk.now.base_g + sum(part.mass_g for _, part, _ in added if part.ingredient.is_base)
+        held_g = sum(p.mass_g for p in self.desk.now.parts if p.ingredient.kind == GEL)
+        gels = [(row, part) for row, part, _ in added if part.ingredient.kind == GEL]
+        most_g = base_g * harmless_share()
+        if gels and base_g and held_g + sum(part.mass_g for _, part in gels) > most_g + 1e-9:
+            more = max(0, math.floor((most_g - held_g) / DAB_G + 1e-9))
+            room = f"{more} {'dab' if more == 1 else 'dabs'} at most" if more else "no more of it"
+            told = f"The water in that would thicken {mass(base_g)}: {room}, or take an oil colour."
+            self.add_error(f"add-{gels[0][0].pk}", forms.ValidationError(told))
+        return data
 
     # -- what is proposed --------------------------------------------------------------------------------------
     def _temperature(self) -> float | None:

@@ -17,6 +17,7 @@ from coating.flow.home_tests import measured, spread
 from studio.accounts.models import Kitchen
 from studio.bowls.actions import BowlChanged, Line, append, follow_new_values
 from studio.bowls.adapters import Desk
+from studio.bowls.answers import how_it_stands
 from studio.bowls.home_test_forms import FORMS, SPREAD_WAIT_S, BagForm, HoleForm, SpreadForm, TestForm
 from studio.bowls.models import Bowl
 from studio.bowls.views import CHANGED, desk_of
@@ -146,6 +147,7 @@ def _page(
         "bowl": desk.bowl, "form": form, "by": by, "reading": form.reading,
         "base": _one_base(desk), "kinds": [(word, kind.title) for word, kind in FORMS.items()],
         "send_key": uuid.uuid4(), "window": desk.window, "reckoned": desk.now.stands_at(),
+        "stands_says": how_it_stands(desk, desk.now),
     }  # fmt: skip
     return render(request, "bowls/tests.html", context, status=status)
 

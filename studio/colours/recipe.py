@@ -4,10 +4,13 @@ from __future__ import annotations
 
 import uuid
 from typing import Any
+from urllib.parse import urlencode
 
 from django.contrib import messages
 from django.http import HttpResponse
+from django.middleware.csrf import get_token
 from django.shortcuts import redirect, render
+from django.urls import reverse
 from django.views.decorators.http import require_POST
 
 from coating.colour.ways import WAYS
@@ -18,7 +21,7 @@ from studio.bowls.adapters import Stock, colour_way_json
 from studio.bowls.context import band_items
 from studio.bowls.models import Bowl
 from studio.colours.adapters import Question
-from studio.colours.forms import NameForm, RecipeForm, free_name
+from studio.colours.forms import LabField, NameForm, RecipeForm, free_name
 from studio.colours.models import Photo
 from studio.colours.new import try_address
 from studio.common.forms import asked_and_reckoned
@@ -59,7 +62,7 @@ def shown(question: Question, *, name: str) -> dict[str, Any]:
         "why": why, "ready": [
             (b, r, question.in_cupboard(b)) for b, r in (why.ready if why else ()) if r.de00 < de00 - WORTH_SAYING
         ],
-        "melt_g": question.melt_g,
+        "melt_g": question.melt_g, "back": try_address(question.lab, "shade"),
         "result": {
             "de00": chosen.recipe.de00, "lab": list(chosen.recipe.lab), "load": chosen.recipe.load,
             "reachable": matches["best"].recipe.reachable,
@@ -130,7 +133,7 @@ class RecipeLive(LiveView):
 
     def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> dict[str, Any]:
         name = str(self.told.get("called") or "")[:60] or shade_words(form.cleaned_data["lab"])
-        return shown(question_of(request, form), name=name)
+        return {"csrf_token": get_token(request), **shown(question_of(request, form), name=name)}
 
 
 @kitchen_required
@@ -168,7 +171,9 @@ def keep(request: KitchenRequest) -> HttpResponse:
         Photo.objects.for_kitchen(request.kitchen).filter(pk=asked, colour=None).update(colour=colour)
     if "bowl" not in request.POST:
         messages.success(request, f"{colour.name} is in your swatch book.")
-        return redirect("colours:recipe", pk=colour.pk)
+        told = {n: request.POST[n] for n in form.fields if request.POST.get(n) and n != "lab"}
+        lab = LabField().prepare_value(form.cleaned_data["lab"])
+        return redirect(f"{reverse('colours:recipe', args=[colour.pk])}?{urlencode({**told, 'lab': lab})}")
     bowl = begin_bowl(
         request.kitchen, name=colour.name, white=form.cleaned_data["white"], colour=colour,
         colours=colour_way_json(form.colour_way(), melt_g=form.cleaned_data["melt_g"]),

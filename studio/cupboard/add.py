@@ -189,7 +189,7 @@ def add_what(request: KitchenRequest, what: str) -> HttpResponse:
         raise Http404("nothing like that is added")
     one = WHATS[what]
     first = {"shade": request.GET.get("read", "")[:60]}
-    form = AddForm(request.POST or None, what=one, initial=first)
+    form = AddForm(request.POST if request.method == "POST" else None, what=one, initial=first)
     if request.method == "POST" and form.is_valid():
         data = form.cleaned_data
         try:

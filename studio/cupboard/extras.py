@@ -19,11 +19,12 @@ from studio.common.forms import CountField, KeepsMeasures, MassField, NumberFiel
 from studio.common.models import ChangedMeanwhile
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
-from studio.cupboard.models import EXTRA_KINDS, Extra
+from studio.cupboard.models import EATEN, EXTRA_KINDS, Extra
 
 BATCHES = ("filling", "icing", "modelling")
 COUNTED = ("topping", "insert", "modelling")
 REUSED = ("mould",)
+STAYS_IN = ("lolly", "stick", "handle")  # words of what is not pulled out
 _FIELDS = (
     "name", "each_g", "allergens", "edible", "keeps_days", "cold", "small", "comes_out", "taste", "pack", "price",
     "uses", "cavities",
@@ -37,9 +38,10 @@ class ExtraForm(KeepsMeasures, VersionedForm):
     name = forms.CharField(label="Name", max_length=80)
     each_g = MassField("mass_g", label="One weighs", required=False)
     allergens = forms.MultipleChoiceField(
-        label="It contains, by its pack", choices=[(a, a) for a in ALLERGENS], required=False,
+        label="What it contains, by its pack", choices=[(a, a) for a in ALLERGENS], required=False,
         widget=forms.CheckboxSelectMultiple,
     )  # fmt: skip
+    looked = forms.BooleanField(label="I have read the pack: none of the others", required=False)
     edible = forms.ChoiceField(label="Its pack says", choices=Extra.EDIBLE, widget=forms.RadioSelect, initial="unsaid")
     recipe = forms.CharField(
         label="Its recipe, a line for each", required=False, max_length=2000, widget=forms.Textarea(attrs={"rows": 4}),
@@ -51,7 +53,12 @@ class ExtraForm(KeepsMeasures, VersionedForm):
     )
     cold = forms.BooleanField(label="Only in the fridge", required=False)
     small = forms.BooleanField(label="Small or hard: not for small children", required=False)
-    comes_out = forms.BooleanField(label="It is taken out again: count it", required=False)
+    comes_out = forms.TypedChoiceField(
+        label="What happens to it",
+        choices=[("yes", "pulled out again and counted"), ("no", "stays in, as a lolly stick")],
+        coerce=lambda said: said == "yes", empty_value=None, required=False, widget=forms.RadioSelect,
+        help_text="Leave both blank: a pick is pulled out, a lolly stick stays.",
+    )  # fmt: skip
     pack = NumberField("pack", label="A pack holds", required=False)
     price = NumberField("price", label="and costs", required=False)
     uses = CountField("uses", label="Will be used, times", required=False)
@@ -63,7 +70,8 @@ class ExtraForm(KeepsMeasures, VersionedForm):
         unasked = {
             "each_g": kind not in COUNTED, "recipe": kind not in BATCHES, "comes_out": kind != "stick",
             "uses": kind not in REUSED, "cavities": kind not in REUSED, "pack": kind in REUSED,
-            "allergens": kind in ("mould", "sheet", "stick"), "taste": kind in ("mould", "sheet", "stick", "leaf"),
+            "allergens": kind not in EATEN, "looked": kind not in EATEN,
+            "taste": kind in ("mould", "sheet", "stick", "leaf"),
             "cold": kind in ("mould", "sheet", "stick"), "small": kind in ("mould", "sheet"),
             "keeps_days": kind in ("mould", "sheet", "stick"), "edible": kind in ("mould", "stick"),
         }  # fmt: skip
@@ -89,6 +97,10 @@ class ExtraForm(KeepsMeasures, VersionedForm):
         for name in _FIELDS:
             if name in self.fields:
                 setattr(row, name, self.cleaned_data[name])
+        if "looked" in self.fields and not self.cleaned_data["allergens"] and not self.cleaned_data["looked"]:
+            row.allergens = None  # not said
+        if row.kind == "stick" and self.cleaned_data["comes_out"] is None:
+            row.comes_out = not any(word in row.name.lower() for word in STAYS_IN)
         if "recipe" in self.fields:
             row.parts = self.cleaned_data["recipe"]
 
@@ -108,7 +120,9 @@ def _part(line: str, number: int) -> dict[str, Any]:
 
 def _initial(row: Extra) -> dict[str, Any]:
     lines = "\n".join(f"{p['g']:g} g {p['name']}" for p in row.parts)
-    return {**{name: getattr(row, name) for name in _FIELDS}, "recipe": lines, "version": row.version}
+    told = {**{name: getattr(row, name) for name in _FIELDS}, "recipe": lines, "version": row.version}
+    out = ("yes" if row.comes_out else "no") if row.pk else ""
+    return {**told, "looked": row.pk is not None and row.allergens is not None, "comes_out": out}
 
 
 @kitchen_required

@@ -119,6 +119,7 @@ def _page(request: KitchenRequest, job: Job, form: PicksForm | None = None, stat
         "job": job, "room": "inside", "insides": page_of(request, found, word="pieces"), "made_on": made_on,
         "days": days, "batches": batches_of(job), "picks": form or PicksForm(picks=picks), "stops": stops,
         "picks_missing": sum(p.missing for p in picks), "watch": _watch(found), "unsaid": _unsaid(job),
+        "packs_unsaid": list(dict.fromkeys(name for i in found for name in i.label.unsaid)),
     }  # fmt: skip
     return render(request, "pieces/inside.html", context, status=status)
 
