@@ -149,6 +149,7 @@ BOUNDS: dict[str, Bound] = {
     "loss_fraction": Bound(0, 0.9, "", "The share lost to the air"),
     "sides": Bound(0.5, 3, "", "The sides that give off heat"),
     "bag_g": Bound(2, 10000, "g", "The bag"),
+    "piece_g": Bound(0.1, 100, "g", "One piece"),
     "core_mm": Bound(1, 1000, "mm", "The size"),
     "line_mm": Bound(0, 1e6, "mm", "The length of the lines"),
     "area_mm2": Bound(0, 1e8, "mm2", "The area"),

@@ -12,7 +12,7 @@ from functools import lru_cache
 from typing import Any
 
 from coating.errors import Unreadable
-from coating.quantities import CUP_ML, GRAMS_PER_ML, TABLESPOON_ML, TEASPOON_ML
+from coating.quantities import CUP_ML, FLUID_OUNCE_ML, GRAMS_PER_ML, PIECES, TABLESPOON_ML, TEASPOON_ML
 
 LONGEST = 60
 _UNICODE = {
@@ -37,14 +37,17 @@ _TERM = re.compile(rf"\s*(?:and\s+|,\s*)?(-?\s*{_NUMBER})\s*([a-z°\"'’”]+(?
 _MASS = {"g": "gram", "gr": "gram", "gram": "gram", "kg": "kilogram", "kilo": "kilogram", "mg": "milligram",
          "oz": "ounce", "ounce": "ounce", "lb": "pound", "pound": "pound"}  # fmt: skip
 _VOLUME = {"ml": "milliliter", "l": "liter", "tsp": "measured_teaspoon", "teaspoon": "measured_teaspoon",
-           "tbsp": "measured_tablespoon", "tablespoon": "measured_tablespoon", "cup": "measured_cup"}  # fmt: skip
+           "tbsp": "measured_tablespoon", "tablespoon": "measured_tablespoon", "cup": "measured_cup",
+           "fl oz": "measured_fluid_ounce", "floz": "measured_fluid_ounce"}  # fmt: skip
+_PIECE = ("wafer", "square", "piece", "button")
 _LENGTH = {"mm": "millimeter", "cm": "centimeter", "m": "meter", "in": "inch", "inch": "inch", "inche": "inch",
            '"': "inch", "”": "inch", "''": "inch"}  # fmt: skip
 _BAG = ("bag", "pack", "packet")
 _TEMPERATURE = {"c": "C", "°c": "C", "°": "", "f": "F", "°f": "F",
                 "celsius": "C", "°celsius": "C", "fahrenheit": "F", "°fahrenheit": "F"}  # fmt: skip
 
-SAY_MASS = "Write an amount such as 250 g, 6 oz, 1/4 cup, 2 tsp or half a bag."
+SAY_MASS = "Write an amount such as 250 g, 6 oz, 60 wafers, 1/4 cup, 2 tsp or half a bag."
+SAY_VOLUME = "Write a volume such as 15 ml, 1 tbsp, 2 fl oz or 1/4 cup."
 SAY_LENGTH = "Write a size such as 60 mm, 6 cm or 2 3/8 in."
 SAY_TEMPERATURE = "Write a temperature such as 38 °C or 100 °F."
 
@@ -54,7 +57,8 @@ def _registry() -> Any:
     import pint
 
     registry: Any = pint.UnitRegistry(cache_folder=None)
-    for name, volume_ml in (("teaspoon", TEASPOON_ML), ("tablespoon", TABLESPOON_ML), ("cup", CUP_ML)):
+    for name, volume_ml in (("teaspoon", TEASPOON_ML), ("tablespoon", TABLESPOON_ML), ("cup", CUP_ML),
+                            ("fluid_ounce", FLUID_OUNCE_ML)):  # fmt: skip
         registry.define(f"measured_{name} = {volume_ml} milliliter")
     return registry
 
@@ -122,13 +126,16 @@ def _unit(word: str, *tables: dict[str, str]) -> str | None:
     return None
 
 
-def read_mass(text: str, *, bare: str = "g", of: str = "pieces", bag_g: float | None = None) -> float:
+def read_mass(
+    text: str, *, bare: str = "g", of: str = "pieces", bag_g: float | None = None, piece_g: float | None = None
+) -> float:
     """A typed mass in g.
 
     Parameters
     ----------
     text : what was typed. bare : unit of a bare number ("g", "oz", "bag", "tsp", ...). of : what is in the spoon:
-    "pieces", "fat" (melted) or "melted" coating. bag_g : what a bag holds, g; None where there are no bags.
+    "pieces", "fat" (melted), "melted" coating, or what a recipe names (see `GRAMS_PER_ML`). bag_g : what a bag holds,
+    g; None where there are no bags. piece_g : what a wafer or a square weighs, g; None where there are none.
 
     Raises
     ------
@@ -145,12 +152,31 @@ def read_mass(text: str, *, bare: str = "g", of: str = "pieces", bag_g: float | 
             if not bag_g:
                 raise Unreadable("This does not come in bags. " + SAY_MASS)
             total += value * bag_g
+        elif unit.removesuffix("s") in _PIECE:
+            if piece_g is None:
+                raise Unreadable("This does not come in wafers or squares. " + SAY_MASS)
+            total += value * (piece_g or PIECES["palm"][1])
         elif name := _unit(unit, _MASS):
             total += value * _factor(name, "gram")
         elif name := _unit(unit, _VOLUME):
             total += value * _factor(name, "milliliter") * GRAMS_PER_ML[of]
         else:
             raise Unreadable(SAY_MASS)
+    return total
+
+
+def read_volume(text: str, *, bare: str = "ml") -> float:
+    """A typed volume in ml. `bare` is the unit of a bare number, "ml" or "tsp". Raises Unreadable.
+
+    >>> read_volume("1 tbsp"), read_volume("2 fl oz"), read_volume("12"), round(read_volume("1/2", bare="tsp"), 3)
+    (15.0, 60.0, 12.0, 2.5)
+    """
+    total = 0.0
+    for value, word in _terms(text, SAY_VOLUME):
+        name = _unit(" ".join((word or bare).split()), _VOLUME)
+        if name is None:
+            raise Unreadable(SAY_VOLUME)
+        total += value * _factor(name, "milliliter")
     return total
 
 

@@ -36,7 +36,7 @@ class Ingredient:
     cap_share : most of it that a base carries, as a share of the base's mass.
     fat_fraction, water_fraction : shares of its own mass.
     number : flow number of a base as on its label (untempered, 40 degC).
-    sort : of a base, what its bag says: one of SORTS.
+    sort : of a base, what its bag says: one of SORTS. piece_g : of a base, mass of one wafer or of one square of a bar.
     """
 
     name: str
@@ -53,6 +53,7 @@ class Ingredient:
     number: float | None = None
     k_per_s: float = 6.0
     sort: str = "white"
+    piece_g: float = 0.0
 
     @property
     def is_base(self) -> bool:

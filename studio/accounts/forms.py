@@ -76,7 +76,7 @@ def _pick(label: str, choices: Any, help_text: str = "") -> forms.ChoiceField:
 class KitchenForm(KeepsMeasures, VersionedForm):
     """Everything a kitchen says once; every field has the name of its column."""
 
-    has_scale = _yes_no("You measure with", "a scale", "spoons and bags")
+    has_scale = _yes_no("You measure with", "a scale", "spoons and by counting")
     has_thermometer = _yes_no("You tell warmth by", "a thermometer", "a dab on the lip")
     power_w = NumberField(
         "oven_w",

@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from coating.heat.schools import ORDINARY_W
-from coating.quantities import Measures, bags_of_base, length_text, mass_text, temperature_text, touch_text
+from coating.quantities import Measures, length_text, mass_text, pieces_of_base, temperature_text, touch_text
 from studio.accounts.forms import ROOMS_C
 
 _SAMPLE_G, _SAMPLE_C, _SAMPLE_MM = 255.0, 38.0, 60.0
@@ -43,7 +43,7 @@ def _read(measures: Measures) -> str:
     return f"{mass}, {length}, {temperature_text(_SAMPLE_C, measures.temperature)}"
 
 
-_BAG = bags_of_base(_SAMPLE_G)
+_BAG = pieces_of_base(_SAMPLE_G)
 _LIP, _DEGREES = touch_text(_SAMPLE_C), temperature_text(_SAMPLE_C)
 _RULES = ", and its rules on colours."
 
@@ -64,7 +64,7 @@ QUESTIONS = (
         "How do you measure?",
         (
             Choice("scale", "With a scale", f"“Melt {mass_text(_SAMPLE_G)}, {_BAG}.”", {"has_scale": True}),
-            Choice("spoons", "With spoons and bags", f"“Melt {_BAG}.”", {"has_scale": False}),
+            Choice("spoons", "With spoons, by counting", f"“Melt {_BAG}.”", {"has_scale": False}),
         ),
     ),
     Question(

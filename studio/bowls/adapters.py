@@ -18,14 +18,14 @@ from coating.flow.gel import harmless_share
 from coating.flow.windows import Window, window
 from coating.plan.proposal import Cupboard, Proposal, Wish, cupboard_of, plain_base, propose
 from coating.plan.quantities import Quantity
-from coating.quantities import TYPICAL_BAG_G, measurable_g
+from coating.quantities import measurable_g
 from coating.simulate.bowl import LABEL_SPREAD, BowlContext, BowlState, Event
 from coating.simulate.fold import carry_on
 from studio.accounts.models import Kitchen
 from studio.bowls.models import Bowl, BowlEvent
 from studio.bowls.settled import settled
 from studio.common import clock
-from studio.cupboard.adapters import bag_g, core_ingredient, price_of
+from studio.cupboard.adapters import core_ingredient, price_of
 from studio.cupboard.models import Ingredient, Parameter
 from studio.pieces.adapters import needs_of
 from studio.pieces.models import Layer
@@ -242,9 +242,10 @@ class Desk:
         suiting = plain_base(self.cupboard, self.bowl.white)
         code = self.base.name if self.base else suiting[0].name if suiting else ""
         row = next((r for r in self.stock.rows if r.code == code), None)
-        bag = bag_g(row) if row else TYPICAL_BAG_G
+        core = self.stock.cores.get(row.pk) if row else None
         wanted_g = self.quantity.melt_g or self.bowl.colours.get("melt_g") or DEFAULT_MELT_G
-        return measurable_g(wanted_g, self.kitchen.measures, bag_g=bag)
+        family, piece_g = (core.family, core.piece_g) if core else ("palm", 0.0)
+        return measurable_g(wanted_g, self.kitchen.measures, family=family, piece_g=piece_g)
 
     @cached_property
     def base(self) -> CoreIngredient | None:

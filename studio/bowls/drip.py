@@ -21,7 +21,7 @@ from coating.shape.pieces import CakeTier
 from studio.bowls.adapters import Desk
 from studio.bowls.home_test_forms import warmth_c
 from studio.bowls.views import desk_of
-from studio.common.forms import LengthField, NumberField
+from studio.common.forms import LengthField, VolumeField
 from studio.common.live import LiveView
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
@@ -33,7 +33,9 @@ OTHER_WALL = {"chilled": "room", "room": "chilled"}
 
 class DripForm(forms.Form):
     wall = forms.ChoiceField(label="The cake is", choices=WALLS, initial="chilled", widget=forms.RadioSelect)
-    volume_ml = NumberField("drip_ml", label="One squeeze, ml", initial=0.5, help_text="A quarter teaspoon is 1.2 ml.")
+    volume_ml = VolumeField(
+        "drip_ml", label="Amount of one squeeze", initial=0.5, help_text="Such as 1/8 tsp, or 0.5 ml."
+    )
     width_mm = LengthField("drip_width_mm", label="A drip is wide", initial=9.0)
     diameter_mm = LengthField("tier_mm", label="The cake, across", initial=150.0)
     height_mm = LengthField("tier_height_mm", label="and high", initial=100.0)

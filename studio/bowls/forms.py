@@ -16,6 +16,7 @@ from coating.colour.mixing import GEL, Part
 from coating.colour.mixing import Ingredient as CoreIngredient
 from coating.flow.gel import harmless_share
 from coating.heat.melting_curve import MELTS_AT_C
+from coating.quantities import PIECES
 from coating.simulate.bowl import Event
 from coating.units import DAB_G
 from studio.bowls.actions import Line
@@ -81,6 +82,7 @@ class StepForm(forms.Form):
                 field = MassField(
                     "mass_g", label=row.name, required=False, initial=_grams(part), as_measured=True,
                     of="pieces" if row.kind == "base" else "fat", bag_g=bag_g(row) if row.kind == "base" else None,
+                    family=row.family or "palm", piece_g=desk.stock.cores[row.pk].piece_g,
                 )  # fmt: skip
             field.widget.attrs["aria-label"] = f"{row.name} to add"
             self.fields[f"add-{row.pk}"] = field
@@ -161,7 +163,7 @@ class StepForm(forms.Form):
         if row.kind in _COUNTED:
             return "", "1"
         if not measures.has_scale:
-            return ("bag" if is_base else "tsp"), "0.25"
+            return (f"{PIECES[row.family or 'palm'][0]}s", "5") if is_base else ("tsp", "0.25")
         if measures.mass == "oz":
             return "oz", "0.5" if is_base else "0.1"
         return "g", "10" if is_base else "1"

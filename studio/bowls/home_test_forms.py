@@ -22,7 +22,7 @@ from coating.flow.home_tests.reading import (
 from coating.limits import BOUNDS
 from studio.bowls.adapters import Desk
 from studio.bowls.sends import SendForm
-from studio.common.forms import FlowNumberField, LengthField, MassField, NumberField
+from studio.common.forms import FlowNumberField, LengthField, MassField, NumberField, VolumeField
 from studio.pieces.forms import WALLS
 
 SAME_HOLE_MM = 0.06  # shown to a tenth
@@ -68,7 +68,7 @@ class SpreadForm(TestForm):
     )
     wait_s, wait_says = SPREAD_WAIT_S, "measure the spread"
     diameter_mm = LengthField("spread_mm", label="How wide it is")
-    volume_ml = NumberField("spread_ml", label="Poured, ml", initial=TABLESPOON_ML)
+    volume_ml = VolumeField("spread_ml", label="Amount poured", initial=TABLESPOON_ML)
 
     def read(self, data: dict[str, Any], flow: Flow) -> Reading:
         found = spread(volume_ml=data["volume_ml"], diameter_mm=data["diameter_mm"], wait_s=SPREAD_WAIT_S)
@@ -166,7 +166,7 @@ class DripForm(TestForm):
     )
     wait_s, wait_says = 30.0, "measure the drip"
     length_mm = LengthField("drip_mm", label="It ran")
-    volume_ml = NumberField("drip_ml", label="Squeezed, ml", initial=0.5)
+    volume_ml = VolumeField("drip_ml", label="Amount squeezed", initial=0.5)
     width_mm = LengthField("drip_width_mm", label="It is wide", initial=9.0)
     wall = forms.ChoiceField(label="The cake is", choices=WALLS, initial="chilled", widget=forms.RadioSelect)
 

@@ -19,8 +19,8 @@ from django.http import QueryDict
 from coating.errors import Unreadable
 from coating.flow.grades import GRADES, from_older_scale
 from coating.limits import BOUNDS, Bound
-from coating.quantities import Measures, length_text, mass_text, temperature_text, typed_mass
-from coating.typed import read_length, read_mass, read_temperature
+from coating.quantities import PIECES, Measures, length_text, mass_text, temperature_text, typed_mass, volume_text
+from coating.typed import read_length, read_mass, read_temperature, read_volume
 from studio.common.measures import current
 
 Form = TypeVar("Form", bound=forms.Form)
@@ -152,29 +152,45 @@ class MeasuredField(forms.Field):
 
 
 class MassField(MeasuredField):
-    """A mass, held in g. `of` says what is in a spoon of it ("pieces" or "fat"), `bag_g` what a bag holds.
+    """A mass, held in g. `of` says what is in a spoon of it ("pieces" or "fat"), `bag_g` what a bag holds; `family`
+    whose fat it is and `piece_g` what a wafer or a square weighs.
 
-    `as_measured`: shown as this kitchen measures, spoons and bags where there is no scale.
+    `as_measured`: shown as this kitchen measures, spoons, wafers and squares where there is no scale.
     """
 
     units = (Measures("g"), Measures("oz"))
 
     def __init__(
-        self, bound: str, *, of: str = "pieces", bag_g: float | None = None, as_measured: bool = False, **kwargs: Any
-    ) -> None:
+        self, bound: str, *, of: str = "pieces", bag_g: float | None = None, as_measured: bool = False,
+        family: str = "palm", piece_g: float = 0.0, **kwargs: Any,
+    ) -> None:  # fmt: skip
         self.of, self.bag_g, self.as_measured = of, bag_g, as_measured
+        self.family, self.piece_g = family, piece_g
         super().__init__(bound, **kwargs)
 
     def read(self, text: str, measures: Measures) -> float:
         bare = measures.mass
         if self.as_measured and not measures.has_scale:
-            bare = "tsp" if self.of == "fat" else "bag" if self.bag_g else bare
-        return read_mass(text, bare=bare, of=self.of, bag_g=self.bag_g)
+            bare = "tsp" if self.of == "fat" else "piece" if self.bag_g else bare
+        piece_g = (self.piece_g or PIECES[self.family][1]) if self.bag_g else None
+        return read_mass(text, bare=bare, of=self.of, bag_g=self.bag_g, piece_g=piece_g)
 
     def text(self, value: float, measures: Measures) -> str:
         if self.as_measured:
-            return typed_mass(value, measures, of=self.of, bag_g=self.bag_g)
+            return typed_mass(value, measures, of=self.of, bag_g=self.bag_g, family=self.family, piece_g=self.piece_g)
         return mass_text(value, measures.mass)
+
+
+class VolumeField(MeasuredField):
+    """A volume, held in ml: "15 ml", "1 tbsp", "2 fl oz", "1/4 cup"."""
+
+    units = (Measures(), Measures("oz", length="in"))
+
+    def read(self, text: str, measures: Measures) -> float:
+        return read_volume(text, bare="tsp" if measures.volume == "us" else "ml")
+
+    def text(self, value: float, measures: Measures) -> str:
+        return volume_text(value, measures.volume, typed=True)
 
 
 class LengthField(MeasuredField):

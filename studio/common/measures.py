@@ -16,6 +16,11 @@ def current() -> Measures:
     return _current.get()()
 
 
+def paper() -> str:
+    """The paper of whoever is looking: Letter where sizes read in inches."""
+    return "Letter" if current().length == "in" else "A4"
+
+
 @contextmanager
 def read_in(find: Callable[[], Measures]) -> Iterator[None]:
     """While this lasts, amounts read as `find()` says; it is asked only when somebody wants to know."""

@@ -36,6 +36,7 @@ SPREADS = {
     "fat_fraction": 0.06,
     "cap_share": 0.0,
     "bag_g": 0.0,
+    "piece_g": 0.2,
     "k_per_s": 0.3,
 }
 

@@ -22,6 +22,7 @@ ATTRIBUTES = {
     "drop_g": "unit_g",
     "cap_share": "cap_share",
     "k_per_s": "k_per_s",
+    "piece_g": "piece_g",
 }
 
 

@@ -14,6 +14,7 @@ from django.views.decorators.http import require_POST
 from coating.care.allergens import ALLERGENS
 from coating.errors import CoatingError
 from coating.piece.extras import batch_of
+from coating.quantities import GRAMS_PER_ML
 from coating.typed import read_mass
 from studio.common.forms import CountField, KeepsMeasures, MassField, NumberField, VersionedForm, changed_meanwhile
 from studio.common.models import ChangedMeanwhile
@@ -109,8 +110,10 @@ def _part(line: str, number: int) -> dict[str, Any]:
     """A line of a recipe: as much of it as reads as an amount, then the name."""
     words = line.split()
     for split in range(len(words) - 1, 0, -1):
+        name = " ".join(words[split:]).lower()
+        of = next((of for of in GRAMS_PER_ML if of in name), "pieces")
         try:
-            mass_g = read_mass(" ".join(words[:split]))
+            mass_g = read_mass(" ".join(words[:split]), of=of)
         except CoatingError:
             continue
         if mass_g > 0 and any(c.isalpha() for w in words[:split] for c in w):

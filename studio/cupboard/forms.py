@@ -30,7 +30,8 @@ PARAMETERS: dict[str, tuple[Any, str, str, str]] = {
         "On professional labels; higher is thicker. An older scale reads about 3.5 times as high: write 130 old.",
     ),
     "fat_fraction": (ShareField, "fat_fraction", "Fat in 100 g", "On the back of the bag, under fat."),
-    "bag_g": (MassField, "bag_g", "A bag holds", ""),
+    "bag_g": (MassField, "bag_g", "Bag size", ""),
+    "piece_g": (NumberField, "piece_g", "One wafer or square weighs, g", "Weigh ten and divide by ten."),
     "drop_g": (NumberField, "drop_g", "One drop weighs, g", "Weigh 20 drops and divide by 20."),
     "strength": (NumberField, "strength", "Strength", "1 is as we assume; 2 colours twice as deep."),
     "stock_g": (MassField, "total_g", "There is", "It goes down as bowls are made."),
@@ -39,7 +40,7 @@ PARAMETERS: dict[str, tuple[Any, str, str, str]] = {
 # What can be said of a kind besides what is assumed of it.
 PACK = ("bag_g", "pack_price", "stock_g")
 BOTTLED = ("liquid", "powder", "gel", "butter", "white")
-CAN_BE_SAID = {"base": ("pack_price", "stock_g"), "fat": PACK, **dict.fromkeys(BOTTLED, PACK)}
+CAN_BE_SAID = {"base": ("piece_g", "pack_price", "stock_g"), "fat": PACK, **dict.fromkeys(BOTTLED, PACK)}
 SAID = ("pack_price", "stock_g")  # known or not: nobody measures it
 _SAME = 1e-9
 FAT_OF_COLOURS = (*BOTTLED, "fat", "water")
@@ -78,11 +79,12 @@ class IngredientForm(KeepsMeasures, VersionedForm):
         if name == "drop_g" and self.ingredient.kind in ("powder", "gel"):
             label, help_text = f"One {UNIT_WORDS[self.ingredient.kind][0]} weighs, g", ""
         if name == "bag_g" and self.ingredient.kind in BOTTLED:
-            label = "A bottle holds"
+            label = "Bottle or jar size"
         kept: Any = None
         if parameter is not None:
             kept = parameter.value if issubclass(kind, MeasuredField) else f"{parameter.value:.4g}"
-        self.fields[name] = kind(bound, label=label, help_text=help_text, initial=kept, required=parameter is not None)
+        self.fields[name] = kind(bound, label=label, help_text=help_text, required=parameter is not None)
+        self.initial[name] = kept  # a field that still shows it keeps it to the last digit
         if parameter is not None and name not in SAID:
             self.fields[f"{name}_from"] = forms.ChoiceField(
                 label="Where this came from", choices=Parameter.PROVENANCE[:3], initial=parameter.provenance
@@ -112,6 +114,8 @@ class IngredientForm(KeepsMeasures, VersionedForm):
         data = super().clean() or {}
         for name, parameter in self.now.items():
             value, source = data.get(name), data.get(f"{name}_from")
+            if name == "number" and source == "default" and any(value == grade.number for grade in GRADES):
+                data[f"{name}_from"] = source = "label"  # what its label says was tapped
             if value is not None and source == "default" and not _same(value, parameter.value):
                 self.add_error(
                     f"{name}_from", ValidationError("You changed the value: say whether you read or measured it.")

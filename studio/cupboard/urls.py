@@ -13,6 +13,7 @@ urlpatterns = [
     path("extras/<int:pk>/", extras.extra, name="extra"),
     path("extras/<int:pk>/remove/", extras.extra_remove, name="extra-remove"),
     path("<int:pk>/", views.edit, name="edit"),
+    path("<int:pk>/tick/", views.tick, name="tick"),
     path("<int:pk>/take-out/", views.take_out, name="take-out"),
     path("<int:pk>/measure/", measure.measure, name="measure"),
 ]

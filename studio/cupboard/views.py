@@ -15,11 +15,12 @@ from studio.common.forms import changed_meanwhile
 from studio.common.models import ChangedMeanwhile
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
-from studio.cupboard.actions import change_ingredient, take_off_the_shelf
+from studio.cupboard.actions import change_ingredient, have_in_stock, take_off_the_shelf
 from studio.cupboard.adapters import core_ingredient
 from studio.cupboard.forms import IngredientForm
 from studio.cupboard.models import KINDS, Ingredient
 from studio.cupboard.pictures import tint_of
+from studio.cupboard.says import shelf_says
 
 NAMED = 4  # bowls are told by name up to here
 
@@ -33,7 +34,8 @@ def shelf(request: KitchenRequest) -> HttpResponse:
         for kind, title in KINDS
     ]
     measured = sum(1 for r in rows for p in r.current().values() if p.provenance != "default")
-    context = {"shelves": [s for s in shelves if s[1]], "measured": measured, "count": sum(r.ticked for r in rows)}
+    says = shelf_says(sum(r.ticked for r in rows), measured)
+    context = {"shelves": [s for s in shelves if s[1]], "says": says}
     return render(request, "cupboard/shelf.html", context)
 
 
@@ -70,6 +72,17 @@ def edit(request: KitchenRequest, pk: int) -> HttpResponse:
         "rule": rule_for(core_ingredient(row), request.kitchen.region),
     }
     return render(request, "cupboard/edit.html", context, status=status)
+
+
+@kitchen_required
+@require_POST
+@sent_once
+def tick(request: KitchenRequest, pk: int) -> HttpResponse:
+    """It is there: one tap."""
+    row = Ingredient.objects.get_for(request.kitchen, pk=pk)
+    have_in_stock(request.kitchen, row.code)
+    messages.success(request, f"{row.name} is in the cupboard.")
+    return redirect("cupboard:shelf")
 
 
 @kitchen_required

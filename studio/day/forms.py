@@ -12,6 +12,7 @@ from coating.errors import Infeasible
 from studio.accounts.models import Kitchen
 from studio.common import clock
 from studio.common.forms import CountField
+from studio.common.templatetags.kitchen import clock_text
 from studio.day.adapters import Asked
 from studio.day.helping import CALM, MOST, WORK, helpers_of
 
@@ -107,7 +108,7 @@ class DayForm(forms.Form):
             raise Infeasible("That day is over: choose today or later.", field="on", steps=[])
         deadline = self.deadline_s()
         if deadline is not None and self.begins + timedelta(seconds=deadline) <= now:
-            raise Infeasible(f"It is {now:%-H:%M} already: that is past.", field="ready", steps=[])
+            raise Infeasible(f"It is {clock_text(now)} already: that is past.", field="ready", steps=[])
 
     def asked(self, kitchen: Kitchen) -> Asked:
         """What there is on the day."""

@@ -20,7 +20,7 @@ from reportlab.platypus import Flowable, Paragraph, SimpleDocTemplate, Spacer, T
 from coating.errors import UnknownName
 from coating.figures.lanes import Lanes
 from studio.common.sheets import harmless
-from studio.common.templatetags.kitchen import hexed, how_much, lower_first, seconds_in_all
+from studio.common.templatetags.kitchen import clock_text, hexed, how_much, lower_first, seconds_in_all
 from studio.designs.paper import BOLD, PLAIN, faces, writable
 
 PAPERS = {"A4": A4, "Letter": LETTER}
@@ -108,7 +108,7 @@ class _Strip(Flowable):  # type: ignore[misc]
             canvas.rect(bar.x, bar.y, bar.wide, bar.high, stroke=0, fill=1)
         canvas.setFillColor(HexColor(_INK))
         for x, y, text in [*((0.0, y + 20, writable(t)[:18]) for y, t in drawn.titles),
-                           *((x - 14, drawn.high - 4, f"{at:%-H:%M}") for x, at in self.ticks)]:  # fmt: skip
+                           *((x - 14, drawn.high - 4, f"{clock_text(at)}") for x, at in self.ticks)]:  # fmt: skip
             canvas.saveState()
             canvas.translate(x, y)
             canvas.scale(1, -1)
@@ -144,7 +144,7 @@ def day_pdf(title: str, head: str, found: dict[str, Any], *, paper: str = "A4") 
         if line["idle_s"] > 90:
             rows.append(["", "", Paragraph(f"{seconds_in_all(line['idle_s'])} free", small)])
         words = [Paragraph(_text(says_of(line)), plain), Paragraph(_text(_about(line)), small)]
-        rows.append([_Box(), Paragraph(f"{line['at']:%-H:%M}", at), words])
+        rows.append([_Box(), Paragraph(f"{clock_text(line['at'])}", at), words])
     table = Table(rows, colWidths=[9 * mm, 17 * mm, None], repeatRows=0)
     ruled: list[Any] = [("VALIGN", (0, 0), (-1, -1), "TOP"), ("LINEBELOW", (0, 0), (-1, -1), 0.4, HexColor(_LINE)),
              ("TOPPADDING", (0, 0), (-1, -1), 4), ("BOTTOMPADDING", (0, 0), (-1, -1), 5)]  # fmt: skip

@@ -16,6 +16,7 @@ from coating.plan.day.plan import Plan, one_by_one_s
 from coating.plan.day.remedy import remedies
 from studio.common import clock
 from studio.common.requests import KitchenRequest
+from studio.common.templatetags.kitchen import clock_text
 from studio.day.adapters import HEAT, Planned, day_of
 from studio.day.forms import DayForm
 from studio.day.models import DayPlan, day_json, part_of
@@ -201,5 +202,5 @@ def bar_words(planned: Planned, begin: datetime, plan: Plan) -> dict[str, str]:
     for name, start in plan.starts_s.items():
         first = begin + timedelta(seconds=start)
         last = first + timedelta(seconds=planned.day.by_name[name].duration_s)
-        found[name] = f"{planned.says.get(name, '').rstrip('.')}, {first:%-H:%M} to {last:%-H:%M}"
+        found[name] = f"{planned.says.get(name, '').rstrip('.')}, {clock_text(first)} to {clock_text(last)}"
     return found

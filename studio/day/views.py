@@ -16,10 +16,12 @@ from coating.errors import CoatingError, Infeasible
 from coating.plan.day.follow import AFTER, LIFE, NIGHT, WINDOW
 from coating.plan.day.move import Moved, moved
 from coating.plan.day.network import Arc
+from studio.common import measures
 from studio.common.forms import asked_and_reckoned
 from studio.common.live import LiveView
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
+from studio.common.templatetags.kitchen import clock_text
 from studio.day import actions, out
 from studio.day.adapters import Planned
 from studio.day.forms import DayForm
@@ -211,9 +213,9 @@ def _content(suffix: str, job: Job, found: dict[str, Any], request: KitchenReque
     if suffix == "ics":
         return out.as_calendar(job.name, lines, request.kitchen.zone, f"{job.pk}:{found['begin']:%Y-%m-%d}")
     hands = f"{found['hands']} pairs of hands" if found["hands"] > 1 else "one pair of hands"
-    until = f"{found['end']:%-H:%M}" if found["days"] == 1 else f"{found['end']:%A, %-d %B, %-H:%M}"
-    head = f"{found['begin']:%A, %-d %B %Y}, {found['begin']:%-H:%M} to {until}, {hands}"
-    return out.day_pdf(job.name, head, found, paper=request.GET.get("paper", "A4"))
+    until = f"{clock_text(found['end'])}" if found["days"] == 1 else f"{found['end']:%A, %-d %B, %-H:%M}"
+    head = f"{found['begin']:%A, %-d %B %Y}, {clock_text(found['begin'])} to {until}, {hands}"
+    return out.day_pdf(job.name, head, found, paper=request.GET.get("paper") or measures.paper())
 
 
 class DayLive(LiveView):

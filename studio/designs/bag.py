@@ -13,7 +13,7 @@ from coating.flow.windows import WINDOWS
 from coating.shape.bag import bag_for, line_from
 from studio.bowls.adapters import Desk
 from studio.bowls.models import Bowl
-from studio.common.forms import LengthField, MassField, NumberField, asked_and_reckoned
+from studio.common.forms import LengthField, MassField, asked_and_reckoned
 from studio.common.live import LiveView
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
@@ -27,7 +27,7 @@ class BagForm(forms.Form):
     line_mm = LengthField("bead_mm", label="Line, once settled", low=0.5, high=12, initial=1.5)
     hole_mm = LengthField("hole_mm", label="or the hole that you have", required=False)
     mass_g = MassField("mass_g", label="To pipe in all", low=1, high=3000, initial=60.0)
-    speed_mm_s = NumberField("hand_speed_mm_s", label="Your hand, mm a second", initial=20.0)
+    speed_mm_s = LengthField("hand_speed_mm_s", label="How far your hand goes in a second", initial=20.0)
     bowl = forms.ChoiceField(label="From", required=False)
 
     def __init__(self, *args: Any, bowls: list[Bowl], **kwargs: Any) -> None:

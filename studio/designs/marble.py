@@ -11,6 +11,8 @@ from PIL import Image
 
 from coating.errors import CoatingError
 from coating.limits import BOUNDS
+from coating.quantities import Measures
+from studio.common.measures import read_in
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
 from studio.common.throttle import allowed
@@ -53,9 +55,11 @@ def marble_png(request: KitchenRequest) -> HttpResponse:
     form = PictureForm(request.GET, kind=kind)
     try:
         labs = [_lab(request.GET.get(name, "")) for name in ("g", "l")]
-        if not form.is_valid():
-            return HttpResponse(status=422)
-        surface = kind.surface(form.asked(), SHOWN, FINER)
+        with read_in(Measures):  # a picture is asked for in mm, whatever its kitchen reads in
+            if not form.is_valid():
+                return HttpResponse(status=422)
+            asked = form.asked()
+        surface = kind.surface(asked, SHOWN, FINER)
     except (CoatingError, ValueError):
         return HttpResponse(status=422)
     out = io.BytesIO()

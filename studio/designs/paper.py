@@ -15,6 +15,7 @@ from reportlab.pdfgen.canvas import Canvas
 
 from coating.figures.sheet import Sheet
 from coating.shape.tiling import MARGIN_MM, OVERLAP_MM, POINTS_A_MM, Tile, Tiling, tiling
+from studio.common.measures import current
 
 HEAD_MM, FOOT_MM = 15.0, 13.0
 RULER_MM = 100.0
@@ -178,15 +179,18 @@ def _shortened(text: str, font: str, size: float, wide: float) -> str:
 
 
 def _ruler(canvas: Canvas, left: float, y: float) -> None:
-    """100 mm to hold a ruler to."""
+    """100 mm, or 4 inches where a kitchen reads in inches, to hold a ruler to."""
+    inches = current().length == "in"
+    long_mm, step_mm, said = (4 * 25.4, 25.4 / 2, "4 inches") if inches else (RULER_MM, 10.0, "100 mm")
     canvas.setLineWidth(0.2)
     canvas.setStrokeGray(0)
-    canvas.line(left, y, left + RULER_MM, y)
-    for mm in range(0, int(RULER_MM) + 1, 10):
-        canvas.line(left + mm, y, left + mm, y + (3.0 if mm % 50 == 0 else 1.8))
+    canvas.line(left, y, left + long_mm, y)
+    for i in range(round(long_mm / step_mm) + 1):
+        x, tall = left + i * step_mm, 3.0 if i % (2 if inches else 5) == 0 else 1.8
+        canvas.line(x, y, x, y + tall)
     canvas.setFont(PLAIN, 3.0)
     canvas.setFillGray(_WORDS)
-    canvas.drawString(left, y - 3, "Measure me: 100 mm. If I am not, print at 100 %, not “fit to page”.")
+    canvas.drawString(left, y - 3, f"Measure me: {said}. If I am not, print at 100 %, not “fit to page”.")
 
 
 def _map(canvas: Canvas, plan: Tiling, tile: Tile, right: float, y: float) -> None:

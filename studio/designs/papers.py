@@ -14,6 +14,7 @@ from coating.figures.practice import practice_sheets
 from coating.flow.ribbon import flow_word
 from coating.flow.windows import window
 from coating.quantities import length_text, mass_text
+from studio.common import measures
 from studio.common.measures import current
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
@@ -55,7 +56,9 @@ def template_pdf(request: KitchenRequest, pk: int) -> HttpResponse:
     """The template of a design on paper, mirrored for film where that is asked."""
     design = _design(request, pk)
     try:
-        made = pdf_of(design.sheets, _told(design, "film" in request.GET), paper=request.GET.get("paper", "A4"))
+        made = pdf_of(
+            design.sheets, _told(design, "film" in request.GET), paper=request.GET.get("paper") or measures.paper()
+        )
     except CoatingError as refusal:
         messages.error(request, refusal.message)
         return redirect("designs:design", pk=pk)
@@ -92,7 +95,7 @@ def practice_pdf(request: KitchenRequest) -> HttpResponse:
     """Sheets to practise on: put them under film or parchment."""
     told = Told("Practice", request.kitchen.name, "under film or parchment; scrape off and melt again")
     try:
-        made = pdf_of(practice_sheets(), told, paper=request.GET.get("paper", "A4"))
+        made = pdf_of(practice_sheets(), told, paper=request.GET.get("paper") or measures.paper())
     except CoatingError:
         raise Http404("no such paper") from None
     return _file(made, "application/pdf", "practice", "pdf")

@@ -14,6 +14,7 @@ from django.views.decorators.http import require_POST
 
 from coating.errors import CoatingError
 from coating.shape.tiling import PAPERS
+from studio.common import measures
 from studio.common.forms import changed_meanwhile
 from studio.common.live import LiveView
 from studio.common.models import ChangedMeanwhile
@@ -21,7 +22,7 @@ from studio.common.pages import page_of
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
 from studio.designs.actions import colours_of, keep, keep_over
-from studio.designs.kinds import GROUPS, KINDS, KINDS_OF
+from studio.designs.kinds import GROUPS, KINDS, kinds_for
 from studio.designs.kinds.base import DesignForm, Kind, Worked
 from studio.designs.models import Design, Shape
 from studio.designs.place import Place
@@ -82,7 +83,9 @@ def _page(
 ) -> HttpResponse:  # fmt: skip
     context: dict[str, Any] = {
         "kind": kind, "form": form, "design": design, "place": form.place, "send_key": uuid.uuid4(), "refusal": refusal,
-        "papers": tuple(PAPERS), "others": _others(kind, form.place) if design is None else [],
+
+        "papers": sorted(PAPERS, key=lambda paper: paper != measures.paper()),
+        "others": _others(kind, form.place) if design is None else [],
     }  # fmt: skip
     shown = form
     if not form.is_bound or not form.is_valid():
@@ -105,7 +108,7 @@ def _page(
 
 def _others(kind: Kind, place: Place) -> list[Kind]:
     """What else the layer could be made as."""
-    return [k for k in KINDS_OF.get(place.layer.technique, ()) if k is not kind] if place.layer else []
+    return [k for k in kinds_for(place.layer) if k is not kind] if place.layer else []
 
 
 def _picks(form: DesignForm, kind: Kind) -> dict[str, Any]:
@@ -164,12 +167,10 @@ def for_layer(request: KitchenRequest, pk: int) -> HttpResponse:
     design = Design.objects.for_kitchen(request.kitchen).filter(layer=layer).first()
     if design:
         return redirect("designs:design", pk=design.pk)
-    kinds = KINDS_OF.get(layer.technique)
-    if kinds is None:
+    kinds = kinds_for(layer)
+    if not kinds:
         raise Http404("nothing is designed for that layer")
-    place = Place.of(request.kitchen, layer)
-    kind = next((k for k in kinds if k.suits(place)), kinds[0])
-    return redirect(reverse("designs:new", args=[kind.name]) + f"?layer={pk}")
+    return redirect(reverse("designs:new", args=[kinds[0].name]) + f"?layer={pk}")
 
 
 def _design(request: KitchenRequest, pk: int) -> Design:
@@ -212,8 +213,10 @@ def _save(request: KitchenRequest, kind: Kind, design: Design | None) -> HttpRes
         status = changed_meanwhile(form, Design.objects.get(pk=design.pk).version)
         return _page(request, kind, form, design, status)
     if request.POST.get("do") == "print":
-        paper = request.POST.get("paper", "A4")
-        return redirect(reverse("designs:template", args=[design.pk]) + f"?paper={paper if paper in PAPERS else 'A4'}")
+        paper = request.POST.get("paper") or measures.paper()
+        return redirect(
+            reverse("designs:template", args=[design.pk]) + f"?paper={paper if paper in PAPERS else measures.paper()}"
+        )
     messages.success(request, f"{design.name} is kept.")
     return redirect("designs:design", pk=design.pk)
 

@@ -28,7 +28,7 @@ from coating.piece.layers import (
 )
 from coating.piece.stack import in_order
 from studio.accounts.models import Kitchen
-from studio.common.forms import CountField, KeepsMeasures, LengthField, MassField, NumberField
+from studio.common.forms import CountField, KeepsMeasures, LengthField, MassField, VolumeField
 from studio.cupboard.models import Extra
 from studio.pieces.forms import TOPS, WALLS
 from studio.pieces.models import WHITES, Tone, tones_in
@@ -102,7 +102,7 @@ def _field(name: str, kind: Any) -> forms.Field:
     if name == "each_g":
         return MassField("mass_g", label="Each weighs", required=False, help_text="Empty: as in the cupboard.")
     if name == "volume_ml":
-        return NumberField("volume_ml", label="ml in each (empty: full)", required=False)
+        return VolumeField("volume_ml", label="How much in each", required=False, help_text="Leave blank to fill it.")
     if name == "note":
         return forms.CharField(label="What it is", max_length=80, required=False)
     if name == "wall":
@@ -248,6 +248,16 @@ class BuildForm(KeepsMeasures, forms.Form):
             except CoatingError as refusal:
                 self.add_error(None, ValidationError(refusal.message))
         return data
+
+    def wrong_words(self) -> list[str]:
+        """What is wrong, each with the words of its field, wherever on the page that is."""
+        found = []
+        for name, errors in self.errors.items():
+            place, _, _ = name.partition("-")
+            of = f"{technique(self.names[int(place)]).title}: " if place.isdecimal() else ""
+            label = "" if name == "__all__" else f"{of}{self.fields[name].label}: "
+            found += [f"{label}{error}" for error in errors]
+        return found
 
     # -- what it means -----------------------------------------------------------------------------------------
     def size_mm(self) -> list[float]:

@@ -45,16 +45,11 @@ class Line:
 
 
 def _line(layer: Layer) -> dict[str, Any]:
-    """A layer in one line."""
-    kind = technique_of(layer)
-    return {"layer": layer, "kind": kind, "lab": layer.tone.lab,
-            "shown": kind.shown(layer), "designs": layer.technique in KINDS_OF,
-            "planned": _planned(layer.technique)}  # fmt: skip
-
-
-def _planned(technique: str) -> bool:
-    """Whether there is more to plan than to draw about it."""
-    return any(kind.group == "Made" for kind in KINDS_OF.get(technique, ()))
+    """A layer in one line; `planned`: there is more to plan than to draw about it."""
+    kind, made = technique_of(layer), [k for k in KINDS_OF.get(layer.technique, ()) if k.takes(layer)]
+    planned = any(k.group == "Made" for k in made)
+    return {"layer": layer, "kind": kind, "lab": layer.tone.lab, "shown": kind.shown(layer), "designs": bool(made),
+            "planned": planned}  # fmt: skip
 
 
 def _groups(lines: Iterable[Line]) -> list[tuple[Family | None, list[Line]]]:

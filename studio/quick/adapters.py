@@ -51,7 +51,7 @@ def _card(count: int, size: str, depth: str, colour: str, white: str, around: Su
         piece=RoundBiscuit(diameter, thickness), count=count, spares=spares_for(count),
         depth_share=DEPTH_SHARES[depth], target_lab=COLOURS[colour][1], white=white, ingredients=around.ingredients,
         thinner=around.thinner, room_c=around.room_c, school=around.school, power_w=around.power_w,
-        melt_up=lambda mass_g: measurable_g(mass_g, around.measures),
+        melt_up=lambda mass_g: measurable_g(mass_g, around.measures, family="palm" if white == "coating" else "cocoa"),
     )  # fmt: skip
 
 

@@ -82,6 +82,7 @@ class Scoping(TestCase):
             "pieces:piece-remove": self.piece.pk,
             "bowls:timer-stop": self.timer.pk,
             "cupboard:edit": self.row.pk, "cupboard:measure": self.row.pk, "cupboard:take-out": self.row.pk,
+            "cupboard:tick": self.row.pk,
             **{f"colours:{name}": self.bowl.colour_id for name in ("recipe", "remove", "shades", "shades-live")},
             "designs:for-layer": self.piece.layers.get().pk,
             **{f"designs:{name}": self.design.pk for name in ("design", "remove", "template", "svg")},

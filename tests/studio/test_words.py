@@ -50,7 +50,7 @@ class Filters(SimpleTestCase):
         self.assertEqual(words.amount(Part(demo_ingredient("ivory"), 240.3)), "240 g")
         butter, ivory = Part(demo_ingredient("cocoa_butter"), 9.0), Part(demo_ingredient("ivory"), 100.0)
         pairs = [(words.measured(p, 200.0), words.also(p, 200.0)) for p in (butter, ivory, Part(blue, 0.2))]
-        self.assertEqual(pairs, [("9 g", "2 teaspoons"), ("100 g", "half of a 200 g bag"), ("5 drops", "")])
+        self.assertEqual(pairs, [("9 g", "2 teaspoons"), ("100 g", "about 20 squares"), ("5 drops", "")])
         with read_in(lambda: Measures("oz", has_scale=False)):
             self.assertEqual(
                 (words.measured(ivory, 200.0), words.also(ivory, 200.0)), ("half of a 7.1 oz bag", "3.5 oz")

@@ -8,6 +8,7 @@ from functools import lru_cache
 from typing import Any
 
 from django import template
+from django.utils import timezone
 
 from coating.colour.cie import hex_from_lab
 from coating.colour.mixing import Part
@@ -16,12 +17,14 @@ from coating.plan.melting_steps import SMOOTH
 from coating.quantities import (
     TYPICAL_BAG_G,
     area_text,
-    bags_of_base,
     length_text,
+    mass_said,
     mass_text,
+    pieces_of_base,
     spoons_of_fat,
     temperature_text,
     touch_text,
+    volume_text,
 )
 from coating.units import DAB_G
 from studio.common.measures import current
@@ -44,8 +47,8 @@ FLOW_VERBS = {
 
 @register.filter
 def mass(mass_g: float | None) -> str:
-    """240 g or 8.5 oz; tenths of a gram below ten."""
-    return "" if mass_g is None else mass_text(max(0.0, mass_g), current().mass)
+    """240 g or 8.5 oz; tenths of a gram below ten; none of nothing."""
+    return "" if mass_g is None else mass_said(mass_g, current().mass)
 
 
 @register.filter
@@ -100,6 +103,20 @@ def clock(seconds: float) -> str:
     return f"{left // 60}:{left % 60:02d}" if left else "now"
 
 
+def clock_text(moment: Any) -> str:
+    """A time of day as this kitchen's clock says it: 8:14, or 8:14 am."""
+    return f"{moment:%-I:%M} {'am' if moment.hour < 12 else 'pm'}" if current().half_day_clock else f"{moment:%-H:%M}"
+
+
+@register.filter
+def clocked(moment: Any) -> str:
+    """A moment by the clock of its kitchen."""
+    if moment is None or moment == "":
+        return ""
+    aware = hasattr(moment, "tzinfo") and hasattr(moment, "date") and timezone.is_aware(moment)
+    return clock_text(timezone.localtime(moment) if aware else moment)
+
+
 @register.filter
 def start_wait(seconds: float) -> str:
     """What the button says that starts a wait."""
@@ -134,8 +151,8 @@ def roughly(length_mm: float) -> str:
 
 @register.filter
 def millilitres(volume_ml: float) -> str:
-    """What is squeezed or spooned: 0.5 ml."""
-    return f"{volume_ml:.2g} ml" if volume_ml < 10 else f"{volume_ml:.0f} ml"
+    """What is squeezed or spooned: 0.5 ml, or 2 tsp."""
+    return volume_text(volume_ml, current().volume)
 
 
 @register.filter
@@ -212,14 +229,18 @@ def amount(part: Part) -> str:
 
 @register.filter
 def bags(mass_g: float, bag_g: float | None = None) -> str:
-    """A mass of base as a share of a bag."""
+    """A mass of base in wafers and bags."""
+    return _counted(mass_g, bag_g, "palm", 0.0)
+
+
+def _counted(mass_g: float, bag_g: float | None, family: str, piece_g: float) -> str:
     bag_g = bag_g or TYPICAL_BAG_G
-    return bags_of_base(mass_g, bag_g=bag_g, bag=mass(bag_g))
+    return pieces_of_base(mass_g, family=family, one_g=piece_g, bag_g=bag_g, bag=mass_text(bag_g, current().mass))
 
 
 @register.filter
 def how_much(mass_g: float) -> str:
-    """A mass of base as this kitchen measures it: 290 g, or a share of a bag where there is no scale."""
+    """A mass of base as this kitchen measures it: 290 g, or about 110 wafers where there is no scale."""
     return mass(mass_g) if current().has_scale else bags(mass_g)
 
 
@@ -232,7 +253,9 @@ def which_is(mass_g: float) -> str:
 def _in_the_hand(part: Part, bag_g: float | None) -> str:
     if part.ingredient.kind in IN_SPOONS:
         return spoons_of_fat(part.mass_g)
-    return bags(part.mass_g, bag_g) if part.ingredient.is_base else ""
+    if not part.ingredient.is_base:
+        return ""
+    return _counted(part.mass_g, bag_g, part.ingredient.family, part.ingredient.piece_g)
 
 
 @register.filter
@@ -350,6 +373,7 @@ PARAMETER_TITLES = {
     "number": "Flow number",
     "fat_fraction": "Fat share",
     "bag_g": "Bag",
+    "piece_g": "One piece",
     "stock_g": "There was",
     "pack_price": "Price of a bag",
     "drop_g": "Drop",
@@ -365,6 +389,8 @@ def parameter_title(name: str) -> str:
 @register.filter
 def as_parameter(value: float, name: str) -> str:
     """The value of a parameter with its unit."""
+    if name == "piece_g":
+        return f"{value:.2g} g"
     if name in ("bag_g", "stock_g"):
         return mass(value)
     if name == "drop_g":

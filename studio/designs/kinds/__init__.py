@@ -24,6 +24,8 @@ from studio.designs.kinds.marbling import MarblingKind
 from studio.designs.kinds.run_out import RunOutKind
 from studio.designs.kinds.swirl import SwirlKind
 from studio.designs.kinds.transfer import TransferKind
+from studio.designs.place import Place
+from studio.pieces.models import Layer
 
 _ALL = (
     DipKind(), MouldKind(), PaintKind(), HouseKind(), MarblingKind(), SwirlKind(), BottleKind(),
@@ -37,3 +39,10 @@ for _kind in _ALL:
     for _technique in _kind.techniques:
         _OF.setdefault(_technique, []).append(_kind)
 KINDS_OF = MappingProxyType({technique: tuple(kinds) for technique, kinds in _OF.items()})
+
+
+def kinds_for(layer: Layer) -> list[Kind]:
+    """The kinds of design that a layer on its piece can be made as, what suits it before all else first."""
+    place = Place.of(layer.kitchen, layer)
+    taking = [kind for kind in KINDS_OF.get(layer.technique, ()) if kind.takes(layer)]
+    return sorted(taking, key=lambda kind: not kind.suits(place))

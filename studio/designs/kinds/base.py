@@ -15,16 +15,16 @@ from coating.plan.quantities import BAG_LOSS_G, quantity
 from coating.plan.steps import Step, steps_json
 from coating.shape.bag import Bag, bag_for, line_from
 from coating.shape.marbling.surface import Surface
-from studio.common.forms import LengthField, NumberField
+from studio.common.forms import KeepsMeasures, LengthField
 from studio.designs.place import Place
 from studio.designs.tiles import Tile
-from studio.pieces.models import LEAST_SHARE, WHITES
+from studio.pieces.models import LEAST_SHARE, WHITES, Layer
 from studio.pieces.techniques.base import StackNeed
 
 NOT_ASKED = ("name", "colour", "white", "layer", "version")
 
 
-class DesignForm(forms.Form):
+class DesignForm(KeepsMeasures, forms.Form):
     """What every design is asked. A subclass adds its own fields; `main` are shown first, the rest under "more"."""
 
     name = forms.CharField(label="Called", max_length=80)
@@ -32,7 +32,7 @@ class DesignForm(forms.Form):
     white = forms.ChoiceField(label="Made of", choices=WHITES, initial="coating", required=False)
     line_mm = LengthField("bead_mm", label="Line, once settled", low=0.5, high=12, initial=1.5)
     hole_mm = LengthField("hole_mm", label="Hole, if it is cut already", required=False)
-    speed_mm_s = NumberField("hand_speed_mm_s", label="Your hand, mm a second", initial=20.0)
+    speed_mm_s = LengthField("hand_speed_mm_s", label="How far your hand goes in a second", initial=20.0)
     layer = forms.IntegerField(required=False, widget=forms.HiddenInput, min_value=1, max_value=2**62)
     version = forms.IntegerField(widget=forms.HiddenInput, min_value=0, max_value=2**31 - 1, initial=0)
 
@@ -198,6 +198,10 @@ class Kind:
     def suits(self, place: Place) -> bool:
         """Whether a layer is made so before all else."""
         return False
+
+    def takes(self, layer: Layer) -> bool:
+        """Whether a layer of one of its techniques can be made so on its piece."""
+        return True
 
     def surface(self, asked: dict[str, Any], resolution: int, finer: int = 1) -> Surface:
         """For a picture in dots. Raises CoatingError."""

@@ -19,7 +19,7 @@ from coating.plan.steps import SET, Step, hands_s
 from coating.shape.bottle import BottleLayer, dispensed, evenness, plain_until
 from coating.shape.curves import ellipse
 from coating.shape.strokes import Drawing
-from studio.common.forms import CountField, NumberField
+from studio.common.forms import CountField, NumberField, VolumeField
 from studio.designs.kinds.base import DesignForm, Kind, Other, Worked
 from studio.designs.kinds.film.base import WHERE, around_c
 from studio.designs.place import Place
@@ -36,7 +36,7 @@ _HIGH, _WIDE = 210.0, 84.0  # of the picture of the bottle
 class BottleForm(DesignForm):
     unit = forms.ChoiceField(label="Layers in", choices=UNITS, initial="1.0", widget=forms.RadioSelect)
     cavities = CountField("cavities", label="Cavities", initial=12, high=240)
-    each_ml = NumberField("layer_ml", label="One holds, ml", initial=8.0)
+    each_ml = VolumeField("layer_ml", label="One cavity holds", initial=8.0)
     a_mould = CountField("cavities", label="In one mould", initial=12)
     moulds = CountField("cavities", label="Moulds you have", initial=1, high=40)
     where = forms.ChoiceField(label="Left to set", choices=WHERE, initial="freezer", widget=forms.RadioSelect)

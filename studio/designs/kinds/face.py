@@ -49,6 +49,9 @@ class FaceKind(Kind):
     def tiles(self) -> Sequence[Tile]:
         return face_tiles()
 
+    def suits(self, place: Place) -> bool:
+        return place.layer is not None and place.layer.piece.core != "shape"
+
     def first(self, place: Place) -> dict[str, Any]:
         shown = {**super().first(place), "speed_mm_s": 60.0}
         layer = place.layer

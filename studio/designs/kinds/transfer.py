@@ -29,7 +29,7 @@ from coating.shape.transfer import (
     ring,
     sleeve_mm,
 )  # fmt: skip
-from studio.common.forms import CountField, LengthField, NumberField
+from studio.common.forms import CountField, LengthField, NumberField, VolumeField
 from studio.designs.kinds.base import Kind, Worked
 from studio.designs.kinds.film.base import COOL, FilmForm, bendable, sets_in
 from studio.designs.kinds.transfer_guides import alike, guides_of
@@ -64,7 +64,7 @@ class TransferForm(FilmForm):
     kerf_mm = LengthField("kerf_mm", label="Cutting gap", initial=1.0, high=10)
     gap_mm = LengthField("kerf_mm", label="Between two, at least", initial=2.0, high=30)
     cavities = CountField("cavities", label="Cavities in a frame", initial=24, high=200)
-    each_ml = NumberField("layer_ml", label="A cavity holds, ml", initial=6.0, high=100)
+    each_ml = VolumeField("layer_ml", label="One cavity holds", initial=6.0, high=100)
     single = NumberField("price", label="One sheet costs", required=False)
     pack = NumberField("price", label="A pack costs", required=False)
     pack_of = CountField("pack", label="and holds", required=False, low=2, high=1000)

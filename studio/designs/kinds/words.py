@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from coating.quantities import length_text, mass_text
+from coating.quantities import length_text, mass_said
 from studio.common.measures import current
 
 
@@ -16,7 +16,7 @@ def size(wide_mm: float, high_mm: float) -> str:
 
 
 def grams(mass_g: float) -> str:
-    return mass_text(mass_g, current().mass)
+    return mass_said(mass_g, current().mass)
 
 
 def many(count: int, word: str, words: str = "") -> str:

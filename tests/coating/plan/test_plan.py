@@ -13,7 +13,7 @@ from coating.plan.quantities import DipNeed, quantity
 from coating.plan.quick_card import quick_card
 from coating.plan.uses import thicker_by, uses
 from coating.plan.which_white import which_white
-from coating.quantities import bags_of_base, mass_text, spoons_of_fat
+from coating.quantities import mass_text, pieces_of_base, spoons_of_fat
 from coating.shape.pieces import RoundBiscuit
 from coating.simulate.bowl import BowlContext, BowlState, Event
 from coating.simulate.fold import fold
@@ -42,10 +42,12 @@ class Quantities(unittest.TestCase):
         self.assertEqual(spoons_of_fat(9), "2 teaspoons")
         self.assertEqual(spoons_of_fat(0.3), "a pinch")
         self.assertEqual(spoons_of_fat(3.4), "¾ teaspoon")
-        self.assertEqual(bags_of_base(340, bag_g=340), "1 bag of 340 g")
-        self.assertEqual(bags_of_base(170, bag_g=340), "half of a 340 g bag")
-        self.assertEqual(bags_of_base(190, bag_g=340), "a little over half of a 340 g bag")
-        self.assertEqual(bags_of_base(20, bag_g=340), "2 tablespoons of pieces")
+        self.assertEqual(pieces_of_base(340, bag_g=340), "1 bag of 340 g")
+        self.assertEqual(pieces_of_base(170, bag_g=340), "about 65 wafers")
+        self.assertEqual(pieces_of_base(470, bag_g=340), "1 bag of 340 g and about 50 wafers")
+        self.assertEqual(
+            [pieces_of_base(g, family="cocoa") for g in (0, 4, 22)], ["none", "1 square", "about 4 squares"]
+        )
         self.assertEqual([mass_text(v) for v in (240.4, 9.97, 2.06, 0)], ["240 g", "10 g", "2.1 g", "0 g"])
 
 

@@ -62,6 +62,9 @@ class DipForm(DesignForm):
             del self.fields[name]
         if self.place.layer is None:
             self.main = ("core", *self.main)
+        else:  # the piece says what is dipped, and how large it is
+            for name in ("core", "across_mm", "high_mm", "thick_mm"):
+                del self.fields[name]
 
 
 class DipKind(Kind):

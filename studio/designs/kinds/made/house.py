@@ -19,6 +19,7 @@ from studio.common.forms import CountField, LengthField, NumberField
 from studio.designs.kinds.base import DesignForm, Kind, Worked
 from studio.designs.kinds.words import grams, many, mm
 from studio.designs.place import Place
+from studio.pieces.models import Layer
 
 KINDS_OF_IT = [(HOUSE, "house"), (BOX, "box with a lid")]
 MADE_OF = [("coating", "spread coating"), ("baked", "baked")]
@@ -68,6 +69,9 @@ class HouseKind(Kind):
     picture_template = "designs/pictures/house.html"
     steps_more = "designs/parts/house_more.html"
 
+    def takes(self, layer: Layer) -> bool:
+        return layer.piece.core == "panel"
+
     def first(self, place: Place) -> dict[str, Any]:
         shown, core = super().first(place), place.core
         if isinstance(core, Block):
@@ -111,7 +115,7 @@ class HouseKind(Kind):
                               (f"{found.inside_ml:.0f} ml", "room inside")],
         }  # fmt: skip
         if 2 * max(found.panels, key=lambda p: p.area_mm2).area_mm2 / found.thick_mm > 30000:
-            worked.warnings.append("Such large panels want more than 5 mm, or a second coat on the back.")
+            worked.warnings.append(f"Such large panels want more than {mm(5)}, or a second coat on the back.")
         return worked
 
     @staticmethod

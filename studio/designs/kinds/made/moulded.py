@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 from django import forms
@@ -22,7 +22,7 @@ from coating.shape.moulds.cycles import cycles
 from coating.shape.moulds.fills import Insert, Shell, filled, insert_in, layered, shell, solid_g
 from coating.shape.moulds.strength import FRAIL, STANDS, TOO_STRONG, Strength, least_wall_mm, strength
 from coating.shape.strokes import Drawing
-from studio.common.forms import CountField, LengthField, MassField, NumberField
+from studio.common.forms import CountField, LengthField, MassField, NumberField, VolumeField
 from studio.designs.kinds.base import DesignForm, Kind, Worked
 from studio.designs.kinds.film.base import COOL, WHERE, around_c
 from studio.designs.kinds.words import grams, mm
@@ -49,14 +49,13 @@ class MouldForm(DesignForm):
     cavities = CountField("cavities", label="Cavities in a mould", required=False, high=200,
                           help_text="Left out: as usual.")  # fmt: skip
     moulds = CountField("cavities", label="Moulds you have", initial=1, high=40)
-    each_ml = NumberField("layer_ml", label="One holds, ml", required=False, help_text="Left out: as in the picture.")
+    each_ml = VolumeField("layer_ml", label="One cavity holds", required=False,
+                          help_text="Leave blank to use the mould in the picture.")  # fmt: skip
     water_g = MassField("mass_g", label="or water that fills the mould", required=False, low=1)
     wall_mm = LengthField("film_mm", label="Wall", initial=1.7, low=0.5, high=8)
     lid_mm = LengthField("film_mm", label="Lid, or cap", initial=2.0, low=0.5, high=8)
     base_mm = LengthField("film_mm", label="Base of layers", initial=3.0, low=0.5, high=9)
-    filling_ml = NumberField(
-        "layer_ml", label="Filling in one, ml", required=False, help_text="Left out: what goes in."
-    )
+    filling_ml = VolumeField("layer_ml", label="Filling in one", required=False, help_text="Leave blank to fill it.")
     insert_mm = LengthField("core_mm", label="What goes inside is, across", initial=10.0, high=200)
     insert_high_mm = LengthField("core_mm", label="and high", initial=8.0, high=200)
     detail = NumberField("marbled_share", label="Of it the details", initial=0.05, low=0.01, high=0.5)
@@ -159,7 +158,7 @@ class MouldKind(Kind):
                     made.wall_mm, SHELL_S + DRAIN_S + FILLING_S + LID_S, made, strong)  # fmt: skip
 
     def work(self, asked: dict[str, Any], place: Place) -> Worked:
-        made, count, way = self._made(asked), int(asked["count"]), asked["way"]
+        made, count, way = self._less(self._made(asked), place), int(asked["count"]), asked["way"]
         drained = way in ("hollow", "filled")
         technique = "shell" if drained else "solid_mould"
         sets = setting_time(made.thick_mm, pour_c=POURED_C[place.white], surround_c=around_c(place, asked["where"]),
@@ -193,6 +192,16 @@ class MouldKind(Kind):
             "least_wall": least_wall_mm(cavity), "stands": made.strong is not None and made.strong.word == STANDS,
         }  # fmt: skip
         return worked
+
+    @staticmethod
+    def _less(made: Made, place: Place) -> Made:
+        """A layer that fills its cup or mould only so far takes no more for being planned."""
+        core, layer = place.core, place.layer
+        poured_ml = layer.parameters.get("volume_ml") if layer and layer.technique == "solid" else None
+        if poured_ml is None or not isinstance(core, Hollow) or poured_ml >= core.holds_ml:
+            return made
+        one_g = made.one_g * poured_ml / core.holds_ml
+        return replace(made, one_g=one_g, parts=(("so far as said", one_g),))
 
     @staticmethod
     def _taps(place: Place, technique: str, detail_mm: float) -> tuple[int, list[str]]:

@@ -1,6 +1,7 @@
 // Starts every module on what the page holds.
 import { startBand } from "./band.js";
 import { startBench } from "./bench.js";
+import { startGuard } from "./guard.js";
 import { startKeys } from "./keys.js";
 import { startLanes } from "./lanes.js";
 import { startLive } from "./live.js";
@@ -20,6 +21,7 @@ startSteppers(document);
 startLive(document);
 startBand(document);
 startBench(document);
+startGuard(document);
 startOnce(document);
 startZones(document);
 startKeys(document);
