@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
-from coating.piece.cores import Kind
 from coating.piece.extras import NON_TOXIC, UNSAID, Extra
+from coating.piece.kinds import Kind
 
 FRUIT_KEEPS_DAYS = 1
 _ON_FOOD = ("dust", "leaf", "topping")

@@ -12,12 +12,32 @@ from coating.colour.recipe import REACHABLE, UNBOUND, Lab, Recipe, find_recipes,
 from coating.colour.search.space import Bounds
 
 ABSURD = 10.0  # times what the base carries
+MANY = 16  # times the base, in which a drop is no longer much
 VIVID, DARK = 20.0, 50.0
 
 
 @dataclass(frozen=True)
+class TooLittle:
+    """So little base that a whole drop is too much: `recipe` for the least base that whole drops suit."""
+
+    recipe: Recipe
+
+    @property
+    def least_base_g(self) -> float:
+        """g of base."""
+        return sum(p.mass_g for p in self.recipe.parts if p.ingredient.is_base)
+
+    @property
+    def whole(self) -> Part:
+        """The one drop or pinch that is too much: of what there is least of."""
+        fewest = min((p for p in self.recipe.parts if p.ingredient.is_colourant), key=lambda p: p.units)
+        return Part(fewest.ingredient, fewest.ingredient.unit_g)
+
+
+@dataclass(frozen=True)
 class OutOfReach:
-    """`reason`: "load" when only the dose stands in the way, else "range"; `absurd` what it would take then.
+    """`reason`: "drop" when a whole drop (or pinch) is too much for so little base, "load" when only the dose stands in
+    the way, else "range"; `absurd` what it would take then.
 
     `ready` : bases that are coloured already, each with the recipe it is softened by, nearest first.
     """
@@ -25,6 +45,7 @@ class OutOfReach:
     reason: str
     absurd: Recipe
     ready: tuple[tuple[Ingredient, Recipe], ...]
+    too_little: TooLittle | None = None
 
 
 def is_ready_coloured(base: Ingredient) -> bool:
@@ -54,5 +75,32 @@ def out_of_reach(
         recipe = find_recipes(target_lab, (base, *whites), colourants, base_mass_g, weights, (), locked)[0]
         found.append((base, recipe))
     found.sort(key=lambda pair: pair[1].de00)
+    too_little = too_little_base(target_lab, bases, colourants, base_mass_g, bounds=bounds)
+    if too_little is not None:
+        return OutOfReach("drop", absurd, tuple(found), too_little)
     reason = "load" if absurd.de00 <= REACHABLE and absurd.load > bounds.load else "range"
     return OutOfReach(reason, absurd, tuple(found))
+
+
+def too_little_base(
+    target_lab: Lab, bases: tuple[Ingredient, ...], colourants: tuple[Ingredient, ...], base_mass_g: float, *,
+    bounds: Bounds = UNBOUND,
+) -> TooLittle | None:  # fmt: skip
+    """The least base, in tens of g, in which whole drops reach a colour that they do not reach in so little.
+
+    Parameters as of `out_of_reach`. None where it is not the drop that stands in the way.
+    """
+
+    def of(mass_g: float) -> Recipe:
+        weights = (kitchen_weights(bases, max(mass_g, 1.0)),)
+        return find_recipes(target_lab, bases, colourants, mass_g, weights, (), bounds)[0]
+
+    if not of(MANY * base_mass_g).reachable:
+        return None
+    tens = range(int(base_mass_g // 10) + 1, int(MANY * base_mass_g // 10) + 1)
+    low, high = 0, len(tens) - 1  # more base divides a drop further
+    while low < high:
+        middle = (low + high) // 2
+        low, high = (low, middle) if of(10.0 * tens[middle]).reachable else (middle + 1, high)
+    found = of(10.0 * tens[low])
+    return TooLittle(found) if found.reachable and any(p.ingredient.is_colourant for p in found.parts) else None

@@ -20,6 +20,7 @@ from coating.colour.mixing import Ingredient, Part, merge, mix
 from coating.colour.search.beam import candidates, finalists
 from coating.colour.search.descent import descend, whole_units
 from coating.colour.search.few_units import ROUNDED_BADLY, few_units, is_pale
+from coating.colour.search.full_load import FAR, full_load
 from coating.colour.search.space import Bounds, Space
 from coating.colour.search.weights import Weights
 from coating.errors import EmptyBowl, OutOfBounds
@@ -91,6 +92,8 @@ def find_recipes(
     space = Space(target_lab, bases, colourants, bounds=bounds, start=start, total_g=total_g)
     pool = candidates(space, ways[0])
     found = []
+    if space.near.de00(space.measure(pool).lab).min(initial=np.inf) > FAR:
+        pool = np.concatenate([pool, full_load(space, ways[0])])
     for weights in ways:
         rows, costs = descend(space, whole_units(space, finalists(space, weights, pool)), weights)
         best = rows[int(np.argmin(costs))]

@@ -53,7 +53,8 @@ def _recipe(given: dict[str, Any]) -> dict[str, Any]:
         ready = [i for i in DEMO_INGREDIENTS.values() if i.is_base and is_ready_coloured(i)]
         why = out_of_reach(target, bases, colourants, mass_g, ready, bounds=bounds)
         result |= {
-            "reason": why.reason, "absurd": {"load": why.absurd.load, "de00": why.absurd.de00},
+            "reason": why.reason, "least_base_g": why.too_little.least_base_g if why.too_little else None,
+            "absurd": {"load": why.absurd.load, "de00": why.absurd.de00},
             "ready_coloured": [
                 {"base": b.name, "de00": r.de00, "parts": [part_out(p) for p in r.parts]} for b, r in why.ready
             ],

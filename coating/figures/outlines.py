@@ -9,10 +9,12 @@ import math
 from abc import ABC, abstractmethod
 from dataclasses import dataclass
 
-from coating.piece.cores import Core, Hollow, Kind, Rod, Round
+from coating.piece.cores import Core, Hollow, Rod, Round, Twist
+from coating.piece.kinds import Kind
 
 MIDDLE, MOST = 50.0, 40.0  # the middle of the picture, and how far a core reaches from it
 SLIM = 0.16  # what is slimmer than that is drawn so slim
+_AROUND = 72
 _WAVES = (0.0, 0.9, -0.5, 0.8, -0.6, 0.5, 0.0)
 
 
@@ -50,6 +52,10 @@ class Outline(ABC):
     def below(self, share: float, grow: float = 0.0) -> str:
         """The lower `share` of it, with a line a little uneven, as a dip leaves it."""
 
+    def leaning(self, share: float, lean: float, grow: float = 0.0) -> str:
+        """The lower `share` of it, cut by a line that rises by `lean` from left to right; straight where it cannot."""
+        return self.below(share, grow)
+
     @property
     @abstractmethod
     def face(self) -> Face:
@@ -81,6 +87,11 @@ class Oval(Outline):
         edge = _wavy(MIDDLE - half, MIDDLE + half, y)
         return f"M{MIDDLE - half:.1f} {y:.1f}{edge} A{rx:.1f} {ry:.1f} 0 {large} 1 {MIDDLE - half:.1f} {y:.1f}Z"
 
+    def leaning(self, share: float, lean: float, grow: float = 0.0) -> str:
+        rx, ry = self.half_wide + grow, self.half_high + grow
+        turns = [2 * math.pi * i / _AROUND for i in range(_AROUND)]
+        return _cut_by([(MIDDLE + rx * math.cos(t), MIDDLE + ry * math.sin(t)) for t in turns], self.level(share), lean)
+
     @property
     def face(self) -> Face:
         return Face(MIDDLE, MIDDLE, self.half_wide * 0.74, self.half_high * 0.74)
@@ -104,6 +115,13 @@ class Bar(Outline):
         left, right = MIDDLE - self.half_wide - grow, MIDDLE + self.half_wide + grow
         y = self.level(share)
         return f"M{left:.1f} {y:.1f}{_wavy(left, right, y)}{self._foot(grow)}V{y:.1f}Z"
+
+    def leaning(self, share: float, lean: float, grow: float = 0.0) -> str:
+        if self.lid:
+            return self.below(share, grow)
+        left, right = MIDDLE - self.half_wide - grow, MIDDLE + self.half_wide + grow
+        top, down = self.top - grow, self.bottom + grow
+        return _cut_by([(left, top), (right, top), (right, down), (left, down)], self.level(share), lean)
 
     def _from(self, y: float, grow: float, across: str) -> str:
         left, right, r = MIDDLE - self.half_wide - grow, MIDDLE + self.half_wide + grow, self.corner
@@ -199,7 +217,7 @@ class Knot(Outline):
 
 def outline_of(kind: Kind, core: Core) -> Outline:
     """A core of a kind as it is drawn."""
-    if kind.name == "pretzel_twist":
+    if isinstance(core, Twist):
         return Knot()
     if isinstance(core, Hollow):
         deep = core.depth_mm / core.top_diameter_mm
@@ -220,6 +238,19 @@ def outline_of(kind: Kind, core: Core) -> Outline:
     if kind.figure == "sheet":
         wide, high = high, wide  # it lies
     return Bar(wide, high, min(4.0, wide))
+
+
+def _cut_by(ring: list[tuple[float, float]], y: float, lean: float) -> str:
+    """What of a ring lies below a line through the middle at `y` that rises by `lean` (Sutherland and Hodgman 1974)."""
+    depth = [py - y + lean * (px - MIDDLE) for px, py in ring]
+    found: list[tuple[float, float]] = []
+    for i, (px, py) in enumerate(ring):
+        (qx, qy), a, b = ring[i - 1], depth[i - 1], depth[i]
+        if (a < 0) != (b < 0):
+            found.append((qx + (px - qx) * a / (a - b), qy + (py - qy) * a / (a - b)))
+        if b >= 0:
+            found.append((px, py))
+    return "M" + "L".join(f"{px:.1f} {py:.1f}" for px, py in found) + "Z" if found else ""
 
 
 def _within(wide_mm: float, high_mm: float) -> tuple[float, float]:

@@ -7,8 +7,9 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from functools import lru_cache
 
-from coating.figures.outlines import MIDDLE, Cut, Face, Knot, Outline, outline_of
-from coating.piece.cores import Core, Kind
+from coating.figures.outlines import MIDDLE, Cut, Face, Knot, Outline, Oval, outline_of
+from coating.piece.cores import Core
+from coating.piece.kinds import Kind
 from coating.piece.layers import SPREAD, TOP, Layer
 
 CORE, GREEN = -1, -2
@@ -16,6 +17,7 @@ CORE, GREEN = -1, -2
 FILL, LINE, OVER, DETAIL = "fill", "line", "over", "detail"
 _GOLDEN = math.pi * (3 - math.sqrt(5))  # Vogel 1979: points spread evenly over a round
 _STRING_WIDE = 9.0
+_LEAN = 0.75  # of an angled dip, in a picture
 
 
 @dataclass(frozen=True)
@@ -39,7 +41,7 @@ def piece_picture(kind: Kind, core: Core, layers: tuple[Layer, ...]) -> tuple[Ma
             (la.kind.measured == SPREAD and la.kind.on == TOP) or la.technique == "pour" for la in layers[:place]
         )
         for path, how, width in (
-            _swirls(outline.face) if under and layer.technique == "marbling" else _layer(outline, layer)
+            _swirls(outline.face) if under and layer.technique == "marbling" else _layer(outline, layer, layers[:place])
         ):
             marks.append(Mark(path, how, place, width))
     sticks = [m for m in marks if m.layer >= 0 and layers[m.layer].technique == "stick"]
@@ -88,11 +90,17 @@ def _details(kind: Kind, outline: Outline) -> list[Mark]:
 _Drawn = list[tuple[str, str, float]]
 
 
-def _layer(outline: Outline, layer: Layer) -> _Drawn:
+def _layer(outline: Outline, layer: Layer, below: tuple[Layer, ...]) -> _Drawn:
     name, face = layer.technique, outline.face
+    if name == "angled_dip":  # the next one leans the other way
+        lean = -_LEAN if sum(la.technique == name for la in below) % 2 else _LEAN
+        return [(outline.leaning(layer.share, lean, 1.4), FILL, 0.0)]
+    dip = next((la for la in below if la.technique == "dip"), None)
+    if name == "dots" and dip is not None and dip.share < 1 and isinstance(outline, Oval):
+        return [("".join(_dot(x, outline.level(dip.share) + 3.4, r) for x, r in _along(outline, dip.share)), FILL, 0.0)]
     if isinstance(outline, Cut) and name in _INSIDE:
         return _INSIDE[name](outline, layer)
-    if name in ("dip", "second_dip", "angled_dip", "shell", "solid"):
+    if name in ("dip", "second_dip", "shell", "solid"):
         grow = 2.6 if name == "second_dip" else 1.4
         if isinstance(outline, Knot):
             return [(outline.below(layer.share), LINE, _STRING_WIDE + 2 * grow)]
@@ -101,6 +109,12 @@ def _layer(outline: Outline, layer: Layer) -> _Drawn:
         y, wide = outline.top + 3, face.half_wide * 1.23
         return [(f"M{MIDDLE - wide:.1f} {y:.1f}a{wide:.1f} {wide * 0.24:.1f} 0 0 0 {2 * wide:.1f} 0", LINE, 7.0)]
     return _ON_FACE[name](face, layer) if name in _ON_FACE else []
+
+
+def _along(oval: Oval, share: float) -> list[tuple[float, float]]:
+    """Where dots lie along a dip line, and how large they are: a small one between each two."""
+    half = oval.half_wide * math.sqrt(max(0.0, 1 - ((oval.level(share) - MIDDLE) / oval.half_high) ** 2)) - 5
+    return [(MIDDLE + half * (k / 5 - 1), 1.4 if k % 2 else 2.8) for k in range(11)]
 
 
 # -- inside ----------------------------------------------------------------------------------------------------

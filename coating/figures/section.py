@@ -11,6 +11,7 @@ import numpy as np
 from coating.figures.sheet import path
 from coating.shape.moulds.cavity import Cavity, Cone, Dome, Tray
 from coating.shape.moulds.fills import Insert, Shell
+from coating.shape.moulds.shaped import Shaped
 
 AROUND_MM, FOOT_MM = 6.0, 5.0
 Points = list[tuple[float, float]]
@@ -41,7 +42,7 @@ def _half_wide(cavity: Cavity, high_mm: float) -> float:
     if isinstance(cavity, Cone):
         up = min(max(high_mm / cavity.depth_mm, 0.0), 1.0)
         return (cavity.base_mm + (cavity.top_mm - cavity.base_mm) * up) / 2
-    assert isinstance(cavity, Tray)
+    assert isinstance(cavity, Tray | Shaped)
     return cavity.across_mm / 2
 
 
@@ -54,6 +55,15 @@ def _filled(cavity: Cavity, middle: float, bottom: float, low_mm: float, high_mm
 
 def _path(points: Sequence[tuple[float, float]]) -> str:
     return path([*points, points[0]]) + "Z"
+
+
+def from_above(cavity: Shaped) -> Section:
+    """Looked down on: the mould, and what is poured."""
+    low_x, low_y, high_x, high_y = cavity.opening.bounds
+    wide, high = high_x - low_x + 2 * AROUND_MM, high_y - low_y + 2 * AROUND_MM
+    ring = [(x - low_x + AROUND_MM, y - low_y + AROUND_MM) for x, y in cavity.opening.exterior.coords]
+    block = [(0.0, 0.0), (wide, 0.0), (wide, high), (0.0, high)]
+    return Section((Band("mould", _path(block)), Band("coating", _path(ring))), wide, high)
 
 
 def section(

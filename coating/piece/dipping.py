@@ -106,7 +106,7 @@ def _foot_g(core: Core, share: float, flow: Flow) -> float:
     flat = isinstance(core, Disc | Block | Sheet)
     thick = getattr(core, "thickness_mm", 0.0)
     upright = core.outline_mm * thick * share if flat else core.wetted_mm2(share)
-    below = max(1.0, (thick if flat else share * core.length_mm) / 2)
+    below = max(1.0, min(core.runs_mm, thick if flat else share * core.length_mm) / 2)
     wet = coat_thickness_mm(flow, below_line_mm=below, drain_s=SET_DOWN_S, tap_g=0.0)
     stays = coat_thickness_mm(flow, below_line_mm=below, drain_s=DRAINED_S, tap_g=0.0)
     return upright * max(0.0, wet - stays) * DENSITY * 1e-6

@@ -163,7 +163,7 @@ def _film_mm3(core: Core, share: float, flow: Flow) -> float:
     depth, volume = share * core.length_mm, 0.0
     wetted = [core.wetted_mm2(share * i / _SLICES) for i in range(_SLICES + 1)]
     for i in range(_SLICES):
-        below_mm = depth * (1 - (i + 0.5) / _SLICES)
+        below_mm = min(core.runs_mm, depth * (1 - (i + 0.5) / _SLICES))
         volume += (wetted[i + 1] - wetted[i]) * coat_thickness_mm(flow, below_line_mm=below_mm)
     return volume
 

@@ -10,7 +10,8 @@ from dataclasses import dataclass
 from types import MappingProxyType
 
 from coating.errors import UnknownName
-from coating.piece.cores import Core, Kind, kind_of_core
+from coating.piece.cores import Core
+from coating.piece.kinds import Kind, kind_of_core
 from coating.piece.layers import LINE, Layer, usual_length_mm
 
 
@@ -64,6 +65,15 @@ _PANEL = (("lines", "", _ALL), ("glue", "", _ALL))
 _STARTS = (
     Start("half_dipped", "Half-dipped biscuits", 24, (
         _part("Half-dipped biscuits", "round_biscuit", "usual", ("dip", "main", _HALF), ("drizzle", "", _ALL)),)),
+    Start("bordered", "A border along the dip line", 24, (
+        _part("Biscuits with a border", "round_biscuit", "usual", ("dip", "main", _HALF),
+              ("dots", "", {"count": 11, "each_g": 0.03})),)),
+    Start("dotted", "Dots all over", 24, (
+        _part("Dotted biscuits", "round_biscuit", "usual", ("dip", "main", _ALL),
+              ("dots", "", {"count": 30, "each_g": 0.03})),)),
+    Start("in_a_v", "Dipped twice, in a V", 24, (
+        _part("Biscuits in a V", "round_biscuit", "usual", ("angled_dip", "main", _HALF),
+              ("angled_dip", "second", _HALF)),)),
     Start("berries", "Dipped berries", 24, (
         _part("Dipped berries", "berry", "usual", ("dip", "main", _DEEP), ("drizzle", "", _ALL)),)),
     Start("filled", "Filled shapes on sticks", 12, (

@@ -10,7 +10,8 @@ from types import MappingProxyType
 
 from coating.errors import OutOfBounds
 from coating.limits import check
-from coating.piece.cores import Block, Core, Disc, Hollow, Kind, Rod, Sheet
+from coating.piece.cores import Block, Core, Disc, Hollow, Rod, Sheet, Twist
+from coating.piece.kinds import Kind
 
 HANDLING_L = 1.0  # a box more is as much of a nuisance as a litre more of room
 GAP_MM, LID_ROOM_MM = 3.0, 4.0  # between pieces, and under the lid; common practice, no source
@@ -70,10 +71,9 @@ def _bare(kind: Kind, core: Core) -> tuple[float, float, float]:
         return core.diameter_mm, core.diameter_mm, core.thickness_mm
     if isinstance(core, Block):
         return core.width_mm, core.long_mm, core.thickness_mm
+    if isinstance(core, Twist):
+        return core.width_mm, core.length_mm, 2 * core.string_mm
     if isinstance(core, Rod):
-        if kind.name == "pretzel_twist":
-            wide = core.long_mm / 3.4  # a string of that length, knotted
-            return wide, wide, 2 * core.diameter_mm
         return core.diameter_mm, core.long_mm, core.diameter_mm
     if isinstance(core, Sheet):
         if kind.name == "slab":

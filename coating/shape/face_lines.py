@@ -111,6 +111,29 @@ def _dots(face: Face, line: float, spacing: float) -> Lines:
     return [ellipse((p.x, p.y), line, line, points=12) for p in large], [(p.x, p.y) for p in small]
 
 
+def _all_over(face: Face, line: float, spacing: float) -> Lines:
+    """Dots as far from each other every way, in rows that are shifted by half."""
+    low_x, low_y, high_x, high_y = face.field.bounds
+    free, rise = face.field.buffer(-0.8 * line), spacing * math.sqrt(3) / 2
+    rows = int((high_y - low_y) / rise / 2) + 1
+    across = int((high_x - low_x) / spacing / 2) + 1
+    x, y = (low_x + high_x) / 2, (low_y + high_y) / 2
+    found = [(x + (i + (k % 2) / 2) * spacing, y + k * rise) for k in range(-rows, rows + 1)
+             for i in range(-across - 1, across + 1)]  # fmt: skip
+    return [], [dot for dot in found if free.covers(_point(dot))]
+
+
+def _dip_border(face: Face, line: float, spacing: float) -> Lines:
+    """Large dots along the dip line, a small one between each two."""
+    if face.dipped >= 1:
+        raise OutOfBounds("It is dipped all over: there is no line to follow.", field="dipped")
+    low_x, low_y, high_x, _ = face.field.bounds
+    y, room = low_y + line, high_x - low_x - 3 * line
+    count = max(2, round(room / spacing) + 1)
+    xs = np.linspace(-room / 2, room / 2, count)
+    return [ellipse((x, y), line, line, points=12) for x in xs], [(float(x), y) for x in (xs[1:] + xs[:-1]) / 2]
+
+
 def _scallops(face: Face, line: float, spacing: float) -> Lines:
     """Small swags along the edge."""
     edge = _inset(face, line)
@@ -193,6 +216,8 @@ FACE_PATTERNS = MappingProxyType({p.name: p for p in (
     FacePattern("waves", "Waves", _waves, 9.0),
     FacePattern("spiral", "Spiral", _spiral, 6.0),
     FacePattern("dots", "Dots along the edge", _dots, 9.0),
+    FacePattern("all_over", "Dots all over", _all_over, 9.0),
+    FacePattern("dip_border", "A border along the dip line", _dip_border, 6.0),
     FacePattern("scallops", "Scallops along the edge", _scallops, 10.0),
     FacePattern("star", "A star", _star, 8.0),
     FacePattern("sprig", "A sprig", _sprig, 8.0),

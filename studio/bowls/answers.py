@@ -8,6 +8,7 @@ from urllib.parse import urlencode
 from coating.care import rule_for
 from coating.colour.ciede2000 import difference_word
 from coating.colour.mixing import GEL, WHITE, Part
+from coating.colour.reach import TooLittle, too_little_base
 from coating.colour.recipe import REACHABLE, colour_range
 from coating.figures.ribbon import RibbonFigure, ribbon_figure
 from coating.flow.gel import harmless_share
@@ -17,7 +18,7 @@ from coating.flow.trade_number import number_from_flow
 from coating.heat.melting import CEILING_C
 from coating.heat.melting_curve import MELTS_AT_C, curve_of
 from coating.heat.schools import MeltingWay, melting_way
-from coating.plan.proposal import thinners_beside, thinning_for
+from coating.plan.proposal import bases_for, thinners_beside, thinning_for
 from coating.plan.standing import spoilt, standing
 from coating.simulate.bowl import BowlState
 from studio.bowls.adapters import Desk
@@ -103,7 +104,8 @@ def answer(desk: Desk, form: StepForm) -> dict[str, Any]:
         "stands_says": how_it_stands(desk, after),
         "bases": [a for a in additions if a[0].ingredient.is_base],
         "stirred_in": [a for a in additions if not a[0].ingredient.is_base],
-        "colour": colour, "colour_now": _colour(desk, now), "target_lab": desk.target_lab,
+        "colour": colour, "too_little": too_little(desk, colour), "colour_now": _colour(desk, now),
+        "target_lab": desk.target_lab,
         "now_lab": None if now.empty else now.mixture().lab(),
         "after_lab": None if after.empty else after.mixture().lab(),
         "verdict": verdict, "words": [] if after.empty else _words(after), "window": desk.window,
@@ -118,6 +120,15 @@ def answer(desk: Desk, form: StepForm) -> dict[str, Any]:
         "way": _way(desk, additions, form.to_c()), "rules": _rules(desk, after),
         "sources": _sources(desk, after), "read": _read(desk, after), "result": _result(after, colour, verdict),
     }  # fmt: skip
+
+
+def too_little(desk: Desk, colour: dict[str, Any] | None) -> TooLittle | None:
+    """Where a whole drop is too much for a bowl that is still to be made; None where it is not that."""
+    if colour is None or colour["reachable"] or not desk.now.empty or desk.target_lab is None:
+        return None
+    wish, cupboard = desk.wish, desk.cupboard
+    bases, colourants = wish.colours.allowed(bases_for(wish, cupboard)), wish.colours.allowed(cupboard.colourants)
+    return too_little_base(desk.target_lab, bases, colourants, round(wish.melt_g), bounds=wish.colours.bounds)
 
 
 def still_wanted(desk: Desk, state: BowlState) -> Thinning | None:

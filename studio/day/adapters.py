@@ -24,8 +24,8 @@ from studio.day.layers import (
     Told,
     closes_s,
     few_of,
-    in_the_room,
     look_of,
+    moved_to,
     stands_s,
     todo_of,
     told_of,
@@ -71,7 +71,7 @@ class Planned:
     counts: Mapping[str, int]  # how many pieces a step is for, where it goes piece by piece
     bowls: Mapping[str, ColourNeed]
     names: Mapping[str, str]  # of helpers, stands and moulds
-    warmer: tuple[str, ...]  # cold places that there are none of: what waits there waits longer, in the room
+    moved: tuple[tuple[str, str], ...]  # cold places that there are none of, and where it waits instead
     helpers: tuple[str, ...] = ()  # who helps, as resources are called
     designs: Mapping[int, Design] = field(default_factory=dict)  # by layer
 
@@ -90,7 +90,7 @@ class _Making:
     of: dict[str, Piece] = field(default_factory=dict)
     counts: dict[str, int] = field(default_factory=dict)
     few: dict[str, Few] = field(default_factory=dict)
-    warmer: set[str] = field(default_factory=set)
+    moved: set[tuple[str, str]] = field(default_factory=set)
 
 
 def day_of(job: Job, kitchen: Kitchen, asked: Asked) -> Planned | None:
@@ -130,7 +130,7 @@ def day_of(job: Job, kitchen: Kitchen, asked: Asked) -> Planned | None:
     day = Day(tuple(made.steps), tuple(made.lags), {HANDS: asked.hands, HEAT: asked.heat, **made.places, **there},
               {k: b for k, b in warm.items() if k in used}, last_s, tuple(made.holds), asked.closed)  # fmt: skip
     _fits_between_nights(day, made.says)
-    return Planned(day, made.says, made.looks, made.of, made.counts, needs, names, tuple(sorted(made.warmer)),
+    return Planned(day, made.says, made.looks, made.of, made.counts, needs, names, tuple(sorted(made.moved)),
                    tuple(h.key for h in asked.helpers), designs)  # fmt: skip
 
 
@@ -191,11 +191,12 @@ class _OneLayer:
         return last
 
     def _where(self, made: _Making, step: Step) -> Step:
-        """In the room where there is no place in the cold, and for longer."""
+        """Elsewhere where there is no place of the kind it would wait in."""
         if not step.waits or step.place == ROOM or made.places.get(step.place):
             return step
-        made.warmer.add(step.place)
-        return in_the_room(step, self.layer, self.kitchen)
+        moved = moved_to(made.places, step, self.layer, self.kitchen)
+        made.moved.add((step.place, moved.place))
+        return moved
 
     def _todo(self, count: int, *, first: bool) -> Sequence[Step]:
         return todo_of(self.layer, self.piece, self.kitchen, self.told, count, first=first, on_set=self.on_set)

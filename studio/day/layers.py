@@ -8,7 +8,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from coating.errors import Infeasible
-from coating.heat.setting import settings_by_place
+from coating.heat.setting import PLACES_C, settings_by_place
 from coating.piece.layers import COUNTED, DRIP, FILM, LINE, NONE, SPREAD, VOLUME
 from coating.plan.steps import ALL_MADE, HALF_SET, ROOM, SET, WET, Step, steps_from
 from studio.accounts.models import Kitchen
@@ -155,15 +155,17 @@ def stands_s(layer: Layer, kitchen: Kitchen) -> int:
     return 10 * math.ceil(sets[ROOM].release_min * 6) if ROOM in sets else 600
 
 
-def in_the_room(step: Step, layer: Layer, kitchen: Kitchen) -> Step:
-    """What would wait in the cold waits in the room, as much longer as a coat takes there. Raises Infeasible."""
+def moved_to(there: Mapping[str, int], step: Step, layer: Layer, kitchen: Kitchen) -> Step:
+    """What would wait in a cold place that is not there waits in the other one, else in the room: as much shorter or
+    longer as a coat takes there. there : places by where. Raises Infeasible."""
     sets = settings_by_place(USUAL_MM, pour_c=38.0, room_c=kitchen.room_c, white=layer.white)
-    if ROOM not in sets:
-        told = f"It is too warm for it to set in the room, and there is no place in the {step.place}."
+    place = next((cold for cold in PLACES_C if there.get(cold)), ROOM)
+    if place not in sets:
+        told = "It is too warm for it to set in the room, and there is no place in the fridge or a freezer."
         raise Infeasible(told, field=step.place, steps=[])
-    longer = sets[ROOM].release_min / sets[step.place].release_min if step.place in sets else 3.0
+    longer = sets[place].release_min / sets[step.place].release_min
     until = None if step.until_min is None else step.until_min * longer
-    return replace(step, from_min=step.from_min * longer, until_min=until, place=ROOM)
+    return replace(step, from_min=step.from_min * longer, until_min=until, place=place)
 
 
 def _usual(

@@ -8,7 +8,7 @@ from datetime import timedelta
 
 from django.db import transaction
 
-from coating.piece.cores import KINDS as CORES
+from coating.piece.kinds import KINDS as CORES
 from coating.piece.starts import start_called
 from studio.accounts.actions import make_kitchen
 from studio.accounts.models import Kitchen, User

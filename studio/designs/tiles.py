@@ -11,7 +11,7 @@ from django.utils.safestring import SafeString
 
 from coating.figures.film import bow_view, cast_view, curls_view, flower_view, leaves_view, sleeve_view
 from coating.figures.house import house_view
-from coating.figures.section import Section, section
+from coating.figures.section import Section, from_above, section
 from coating.figures.sheet import Sheet, sheet_of
 from coating.figures.solid import View
 from coating.figures.tier import TierView, turned_view
@@ -33,8 +33,9 @@ from coating.shape.lace.collar import strip
 from coating.shape.lace.patterns import Cell
 from coating.shape.lettering import FACES
 from coating.shape.marbling import marbled
-from coating.shape.moulds.cavity import PRESETS
 from coating.shape.moulds.fills import shell
+from coating.shape.moulds.presets import PRESETS
+from coating.shape.moulds.shaped import Shaped
 from coating.shape.pieces import CakeTier
 from coating.shape.ready_shapes import READY, ready_shape
 from coating.shape.run_outs import run_out
@@ -91,9 +92,14 @@ def _on_pieces(row: FaceLines) -> Sheet:
 @lru_cache(maxsize=1)
 def face_tiles() -> tuple[Tile, ...]:
     """Every pattern on one piece."""
-    face = Face(50, 50)
+    whole, half = Face(50, 50), Face(50, 50, dipped=0.5)
     return tuple(
-        Tile(p.name, p.title, _on_pieces(face_lines(p.name, face, line_mm=1.7)), BISCUIT)
+        Tile(
+            p.name,
+            p.title,
+            _on_pieces(face_lines(p.name, half if p.name == "dip_border" else whole, line_mm=1.7)),
+            BISCUIT,
+        )  # fmt: skip
         for p in FACE_PATTERNS.values()
     )
 
@@ -209,8 +215,13 @@ def painted_tile() -> Tile:
 
 @lru_cache(maxsize=1)
 def mould_tiles() -> tuple[Tile, ...]:
-    """Every mould, cut through the middle."""
-    return tuple(Tile(p.name, p.title, None, section=section(p.cavity)) for p in PRESETS.values())
+    """Every mould, cut through the middle; from above, where that tells it from others."""
+    return tuple(
+        Tile(
+            p.name, p.title, None, section=from_above(p.cavity) if isinstance(p.cavity, Shaped) else section(p.cavity)
+        )  # fmt: skip
+        for p in PRESETS.values()
+    )
 
 
 @lru_cache(maxsize=1)

@@ -9,7 +9,7 @@ from functools import cached_property
 from coating.care.allergens import Contents, Thing, contents_of_each
 from coating.flow.casson1959 import Flow
 from coating.flow.windows import window
-from coating.piece.cores import KINDS
+from coating.piece.kinds import KINDS
 from coating.plan.quantities import Quantity, quantity
 from studio.bowls.models import Bowl, BowlEvent
 from studio.cupboard.models import EATEN, Ingredient

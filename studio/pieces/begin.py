@@ -8,7 +8,7 @@ from django.http import HttpResponse
 from django.shortcuts import render
 
 from coating.errors import CoatingError
-from coating.piece.cores import KINDS
+from coating.piece.kinds import KINDS
 from coating.piece.starts import STARTS
 from studio.common.requests import KitchenRequest
 from studio.pieces.build_form import fields_of, typed_share

@@ -10,7 +10,7 @@ from django.shortcuts import redirect, render
 from django.views.decorators.http import require_POST
 
 from coating.errors import CoatingError
-from coating.piece.cores import KINDS
+from coating.piece.kinds import KINDS
 from coating.plan.boxes import BOX_WORDS, USUAL_BOXES, Box, Packed, best_box, lie_in_all, lying, packed, seats
 from studio.common.models import ChangedMeanwhile
 from studio.common.pages import page_of

@@ -14,7 +14,7 @@ from django.urls import reverse
 
 from coating.errors import CoatingError, OutOfBounds
 from coating.piece.amounts import Amount, Batch, amounts
-from coating.piece.cores import KINDS, Kind
+from coating.piece.kinds import KINDS, Kind
 from coating.piece.layers import Layer, Technique, on_one_g
 from coating.piece.stack import Mistake, mistakes
 from coating.piece.starts import start_called

@@ -11,9 +11,10 @@ from django.core.exceptions import ValidationError
 
 from coating.care.allergens import ALLERGENS
 from coating.errors import CoatingError
-from coating.piece.cores import KINDS, Core, kind_of_core
+from coating.piece.cores import Core
 from coating.piece.drips import CHILLED, LENGTH_MM, SPACING_MM, WIDTH_MM
 from coating.piece.extras import EXTRA_OF
+from coating.piece.kinds import KINDS, kind_of_core
 from coating.piece.layers import (
     COUNTED,
     DRIP,
@@ -286,7 +287,7 @@ class BuildForm(KeepsMeasures, forms.Form):
 SIDE_WORDS = {
     "disc": ("Across", "Thick"), "block": ("Long", "Wide", "Thick"), "round": ("Across", "Tall"),
     "rod": ("Long", "Across"), "tier": ("Across", "High"), "hollow": ("Across, above", "Across, below", "Deep"),
-    "sheet": ("Long", "Wide"),
+    "sheet": ("Long", "Wide"), "twist": ("Across", "String across"),
 }  # fmt: skip
 
 

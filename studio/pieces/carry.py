@@ -18,7 +18,7 @@ from typing import Any, TypeVar
 from coating.care.allergens import ALLERGENS
 from coating.errors import CoatingError, OutOfBounds, Unreadable
 from coating.limits import BOUNDS, check
-from coating.piece.cores import KINDS
+from coating.piece.kinds import KINDS
 from coating.piece.layers import TECHNIQUES, on_one_g, technique
 from coating.plan.flavours import TASTES
 from studio.accounts.models import Kitchen
@@ -27,7 +27,7 @@ from studio.pieces.boxes import chosen
 from studio.pieces.carried_bags import Bag, bag_here, bag_json, read_bag
 from studio.pieces.forms import BoxForm
 from studio.pieces.models import WHITES, Colour, Family, Job
-from studio.pieces.stacks import VERSION, LayerPlan, PiecePlan, as_core_layer
+from studio.pieces.stacks import SIZE_VERSION, VERSION, LayerPlan, PiecePlan, as_core_layer, size_now
 
 KIND = "olive-ribbon-job"
 MOST_BYTES, MOST_PIECES, MOST_LAYERS, MOST_THINGS = 1_000_000, 400, 16, 300
@@ -113,7 +113,7 @@ def piece_json(plan: PiecePlan) -> dict[str, Any]:
     lists = _Lists()
     layers = [lists.layer(la) for la in plan.layers]
     return {"v": 1, "piece": {"name": plan.name, "count": plan.count, "core": plan.kind.name, "size": {
-        "v": VERSION, "mm": list(plan.size_mm)}, "contains": plan.contains, "layers": layers},
+        "v": SIZE_VERSION, "mm": list(plan.size_mm)}, "contains": plan.contains, "layers": layers},
         **lists.told()}  # fmt: skip
 
 
@@ -273,7 +273,8 @@ def _piece(told: dict[str, Any], read: Told) -> dict[str, Any]:
     kept = {
         "name": _text(told["name"], 80), "count": _whole(told["count"], 1, int(BOUNDS["count"].high)),
         "spares": _whole(told.get("spares", 0), 0, int(BOUNDS["count"].high)), "core": _one_of(told["core"], KINDS),
-        "size": told["size"], "share": _whole(told.get("share", 1), 1, int(BOUNDS["count"].high)),
+        "size": size_now(told["core"], told["size"]),
+        "share": _whole(told.get("share", 1), 1, int(BOUNDS["count"].high)),
         "family": None if family is None else _whole(family, 0, len(read.families) - 1),
         "contains": _contents(told.get("contains")),
         "box": _box(told.get("box")), "layers": [_layer(la, read) for la in layers],
@@ -299,7 +300,7 @@ def _box(told: Any) -> dict[str, Any] | None:
 
 def _can_be_made(kept: dict[str, Any]) -> None:
     """Every layer is weighed once: what cannot be weighed is not brought in. Raises whatever the sizes raise."""
-    if kept["size"]["v"] != VERSION or any(la["parameters"].get("v") != VERSION for la in kept["layers"]):
+    if kept["size"]["v"] != SIZE_VERSION or any(la["parameters"].get("v") != VERSION for la in kept["layers"]):
         raise Unreadable("it is of another version.")
     plan = _plan(kept)
     for layer in plan.core_layers():

@@ -8,8 +8,8 @@ from django.db import transaction
 
 from coating.errors import OutOfBounds
 from coating.limits import check
-from coating.piece.cores import KINDS
 from coating.piece.families import in_motifs, in_variants, scaled
+from coating.piece.kinds import KINDS
 from coating.piece.stack import spares_for
 from studio.pieces.models import Family, Job, Piece
 from studio.pieces.stacks import as_core_layer

@@ -14,8 +14,9 @@ from django.views.decorators.http import require_POST
 
 from coating.care.allergens import Contents
 from coating.care.cautions import Caution, cautions, keeps_days
-from coating.piece.cores import KINDS, Hollow
+from coating.piece.cores import Hollow
 from coating.piece.extras import BatchOfFilling, batch_of, keeps_for
+from coating.piece.kinds import KINDS
 from studio.bowls.adapters import Stock
 from studio.common import clock
 from studio.common.pages import page_of

@@ -13,7 +13,7 @@ from django.shortcuts import redirect, render
 from django.views.decorators.http import require_POST
 
 from coating.errors import CoatingError
-from coating.piece.cores import KINDS
+from coating.piece.kinds import KINDS
 from coating.plan.sharing import sharing
 from studio.common.models import ChangedMeanwhile
 from studio.common.pages import page_of

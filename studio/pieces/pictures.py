@@ -6,7 +6,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from coating.figures.piece import CORE_TINTS, GREEN, GREEN_TINT, LAYER_TINTS, PLAIN_TINT, piece_picture
-from coating.piece.cores import Core, Kind
+from coating.piece.cores import Core
+from coating.piece.kinds import Kind
 from coating.piece.layers import Layer
 from studio.common.templatetags.kitchen import hexed
 

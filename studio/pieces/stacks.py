@@ -10,9 +10,10 @@ from django.db import models, transaction
 from django.dispatch import Signal
 
 from coating.errors import OutOfBounds
-from coating.piece.cores import KINDS, Core, Kind
+from coating.piece.cores import TWIST_ROPE, Core
 from coating.piece.extras import EXTRA_OF
 from coating.piece.families import in_motifs, in_variants
+from coating.piece.kinds import KINDS, Kind
 from coating.piece.layers import VOLUME
 from coating.piece.layers import Layer as CoreLayer
 from coating.piece.stack import spares_for
@@ -22,6 +23,7 @@ from studio.cupboard.models import Extra, Ingredient
 from studio.pieces.models import Colour, Family, Job, Layer, Piece, Tone
 
 VERSION = 2
+SIZE_VERSION = 3
 OUT_OF_THE_WAY = 1000  # places of layers while they are put in a new order
 layer_brought = Signal()  # a layer came in a file with a design: `layer`, `design` {"kind", "name", "asked", "colours"}
 piece_kept = Signal()  # a piece and its layers were kept: `piece`
@@ -97,13 +99,21 @@ def parameters_of(layer: CoreLayer, core: Core) -> dict[str, Any]:
     return told
 
 
+def size_now(core: str, size: dict[str, Any]) -> dict[str, Any]:
+    """A size as it is kept now: that of a twist was once how long its string is."""
+    if size["v"] == VERSION and core == "pretzel_twist":
+        long_mm, string_mm = size["mm"]
+        return {"v": SIZE_VERSION, "mm": [round(float(long_mm) / TWIST_ROPE, 1), string_mm]}
+    return {**size, "v": SIZE_VERSION} if size["v"] == VERSION else size
+
+
 @transaction.atomic
 def keep_piece(
     job: Job, plan: PiecePlan, *, piece: Piece | None = None, expected: int = 0, family: Family | None = None
 ) -> Piece:
     """Keep a piece and its layers; a layer that stays keeps its row and its bowl. Raises ChangedMeanwhile."""
     kept = {"name": plan.name, "count": plan.count, "spares": plan.spare(), "core": plan.kind.name,
-            "size": {"v": VERSION, "mm": list(plan.size_mm)}, "contains": plan.contains}  # fmt: skip
+            "size": {"v": SIZE_VERSION, "mm": list(plan.size_mm)}, "contains": plan.contains}  # fmt: skip
     if piece is None:
         piece = Piece.objects.create(kitchen_id=job.kitchen_id, job=job, family=family, share=plan.share, **kept)
     else:

@@ -322,3 +322,8 @@ class Pages(BowlTests):
     def test_a_colour_out_of_reach_says_what_to_buy(self) -> None:
         bowl = bowl_for(half_dip(self.kitchen, colour="Midnight"))
         self.assertContains(self.client.get(f"/bowls/{bowl.pk}/"), "ready-coloured")
+
+    def test_a_drop_too_much_for_a_small_batch_is_said(self) -> None:
+        page = self.client.get("/colours/try/?lab=86,12,4&melt_g=20&white=coating&way=best")
+        self.assertContains(page, "is too much for 20 g: melt")
+        self.assertNotContains(page, "Nothing in this cupboard gets there")

@@ -6,7 +6,7 @@ from typing import Any
 
 from django.test import SimpleTestCase, TestCase
 
-from coating.piece.cores import KINDS
+from coating.piece.kinds import KINDS
 from coating.piece.layers import TECHNIQUES
 from studio.bowls.models import Bowl
 from studio.cupboard.models import Ingredient

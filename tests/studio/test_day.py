@@ -10,7 +10,7 @@ from django.test import TestCase
 from django.utils import timezone
 from icalendar import Calendar
 
-from coating.piece.cores import KINDS
+from coating.piece.kinds import KINDS
 from coating.plan.day import HANDS
 from studio.day.adapters import Asked, day_of
 from studio.day.reckoning import at_once

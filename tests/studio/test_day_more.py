@@ -93,7 +93,7 @@ class MoreDays(TransactionTestCase):
                               asked={"v": 1}, drawn={"v": 1, "steps": steps_json(steps)})  # fmt: skip
         cold, quick = self.planned(fridge=1)
         warm, slow = self.planned()
-        self.assertEqual((cold.warmer, warm.warmer), ((), ("fridge",)))
+        self.assertEqual((cold.moved, warm.moved), ((), (("fridge", "room"),)))
         self.assertGreater(slow.makespan_s, quick.makespan_s)
         self.assertContains(self.client.get(self.address, {**FORM, "fridge": "0"}), "There is no place in the fridge")
         full, _ = self.planned(room=1, heat=2)
@@ -102,8 +102,16 @@ class MoreDays(TransactionTestCase):
         self.kitchen.room_c = 33.0
         self.kitchen.save()
         self.assertContains(
-            self.client.get(self.address, {**FORM, "fridge": "0"}), "too warm for it to set in the room"
+            self.client.get(self.address, {**FORM, "fridge": "0", "freezer": "0"}), "too warm for it to set in the room"
         )
+        self.kitchen.has_fridge = False  # the freezer is left, and colder
+        self.kitchen.save()
+        page = self.client.get(self.address, FORM)
+        self.assertContains(page, "There is no place in the fridge: what would wait there waits in the freezer.")
+        self.assertNotContains(page, "Fridge places")
+        frozen, soon = self.planned(freezer=2)
+        self.assertEqual(frozen.moved, (("fridge", "freezer"),))
+        self.assertLess(soon.makespan_s, quick.makespan_s)
 
     def test_lace_is_laid_round_while_it_bends_and_on_what_is_set(self) -> None:
         topped(self.piece)

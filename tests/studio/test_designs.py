@@ -15,7 +15,7 @@ from django.test import SimpleTestCase, TestCase
 from PIL import Image, ImageDraw
 
 from coating.figures.sheet import sheet_from, sheet_json, sheet_of
-from coating.piece.cores import KINDS as CORES
+from coating.piece.kinds import KINDS as CORES
 from coating.piece.layers import TECHNIQUES
 from coating.shape.strokes import Drawing
 from studio.designs.kinds import KINDS, KINDS_OF

@@ -8,7 +8,7 @@ from typing import Any
 
 from coating.flow.additions.fat import density_kg_m3
 from coating.heat.setting import pliable_window
-from coating.piece.cores import KINDS as CORES
+from coating.piece.kinds import KINDS as CORES
 from coating.plan.steps import SET, WET, steps_from
 from coating.shape.bottle import BottleLayer, dispensed
 from coating.shape.transfer import oval_round_mm

@@ -5,10 +5,10 @@ from __future__ import annotations
 import math
 
 from coating.flow.additions.fat import density_kg_m3
-from coating.piece.cores import KINDS as CORES
+from coating.piece.kinds import KINDS as CORES
 from coating.plan.steps import SET, steps_from
-from coating.shape.moulds.cavity import PRESETS
 from coating.shape.moulds.fills import shell
+from coating.shape.moulds.presets import PRESETS
 from studio.cupboard.models import Extra
 from studio.designs.kinds import KINDS
 from studio.designs.models import Design

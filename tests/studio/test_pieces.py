@@ -12,7 +12,7 @@ from coating.plan.quantities import BOWL_LOSS_G, DipNeed, quantity
 from coating.shape import RoundBiscuit, dip_coat
 from studio.bowls.models import Bowl
 from studio.pieces.models import Colour, Job, Piece
-from studio.pieces.stacks import dipped, keep_piece
+from studio.pieces.stacks import dipped, keep_piece, size_now
 from tests.studio.kitchens import add, cake_drip, half_dip, live, maker, step
 
 DATA = {
@@ -102,6 +102,15 @@ class Pieces(TestCase):
         after = self.client.get(f"/pieces/jobs/{piece.job_id}/").content
         self.assertEqual(*(re.findall(rb"<b>[^<]+</b>|stack-line[^/]+", page) for page in (before, after)))
         self.assertEqual(cake.layers.get().parameters, {"v": 2, **drips})
+
+    def test_a_twist_is_as_wide_as_it_is(self) -> None:
+        """It was kept as long as its string."""
+        piece = half_dip(self.kitchen)
+        Piece.objects.filter(pk=piece.pk).update(core="pretzel_twist", size={"v": 2, "mm": [230, 8]})
+        import_module("studio.pieces.migrations.0006_twists_are_so_wide").to_wide(apps, None)
+        piece.refresh_from_db()
+        self.assertEqual(piece.size, {"v": 3, "mm": [53.9, 8]})
+        self.assertEqual(size_now("pretzel_twist", {"v": 2, "mm": [230, 8]}), piece.size)  # and so in an older file
 
     def test_a_drip_has_a_bowl_of_its_own(self) -> None:
         """The same colour of the same white, and yet another flow."""

@@ -6,7 +6,7 @@ from typing import Any
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 
-from coating.piece.cores import KINDS as CORES
+from coating.piece.kinds import KINDS as CORES
 from coating.piece.layers import LINE, TECHNIQUES
 from coating.plan.day import DayStep
 from studio.bowls.models import Bowl

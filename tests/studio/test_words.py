@@ -52,9 +52,7 @@ class Filters(SimpleTestCase):
         pairs = [(words.measured(p, 200.0), words.also(p, 200.0)) for p in (butter, ivory, Part(blue, 0.2))]
         self.assertEqual(pairs, [("9 g", "2 teaspoons"), ("100 g", "about 20 squares"), ("5 drops", "")])
         with read_in(lambda: Measures("oz", has_scale=False)):
-            self.assertEqual(
-                (words.measured(ivory, 200.0), words.also(ivory, 200.0)), ("about 20 squares", "3.5 oz")
-            )
+            self.assertEqual((words.measured(ivory, 200.0), words.also(ivory, 200.0)), ("about 20 squares", "3.5 oz"))
             self.assertEqual((words.measured(Part(blue, 0.2)), words.also(Part(blue, 0.2))), ("5 drops", ""))
 
     def test_in_a_sentence(self) -> None:

@@ -106,6 +106,10 @@ def _moves(space: Space, there: NDArray[np.bool_], *, insert: bool) -> Array:
         changes += [{j: sign * unit[j], **shift} for shift in shifts for sign in (1, -1)]
     for i, j in combinations(colours, 2):
         changes += [{i: a * unit[i], j: b * unit[j]} for a in (1, -1) for b in (1, -1)]
+        weak, strong = sorted((i, j), key=lambda c: unit[c] * space.per_cap[c])
+        as_much = np.ceil(unit[strong] * space.per_cap[strong] / (unit[weak] * space.per_cap[weak]) - 1e-9)
+        if as_much > 1:  # where the base is full of colour, a pinch takes the place of some drops
+            changes += [{strong: a * unit[strong], weak: -a * as_much * unit[weak]} for a in (1, -1)]
     if insert:
         changes += [{j: unit[j]} for j in range(space.n) if not there[j]]
     rows = np.zeros((len(changes), n))

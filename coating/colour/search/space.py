@@ -79,7 +79,7 @@ class Space:
         self.per_cap = np.array([1 / i.cap_share if i.is_colourant else 0.0 for i in self.ingredients])
         self.palm = np.array([float(i.is_base and i.family == "palm") for i in self.ingredients])
         # What is summed over every row in one go: base in g and load; and what is counted.
-        self._summed: Array = np.stack([self.is_base.astype(float), self.per_cap], axis=1)
+        self.summed: Array = np.stack([self.is_base.astype(float), self.per_cap], axis=1)
         self._counted = np.stack([self.is_colour, self.is_base], axis=1).astype(float)
         held = {p.ingredient.name: p.mass_g for p in start}
         self.start_g = np.array([held.get(i.name, 0.0) for i in self.ingredients])
@@ -127,7 +127,7 @@ class Space:
     def measure(self, grams: Array) -> Measured:
         whole = grams + self.start_g
         lab = np.concatenate([self._lab(whole[i : i + _AT_ONCE]) for i in range(0, len(whole), _AT_ONCE)] or [_NONE])
-        sums, counts = whole @ self._summed, (whole > 1e-9).astype(float) @ self._counted
+        sums, counts = whole @ self.summed, (whole > 1e-9).astype(float) @ self._counted
         load = sums[:, 1] / np.maximum(sums[:, 0], 1e-9)
         return Measured(lab, self.near.de00(lab), load, sums[:, 0], counts[:, 0], counts[:, 1])
 
@@ -166,7 +166,7 @@ class Space:
     def widen(self, beam: Array) -> Array:
         """Every candidate with each ingredient it was not given yet, at five doses, within the counts and the load."""
         whole = beam + self.start_g
-        sums = whole @ self._summed
+        sums = whole @ self.summed
         room = np.maximum(self.load_limit * sums[:, 0] - sums[:, 1], 0.0)  # g of a colourant of cap 1
         counts = (beam > 1e-9) @ self._counted
         full = counts >= (self.bounds.colourants, self.bounds.bases)

@@ -1,16 +1,11 @@
-"""Cavities: how much one holds and how large its wall is, from its shape and a few lengths; or from water on a scale.
-
-Sizes of the presets are what shops sell: common practice, no source.
-"""
+"""Cavities: how much one holds and how large its wall is, from its shape and a few lengths."""
 
 from __future__ import annotations
 
 import math
 from abc import ABC, abstractmethod
 from dataclasses import dataclass, fields, replace
-from types import MappingProxyType
 
-from coating.errors import OutOfBounds, UnknownName
 from coating.limits import check
 
 
@@ -191,45 +186,3 @@ class Tray(Sided):
     def within(self, wall_mm: float) -> Tray | None:
         left = (self.long_mm - 2 * wall_mm, self.wide_mm - 2 * wall_mm, self.depth_mm - wall_mm)
         return Tray(*left) if min(left) > 1 else None
-
-
-@dataclass(frozen=True)
-class Preset:
-    """A mould to begin with: its picture is its shape. `detail_mm`: the finest groove of it. `cavities`: in one
-    mould."""
-
-    name: str
-    title: str
-    says: str
-    cavity: Cavity
-    cavities: int
-    detail_mm: float = 2.0
-
-
-PRESETS = MappingProxyType({p.name: p for p in (
-    Preset("praline", "Praline", "a thumb across", Cone(29, 24, 15), 24),
-    Preset("half_ball", "Half ball", "an egg cup", Dome(40, 40, 20), 15),
-    Preset("big_dome", "Big dome", "a hand across", Dome(120, 120, 60), 2),
-    Preset("long_dome", "Long dome", "a small boat", Dome(140, 90, 40), 2),
-    Preset("bar", "Bar", "a phone, thin", Tray(140, 65, 9), 3, 1.5),
-    Preset("lolly", "Lolly", "two coins thick", Cone(55, 50, 8), 6),
-    Preset("letters", "Letters and fine shapes", "a stamp", Tray(30, 18, 6), 20, 0.8),
-    Preset("small_parts", "Small parts", "a fingernail", Dome(14, 12, 5), 30, 0.8),
-    Preset("cup", "Cup", "a muffin", Cone(65, 50, 40), 6),
-    Preset("cube", "Cube", "a die, large", Tray(28, 28, 28), 15),
-)})  # fmt: skip
-
-
-def preset(name: str) -> Preset:
-    """Raises UnknownName."""
-    if name not in PRESETS:
-        raise UnknownName(f"There is no mould called {name[:40]!r}.", field="preset", choices=list(PRESETS))
-    return PRESETS[name]
-
-
-def from_water(name: str, water_g: float, cavities: int) -> Cavity:
-    """A preset's shape, as large as the water that fills so many cavities weighs. Raises UnknownName, OutOfBounds."""
-    many = int(check("cavities", cavities))
-    if check("mass_g", water_g, "water_g") <= 0:
-        raise OutOfBounds("Weigh the water that fills it.", field="water_g")
-    return preset(name).cavity.for_ml(water_g / many)

@@ -223,6 +223,12 @@ def amount_text(part: Part) -> str:
 
 
 @register.filter
+def unit_word(part: Part) -> str:
+    """What one of it is called: a drop, a pinch, a dab."""
+    return UNIT_WORDS.get(part.ingredient.kind, ("gram", "grams"))[0]
+
+
+@register.filter
 def amount(part: Part) -> str:
     return amount_text(part)
 

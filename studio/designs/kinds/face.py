@@ -19,6 +19,8 @@ OUTLINES = [("round", "round"), ("oblong", "oblong"), ("ball", "a ball or dome")
 DIPPED = [("1.0", "all over"), ("0.667", "two thirds"), ("0.5", "half"), ("0.333", "a third")]
 TOOLS = [("bag", "a bag"), ("spoon", "a spoon")]
 SPOON_MM = 3.0  # what falls off a spoon settles no narrower; common practice, no source
+BELOW = ("0.667", "0.5", "0.333")  # dipped as far: it has a dip line
+ALL_OVER = 15  # so many dots are not an edge any more
 BALLS = ("ball", "berry", "marshmallow", "sweet")
 
 
@@ -62,7 +64,9 @@ class FaceKind(Kind):
         share = str(float((dip.parameters if dip else {}).get("share", 1.0)))
         outline = "ball" if piece.core in BALLS else "oblong" if len(mm) > 2 else "round"
         wide, high = mm[0], mm[1] if outline == "oblong" else mm[0]
-        pattern = "dots" if layer.technique == "dots" else "zigzag" if layer.technique == "drizzle" else "stripes"
+        many = int(layer.parameters.get("count", 1)) >= ALL_OVER
+        dots = "dip_border" if share in BELOW else "all_over" if many else "dots"
+        pattern = dots if layer.technique == "dots" else "zigzag" if layer.technique == "drizzle" else "stripes"
         return shown | {
             "width_mm": wide, "height_mm": high, "outline": outline, "count": piece.count + piece.spares,
             "dipped": share if share in dict(DIPPED) else "1.0", "pattern": pattern,

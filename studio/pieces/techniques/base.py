@@ -10,7 +10,8 @@ from typing import TYPE_CHECKING, Any
 from coating.flow.casson1959 import Flow
 from coating.piece import layers as core_layers
 from coating.piece.amounts import BAG_HOLDS_G, depth_g
-from coating.piece.cores import Core, kind_of_core
+from coating.piece.cores import Core
+from coating.piece.kinds import kind_of_core
 from coating.piece.layers import FILM, LINE, SPREAD, coat_of_dip_mm, on_one_g, technique
 from coating.piece.layers import Layer as CoreLayer
 from coating.plan.quantities import BAG_LOSS_G, Need

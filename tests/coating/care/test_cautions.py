@@ -3,8 +3,8 @@
 import unittest
 
 from coating.care.cautions import cautions
-from coating.piece.cores import KINDS
 from coating.piece.extras import NON_TOXIC, UNSAID, Extra
+from coating.piece.kinds import KINDS
 from coating.plan.flavours import flavours
 
 BISCUIT, BERRY = KINDS["round_biscuit"], KINDS["berry"]

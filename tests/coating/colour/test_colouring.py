@@ -14,7 +14,7 @@ from coating.colour.grading import grade, grade_from_stock, stock_for
 from coating.colour.hiding import coats_to_hide
 from coating.colour.kubelka_munk1931 import ratio_from_reflectance, reflectance_from_ratio
 from coating.colour.mixing import GEL, Part, mix
-from coating.colour.reach import is_ready_coloured, out_of_reach
+from coating.colour.reach import is_ready_coloured, out_of_reach, too_little_base
 from coating.colour.recipe import find_recipe
 from coating.colour.spectra import Curve
 from coating.colour.upsampling import absorption_from_lab, reflectance_from_lab
@@ -160,6 +160,17 @@ class OutOfReach(unittest.TestCase):
         self.assertIn("red_coating", {p.ingredient.name for p in why.ready[0][1].parts})
         neon = out_of_reach((90.0, -80.0, 90.0), (demo_ingredient("bright"),), COLOURS, 200.0, [])
         self.assertEqual((neon.reason, neon.ready), ("range", ()))
+
+    def test_a_whole_drop_too_much_for_so_little(self) -> None:
+        bright, pink = demo_ingredient("bright"), demo_ingredient("pink")
+        pale = mix([Part(bright, 100.0), Part(pink, 0.04)]).lab()  # a drop in 100 g
+        why = out_of_reach(pale, (bright,), (pink,), 30.0, [])
+        self.assertEqual(why.reason, "drop")
+        least, whole = why.too_little.least_base_g, why.too_little.whole
+        self.assertEqual((whole.ingredient.name, whole.mass_g), ("pink", pink.unit_g))
+        off = [float(colour_difference(mix([Part(bright, g), whole]).lab(), pale)) for g in (least - 10, least)]
+        self.assertTrue(off[0] > 3.0 >= off[1], off)  # ten grams less, and the drop is too much
+        self.assertIsNone(too_little_base(pale, (bright,), (), 30.0))
 
 
 class DropPlan(unittest.TestCase):

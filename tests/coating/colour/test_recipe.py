@@ -1,7 +1,9 @@
 import unittest
+from itertools import combinations
 
 import numpy as np
 
+from coating.colour.ciede2000 import colour_difference
 from coating.colour.mixing import GEL, Part, mix
 from coating.colour.recipe import colour_range, find_recipe, find_recipes
 from coating.datasets.ingredients import DEMO_INGREDIENTS, demo_ingredient
@@ -37,6 +39,22 @@ class Recipe(unittest.TestCase):
         for p in parts:
             self.assertAlmostEqual(p.units, round(p.units), places=6)
             self.assertGreater(p.mass_g, 0)
+
+    def test_the_deepest_colours_are_on_the_limit_of_the_load(self) -> None:
+        """Against every base with every two colourants sharing a full load in fortieths, looked through one by one."""
+        bases = tuple(i for i in DEMO_INGREDIENTS.values() if i.is_base and i.name != "black_coating")
+        colours = tuple(i for i in DEMO_INGREDIENTS.values() if i.is_colourant)
+        for lab in ((10.4, 41.0, -52.0), (12.0, 60.0, 20.0)):
+            best = min(
+                colour_difference(mix([Part(base, 300.0), *(
+                    Part(c, c.cap_share * 300 * share) for c, share in ((one, k / 40), (two, 1 - k / 40)) if share
+                )]).lab(), lab)
+                for base in bases for one, two in combinations(colours, 2) for k in range(0, 41, 4)
+            )  # fmt: skip
+            found = find_recipe(lab, bases, colours, 300.0)
+            self.assertLess(found.de00, best + 0.6)  # what a second bag, a colour and a full load count for
+            self.assertLessEqual(mix(found.parts).load, 1 + 1e-9)
+        self.assertLess(find_recipe((10.4, 41.0, -52.0), bases, colours, 300.0).de00, 13.8)
 
     def test_same_question_same_answer(self) -> None:
         find_recipes.cache_clear()

@@ -5,7 +5,7 @@ import unittest
 
 from coating.figures.outlines import Oval
 from coating.figures.piece import CORE, CORE_TINTS, piece_picture
-from coating.piece.cores import KINDS
+from coating.piece.kinds import KINDS
 from coating.piece.layers import TECHNIQUES, Layer
 
 NUMBER = re.compile(r"-?\d+(?:\.\d+)?")

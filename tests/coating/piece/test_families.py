@@ -6,9 +6,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from coating.errors import OutOfBounds, UnknownName
-from coating.piece.cores import KINDS
 from coating.piece.extras import STARTING_EXTRAS, Extra, batch_of, keeps_for
 from coating.piece.families import in_motifs, in_variants, scaled
+from coating.piece.kinds import KINDS
 from coating.piece.layers import on_one_g
 from coating.piece.stack import in_order, mistakes
 from coating.piece.starts import STARTS, start_called

@@ -10,7 +10,8 @@ from hypothesis import strategies as st
 from coating.errors import OutOfBounds, UnknownName
 from coating.flow.casson1959 import Flow
 from coating.piece.amounts import BAG_HOLDS_G, Batch, amounts, depth_g
-from coating.piece.cores import KINDS, Block, Core, Disc, Hollow, Rod, Round, Sheet, Tier, kind_of_core
+from coating.piece.cores import Block, Core, Disc, Hollow, Rod, Round, Sheet, Tier
+from coating.piece.kinds import KINDS, kind_of_core
 from coating.piece.layers import DENSITY, Layer, film_mm, on_one_g
 from coating.piece.stack import in_order, mistakes, spares_for
 

@@ -9,7 +9,7 @@ from coating.colour.mixing import Part
 from coating.colour.recipe import find_recipe
 from coating.datasets.ingredients import DEMO_INGREDIENTS as D
 from coating.errors import EmptyBowl, OutOfBounds, UnknownName
-from coating.piece.cores import KINDS
+from coating.piece.kinds import KINDS
 from coating.plan.boxes import USUAL_BOXES, best_box, lie_in_all, lying, packed, seats
 from coating.plan.choices import is_deep, is_ready_coloured, price_per_g, two_ways, washing_up_min
 from coating.plan.costs import Poured, Put, Tool, piece_cost

@@ -37,11 +37,21 @@ class FaceLines(TestCase):
 
     def test_a_row_takes_what_lies_on_its_pieces_and_what_falls_beside(self) -> None:
         for name in FACE_PATTERNS:
-            found = face_lines(name, ROUND, line_mm=1.5, pieces=5)
+            face = Face(60, 60, dipped=0.5) if name == "dip_border" else ROUND
+            found = face_lines(name, face, line_mm=1.5, pieces=5)
             self.assertEqual(found.pieces, 5)
             self.assertTrue(0 <= found.lost_share < 0.75, (name, found.lost_share))
             self.assertGreaterEqual(found.row_g() * (1 + 1e-9), 5 * found.one_g(), name)
             self.assertTrue(math.isfinite(found.row_s))
+
+    def test_dots_all_over_lie_as_far_from_each_other_every_way(self) -> None:
+        dots = np.array(face_lines("all_over", ROUND, line_mm=1.5, spacing_mm=9).one.presses)
+        apart = np.hypot(*(dots[:, None] - dots[None]).T) + 1e3 * np.eye(len(dots))
+        self.assertAlmostEqual(float(apart.min()), 9)
+        each = math.sqrt(3) / 2 * 81  # a hexagonal row has a dot to each
+        self.assertAlmostEqual(len(dots) * each / (math.pi * (30 - 1.2) ** 2), 1, delta=0.1)
+        with self.assertRaisesRegex(OutOfBounds, "dipped all over"):
+            face_lines("dip_border", ROUND, line_mm=1.5)
 
     def test_bad_input(self) -> None:
         with self.assertRaises(UnknownName):

@@ -13,9 +13,11 @@ from coating.flow.additions.fat import density_kg_m3
 from coating.flow.casson1959 import Flow
 from coating.flow.tapping import bubble_mm, taps
 from coating.flow.windows import window
-from coating.shape.moulds.cavity import PRESETS, Cone, Dome, Tray, from_water
+from coating.shape.moulds.cavity import Cone, Dome, Tray
 from coating.shape.moulds.cycles import cycles
 from coating.shape.moulds.fills import filled, insert_in, layered, shell, solid_g
+from coating.shape.moulds.presets import PRESETS, from_water
+from coating.shape.moulds.shaped import Shaped
 from coating.shape.moulds.strength import (
     FRAIL,
     POISSON,
@@ -49,6 +51,22 @@ class Cavities(TestCase):
         by_slices = quad(lambda h: math.pi * (20 + 10 * h / 30) ** 2, 0, 11)[0] / 1000
         self.assertAlmostEqual(cone.holds_to_ml(11), by_slices, places=6)
         self.assertEqual((dome.holds_to_ml(-3), dome.holds_to_ml(99)), (0.0, dome.holds_ml))
+
+    def test_a_shape_of_its_own(self) -> None:
+        """A heart against its own outline by the shoelace formula; a shell takes a band as wide as its wall off it."""
+        heart = PRESETS["heart"].cavity
+        assert isinstance(heart, Shaped)
+        x, y = np.array(heart.opening.exterior.coords).T
+        area = abs(np.dot(x[:-1], y[1:]) - np.dot(x[1:], y[:-1])) / 2
+        self.assertAlmostEqual(heart.holds_ml, area * 14 / 1000)
+        self.assertAlmostEqual(heart.for_ml(20).holds_ml, 20)
+        for name in ("heart", "crescent", "leaf"):
+            cavity = PRESETS[name].cavity
+            inner = cavity.within(1.5)
+            band = cavity.open_mm2 - inner.open_mm2
+            self.assertTrue(0.8 * 1.5 * cavity.rim_mm < band < 1.5 * cavity.rim_mm, name)
+            self.assertTrue(0 < inner.span_mm < cavity.span_mm < cavity.across_mm, name)
+            self.assertIsNone(cavity.within(cavity.span_mm), name)
 
     def test_water_on_a_scale(self) -> None:
         """24 cavities full of water weigh 240 g: 10 ml each, in the shape of the picture."""

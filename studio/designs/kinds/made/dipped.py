@@ -9,10 +9,10 @@ from django import forms
 from coating.errors import OutOfBounds
 from coating.figures.sheet import sheet_of
 from coating.heat.setting import settings_by_place
-from coating.piece.cores import KINDS as CORES
 from coating.piece.cores import Core
-from coating.piece.cores import Kind as CoreKind
 from coating.piece.dipping import DIP_S, GLASS_BAND, SLANTED, STICKS, STRAIGHT, TWO_SIDED, dipping, stand_rounds
+from coating.piece.kinds import KINDS as CORES
+from coating.piece.kinds import Kind as CoreKind
 from coating.piece.layers import Layer
 from coating.plan.steps import HALF_SET, SET, WET, Step, hands_s
 from coating.shape.curves import ellipse

@@ -17,9 +17,10 @@ from coating.piece.amounts import AT_ONCE
 from coating.piece.cores import Hollow
 from coating.plan.steps import ALL_MADE, HALF_SET, SET, WET, Step, hands_s
 from coating.shape.curves import ellipse
-from coating.shape.moulds.cavity import PRESETS, Cavity, from_water
+from coating.shape.moulds.cavity import Cavity
 from coating.shape.moulds.cycles import cycles
 from coating.shape.moulds.fills import Insert, Shell, filled, insert_in, layered, shell, solid_g
+from coating.shape.moulds.presets import PRESETS, from_water
 from coating.shape.moulds.strength import FRAIL, STANDS, TOO_STRONG, Strength, least_wall_mm, strength
 from coating.shape.strokes import Drawing
 from studio.common.forms import CountField, LengthField, MassField, NumberField, VolumeField

@@ -1,0 +1,82 @@
+"""Kinds of cores: what is sold or made to put layers on, in the sizes there are.
+
+Sizes to choose from are what shops sell: common practice, no source.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from types import MappingProxyType
+
+from coating.errors import UnknownName
+from coating.piece.cores import Block, Core, Disc, Hollow, Rod, Round, Sheet, Tier, Twist
+
+
+@dataclass(frozen=True)
+class Kind:
+    """A kind of core: what it is called, its shape, sizes to choose from (title, dimensions in mm), what it contains.
+
+    `allergens` : what it usually contains; None for what is bought and could be anything, until its pack was read.
+    `bought` : comes ready. `breaks` : share that breaks in handling.
+    """
+
+    name: str
+    title: str
+    shape: type[Core]
+    sizes: tuple[tuple[str, tuple[float, ...]], ...]
+    allergens: tuple[str, ...] | None = ()
+    bought: bool = True
+    breaks: float = 0.04
+
+    @property
+    def usual(self) -> tuple[float, ...]:
+        """The size to begin with, mm: the usual one, or the first."""
+        return dict(self.sizes).get("usual", self.sizes[0][1])
+
+    @property
+    def figure(self) -> str:
+        """The word for its outline: disc, block, round, rod, twist, tier, hollow or sheet."""
+        return self.shape.__name__.lower()
+
+    def core(self, *size_mm: float) -> Core:
+        """One of a size. Raises OutOfBounds; WrongShape for the wrong number of dimensions."""
+        return self.shape(*size_mm)
+
+
+_WHEAT = ("wheat",)
+_KINDS = (
+    Kind("round_biscuit", "Round biscuit", Disc, (("small", (45, 6)), ("usual", (60, 8)), ("large", (80, 10))), _WHEAT),
+    Kind("sandwich_biscuit", "Sandwich biscuit", Disc, (("small", (40, 13)), ("usual", (46, 16)), ("thick", (46, 22))),
+         (*_WHEAT, "milk", "soya")),
+    Kind("finger_biscuit", "Finger biscuit", Block, (("thin", (80, 18, 9)), ("usual", (95, 25, 12))), _WHEAT),
+    Kind("pretzel_twist", "Pretzel twist", Twist, (("small", (38, 5)), ("usual", (45, 6)), ("large", (60, 7))), _WHEAT,
+         breaks=0.08),
+    Kind("pretzel_rod", "Pretzel rod", Rod, (("thin", (120, 6)), ("usual", (190, 12))), _WHEAT, breaks=0.05),
+    Kind("ball", "Cake ball or truffle", Round, (("small", (25, 25)), ("usual", (32, 32)), ("large", (40, 40))),
+         ("wheat", "milk", "egg"), bought=False, breaks=0.06),
+    Kind("berry", "Berry", Round, (("small", (25, 30)), ("usual", (32, 42)), ("large", (40, 55)))),
+    Kind("fruit", "Fruit slice or segment", Round, (("segment", (25, 60)), ("apple", (70, 75)))),
+    Kind("marshmallow", "Marshmallow", Round, (("usual", (28, 32)), ("large", (40, 45)))),
+    Kind("sweet", "Bought sweet", Round, (("small", (15, 15)), ("usual", (25, 25))), None),
+    Kind("cup", "Cup to fill", Hollow, (("mini", (30, 22, 18)), ("usual", (50, 38, 25)), ("dessert", (65, 50, 60)))),
+    Kind("glass_rim", "Rim of a glass", Tier, (("usual", (70, 110)), ("wide", (95, 90)))),
+    Kind("mould", "Mould", Hollow, (("praline", (29, 24, 15)), ("bar", (60, 56, 10)), ("half ball", (60, 20, 30)),
+                                    ("big shell", (110, 60, 55))), bought=False),
+    Kind("cake_tier", "Tier of a cake", Tier, (("small", (150, 100)), ("usual", (200, 110)), ("large", (260, 110))),
+         ("wheat", "milk", "egg"), bought=False, breaks=0.0),
+    Kind("dessert", "Dessert", Tier, (("mousse", (60, 50)), ("tart", (90, 25))), ("milk", "egg"), bought=False),
+    Kind("slab", "Slab or bark", Sheet, (("small", (200, 150)), ("tray", (330, 230))), bought=False, breaks=0.0),
+    Kind("shape", "Piped or spread shape", Sheet, (("small", (30, 30)), ("usual", (50, 50)), ("large", (90, 90))),
+         bought=False, breaks=0.15),
+    Kind("panel", "Flat panel", Block, (("wall", (120, 90, 6)), ("roof", (140, 80, 6)), ("gable", (90, 120, 6))),
+         _WHEAT, bought=False, breaks=0.06),
+)  # fmt: skip
+KINDS: Mapping[str, Kind] = MappingProxyType({k.name: k for k in _KINDS})
+
+
+def kind_of_core(name: str) -> Kind:
+    """The kind of that name. Raises UnknownName."""
+    if name not in KINDS:
+        raise UnknownName(f"There is no core called {name[:60]!r}.", field="core", choices=list(KINDS))
+    return KINDS[name]
