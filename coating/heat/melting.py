@@ -62,6 +62,11 @@ def warmth_of(white: str, chocolate: str = "white") -> Warmth:
     return replace(known, ceiling_c=_CEILINGS_C[chocolate])
 
 
+def white_as_bought(family: str, asked: str) -> str:
+    """The white that a bag is by its fat, "palm" or "cocoa": chocolate is tempered, unless it is to stay untempered."""
+    return "coating" if family == "palm" else "tempered" if asked == "coating" else asked
+
+
 def working_temperature_c(white: str, chocolate: str = "white") -> float:
     """Temperature in degC at which "coating", "untempered" or "tempered" is worked."""
     return warmth_of(white, chocolate).work_at_c

@@ -19,6 +19,15 @@ BAG_HOLDS_G = 150.0  # three quarters of an ordinary bag; common practice, no so
 
 
 @dataclass(frozen=True)
+class LayerNeed:
+    """What a layer asks of its bowl, g: on all pieces, left for depth, lost in bags."""
+
+    goes_on_g: float
+    depth_g: float
+    lost_g: float
+
+
+@dataclass(frozen=True)
 class Batch:
     """So many pieces of one kind, with spares: a core and its layers."""
 
@@ -55,6 +64,13 @@ def depth_g(core: Core, layer: Layer) -> float:
     width = core.across_mm + ROOM_BESIDE_MM
     deep = layer.share * core.length_mm + ROOM_BELOW_MM
     return math.pi / 4 * width**2 * deep * TILTED * DENSITY * 1e-6
+
+
+def need_of(core: Core, layer: Layer, pieces: int, *, flow: Flow | None = None) -> LayerNeed:
+    """What a layer on so many pieces asks of its bowl, at a flow or the one its technique aims for."""
+    goes_on_g = on_one_g(core, layer, flow=flow) * pieces
+    bags = math.ceil(goes_on_g / BAG_HOLDS_G - 1e-9) if layer.kind.bag else 0
+    return LayerNeed(goes_on_g, depth_g(core, layer), bags * BAG_LOSS_G)
 
 
 def amounts(

@@ -77,6 +77,14 @@ def plainly(wish: Wish, cupboard: Cupboard) -> Ingredient | None:
     return wish.base or (first if first and first.sort == "white" else None)
 
 
+def plainly_of(cupboard: Cupboard, white: str) -> Ingredient:
+    """The white bag of a cupboard. Raises EmptyBowl."""
+    found = plainly(Wish(None, None, white, 0.0), cupboard)
+    if found is None:
+        raise EmptyBowl("There is no white to melt.", field="bases")
+    return found
+
+
 def bases_for(wish: Wish, cupboard: Cupboard) -> tuple[Ingredient, ...]:
     """Bases a wish may be made from: those of its white, and all where fats may mix; what must be in is among them."""
     if wish.colours.mixed_fats:

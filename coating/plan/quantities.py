@@ -12,9 +12,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Protocol
 
-from coating.flow.additions.fat import density_kg_m3
 from coating.shape.drips import DripsRound
-from coating.shape.pieces import RoundBiscuit
 
 BOWL_LOSS_G, BAG_LOSS_G = 12.0, 8.0
 ROOM_BESIDE_MM, ROOM_BELOW_MM = 15.0, 8.0
@@ -33,37 +31,6 @@ class Need(Protocol):
 
     @property
     def lost_g(self) -> float: ...
-
-
-@dataclass(frozen=True)
-class DipNeed:
-    """One dip layer: what a piece takes in g, how many, and the depth it needs in the bowl."""
-
-    coat_g: float
-    count: int
-    spares: int
-    piece: RoundBiscuit
-    depth_share: float
-
-    @property
-    def pieces(self) -> int:
-        return self.count + self.spares
-
-    @property
-    def goes_on_g(self) -> float:
-        return self.coat_g * self.pieces
-
-    @property
-    def depth_g(self) -> float:
-        """Mass in g that must still lie in the tilted bowl for the last piece."""
-        width = self.piece.diameter_mm + ROOM_BESIDE_MM
-        depth = self.depth_share * self.piece.diameter_mm + ROOM_BELOW_MM
-        volume_mm3 = math.pi / 4 * width**2 * depth * TILTED
-        return volume_mm3 * density_kg_m3(0.32) * 1e-6
-
-    @property
-    def lost_g(self) -> float:
-        return 0.0
 
 
 @dataclass(frozen=True)

@@ -99,7 +99,7 @@ def face_tiles() -> tuple[Tile, ...]:
             p.title,
             _on_pieces(face_lines(p.name, half if p.name == "dip_border" else whole, line_mm=1.7)),
             BISCUIT,
-        )  # fmt: skip
+        )
         for p in FACE_PATTERNS.values()
     )
 
@@ -217,9 +217,7 @@ def painted_tile() -> Tile:
 def mould_tiles() -> tuple[Tile, ...]:
     """Every mould, cut through the middle; from above, where that tells it from others."""
     return tuple(
-        Tile(
-            p.name, p.title, None, section=from_above(p.cavity) if isinstance(p.cavity, Shaped) else section(p.cavity)
-        )  # fmt: skip
+        Tile(p.name, p.title, None, section=from_above(p.cavity) if isinstance(p.cavity, Shaped) else section(p.cavity))
         for p in PRESETS.values()
     )
 

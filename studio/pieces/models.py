@@ -12,6 +12,7 @@ from django.db import models
 from django.utils import timezone
 from django.utils.functional import cached_property
 
+from coating.heat.melting import white_as_bought
 from studio.common import clock
 from studio.common.models import KitchenOwned, KitchenQuerySet, Versioned
 from studio.cupboard.models import Extra, Ingredient
@@ -91,7 +92,7 @@ class Tone:
         """The white it is: of a bag by its fat, of chocolate tempered unless it is to stay untempered."""
         if self.base is None:
             return asked
-        return "coating" if self.base.family == "palm" else "tempered" if asked == "coating" else asked
+        return white_as_bought(self.base.family, asked)
 
 
 PLAIN, BAG = Tone(), "bag"

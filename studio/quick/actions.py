@@ -12,15 +12,18 @@ from django.shortcuts import redirect
 from studio.accounts.models import Kitchen
 from studio.bowls.actions import begin_bowl
 from studio.bowls.models import Bowl
+from studio.cupboard.actions import have_in_stock
+from studio.cupboard.models import Ingredient
 from studio.pieces.actions import colour_called
 from studio.pieces.adapters import goes_on_g
-from studio.pieces.models import Job
-from studio.pieces.stacks import dipped, keep_piece
-from studio.quick.adapters import card_context, spares_for
-from studio.quick.forms import COLOURS, DEPTH_VALUES, SIZES, QuickForm
+from studio.pieces.models import Job, Tone
+from studio.pieces.stacks import LayerPlan, PiecePlan, keep_piece, parameters_of
+from studio.pieces.techniques import technique_of
+from studio.quick.adapters import bags_for, card_context
+from studio.quick.forms import COLOURS, PLAIN, WHATS, QuickForm
 
 COOKIE, SALT = "quick_card", "quick-card"
-ORDER = ("count", "size", "depth", "colour", "white")
+ORDER = ("what", "count", "size", "depth", "colour", "white")
 
 
 def put_by(response: HttpResponseBase, data: dict[str, Any]) -> None:
@@ -32,28 +35,38 @@ def put_by(response: HttpResponseBase, data: dict[str, Any]) -> None:
 def kept_card(request: HttpRequest) -> dict[str, Any] | None:
     """The card put by, as template context, if there is one."""
     value = request.get_signed_cookie(COOKIE, default="", salt=SALT)
-    form = QuickForm(dict(zip(ORDER, value.split("|"), strict=False))) if value else None
+    form = QuickForm(dict(zip(ORDER, value.split("|"), strict=False)), bags=bags_for(None)) if value else None
     return card_context(form.cleaned_data) if form and form.is_valid() else None
 
 
 @transaction.atomic
 def job_from_card(kitchen: Kitchen, data: dict[str, Any]) -> Bowl:
     """A job with the card's piece, and its bowl."""
-    name, lab = COLOURS[data["colour"]]
-    job = Job.objects.create(kitchen=kitchen, name=f"{data['count']} biscuits, {name.lower()}")
-    diameter, thickness, _ = SIZES[data["size"]]
-    plan = dipped(
-        "Dipped biscuits", data["count"], diameter_mm=diameter, thickness_mm=thickness,
-        share=float(DEPTH_VALUES[data["depth"]]), white=data["white"], colour=colour_called(kitchen, name, lab),
-        spares=spares_for(data["count"]),
-    )  # fmt: skip
-    piece = keep_piece(job, plan)
+    what, made = WHATS[data["what"]], COLOURS.get(data["colour"])
+    core = what.kind.core(*what.size_mm(data["size"]))
+    tone = Tone(colour_called(kitchen, *made)) if made else _bag(kitchen, data["colour"])
+    name = tone.name if tone.key else "Plain"
+    many = what.one if data["count"] == 1 else what.many
+    job = Job.objects.create(kitchen=kitchen, name=f"{data['count']} {many}, {name.lower()}"[:80])
+    coat = LayerPlan(what.layer(data["depth"]).technique, tone.white(data["white"]), tone.colour,
+                     parameters=parameters_of(what.layer(data["depth"]), core), base=tone.base)  # fmt: skip
+    piece = keep_piece(job, PiecePlan(what.piece, data["count"], what.kind, what.size_mm(data["size"]), (coat,)))
     layer = piece.layers.get()
     layer.piece = piece
     return begin_bowl(
-        kitchen, name=name, white=data["white"], colour=layer.colour, job=job,
-        layers=[(layer, goes_on_g(layer))],
+        kitchen, name=name, white=layer.white, colour=layer.colour, job=job, base=layer.base,
+        technique=technique_of(layer).flow, layers=[(layer, goes_on_g(layer))],
     )  # fmt: skip
+
+
+def _bag(kitchen: Kitchen, code: str) -> Tone:
+    """A bag as it was bought, taken into the cupboard as still to be bought where there is none; plain for none."""
+    if code == PLAIN:
+        return Tone()
+    rows = Ingredient.objects.for_kitchen(kitchen).filter(code=code)
+    if not rows.filter(put_away=False).exists():
+        have_in_stock(kitchen, code, ticked=False)
+    return Tone(base=rows.with_parameters().get())
 
 
 def keep_card(request: HttpRequest, kitchen: Kitchen) -> HttpResponseRedirect:

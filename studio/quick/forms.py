@@ -1,38 +1,97 @@
-"""The quick card's four taps, and how many."""
+"""The quick card's taps, and how many."""
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any
+
 from django import forms
 
+from coating.colour.mixing import Ingredient
+from coating.piece.kinds import KINDS, Kind
+from coating.piece.layers import Layer
 from studio.common.forms import CountField
 from studio.pieces.actions import STARTER_COLOURS
 
-SIZES = {"small": (45.0, 6.0, "small"), "ordinary": (60.0, 8.0, "ordinary"), "large": (80.0, 9.0, "large")}
-THINNERS = {"coating": "palm_flakes", "untempered": "cocoa_butter"}
+Lab = tuple[float, float, float]
+PLAIN = "plain"
+THINNERS = {"coating": "palm_flakes", "untempered": "cocoa_butter", "tempered": "cocoa_butter"}
+SIZES = [("small", "small"), ("ordinary", "ordinary"), ("large", "large")]
 DEPTHS = [("third", "a third"), ("half", "half"), ("all", "all over")]
-DEPTH_SHARES = {"third": 1 / 3, "half": 0.5, "all": 1.0}
-DEPTH_VALUES = {"third": "0.333", "half": "0.5", "all": "1.0"}
+DEPTH_SHARES = {"third": 0.333, "half": 0.5, "all": 1.0}
 WHITES = [("coating", "coating"), ("untempered", "white chocolate")]
 COLOURS = {name.lower().replace(" ", "-"): (name, lab) for name, lab in STARTER_COLOURS.items()}
+BARK_MM = 3.0  # common practice, no source
+
+
+@dataclass(frozen=True)
+class What:
+    """What is made: one and many of it, the kind of its core, what is done, and the name of its piece."""
+
+    one: str
+    many: str
+    kind_name: str
+    piece: str
+    poured: bool = False
+
+    @property
+    def kind(self) -> Kind:
+        return KINDS[self.kind_name]
+
+    @property
+    def verb(self) -> str:
+        return "pour" if self.poured else "dip"
+
+    def size_mm(self, size: str) -> tuple[float, ...]:
+        """Of small, ordinary or large, mm."""
+        sizes = [mm for _, mm in self.kind.sizes]
+        return {"small": sizes[0], "large": sizes[-1]}.get(size, self.kind.usual)
+
+    def layer(self, depth: str) -> Layer:
+        """The coat on it."""
+        return Layer("pour", thickness_mm=BARK_MM) if self.poured else Layer("dip", share=DEPTH_SHARES[depth])
+
+
+WHATS: Mapping[str, What] = {
+    "biscuit": What("biscuit", "biscuits", "round_biscuit", "Dipped biscuits"),
+    "ball": What("ball", "balls", "ball", "Dipped balls"),
+    "berry": What("berry", "berries", "berry", "Dipped berries"),
+    "pretzel": What("pretzel", "pretzels", "pretzel_twist", "Dipped pretzels"),
+    "bark": What("slab of bark", "slabs of bark", "slab", "Bark", poured=True),
+}
 
 
 class QuickForm(forms.Form):
-    count = CountField(
-        "count", label="How many", initial=12, high=500,
-        widget=forms.TextInput(attrs={"aria-label": "How many biscuits"}),
+    """`bags` : what can be taken as it was bought, by code; they are offered beside plain and the colours."""
+
+    what = forms.ChoiceField(
+        label="What", choices=[(k, w.many if not w.poured else "bark") for k, w in WHATS.items()], initial="biscuit",
+        widget=forms.RadioSelect,
     )  # fmt: skip
-    size = forms.ChoiceField(
-        label="Size", choices=[(k, v[2]) for k, v in SIZES.items()], initial="ordinary", widget=forms.RadioSelect
-    )
+    count = CountField("count", label="How many", initial=12, high=500)
+    size = forms.ChoiceField(label="Size", choices=SIZES, initial="ordinary", widget=forms.RadioSelect)
     depth = forms.ChoiceField(label="Dipped", choices=DEPTHS, initial="half", widget=forms.RadioSelect)
-    colour = forms.ChoiceField(
-        label="Colour", choices=[(k, v[0]) for k, v in COLOURS.items()], initial="dusk-blue", widget=forms.RadioSelect
-    )
+    colour = forms.ChoiceField(label="Colour", initial="dusk-blue", widget=forms.RadioSelect)
     white = forms.ChoiceField(label="From", choices=WHITES, initial="coating", widget=forms.RadioSelect)
 
-    def swatches(self) -> list[tuple[str, str, tuple[float, float, float]]]:
-        """Key, name and Lab of every colour offered."""
-        return [(key, name, lab) for key, (name, lab) in COLOURS.items()]
+    def __init__(self, *args: Any, bags: Mapping[str, tuple[Ingredient, Lab]], **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        self.bags = bags
+        field: Any = self.fields["colour"]
+        field.choices = [(PLAIN, "Plain"), *((k, v[0]) for k, v in COLOURS.items()),
+                         *((code, bag.title) for code, (bag, _) in bags.items())]  # fmt: skip
+
+    def swatches(self) -> list[tuple[Any, Lab | None]]:
+        """Every colour that is made, as its radio and its Lab; plain first."""
+        labs = {PLAIN: None, **{k: lab for k, (_, lab) in COLOURS.items()}}
+        return [(radio, labs[radio.data["value"]]) for radio in self["colour"] if radio.data["value"] in labs]
+
+    def bought(self) -> list[tuple[Any, Lab]]:
+        """Every bag, as its radio and its Lab."""
+        return [
+            (radio, self.bags[radio.data["value"]][1]) for radio in self["colour"] if radio.data["value"] in self.bags
+        ]
 
     @classmethod
     def plain(cls) -> dict[str, str]:

@@ -12,18 +12,16 @@ from studio.common.live import LiveView
 from studio.common.requests import KitchenRequest
 from studio.common.sending import sent_once
 from studio.quick.actions import job_from_card, put_by
-from studio.quick.adapters import card_context
+from studio.quick.adapters import bags_for, card_context
 from studio.quick.forms import QuickForm
 
 
 def card(request: KitchenRequest) -> HttpResponse:
     """The card for the choices in the address; without any, for twelve."""
     chosen = {**QuickForm.plain(), **{k: v for k, v in request.GET.items() if k in QuickForm.base_fields}}
-    form = QuickForm(chosen)
-    plain = QuickForm(QuickForm.plain())
-    shown = form if form.is_valid() else plain
-    shown.is_valid()
-    context = {"form": form, **card_context(shown.cleaned_data, request.kitchen)}
+    form = QuickForm(chosen, bags=bags_for(request.kitchen))
+    data = form.cleaned_data if form.is_valid() else _plain_data()
+    context = {"form": form, **card_context(data, request.kitchen)}
     return render(request, "quick/card.html", context, status=422 if form.errors else 200)
 
 
@@ -35,7 +33,7 @@ class CardLive(LiveView):
                       "steps": "quick/parts/steps.html"}  # fmt: skip
 
     def make_form(self, request: KitchenRequest, fields: dict[str, Any], **kwargs: Any) -> QuickForm:
-        return QuickForm(fields)
+        return QuickForm(fields, bags=bags_for(request.kitchen))
 
     def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> dict[str, Any]:
         return card_context(form.cleaned_data, request.kitchen)
@@ -45,7 +43,7 @@ class CardLive(LiveView):
 @sent_once
 def keep(request: KitchenRequest) -> HttpResponse:
     """ "Keep this": into the kitchen, or into the cookie and on to signing up."""
-    form = QuickForm(request.POST)
+    form = QuickForm(request.POST, bags=bags_for(request.kitchen))
     if not form.is_valid():
         return render(
             request, "quick/card.html", {"form": form, **card_context(_plain_data(), request.kitchen)}, status=422
@@ -58,6 +56,6 @@ def keep(request: KitchenRequest) -> HttpResponse:
 
 
 def _plain_data() -> dict[str, Any]:
-    form = QuickForm(QuickForm.plain())
+    form = QuickForm(QuickForm.plain(), bags={})
     form.is_valid()
     return form.cleaned_data

@@ -19,8 +19,8 @@ from coating.facade import answer
 from coating.flow.state import Conditions, flow_now
 from coating.flow.trade_number import number_from_flow
 from coating.flow.windows import window
-from coating.shape.coats import dip_coat
-from coating.shape.pieces import RoundBiscuit
+from coating.piece.cores import Disc
+from coating.piece.layers import Layer, coat_of_dip_mm, on_one_g
 from coating.simulate.bowl import KINDS, BowlContext, Event
 from coating.simulate.fold import fold
 
@@ -105,8 +105,9 @@ class Flowing(unittest.TestCase):
     @calm
     @given(st.floats(10, 300), st.floats(1, 80), st.floats(0.1, 1))
     def test_a_coat_weighs_its_area_times_its_thickness(self, across: float, thick: float, share: float) -> None:
-        coat = dip_coat(RoundBiscuit(across, thick), share, window("dip").aim)
-        self.assertAlmostEqual(coat.mass_g / (coat.area_mm2 * coat.thickness_mm * 1.2591e-3), 1, places=3)
+        core = Disc(across, thick)
+        by_hand = core.wetted_mm2(share) * coat_of_dip_mm(core, share) * 1.2591e-3
+        self.assertAlmostEqual(on_one_g(core, Layer("dip", share=share)) / by_hand, 1, places=3)
 
 
 def _event(seq: int, kind: str, at_s: float, part: Part, value: float, target: int) -> Event:

@@ -7,9 +7,10 @@ from django.test import TestCase
 from django.test.utils import CaptureQueriesContext
 from django.urls import reverse
 
-from coating.flow.windows import window
-from coating.plan.quantities import BOWL_LOSS_G, DipNeed, quantity
-from coating.shape import RoundBiscuit, dip_coat
+from coating.piece.amounts import need_of
+from coating.piece.cores import Disc
+from coating.piece.layers import Layer as CoreLayer
+from coating.plan.quantities import BOWL_LOSS_G
 from studio.bowls.models import Bowl
 from studio.pieces.models import Colour, Job, Piece
 from studio.pieces.stacks import dipped, keep_piece, size_now
@@ -43,10 +44,9 @@ class Pieces(TestCase):
         self.assertContains(page, "Melt at least")
 
     def test_live_numbers_are_those_of_the_core(self) -> None:
-        coat = dip_coat(RoundBiscuit(60, 8), 0.5, window("dip").aim).mass_g
+        need = need_of(Disc(60, 8), CoreLayer("dip", share=0.5), 26)
         shown = live(self.client, LIVE, DATA).json()
-        depth_g = quantity([DipNeed(coat, 24, 2, RoundBiscuit(60, 8), 0.5)]).depth_g
-        self.assertAlmostEqual(shown["result"]["melt_g"], 26 * coat + BOWL_LOSS_G + depth_g)
+        self.assertAlmostEqual(shown["result"]["melt_g"], need.goes_on_g + BOWL_LOSS_G + need.depth_g)
         self.assertIn("5.4 g each", shown["parts"]["line-0"])
 
     def test_bad_input_stays_on_the_page(self) -> None:

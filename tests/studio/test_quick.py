@@ -4,7 +4,7 @@ from studio.accounts.models import Kitchen
 from studio.bowls.models import Bowl
 from tests.studio.kitchens import PASSWORD, live, maker
 
-TAPS = {"count": "24", "size": "large", "depth": "half", "colour": "apricot", "white": "untempered"}
+TAPS = {"what": "biscuit", "count": "24", "size": "large", "depth": "half", "colour": "apricot", "white": "untempered"}
 
 
 class QuickCard(TestCase):
@@ -21,7 +21,8 @@ class QuickCard(TestCase):
 
     def test_bad_taps_are_answered_at_the_field(self) -> None:
         for name, bad in (("count", "0"), ("count", "-3"), ("count", "1e9"), ("count", "nan"), ("count", ""),
-                          ("count", "9" * 3000), ("colour", "mud"), ("white", "<b>"), ("depth", "9")):  # fmt: skip
+                          ("count", "9" * 3000), ("colour", "mud"), ("white", "<b>"), ("depth", "9"),
+                          ("what", "shoe")):  # fmt: skip
             page = self.client.get("/", {**TAPS, name: bad})
             self.assertEqual(page.status_code, 422, bad)
             self.assertIn(name, page.context["form"].errors)
@@ -51,10 +52,39 @@ class QuickCard(TestCase):
 
     def test_a_forged_cookie_is_nothing(self) -> None:
         client = Client()
-        client.cookies["quick_card"] = "36|large|half|apricot|coating:forged:signature"
+        client.cookies["quick_card"] = "biscuit|36|large|half|apricot|coating:forged:signature"
         self.assertNotContains(client.get("/sign-up/"), "36 biscuits")
 
     def test_with_a_kitchen_it_goes_straight_in(self) -> None:
         _, kitchen, client = maker()
         response = client.post("/quick/keep/", TAPS)
         self.assertRedirects(response, f"/bowls/{Bowl.objects.get(kitchen=kitchen).pk}/")
+
+    def test_as_bought_plain_and_bark(self) -> None:
+        """A bag as it was bought is kept as that: no recipe, its own temperatures, in the cupboard as still to buy."""
+        _, kitchen, client = maker()
+        taps = {**TAPS, "what": "pretzel", "colour": "red_coating"}
+        page = client.get("/", taps)
+        self.assertContains(page, "No colour goes in", html=False)
+        self.assertNotContains(page, "drops")
+        bowl = Bowl.objects.get(pk=client.post("/quick/keep/", taps).url.split("/")[2])
+        self.assertEqual(
+            (bowl.base.code, bowl.colour, bowl.white, bowl.base.ticked), ("red_coating", None, "coating", False)
+        )
+        self.assertEqual(bowl.job.pieces.get().core, "pretzel_twist")
+        said = live(client, "/quick/live/", {**taps, "colour": "dark", "white": "coating"}).json()
+        self.assertIn("Temper", said["parts"]["steps"])
+        bark = {**TAPS, "what": "bark", "count": "1", "colour": "plain"}
+        page = client.get("/", bark)
+        self.assertContains(page, "pour one slab of bark")
+        client.post("/quick/keep/", bark)
+        self.assertEqual(kitchen.job_set.order_by("-pk")[0].pieces.get().layers.get().technique, "pour")
+
+    def test_what_the_card_says_its_bowl_melts(self) -> None:
+        for what in ("ball", "berry", "biscuit"):
+            _, _, client = maker()
+            taps = {**TAPS, "what": what, "count": "12", "white": "coating"}
+            said = live(client, "/quick/live/", taps).json()["result"]
+            job = client.get(client.post("/quick/keep/", taps).url).context["bowl"].job
+            need = client.get(f"/pieces/jobs/{job.pk}/").context["needs"][0]
+            self.assertAlmostEqual(need.quantity.goes_on_g, said["goes_on_g"], msg=what)

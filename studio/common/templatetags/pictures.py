@@ -7,7 +7,6 @@ from typing import Any
 from django import template
 
 from coating.colour.cie import srgb_from_lab
-from coating.figures.biscuit import dip_path
 from coating.figures.lumps import lump_places
 
 register = template.Library()
@@ -17,12 +16,6 @@ register = template.Library()
 def lumps(solid_fraction: float) -> list[tuple[float, float, int]]:
     """Where to draw lumps in a bowl seen from above: more of them the more is unmelted."""
     return lump_places(solid_fraction)
-
-
-@register.filter
-def dip(share: float) -> str:
-    """The outline of the dipped part of a biscuit."""
-    return dip_path(share)
 
 
 @register.filter

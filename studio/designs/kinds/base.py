@@ -11,6 +11,7 @@ from django import forms
 
 from coating.figures.sheet import Sheet
 from coating.flow.windows import Window, window
+from coating.piece.amounts import LayerNeed
 from coating.plan.quantities import BAG_LOSS_G, quantity
 from coating.plan.steps import Step, steps_json
 from coating.shape.bag import Bag, bag_for, line_from
@@ -19,7 +20,6 @@ from studio.common.forms import KeepsMeasures, LengthField
 from studio.designs.place import Place
 from studio.designs.tiles import Tile
 from studio.pieces.models import LEAST_SHARE, WHITES, Layer
-from studio.pieces.techniques.base import StackNeed
 
 NOT_ASKED = ("name", "colour", "white", "layer", "version")
 
@@ -112,13 +112,13 @@ class Worked:
     def melt_g(self) -> float:
         """Of that, with what stays in the bag and the bowl, and what has to be in it at the last."""
         bagfuls = self.bag.bagfuls if self.bag else 0
-        return quantity([StackNeed(self.own_g, self.depth_g, bagfuls * BAG_LOSS_G)]).melt_g
+        return quantity([LayerNeed(self.own_g, self.depth_g, bagfuls * BAG_LOSS_G)]).melt_g
 
     @property
     def melts(self) -> list[tuple[str, float]]:
         """What to melt of each further colour, by its name, g."""
         return [(self.place.name_of(other.colour) or "plain",
-                 quantity([StackNeed(other.mass_g, other.depth_g, 0.0)]).melt_g) for other in self.others]  # fmt: skip
+                 quantity([LayerNeed(other.mass_g, other.depth_g, 0.0)]).melt_g) for other in self.others]  # fmt: skip
 
     @property
     def wet_min(self) -> float | None:

@@ -3,13 +3,12 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from functools import lru_cache
 from typing import TYPE_CHECKING, Any
 
 from coating.flow.casson1959 import Flow
 from coating.piece import layers as core_layers
-from coating.piece.amounts import BAG_HOLDS_G, depth_g
+from coating.piece.amounts import BAG_HOLDS_G, LayerNeed, depth_g
 from coating.piece.cores import Core
 from coating.piece.kinds import kind_of_core
 from coating.piece.layers import FILM, LINE, SPREAD, coat_of_dip_mm, on_one_g, technique
@@ -50,15 +49,6 @@ def told_of(layer: Layer) -> CoreLayer:
     return kept
 
 
-@dataclass(frozen=True)
-class StackNeed:
-    """What a layer asks of its bowl, g."""
-
-    goes_on_g: float
-    depth_g: float
-    lost_g: float
-
-
 class Technique:
     """One technique of the core. `this`, `thick`, `thin` and `cool` end sentences about a bowl; `done` is its last
     button; `bowl` what a bowl for it is called after its colour."""
@@ -93,7 +83,7 @@ class Technique:
             goes_on_g = self.one_g(layer, flow) * pieces * (part.share if part else 1.0)
             bags = math.ceil(goes_on_g / BAG_HOLDS_G - 1e-9) if self.kind.bag else 0
             depth = max(depth_g(core_of(layer.piece), told_of(layer)), part.depth_g if part else 0.0)
-            kept[pieces, flow] = StackNeed(goes_on_g, depth, bags * BAG_LOSS_G)
+            kept[pieces, flow] = LayerNeed(goes_on_g, depth, bags * BAG_LOSS_G)
         found: Need = kept[pieces, flow]
         return found
 

@@ -7,11 +7,12 @@ from typing import Any
 from coating.figures.unrolled import unrolled_side
 from coating.flow.casson1959 import Flow
 from coating.flow.drip import Squeeze
+from coating.piece.amounts import LayerNeed
 from coating.piece.drips import LENGTH_MM, WIDTH_MM, drips_on, squeeze_of
 from coating.plan.quantities import DripNeed, Need
 from coating.shape.drips import DripsRound, mean_thickness_mm
 from studio.pieces.models import Layer
-from studio.pieces.techniques.base import StackNeed, Technique, core_of
+from studio.pieces.techniques.base import Technique, core_of
 
 
 class CakeDrip(Technique):
@@ -42,7 +43,7 @@ class CakeDrip(Technique):
         if drawn_g is None:
             return found
         drawn_g *= layer.in_part.share if layer.in_part else 1.0
-        return StackNeed(drawn_g * (layer.piece.count + layer.piece.spares), found.depth_g, found.lost_g)
+        return LayerNeed(drawn_g * (layer.piece.count + layer.piece.spares), found.depth_g, found.lost_g)
 
     def thickness_mm(self, layer: Layer, flow: Flow | None = None) -> float:
         squeeze, told = self.squeeze(layer, flow), layer.parameters

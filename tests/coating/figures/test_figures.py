@@ -1,16 +1,13 @@
-import math
 import re
 import unittest
 
 from coating.colour.mixing import Part
 from coating.datasets.ingredients import demo_ingredient
 from coating.figures.band import band_curve
-from coating.figures.biscuit import LIP, RADIUS, dip_path
 from coating.figures.ribbon import WIDTH, ribbon_figure, x_of
 from coating.flow.ribbon import WORDS, ribbon_position
 from coating.flow.trade_number import flow_from_number
 from coating.flow.windows import WINDOWS, window
-from coating.shape.pieces import RoundBiscuit
 from coating.simulate.bowl import BowlContext, Event
 from coating.simulate.fold import fold
 
@@ -84,21 +81,3 @@ class Band(unittest.TestCase):
 
     def test_a_set_bowl_stays_stiff(self) -> None:
         self.assertEqual(band_curve(fold(MELTED, BowlContext(), at_s=86400)).words, ((0, "stiff"),))
-
-
-class Biscuit(unittest.TestCase):
-    def test_half_a_dip_covers_half_the_face(self) -> None:
-        """The drawn area against the wetted area of the core, the bow of its edge aside."""
-        for share in (0.2, 1 / 3, 0.5, 0.8):
-            x, line = map(float, re.match(r"M([\d.]+) ([\d.]+)", dip_path(share)).groups())  # type: ignore[union-attr]
-            radius = RADIUS + LIP
-            half_angle = math.acos(1 - 2 * share)
-            segment = radius**2 * (half_angle - math.sin(half_angle) * math.cos(half_angle))
-            flat = RoundBiscuit(2 * radius, 1).dipped_area_mm2(2 * radius * share) - 2 * radius * half_angle
-            self.assertAlmostEqual(2 * segment, flat, places=6)
-            self.assertAlmostEqual(50 - x, radius * math.sin(half_angle), delta=0.06)
-            self.assertAlmostEqual(line, 50 + radius - 2 * radius * share, delta=0.06)
-
-    def test_none_and_all(self) -> None:
-        for share in (0.0, 1.0, 5.0):
-            self.assertNotIn("nan", dip_path(share))

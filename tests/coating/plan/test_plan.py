@@ -8,13 +8,15 @@ from coating.flow.firmness import firmness
 from coating.flow.grades import from_older_scale, grades_for
 from coating.flow.windows import WINDOWS, window
 from coating.heat.melting import CEILING_C
+from coating.piece.amounts import LayerNeed
+from coating.piece.cores import Disc, Sheet
+from coating.piece.layers import Layer
 from coating.plan.proposal import Cupboard, Wish, cupboard_of, propose
-from coating.plan.quantities import DipNeed, quantity
+from coating.plan.quantities import quantity
 from coating.plan.quick_card import quick_card
 from coating.plan.uses import thicker_by, uses
 from coating.plan.which_white import which_white
 from coating.quantities import mass_text, pieces_of_base, spoons_of_fat
-from coating.shape.pieces import RoundBiscuit
 from coating.simulate.bowl import BowlContext, BowlState, Event
 from coating.simulate.fold import fold
 
@@ -27,12 +29,12 @@ CONTEXT = BowlContext(room_c=21, white="untempered", window=window("dip"))
 
 class Quantities(unittest.TestCase):
     def test_goes_on_and_melt_at_least(self) -> None:
-        need = DipNeed(5.0, 12, 2, RoundBiscuit(60, 8), 0.5)
+        need = LayerNeed(70.0, 40.0, 0.0)
         q = quantity([need])
         self.assertAlmostEqual(q.goes_on_g, 70)
         self.assertGreaterEqual(q.melt_g, q.goes_on_g + q.depth_g + q.lost_g)
         self.assertEqual(q.melt_g % 10, 0)
-        shared = quantity([need, replace(need, coat_g=3.0)])
+        shared = quantity([need, replace(need, goes_on_g=42.0)])
         self.assertAlmostEqual(shared.goes_on_g, 112)
         self.assertEqual(shared.depth_g, q.depth_g)
         self.assertEqual(quantity([]).melt_g, 0)
@@ -118,7 +120,7 @@ class NextStep(unittest.TestCase):
 class Card(unittest.TestCase):
     def card(self, **changes: object):
         options = {
-            "piece": RoundBiscuit(60, 8), "count": 12, "spares": 1, "depth_share": 0.5, "target_lab": DUSK,
+            "core": Disc(60, 8), "layer": Layer("dip", share=0.5), "count": 12, "spares": 1, "target_lab": DUSK,
             "white": "coating", "ingredients": ALL, "thinner": demo_ingredient("palm_flakes"),
         }  # fmt: skip
         return quick_card(**{**options, **changes})
@@ -140,7 +142,24 @@ class Card(unittest.TestCase):
         with self.assertRaises(OutOfBounds):
             self.card(count=0)
         with self.assertRaises(OutOfBounds):
-            self.card(depth_share=2.0)
+            self.card(layer=Layer("dip", share=2.0))
+
+    def test_as_bought_and_poured(self) -> None:
+        """Dark chocolate by its own temperatures; a slab weighs its area times its thickness."""
+        dark = self.card(target_lab=None, base=demo_ingredient("dark"), white="tempered")
+        self.assertEqual((dark.working_c, dark.bag), (31.5, None))
+        self.assertEqual([p.ingredient.name for p in dark.recipe.parts], ["dark"])
+        bark = self.card(core=Sheet(330, 230), layer=Layer("pour", thickness_mm=3), count=1, spares=0, target_lab=None)
+        self.assertAlmostEqual(bark.one_g, 330 * 230 * 3 * 1.259e-3, delta=1)
+        self.assertEqual(bark.recipe.parts[0].ingredient.name, "bright")
+
+    def test_so_many_drops_say_which_bag_to_buy(self) -> None:
+        whites = (BRIGHT, *(i for i in ALL if i.kind == "liquid"))
+        red = self.card(target_lab=(45.0, 55.0, 30.0), count=36, spares=3, ingredients=whites, ready=ALL)
+        base, recipe = red.bag
+        self.assertTrue(base.name == "red_coating" and recipe.de00 <= max(3.0, red.recipe.de00))
+        self.assertGreater(red.drops, 60)
+        self.assertIsNone(self.card(ready=ALL).bag)
 
 
 class Uses(unittest.TestCase):

@@ -4,7 +4,9 @@ import unittest
 from coating.errors import OutOfBounds
 from coating.flow.casson1959 import Flow
 from coating.flow.trade_number import flow_from_number
-from coating.shape.coats import coat_thickness_mm, dip_coat
+from coating.piece.cores import Disc
+from coating.piece.layers import Layer, on_one_g
+from coating.shape.coats import coat_thickness_mm
 from coating.shape.pieces import RoundBiscuit
 
 
@@ -32,9 +34,9 @@ class Coats(unittest.TestCase):
         self.assertEqual(biscuit.dipped_area_mm2(0), 0)
 
     def test_deeper_and_thicker_take_more(self) -> None:
-        biscuit, thin, thick = RoundBiscuit(60, 8), flow_from_number(30), flow_from_number(50)
-        masses = [dip_coat(biscuit, share, thin).mass_g for share in (0.1, 0.33, 0.5, 1.0)]
+        biscuit, thin, thick = Disc(60, 8), flow_from_number(30), flow_from_number(50)
+        masses = [on_one_g(biscuit, Layer("dip", share=share), flow=thin) for share in (0.1, 0.33, 0.5, 1.0)]
         self.assertEqual(masses, sorted(masses))
-        self.assertGreater(dip_coat(biscuit, 0.5, thick).mass_g, dip_coat(biscuit, 0.5, thin).mass_g)
+        self.assertGreater(on_one_g(biscuit, Layer("dip", share=0.5), flow=thick), masses[2])
         with self.assertRaises(OutOfBounds):
             RoundBiscuit(-1, 8)
