@@ -8,14 +8,62 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from coating.colour.mixing import Ingredient, Part, merge, mix
+from coating.colour.mixing import BASE, Ingredient, Part, main_base, merge, mix
 from coating.colour.recipe import Lab, Recipe, find_recipe, recipe_of
+from coating.colour.spectra import Curve
 from coating.errors import EmptyBowl
 from coating.plan.quantities import Quantity
 
+KEEPS_DAYS = 60  # poured on paper, broken up, dry and dark; common practice, no source
 CLOSE, WORSE = 2.0, 0.5  # dE00: good enough, or so little worse than a fresh bowl
 LEAST_G = 5.0  # less than that is not worth pouring over
 TRIED = 2  # leftovers tried for each bowl, the last ones first
+
+
+def as_base(name: str, title: str, parts: Sequence[Part], *, number: float, fat_fraction: float) -> Ingredient:
+    """What is left of a bowl as a base of its own, which looks, flows and melts as the bowl did.
+
+    Parameters
+    ----------
+    name, title : key, and what it is called. parts : of the bowl, g. number : its flow number as it was mixed.
+    fat_fraction : of all of it.
+
+    Raises
+    ------
+    EmptyBowl : there is no base in it.
+    """
+    main = main_base(parts)
+    if main is None:
+        raise EmptyBowl("There is no base in it.", field="parts")
+    whole = mix(parts)
+    plain = all(p.ingredient.is_base and p.ingredient.sort == main.sort for p in whole.parts)
+    sort = main.sort if plain or main.sort in ("milk", "dark") else "coloured"
+    return Ingredient(
+        name, title, BASE, Curve(samples=tuple(map(float, whole.absorption))),
+        Curve(samples=tuple(map(float, whole.scattering))), main.family, fat_fraction=fat_fraction, number=number,
+        k_per_s=main.k_per_s, sort=sort, piece_g=0.0,
+    )  # fmt: skip
+
+
+def begun_with(
+    rest: Part, target_lab: Lab | None, melt_g: float, base: Ingredient, colourants: tuple[Ingredient, ...],
+    fresh: Recipe | None,
+) -> Recipe | None:  # fmt: skip
+    """A bowl that begins with what is left of another, filled up with a base; None where it does not do.
+
+    Parameters
+    ----------
+    rest : what is left, g. target_lab : wanted; None: plain. melt_g : g in all. base : what fills it up. colourants :
+    what may be stirred in. fresh : the recipe without it; None for plain.
+    """
+    held = Part(rest.ingredient, min(rest.mass_g, float(round(melt_g))))
+    more_g = float(round(melt_g)) - held.mass_g
+    filled = (held, Part(base, more_g)) if more_g >= 1 else (held,)
+    if target_lab is None:
+        return recipe_of(filled, mix(filled).lab()) if rest.ingredient.sort == base.sort else None
+    colour = find_recipe(target_lab, (), colourants, 0.0, filled)
+    whole = recipe_of(merge((*filled, *colour.parts)), target_lab)
+    return whole if whole.de00 <= max(CLOSE, (fresh.de00 if fresh else 0.0) + WORSE) else None
 
 
 @dataclass(frozen=True)

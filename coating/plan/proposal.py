@@ -9,17 +9,20 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from coating.colour.mixing import Ingredient, Part, main_base, merge
+from coating.colour.ciede2000 import colour_difference
+from coating.colour.mixing import Ingredient, Part, main_base, merge, mix
 from coating.colour.recipe import REACHABLE, Recipe
 from coating.colour.ways import ANY_WAY, NO_PRICES, ColourWay, recipe_in
 from coating.errors import EmptyBowl, OutOfBounds
 from coating.flow.casson1959 import Flow
 from coating.flow.thinning import THINNERS, Thinning, dose, fat_share_for
 from coating.flow.windows import Window
+from coating.plan.leftovers import begun_with
 from coating.plan.standing import SMOOTH, TOO_COLD_K, TOO_HOT_K, spoilt, standing
 from coating.simulate.bowl import BowlState
 
 ENOUGH = 0.9
+RESTS_TRIED = 2  # the nearest ones
 LEAST_THINNER_G, LEAST_THINNER_SHARE = 0.4, 0.01
 FAR_TOO_HOT_K = 2.0  # above where it scorches
 
@@ -33,6 +36,7 @@ class Cupboard:
     thinner: Ingredient | None = None
     prices: tuple[tuple[str, float], ...] = ()  # money per g by name
     fats: tuple[Ingredient, ...] = ()  # every thinner that is there
+    rests: tuple[Part, ...] = ()  # what is left of bowls before, to begin with
 
 
 @dataclass(frozen=True)
@@ -159,27 +163,55 @@ def _half(state: BowlState, thinning: Thinning | None, thinner: Ingredient | Non
     return (Part(thinner, min(half, math.floor(most * 10) / 10)),)
 
 
+def first_fill(wish: Wish, cupboard: Cupboard) -> Recipe:
+    """What an empty bowl begins with: what is left of one before where that does, else fresh. Raises EmptyBowl."""
+    if wish.target_lab is None:
+        main = plainly(wish, cupboard)
+        if main is None:
+            raise EmptyBowl("There is no white one in the cupboard to make this of.", field="bases")
+        part = Part(main, float(round(wish.melt_g)))
+        fresh = Recipe((part,) if part.mass_g else (), mix([Part(main, 1.0)]).lab(), 0.0, 0.0)
+    else:
+        main = next(iter(bases_for(wish, cupboard)), None)
+        fresh = _recipe(wish, cupboard, bases_for(wish, cupboard))
+    if main is None or wish.base is not None or wish.colours != ANY_WAY:
+        return fresh
+    tried = sorted(cupboard.rests, key=lambda rest: _off(rest, fresh))[:RESTS_TRIED]
+    plain = None if wish.target_lab is None else fresh
+    begun = (begun_with(rest, wish.target_lab, wish.melt_g, main, cupboard.colourants, plain) for rest in tried)
+    return next((recipe for recipe in begun if recipe is not None), fresh)
+
+
+def _off(rest: Part, fresh: Recipe) -> float:
+    return float(colour_difference(mix([rest]).lab(), fresh.lab))
+
+
 def _colour_additions(state: BowlState, wish: Wish, cupboard: Cupboard) -> tuple[tuple[Part, ...], float | None]:
     bases = bases_for(wish, cupboard)
     missing_g = wish.melt_g - state.base_g
+    if state.empty:
+        recipe = first_fill(wish, cupboard)
+        return recipe.parts, None if wish.target_lab is None else recipe.de00
     if wish.target_lab is None:
-        main = plainly(wish, cupboard) if wish.base or state.empty else main_base(state.parts)
-        if main is None and state.empty:
-            raise EmptyBowl("There is no white one in the cupboard to make this of.", field="bases")
+        main = wish.base or _filler(state, bases)
         if main is not None and missing_g > (1 - ENOUGH) * wish.melt_g:
             return (Part(main, float(round(missing_g))),), None
         return (), None
-    if state.empty:
-        recipe = _recipe(wish, cupboard, bases)
-        return recipe.parts, recipe.de00
     start = state.parts
     top_up: tuple[Part, ...] = ()
     if missing_g > (1 - ENOUGH) * wish.melt_g:
-        filler = main_base(state.parts) or (bases[0] if bases else None)
+        filler = _filler(state, bases)
         if filler:
             top_up = (Part(filler, float(round(missing_g))),)
     recipe = _recipe(wish, cupboard, bases, merge((*start, *top_up)))
     return merge((*top_up, *recipe.parts)), recipe.de00
+
+
+def _filler(state: BowlState, bases: tuple[Ingredient, ...]) -> Ingredient | None:
+    """What a bowl is filled up with: what most of it is, but what was left of another is soon at an end."""
+    names = {b.name for b in bases}
+    known = tuple(p for p in state.parts if p.ingredient.name in names)
+    return main_base(known) or next(iter(bases), None) or main_base(state.parts)
 
 
 def _astray(state: BowlState, wish: Wish, cupboard: Cupboard, de00: float | None) -> bool:

@@ -34,7 +34,14 @@ from studio.quick.adapters import card_context
 SIGN_UPS_AN_HOUR = 60
 RESETS_AN_HOUR, LETTERS_AN_HOUR = 60, 5
 SENT_TWICE_WITHIN = timedelta(minutes=10)
-_SAMPLE = {"count": 12, "size": "ordinary", "depth": "half", "colour": "dusk-blue", "white": "coating"}
+_SAMPLE = {
+    "what": "biscuit",
+    "count": 12,
+    "size": "ordinary",
+    "depth": "half",
+    "colour": "dusk-blue",
+    "white": "coating",
+}
 
 
 def sign_up_page(request: KitchenRequest) -> HttpResponse:

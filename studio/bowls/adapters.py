@@ -24,6 +24,7 @@ from coating.simulate.fold import carry_on
 from studio.accounts.models import Kitchen
 from studio.bowls.models import Bowl, BowlEvent
 from studio.bowls.settled import settled
+from studio.bowls.stock_left import with_rests
 from studio.common import clock
 from studio.cupboard.adapters import core_ingredient, price_of
 from studio.cupboard.models import Ingredient, Parameter
@@ -85,7 +86,7 @@ class Stock:
     def cupboard(self, white: str, kitchen: Kitchen, *, strengths: Mapping[str, float] = NO_PRICES) -> Cupboard:
         """What is stocked and may be proposed in this region, with the kitchen's thinner for a white; `strengths` are
         factors that a bowl has taught."""
-        stocked = [with_strength(self.cores[r.pk], strengths) for r in self.rows if r.stocked]
+        stocked = [with_strength(self.cores[r.pk], strengths) for r in self.rows if r.stocked and not r.made_on]
         names = {c.name: c for c in stocked}
         order = (kitchen.thinner_school, *OF_PALM) if white == "coating" else OF_COCOA
         thinner = next((names[n] for n in order if n in names), None)
@@ -234,7 +235,8 @@ class Desk:
 
     @cached_property
     def cupboard(self) -> Cupboard:
-        return self.stock.cupboard(self.bowl.white, self.kitchen, strengths=dict(self.now.strengths))
+        found = self.stock.cupboard(self.bowl.white, self.kitchen, strengths=dict(self.now.strengths))
+        return with_rests(found, self.bowl.white, self.kitchen, self.stock) if self.now.empty else found
 
     @cached_property
     def melt_g(self) -> float:

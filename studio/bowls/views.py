@@ -17,6 +17,7 @@ from studio.bowls.answers import answer
 from studio.bowls.context import band_items
 from studio.bowls.forms import StepForm
 from studio.bowls.history import history
+from studio.bowls.left import keep_what_is_left
 from studio.bowls.models import Bowl
 from studio.bowls.sends import SendForm, SpoonForm
 from studio.common.forms import sent_again
@@ -24,6 +25,7 @@ from studio.common.live import LiveView
 from studio.common.pages import page_of
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
+from studio.common.templatetags.kitchen import mass
 from studio.pieces.adapters import ColourNeed, colour_needs, goes_on_g
 from studio.pieces.models import Job
 
@@ -190,10 +192,13 @@ def all_dipped(request: KitchenRequest, pk: int) -> HttpResponse:
     if not form.is_valid():
         raise Http404("unreadable")
     used = min(form.cleaned_data["used_g"] or 0.0, desk.now.mass_g)
+    first = desk.bowl.finished_at is None
     try:
         finish(desk.bowl, used_g=used, expected_seq=form.cleaned_data["seq"], key=form.cleaned_data["key"])
     except BowlChanged:
         messages.error(request, CHANGED)
         return redirect("bowls:bowl", pk=pk)
-    messages.success(request, f"{desk.bowl.name} is done and off the band. Its history is kept.")
+    left = keep_what_is_left(desk, used) if first else None
+    rest = f" {mass(desk.now.mass_g - used)} of it is in your cupboard for the next job." if left else ""
+    messages.success(request, f"{desk.bowl.name} is done and off the band. Its history is kept.{rest}")
     return redirect("bowls:list")

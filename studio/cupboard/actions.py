@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import uuid
 from collections.abc import Iterable
+from datetime import date
 from typing import TYPE_CHECKING, Any
 
 from django.db import transaction
@@ -126,6 +127,27 @@ def put_on_the_shelf(
     )
     if told is not None:
         Optics.objects.create(kitchen=kitchen, ingredient=row, curves=row.optics, told={"v": 1, **told})
+    _cupboard_changed(kitchen)
+    return row
+
+
+@transaction.atomic
+def shelve_what_is_left(
+    kitchen: Kitchen, core: CoreIngredient, *, left_g: float, made_on: date, keep_until: date, allergens: list[str],
+    said: bool,
+) -> Ingredient:  # fmt: skip
+    """What is left of a finished bowl, with how much of it there is."""
+    row = Ingredient.objects.create(
+        kitchen=kitchen, code=core.name, name=core.title, kind=core.kind, family=core.family, sort=core.sort,
+        optics=_optics_json(core), allergens=allergens, allergens_said=said, own=True, invented=False, ticked=True,
+        made_on=made_on, keep_until=keep_until,
+    )  # fmt: skip
+    values = {**_starting_values(core), "stock_g": round(left_g, 1)}
+    values.pop("piece_g", None)
+    Parameter.objects.bulk_create(
+        Parameter(kitchen=kitchen, ingredient=row, name=name, value=v, low=v, high=v, provenance="measured")
+        for name, v in values.items()
+    )
     _cupboard_changed(kitchen)
     return row
 

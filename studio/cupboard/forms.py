@@ -114,9 +114,10 @@ class IngredientForm(KeepsMeasures, VersionedForm):
         data = super().clean() or {}
         for name, parameter in self.now.items():
             value, source = data.get(name), data.get(f"{name}_from")
-            if name == "number" and source == "default" and any(value == grade.number for grade in GRADES):
+            changed = value is not None and not _same(value, parameter.value)
+            if changed and name == "number" and any(value == grade.number for grade in GRADES):
                 data[f"{name}_from"] = source = "label"  # what its label says was tapped
-            if value is not None and source == "default" and not _same(value, parameter.value):
+            if changed and source == "default":
                 self.add_error(
                     f"{name}_from", ValidationError("You changed the value: say whether you read or measured it.")
                 )

@@ -50,7 +50,8 @@ class Ingredient(KitchenOwned, Versioned):
     """Something in the cupboard, copied into this kitchen, or the maker's `own`.
 
     `sort` is what a bag of base says of itself. `stocked`: recipes may use it; `ticked`: the maker said that it is
-    there. `put_away`: taken out of the cupboard, kept for the bowls that it is in.
+    there. `put_away`: taken out of the cupboard, kept for the bowls that it is in. `made_on`, `keep_until`: of what is
+    left of a finished bowl.
     `optics` is versioned JSON: {"v": 1, "k": {constant, tails, bands, power}, "s": {...}} in 1/mm.
     """
 
@@ -67,6 +68,8 @@ class Ingredient(KitchenOwned, Versioned):
     stocked = models.BooleanField(default=True)
     ticked = models.BooleanField(default=False)
     put_away = models.BooleanField(default=False)
+    made_on = models.DateField(null=True, blank=True)
+    keep_until = models.DateField(null=True, blank=True)
 
     objects = IngredientQuerySet.as_manager()
 

@@ -10,7 +10,9 @@ from django.views.decorators.http import require_POST
 from coating.care import rule_for
 from coating.errors import InUse
 from studio.bowls.actions import follow_new_values
+from studio.bowls.adapters import Stock
 from studio.bowls.models import Bowl
+from studio.bowls.stock_left import stock_left_g
 from studio.common.forms import changed_meanwhile
 from studio.common.models import ChangedMeanwhile
 from studio.common.requests import KitchenRequest
@@ -29,8 +31,16 @@ NAMED = 4  # bowls are told by name up to here
 def shelf(request: KitchenRequest) -> HttpResponse:
     """Everything in the cupboard, by kind."""
     rows = list(Ingredient.objects.for_kitchen(request.kitchen).filter(put_away=False).with_parameters())
+    left = stock_left_g(request.kitchen, Stock(rows)) if any(r.made_on for r in rows) else {}
     shelves = [
-        (title, [{"row": r, "tint": tint_of(core_ingredient(r)), "now": r.current()} for r in rows if r.kind == kind])
+        (
+            title,
+            [
+                {"row": r, "tint": tint_of(core_ingredient(r)), "now": r.current(), "left_g": left.get(r.code)}
+                for r in rows
+                if r.kind == kind
+            ],
+        )
         for kind, title in KINDS
     ]
     measured = sum(1 for r in rows for p in r.current().values() if p.provenance != "default")

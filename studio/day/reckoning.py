@@ -62,7 +62,7 @@ def told(planned: Planned, plan: Plan, form: DayForm, kept: DayPlan | None = Non
         "in_time": begin - timedelta(seconds=max(0, late_s)),
         "slack_s": max(0, -late_s) if deadline is not None else None,
         "worst": None if stale or kept is None else _worst(kept, planned, begin, deadline),
-        "moved": planned.moved, "helped": _helped(planned, plan, begin),
+        "elsewhere": planned.moved, "helped": _helped(planned, plan, begin),
         "dark_first": [(planned.bowls[a], planned.bowls[b]) for a, b in plan.dark_first(planned.day)],
         "lines": lines(planned, plan, begin), "pictures": _pictures(planned, plan, begin),
         "hands": form.cleaned_data["hands"],

@@ -193,8 +193,9 @@ def design_page(request: KitchenRequest, pk: int) -> HttpResponse:
 
 
 def _save(request: KitchenRequest, kind: Kind, design: Design | None) -> HttpResponse:
-    form = _form(kind, _place(request, request.POST, design), request.POST,
-                 initial={**design.asked, **_kept(design)} if design else None)  # fmt: skip
+    place = _place(request, request.POST, design)
+    begun = {**design.asked, **_kept(design)} if design else kind.first(place)
+    form = _form(kind, place, request.POST, initial=begun)
     if not form.is_valid():
         return _page(request, kind, form, design, 422)
     try:
@@ -238,7 +239,8 @@ class DesignLive(LiveView):
             "answer": self.kind.says_template, "picture": self.kind.picture_template,
             "time": "designs/parts/time.html", "numbers": "designs/parts/numbers.html",
         }  # fmt: skip
-        return _form(self.kind, _place(request, fields), fields)
+        place = _place(request, fields)
+        return _form(self.kind, place, fields, initial=self.kind.first(place))
 
     def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> dict[str, Any]:
         return _told(self.kind, _reckoned(self.kind, form))

@@ -14,16 +14,15 @@ from django.shortcuts import render
 
 from coating.colour.mixing import Ingredient, Part
 from coating.colour.recipe import Recipe
-from coating.colour.ways import recipe_in
 from coating.errors import CoatingError
 from coating.flow.windows import window
 from coating.plan.choices import price_per_g
-from coating.plan.proposal import Cupboard, Wish, bases_for, plainly, thinning_for
+from coating.plan.proposal import Cupboard, Wish, bases_for, first_fill, thinning_for
 from coating.plan.shopping import Item, Pack, instead_of, shopping, total_cost
 from coating.simulate.bowl import BowlContext, BowlState
 from studio.accounts.models import Kitchen
 from studio.bowls.adapters import Stock, colour_way
-from studio.bowls.models import BowlEvent
+from studio.bowls.stock_left import stock_left_g, with_rests
 from studio.common.pages import page_of
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
@@ -51,33 +50,12 @@ class Line:
     fat: tuple[Part, ...] = ()
 
 
-def stock_left_g(kitchen: Any, stock: Stock) -> dict[str, float]:
-    """What is left of what the maker said there is, g by code: less what went into bowls since."""
-    said = {row.pk: (row, row.current()["stock_g"]) for row in stock.rows if "stock_g" in row.current()}
-    left = {row.code: parameter.value for row, parameter in said.values()}
-    if not said:
-        return left
-    since = min(p.since for _, p in said.values())
-    events = BowlEvent.objects.for_kitchen(kitchen).filter(kind="added", struck_by=None, happened_at__gt=since)
-    for payload, at in events.values_list("payload", "happened_at"):
-        known = said.get(payload["ingredient"])
-        if known and at > known[1].since:
-            row = known[0]
-            used = payload["mass_g"] if "mass_g" in payload else payload["units"] * stock.cores[row.pk].unit_g
-            left[row.code] = max(0.0, left[row.code] - used)
-    return left
-
-
-def _recipe(need: ColourNeed, cupboard: Cupboard) -> Recipe | tuple[Part, ...]:
+def _recipe(need: ColourNeed, cupboard: Cupboard) -> Recipe:
     """What a bowl for a need is made of; nothing for plain or as bought but its base."""
-    way = colour_way(need.bowl.colours if need.bowl else {})
     own = core_ingredient(need.tone.base) if need.tone.base else None
-    wish = Wish(None, None, need.white, need.quantity.melt_g, way, own)
-    if need.colour is None:
-        base = plainly(wish, cupboard)
-        return (Part(base, need.quantity.melt_g),) if base else ()
-    bases = bases_for(wish, cupboard)
-    return recipe_in(need.colour.lab, bases, cupboard.colourants, need.quantity.melt_g, way)
+    lab = need.colour.lab if need.colour else None
+    way = colour_way(need.bowl.colours if need.bowl else {})
+    return first_fill(Wish(lab, None, need.white, need.quantity.melt_g, way, own), cupboard)
 
 
 def _thinner(need: ColourNeed, parts: Sequence[Part], cupboard: Cupboard, kitchen: Kitchen) -> tuple[Part, ...]:
@@ -101,17 +79,18 @@ def _dose_g(parts: tuple[Part, ...], technique: str, white: str, thinner: Ingred
 def _list(request: KitchenRequest, job: Job) -> dict[str, Any]:
     stock, parts = Stock.of(request.kitchen), list[Part]()
     asked: dict[str, tuple[ColourNeed, Cupboard]] = {}
-    beyond, per_g = [], dict[str, float | None]()
+    beyond, per_g, begun = [], dict[str, float | None](), set[str]()
     needs = colour_needs(job)
     for need in needs:
-        cupboard = stock.cupboard(need.white, request.kitchen)
+        cupboard = with_rests(stock.cupboard(need.white, request.kitchen), need.white, request.kitchen, stock)
+        cupboard = replace(cupboard, rests=tuple(r for r in cupboard.rests if r.ingredient.name not in begun))
         try:
             found = _recipe(need, cupboard)
         except CoatingError as refusal:
             beyond.append(f"{need.name}: {refusal.message}")
             continue
-        stirred = found.parts if isinstance(found, Recipe) else found
-        stirred = (*stirred, *_thinner(need, stirred, cupboard, request.kitchen))
+        begun |= {p.ingredient.name for p in found.parts} & {r.ingredient.name for r in cupboard.rests}
+        stirred = (*found.parts, *_thinner(need, found.parts, cupboard, request.kitchen))
         per_g[need.key] = price_per_g(stirred, stock.prices)
         if need.bowl is not None:
             continue  # it is made already

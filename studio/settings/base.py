@@ -68,7 +68,9 @@ TEMPLATES = [
                 "studio.common.context.house",
                 "studio.bowls.context.band",
             ],
-            "builtins": [f"studio.common.templatetags.{name}" for name in ("kitchen", "pictures", "page")],
+            "builtins": [
+                f"studio.common.templatetags.{name}" for name in ("kitchen", "parameters", "pictures", "page")
+            ],
         },
     }
 ]

@@ -57,9 +57,12 @@ class BrowserTest(StaticLiveServerTestCase):
         return self.find(f'[data-role="{name}"]')
 
     def press(self, text: str) -> None:
-        """Follow the button or link that says `text`."""
+        """Follow the button or link that says `text`; one that an answer puts in anew meanwhile is looked for again."""
         xpath = f"//button[normalize-space()='{text}'] | //a[normalize-space()='{text}']"
-        self.follow(self.browser.find_element(By.XPATH, xpath))
+        try:
+            self.follow(self.browser.find_element(By.XPATH, xpath))
+        except StaleElementReferenceException:
+            self.follow(self.browser.find_element(By.XPATH, xpath))
 
     def follow(self, element: WebElement) -> None:
         """Click what leads to another page, and wait until that one is there."""

@@ -68,7 +68,7 @@ class Designing(BrowserTest):
         said = self.answer()
         self.type("#id_temperature_c", "42")
         self.until(lambda: self.answer() != said)
-        self.press("I did this")
+        self.press("Note it")
         self.browser.get(self.job)
         self.press("As designed: Collar of star arcs")
         self.assertNotIn("too stiff", self.answer())

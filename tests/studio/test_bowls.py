@@ -324,6 +324,6 @@ class Pages(BowlTests):
         self.assertContains(self.client.get(f"/bowls/{bowl.pk}/"), "ready-coloured")
 
     def test_a_drop_too_much_for_a_small_batch_is_said(self) -> None:
-        page = self.client.get("/colours/try/?lab=86,12,4&melt_g=20&white=coating&way=best")
+        page = self.client.get("/colours/try/?lab=86,12,4&melt_g=20&white=coating&way=best&colourants=3")
         self.assertContains(page, "is too much for 20 g: melt")
         self.assertNotContains(page, "Nothing in this cupboard gets there")

@@ -114,7 +114,8 @@ class MouldKind(Kind):
         wall = layer.parameters.get("thickness_mm")
         if isinstance(core, Hollow):
             deep = core.depth_mm
-            shown |= {"preset": "bar" if deep < 12 and core.top_diameter_mm > 40 else "cup" if deep > 30 else "praline",
+            cup = deep > 30 or layer.piece.core == "cup"
+            shown |= {"preset": "bar" if deep < 12 and core.top_diameter_mm > 40 else "cup" if cup else "praline",
                       "each_ml": round(core.holds_ml, 1)}  # fmt: skip
         return shown | ({"wall_mm": wall} if wall and layer.technique == "shell" else {})
 

@@ -3,6 +3,7 @@
 
 const WAIT_MS = 60;
 const WRONG = "-wrong";
+const placed = new WeakMap(); // what each part says
 
 /** @returns {() => void} stops all of it */
 export function startLive(root) {
@@ -113,6 +114,8 @@ function place(root, parts) {
   for (const [role, html] of Object.entries(parts)) {
     const home = root.querySelector(`[data-live-part="${role}"]`);
     if (!home) continue;
+    if (placed.get(home) === html || home.innerHTML === html) continue; // a finger may be on it
+    placed.set(home, html);
     const before = pins(home);
     home.innerHTML = html;
     slide(home, before);
