@@ -79,9 +79,9 @@ class FaceKind(Kind):
         line_mm = max(SPOON_MM, asked["line_mm"]) if spoon else self.line_of(asked, place, technique)
         round_ = asked["outline"] != "oblong"
         high = asked["width_mm"] if round_ else asked["height_mm"]
-        face = Face(
-            asked["width_mm"], high, round_=round_, ball=asked["outline"] == "ball", dipped=float(asked["dipped"])
-        )
+        lineless = asked["pattern"] == "dip_border" and float(asked["dipped"]) >= 1
+        dipped = 0.5 if lineless else float(asked["dipped"])
+        face = Face(asked["width_mm"], high, round_=round_, ball=asked["outline"] == "ball", dipped=dipped)
         count, row = int(asked["count"]), min(int(asked["row"]), int(asked["count"]))
         speed = asked["speed_mm_s"] if over else min(asked["speed_mm_s"], 20.0)
         lines = face_lines(asked["pattern"], face, line_mm=line_mm, spacing_mm=asked.get("spacing_mm"), pieces=row,
@@ -103,6 +103,8 @@ class FaceKind(Kind):
             "a_bag": max(1, int(BAG_HOLDS_G / (leaves_g / count))) if leaves_g else count, "then": lines.pattern.then,
             "spoon": spoon,
         }  # fmt: skip
+        if lineless:
+            worked.warnings.append("Dipped all over it has no dip line: this is drawn for one that is half dipped.")
         if spoon and not over:
             worked.warnings.append("That wants a bag: a spoon draws no such lines.")
         return worked
