@@ -61,6 +61,7 @@ WINDOWS: tuple[Window, ...] = (
     Window("flood", "Flood", (4, 8), (0.65, 1.35), (12, 25), "relief of .3 mm at most"),
     Window("marbling", "Marbling", (5, 12), (0.8, 2), (15, 37), "both colours flow alike, within 1.3 times"),
     Window("sheet", "Sheet on film, 1.5 to 3 mm", (6.5, 14), (1.1, 2.4), (20, 45), "no ridges; the edge stands"),
+    Window("slab", "Slab, spread", (8, 32), (1.3, 5.4), (25, 100), "a knife spreads it, a tapped tray levels it"),
     Window("petals", "Knife petals", (13, 31), (2.2, 5.1), (40, 95), "the blade holds 1 to 2.5 mm"),
     Window("glue", "Glue", (37, 120), (6, 40), (115, 372), "it stays on an upright wall"),
 )  # fmt: skip

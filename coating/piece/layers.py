@@ -65,6 +65,7 @@ _ALL = (
     Technique("angled_dip", "Angled dip", FILM, window="dip", lies_on="any", fragile=0.03, rank=15),
     Technique("rim", "Rim", FILM, RIM, "dip", lies_on="any", rank=10),
     Technique("pour", "Pour over", SPREAD, window="marbling", lies_on="any", thickness_mm=2.5, rank=10),
+    Technique("spread", "Spread on a tray", SPREAD, TOP, "slab", lies_on="any", fragile=0.0, thickness_mm=3.0, rank=10),
     Technique("solid", "Fill a mould solid", VOLUME, INSIDE, "solid_mould", lies_on="any", fragile=0.05, rank=10),
     Technique("shell", "Shell", SPREAD, INSIDE, "shell", lies_on="any", fragile=0.1, thickness_mm=1.7, rank=10),
     Technique("stick", "Stick or pick", NONE, lies_on="wet", rank=42),

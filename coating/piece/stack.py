@@ -11,7 +11,7 @@ from coating.piece.layers import INSIDE, Layer
 
 UNLIKELY = 0.25  # broken pieces that nobody makes a spare for
 HEADROOM = 0.9  # of what is hollow, so that a lid has room; common practice, no source
-_BASE = ("dip", "angled_dip", "pour", "shell", "solid", "flood", "transfer", "marbling", "rim", "icing")
+_BASE = ("dip", "angled_dip", "pour", "spread", "shell", "solid", "flood", "transfer", "marbling", "rim", "icing")
 _DIPS = ("dip", "second_dip", "angled_dip")
 _ON_BARE = ("lace", "glue", "icing", "paint", "modelling", "stick")
 _ON_TOP = ("drizzle", "lines", "lettering", "dots", "lace")

@@ -85,6 +85,9 @@ _STARTS = (
     Start("slab", "Marbled slab", 1, (
         _part("Marbled slab", "slab", "tray", ("pour", "", _THIN), ("marbling", "main", _THIN),
               ("topping", "", {"placed": "wet", "count": 60, "each_g": 0.3})),)),
+    Start("bark", "Bark with something on it", 1, (
+        _part("Bark", "slab", "tray", ("spread", "", _ALL),
+              ("topping", "", {"placed": "wet", "count": 60, "each_g": 0.5})),)),
     Start("cups", "Layered cups", 12, (
         _part("Layered cups", "cup", "usual", ("solid", "", {"share": 0.333}), ("filling", "", {"volume_ml": 12.0}),
               ("cap", "main", {"thickness_mm": 3.0})),)),

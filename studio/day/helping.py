@@ -16,7 +16,7 @@ CALM = ("calm", "nothing hot or hurried")
 MOST = 3
 # Common practice, no source.
 WORK_OF: Mapping[str, str] = MappingProxyType({
-    **dict.fromkeys(("dip", "second_dip", "angled_dip", "rim", "pour"), DIP),
+    **dict.fromkeys(("dip", "second_dip", "angled_dip", "rim", "pour", "spread"), DIP),
     **dict.fromkeys(("solid", "shell", "filling", "cap"), MOULD),
     **dict.fromkeys(("insert", "topping", "stick"), SCATTER),
     **dict.fromkeys(("cake_drip", "lines", "lettering", "dots", "drizzle", "flood", "lace"), PIPE),

@@ -51,7 +51,7 @@ _HOLLOW = (
     ("Finish", ("topping", "modelling", "paint", "dust", "leaf", "own")),
 )  # fmt: skip
 _FULL = (
-    ("Coats", ("dip", "second_dip", "angled_dip", "rim", "pour", "marbling", "transfer", "flood", "icing")),
+    ("Coats", ("dip", "second_dip", "angled_dip", "rim", "pour", "spread", "marbling", "transfer", "flood", "icing")),
     _FROM_A_BAG, _ON_FILM,
     ("Finish", ("topping", "modelling", "paint", "dust", "leaf", "stick", "own")),
 )  # fmt: skip

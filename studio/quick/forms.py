@@ -22,7 +22,6 @@ DEPTHS = [("third", "a third"), ("half", "half"), ("all", "all over")]
 DEPTH_SHARES = {"third": 0.333, "half": 0.5, "all": 1.0}
 WHITES = [("coating", "coating"), ("untempered", "white chocolate")]
 COLOURS = {name.lower().replace(" ", "-"): (name, lab) for name, lab in STARTER_COLOURS.items()}
-BARK_MM = 3.0  # common practice, no source
 
 
 @dataclass(frozen=True)
@@ -33,7 +32,7 @@ class What:
     many: str
     kind_name: str
     piece: str
-    poured: bool = False
+    spread: bool = False
 
     @property
     def kind(self) -> Kind:
@@ -41,7 +40,7 @@ class What:
 
     @property
     def verb(self) -> str:
-        return "pour" if self.poured else "dip"
+        return "spread" if self.spread else "dip"
 
     def size_mm(self, size: str) -> tuple[float, ...]:
         """Of small, ordinary or large, mm."""
@@ -50,7 +49,7 @@ class What:
 
     def layer(self, depth: str) -> Layer:
         """The coat on it."""
-        return Layer("pour", thickness_mm=BARK_MM) if self.poured else Layer("dip", share=DEPTH_SHARES[depth])
+        return Layer("spread") if self.spread else Layer("dip", share=DEPTH_SHARES[depth])
 
 
 WHATS: Mapping[str, What] = {
@@ -58,7 +57,7 @@ WHATS: Mapping[str, What] = {
     "ball": What("ball", "balls", "ball", "Dipped balls"),
     "berry": What("berry", "berries", "berry", "Dipped berries"),
     "pretzel": What("pretzel", "pretzels", "pretzel_twist", "Dipped pretzels"),
-    "bark": What("slab of bark", "slabs of bark", "slab", "Bark", poured=True),
+    "bark": What("slab of bark", "slabs of bark", "slab", "Bark", spread=True),
 }
 
 
@@ -66,7 +65,7 @@ class QuickForm(forms.Form):
     """`bags` : what can be taken as it was bought, by code; they are offered beside plain and the colours."""
 
     what = forms.ChoiceField(
-        label="What", choices=[(k, w.many if not w.poured else "bark") for k, w in WHATS.items()], initial="biscuit",
+        label="What", choices=[(k, w.many if not w.spread else "bark") for k, w in WHATS.items()], initial="biscuit",
         widget=forms.RadioSelect,
     )  # fmt: skip
     count = CountField("count", label="How many", initial=12, high=500)

@@ -77,9 +77,9 @@ class QuickCard(TestCase):
         self.assertIn("Temper", said["parts"]["steps"])
         bark = {**TAPS, "what": "bark", "count": "1", "colour": "plain"}
         page = client.get("/", bark)
-        self.assertContains(page, "pour one slab of bark")
+        self.assertContains(page, "spread one slab of bark")
         client.post("/quick/keep/", bark)
-        self.assertEqual(Job.objects.filter(kitchen=kitchen).last().pieces.get().layers.get().technique, "pour")
+        self.assertEqual(Job.objects.filter(kitchen=kitchen).last().pieces.get().layers.get().technique, "spread")
 
     def test_what_the_card_says_its_bowl_melts(self) -> None:
         _, _, client = maker()

@@ -23,7 +23,7 @@ if TYPE_CHECKING:
 _SPOKEN = {
     "dip": "dip", "dip_fruit": "dip", "balls": "dip", "lace": "lace", "lettering": "line", "drizzle": "drizzle",
     "shell": "shell", "solid_mould": "mould", "outline": "outline", "flood": "flood", "marbling": "pour",
-    "sheet": "sheet", "petals": "petal", "glue": "glue", "cake_drip": "drip",
+    "sheet": "sheet", "petals": "petal", "slab": "slab", "glue": "glue", "cake_drip": "drip",
 }  # fmt: skip
 # How sentences about such a bowl end: its last button, when it is thick, when it is thin, cool enough to.
 _ENDS = {

@@ -149,7 +149,7 @@ class Card(unittest.TestCase):
         dark = self.card(target_lab=None, base=demo_ingredient("dark"), white="tempered")
         self.assertEqual((dark.working_c, dark.bag), (31.5, None))
         self.assertEqual([p.ingredient.name for p in dark.recipe.parts], ["dark"])
-        bark = self.card(core=Sheet(330, 230), layer=Layer("pour", thickness_mm=3), count=1, spares=0, target_lab=None)
+        bark = self.card(core=Sheet(330, 230), layer=Layer("spread"), count=1, spares=0, target_lab=None)
         self.assertAlmostEqual(bark.one_g, 330 * 230 * 3 * 1.259e-3, delta=1)
         self.assertEqual(bark.recipe.parts[0].ingredient.name, "bright")
 
