@@ -348,7 +348,8 @@ def _inserted(face: Face, layer: Layer) -> _Drawn:
 
 
 _ON_FACE: dict[str, Callable[[Face, Layer], _Drawn]] = {
-    "pour": _poured, "spread": _poured, "icing": _poured, "filling": _poured, "cap": _poured, "flood": _flooded, "marbling": _marbled,
+    "spread": _poured, "pour": _poured, "icing": _poured, "filling": _poured, "cap": _poured, "flood": _flooded,
+    "marbling": _marbled,
     "transfer": _transfer, "drizzle": _drizzled, "lines": _lines, "lettering": _lettered, "dots": _dotted,
     "lace": _laced, "topping": _topped, "dust": _dusted, "leaf": _leafed, "paint": _painted, "modelling": _modelled,
     "film": _filmed, "petals": _petalled, "glue": _glued, "cake_drip": _dripped, "own": _own, "stick": _stuck,

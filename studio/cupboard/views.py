@@ -43,8 +43,8 @@ def shelf(request: KitchenRequest) -> HttpResponse:
         )
         for kind, title in KINDS
     ]
-    measured = sum(1 for r in rows for p in r.current().values() if p.provenance != "default")
-    says = shelf_says(sum(r.ticked for r in rows), measured)
+    measured = sum(1 for r in rows for p in r.current().values() if p.provenance != "default" and not r.made_on)
+    says = shelf_says(sum(r.ticked for r in rows), measured, scale=request.kitchen.has_scale)
     context = {"shelves": [s for s in shelves if s[1]], "says": says}
     return render(request, "cupboard/shelf.html", context)
 

@@ -171,7 +171,7 @@ def _whites(job: Job, needs: Sequence[ColourNeed], kitchen: Kitchen) -> list[tup
     _, days = days_of(job)
     left = (job.due_on - timezone.localdate(clock.now())).days if job.due_on else days
     found = []
-    for need in _open(needs)[:SHOWN]:
+    for need in [n for n in _open(needs) if not n.tone.base][:SHOWN]:
         advice = which_white(
             target_lab=need.tone.lab, room_c=kitchen.room_c, days_left=left,
             has_thermometer=kitchen.has_thermometer,

@@ -23,11 +23,12 @@ from coating.simulate.bowl import BowlContext, BowlState
 from studio.accounts.models import Kitchen
 from studio.bowls.adapters import Stock, colour_way
 from studio.bowls.stock_left import stock_left_g, with_rests
+from studio.common.measures import current
 from studio.common.pages import page_of
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
 from studio.common.sheets import harmless
-from studio.common.templatetags.kitchen import UNIT_WORDS, mass
+from studio.common.templatetags.kitchen import UNIT_WORDS, mass, measured
 from studio.cupboard.adapters import bag_g, core_ingredient
 from studio.pieces.adapters import ColourNeed, colour_needs
 from studio.pieces.costs import also_wanted, costs_of
@@ -48,6 +49,18 @@ class Line:
     colour: str = ""
     instead: Recipe | None = None
     fat: tuple[Part, ...] = ()
+
+    @property
+    def wanted_says(self) -> str:
+        return _amount(self.item.ingredient, self.item.wanted_g)
+
+    @property
+    def there_says(self) -> str:
+        return _amount(self.item.ingredient, self.item.have_g)
+
+    @property
+    def short_says(self) -> str:
+        return _amount(self.item.ingredient, self.item.short_g)
 
 
 def _recipe(need: ColourNeed, cupboard: Cupboard) -> Recipe:
@@ -151,7 +164,9 @@ def _other_fat(item: Item, cupboard: Cupboard) -> tuple[Part, ...]:
 
 
 def _amount(ingredient: Ingredient, grams: float) -> str:
-    """In drops where it is counted, else by mass."""
+    """In drops where it is counted, else by mass; without a scale, in spoons, wafers or squares."""
+    if not current().has_scale:
+        return measured(Part(ingredient, grams))
     words = UNIT_WORDS.get(ingredient.kind)
     if words is None:
         return mass(grams)
@@ -165,7 +180,6 @@ def shopping_page(request: KitchenRequest, pk: int) -> HttpResponse:
     job = Job.objects.whole(request.kitchen, pk)
     found = _list(request, job)
     found["costs"] = page_of(request, found["costs"], word="pieces")
-    found["rows"] = [(line, _amount(line.item.ingredient, line.item.wanted_g)) for line in found["lines"]]
     return render(request, "pieces/shopping.html", found)
 
 
@@ -196,8 +210,7 @@ def shopping_file(request: KitchenRequest, pk: int, suffix: str) -> HttpResponse
         for line in lines:
             box = "[ ]" if line.item.short_g > 0 else "[?]" if line.there == "ticked" else "[x]"
             doubt = " (is there so much?)" if line.there == "ticked" else ""
-            amount = _amount(line.item.ingredient, line.item.wanted_g)
-            out.write(f"{box} {line.item.ingredient.title}: {amount}{doubt}\n")
+            out.write(f"{box} {line.item.ingredient.title}: {line.wanted_says}{doubt}\n")
         for thing in also:
             amount = f"{thing.amount:.0f}" if thing.counted else mass(thing.amount) if thing.amount else "a little"
             out.write(f"[ ] {thing.title}: {amount}{f' for {thing.of.lower()}' if thing.of else ''}\n")

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import re
 from datetime import datetime
 from functools import lru_cache
 from typing import Any
@@ -32,6 +33,8 @@ from studio.common.measures import current
 register = template.Library()
 
 
+_MM = re.compile(r"(\d*\.?\d+(?: to \d*\.?\d+)?) mm")
+HALF_A_WAFER_G = 1.3  # what is less is in dabs
 WEIGHED_FROM = 40
 UNIT_WORDS = {"liquid": ("drop", "drops"), "powder": ("pinch", "pinches"), "gel": ("dab", "dabs")}
 IN_SPOONS = ("fat", "butter", "white")
@@ -133,6 +136,14 @@ def until(temperature_c: float) -> str:
 def sized(length_mm: float) -> str:
     """60 mm or 2 3/8 in."""
     return length_text(length_mm, current().length)
+
+
+@register.filter
+def in_inches(text: str) -> str:
+    """Words of the core with their millimetres as this kitchen measures: "a coat of 0.04 in to 0.06 in"."""
+    if current().length == "mm":
+        return text
+    return _MM.sub(lambda found: " to ".join(sized(float(mm)) for mm in found[1].split(" to ")), text)
 
 
 @register.filter
@@ -247,7 +258,14 @@ def _counted(mass_g: float, bag_g: float | None, family: str, piece_g: float) ->
 @register.filter
 def how_much(mass_g: float) -> str:
     """A mass of base as this kitchen measures it: 290 g, or about 110 wafers where there is no scale."""
-    return mass(mass_g) if current().has_scale else bags(mass_g)
+    return mass(mass_g) if current().has_scale or mass_g < HALF_A_WAFER_G else bags(mass_g)
+
+
+@register.filter
+def goes_on(mass_g: float) -> str:
+    """That so much goes on: 290 g goes on, about 110 wafers go on."""
+    said = how_much(mass_g)
+    return f"{said} go on" if said.endswith("s") else f"{said} goes on"
 
 
 @register.filter
