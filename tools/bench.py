@@ -113,7 +113,14 @@ def measure_pages(report: Report, port: int) -> None:
         _good(maker.ask("POST", f"{bowl}live/", body, "application/json")[0])
 
     def quick(i: int) -> None:
-        card = {"count": str(6 + i), "size": "small", "depth": "half", "colour": "lilac-hour", "white": "coating"}
+        card = {
+            "what": "biscuit",
+            "count": str(6 + i),
+            "size": "small",
+            "depth": "half",
+            "colour": "lilac-hour",
+            "white": "coating",
+        }
         body = json.dumps({"request": i, "fields": card})
         _good(maker.ask("POST", "/quick/live/", body, "application/json")[0])
 

@@ -46,7 +46,8 @@ class Told(TestCase):
         maker()
         client = Client()
         client.post(
-            "/quick/keep/", {"count": "6", "size": "small", "depth": "all", "colour": "plum", "white": "coating"}
+            "/quick/keep/",
+            {"what": "biscuit", "count": "6", "size": "small", "depth": "all", "colour": "plum", "white": "coating"},
         )
         client.cookies["sessionid"] = "chosen-by-somebody-else-0000000000"
         client.post("/log-in/", {"username": "maker@example.org", "password": PASSWORD})
