@@ -34,9 +34,9 @@ def _bowl_views(browser: Chrome, picture: Callable[[str], None]) -> None:
     _follow(browser, "a[href='/bowls/']")
     picture("bowls")
     _follow(browser, ".line-row .btn")
-    _follow(browser, "[formaction]")
-    for _ in range(2):
-        _follow(browser, "[name=seen][value=burst]")
+    _follow(browser, "a[href*='/melt/']")
+    for css in ("form[action$='/put-in/'] button", "[name=seen][value=burst]", "[name=seen][value=lumpy]"):
+        _follow(browser, css)
     picture("melting")
 
 
@@ -78,6 +78,10 @@ def _job_views(browser: Chrome, job: str, picture: Callable[..., None]) -> None:
 
 def _studio_views(browser: Chrome, address: str, picture: Callable[..., None]) -> None:
     """The studio, and a design of some kinds."""
+    browser.get(f"{address}/cupboard/add/")
+    picture("add")
+    browser.get(f"{address}/cupboard/add/palm-coloured/")
+    picture("own-bag")
     browser.get(f"{address}/studio/")
     picture("studio", whole=True)
     links = {

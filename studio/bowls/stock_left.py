@@ -5,11 +5,14 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import TYPE_CHECKING, Any
 
+from django.utils import timezone
+
 from coating.colour.mixing import Part
 from coating.plan.leftovers import LEAST_G
 from coating.plan.proposal import Cupboard
 from studio.accounts.models import Kitchen
 from studio.bowls.models import BowlEvent
+from studio.common import clock
 
 if TYPE_CHECKING:
     from studio.bowls.adapters import Stock
@@ -35,7 +38,9 @@ def stock_left_g(kitchen: Any, stock: Stock) -> dict[str, float]:
 def with_rests(cupboard: Cupboard, white: str, kitchen: Kitchen, stock: Stock) -> Cupboard:
     """A cupboard with what is left of bowls before, of that white, the oldest first; no query where there is none."""
     family = "palm" if white == "coating" else "cocoa"
-    rows = [r for r in stock.rows if r.made_on and r.ticked and not r.put_away and r.family == family]
+    today = timezone.localtime(clock.now()).date()
+    rows = [r for r in stock.rows if r.made_on and r.keep_until and r.keep_until >= today]
+    rows = [r for r in rows if r.ticked and not r.put_away and r.family == family]
     if not rows:
         return cupboard
     left = stock_left_g(kitchen, stock)

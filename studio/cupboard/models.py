@@ -82,7 +82,7 @@ class Ingredient(KitchenOwned, Versioned):
     @property
     def as_bought(self) -> str:
         """How its bag is named where it is used without a recipe."""
-        return f"{self.name}, as bought"
+        return self.name if self.made_on else f"{self.name}, as bought"
 
     def current(self) -> dict[str, Parameter]:
         """The newest parameter of each name (from the prefetched ones)."""

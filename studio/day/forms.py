@@ -18,15 +18,23 @@ from studio.day.helping import CALM, MOST, WORK, helpers_of
 
 NIGHTS = 6  # a week at most
 LEAST_MIN = 30
+READ_AS = ["%H:%M", "%H:%M:%S", "%I:%M %p", "%I:%M%p", "%I %p", "%I%p", "%H.%M"]
 
 
 def today() -> date:
     return timezone.localdate(clock.now())
 
 
+class ClockInput(forms.TimeInput):
+    """A time as the clock of this kitchen says it."""
+
+    def format_value(self, value: Any) -> str | None:
+        return clock_text(value) if isinstance(value, time) else value
+
+
 def _time(label: str, *, wrong: str, **more: Any) -> forms.TimeField:
     return forms.TimeField(
-        label=label, widget=forms.TimeInput(format="%H:%M"), error_messages={"invalid": wrong}, **more
+        label=label, widget=ClockInput(), error_messages={"invalid": wrong}, input_formats=READ_AS, **more
     )
 
 

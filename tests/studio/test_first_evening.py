@@ -12,7 +12,7 @@ from studio.bowls.models import Bowl, BowlEvent
 from studio.common import clock
 from studio.cupboard.models import Ingredient, Parameter
 from studio.cupboard.pictures import lab_of
-from studio.designs.kinds import kinds_for
+from studio.designs.kinds import KINDS, kinds_for
 from studio.designs.models import Design
 from studio.pieces.models import Job, Layer
 from tests.studio.kitchens import add, bowl_for, half_dip, maker, step
@@ -108,13 +108,21 @@ class FirstEvening(TestCase):
         self.layer("dip", "drizzle")
         pages = ["/", "/pieces/", f"/pieces/jobs/{self.job.pk}/", f"/pieces/jobs/{self.job.pk}/shopping/",
                  f"/day/{self.job.pk}/", "/cupboard/", "/colours/"]  # fmt: skip
-        pages += [f"/studio/new/{kind}/" for kind in ("lace", "lettering", "drips", "mould", "dip", "face", "transfer")]
+        pages += [f"/studio/new/{kind}/" for kind in KINDS]
         for address in pages:
             text = re.sub(
                 r"<(script|style|svg)\b.*?</\1>|<[^>]+>", " ", self.client.get(address).content.decode(), flags=re.S
             )
             found = re.findall(r"[^.]{0,40}\b\d[\d.,]* (?:mm|cm|ml|g|°C)\b|\b0 oz\b", text)
             self.assertEqual(found, [], address)
+
+    def test_the_day_reads_a_clock_of_half_days(self) -> None:
+        self.layer("dip")
+        asked = {"ready": "", "hands": "1", "fridge": "4", "freezer": "2"}
+        for typed in ("2:30 pm", "2:30PM", "14:30"):
+            self.assertContains(self.client.get(f"/day/{self.job.pk}/", {**asked, "begin": typed}), "2:30 pm")
+        wrong = self.client.get(f"/day/{self.job.pk}/", {**asked, "begin": "half past"})
+        self.assertContains(wrong, "A time like 9:00.", status_code=422)
 
 
 class LeftOver(TestCase):

@@ -22,6 +22,7 @@ from coating.shape.strokes import Drawing
 from studio.common.forms import CountField, NumberField, VolumeField
 from studio.designs.kinds.base import DesignForm, Kind, Other, Worked
 from studio.designs.kinds.film.base import WHERE, around_c
+from studio.designs.kinds.words import volume
 from studio.designs.place import Place
 
 ROWS = 8
@@ -130,12 +131,12 @@ class BottleKind(Kind):
                         steps=steps, others=others)  # fmt: skip
         if total_ml < wanted_ml - 1e-6:
             short_ml = wanted_ml - total_ml
-            worked.warnings.append(f"It fills {fill} of {asked['cavities']:.0f}: {short_ml:.0f} ml are short.")
+            worked.warnings.append(f"It fills {fill} of {asked['cavities']:.0f}: {volume(short_ml)} are short.")
         worked.context = {
             "bands": self._bands(told, labs, total_ml), "cavities_drawn": self._cavities(shares, labs)[:60],
             "plain_count": plain, "apart": apart, "uneven": apart > UNEVEN, "few": len(told) < FEW_LAYERS,
             "until": plain_until(layers), "grams": masses, "fill": fill, "turn": turn,
-            "extra_numbers": [(f"{total_ml:.0f} ml", "in the bottle"), (f"{fill}", "cavities"),
+            "extra_numbers": [(volume(total_ml), "in the bottle"), (f"{fill}", "cavities"),
                               *([(str(turn.rounds), "moulds in turn")] if turn.rounds > 1 else [])],
         }  # fmt: skip
         return worked
@@ -164,7 +165,7 @@ class BottleKind(Kind):
         """Poured in one after the other, squeezed out mould by mould while the bottle is warm, set."""
         steps = []
         for i, (ml, colour) in enumerate(reversed(told)):
-            words = f"{ml:.0f} ml of {called[colour].lower()}"
+            words = f"{volume(ml)} of {called[colour].lower()}"
             first = Step(f"Pour {words} into the bottle.", POUR_S, of=colour)
             steps.append(replace(first, says=f"Then {words}.", until_min=turn.usable_min) if i else first)
         off = "leave it" if asked["where"] == "room" else f"into the {asked['where']}"

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from coating.quantities import length_text, mass_said
+from coating.quantities import length_text, mass_said, volume_text
 from studio.common.measures import current
 
 
@@ -17,6 +17,10 @@ def size(wide_mm: float, high_mm: float) -> str:
 
 def grams(mass_g: float) -> str:
     return mass_said(mass_g, current().mass)
+
+
+def volume(volume_ml: float) -> str:
+    return volume_text(volume_ml, current().volume)
 
 
 def many(count: int, word: str, words: str = "") -> str:

@@ -15,7 +15,7 @@ from coating.shape.film.sleeve import sleeve
 from coating.shape.strokes import Drawing
 from studio.common.forms import LengthField
 from studio.designs.kinds.film.base import Film, FilmForm, FilmKind
-from studio.designs.kinds.words import many, mm, size
+from studio.designs.kinds.words import many, mm, size, volume
 from studio.designs.place import Place
 
 CLOSED = [("base", "closed below, to fill"), ("cuff", "open, round a dessert")]
@@ -71,7 +71,7 @@ class SleeveKind(FilmKind):
         what = "sleeve" if base else "cuff"
         after = []
         if base:
-            after = [Step(f"Stand each on its base in a ring of melted coating; {one.holds_ml:.0f} ml go in.",
+            after = [Step(f"Stand each on its base in a ring of melted coating; {volume(one.holds_ml)} go in.",
                           BASE_S * count, SET, warm=True)]  # fmt: skip
         return Film(
             one.mass_g * count, sheets, sleeve_view(one, place.lab), count, SPREAD_S, ROLL_S, one.bend,
@@ -79,7 +79,7 @@ class SleeveKind(FilmKind):
             + (f"; and {many(count, 'base')}." if base else "."),
             "Roll a straight vessel over the strip, press the ends together, trim the edges.", after=after,
             pieces=count, context={"sleeve": one, "what": what},
-            numbers=[(mm(long), "strip"), *([(f"{one.holds_ml:.0f} ml", "one holds")] if base else [])],
+            numbers=[(mm(long), "strip"), *([(volume(one.holds_ml), "one holds")] if base else [])],
         )  # fmt: skip
 
 

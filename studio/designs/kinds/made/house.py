@@ -17,7 +17,7 @@ from coating.shape.houses.net import BOX, HOUSE, net
 from coating.shape.strokes import Drawing
 from studio.common.forms import CountField, LengthField, NumberField
 from studio.designs.kinds.base import DesignForm, Kind, Worked
-from studio.designs.kinds.words import grams, many, mm
+from studio.designs.kinds.words import grams, many, mm, volume
 from studio.designs.place import Place
 from studio.pieces.models import Layer
 
@@ -112,7 +112,7 @@ class HouseKind(Kind):
             "view": house_view(found, wall, roof, row, labs, overhang_mm=asked["overhang_mm"]),
             "what": "house" if asked["what"] == HOUSE else "box",
             "extra_numbers": [(str(found.parts), "panels"), (mm(found.glued_mm), "of glue"),
-                              (f"{found.inside_ml:.0f} ml", "room inside")],
+                              (volume(found.inside_ml), "room inside")],
         }  # fmt: skip
         if 2 * max(found.panels, key=lambda p: p.area_mm2).area_mm2 / found.thick_mm > 30000:
             worked.warnings.append(f"Such large panels want more than {mm(5)}, or a second coat on the back.")

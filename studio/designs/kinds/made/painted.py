@@ -54,7 +54,7 @@ class PaintForm(DesignForm):
     count = CountField("count", label="How many", initial=8, high=1000)
     parts = CountField("paint_parts", label="Shaded, pale to deep, over", initial=1, help_text="1: all alike.")
     dries_min = NumberField("paint_dry_min", label="Between coats, min", initial=DRY_MIN)
-    white_share = ShareField("reflectance", label="White colour in 100 g of paint", low=0, high=0.3, initial=0.05,
+    white_share = ShareField("reflectance", label="White colour, of 100 parts of paint", low=0, high=0.3, initial=0.05,
                              required=False)  # fmt: skip
     dust = forms.ChoiceField(label="Dust or leaf", required=False)
     main = ("ground", "way", "across_mm", "count")
