@@ -68,7 +68,9 @@ class QuickForm(forms.Form):
         label="What", choices=[(k, w.many if not w.spread else "bark") for k, w in WHATS.items()], initial="biscuit",
         widget=forms.RadioSelect,
     )  # fmt: skip
-    count = CountField("count", label="How many", initial=12, high=500)
+    count = CountField(
+        "count", label="How many", initial=12, high=500, widget=forms.TextInput(attrs={"aria-label": "How many"})
+    )  # fmt: skip
     size = forms.ChoiceField(label="Size", choices=SIZES, initial="ordinary", widget=forms.RadioSelect)
     depth = forms.ChoiceField(label="Dipped", choices=DEPTHS, initial="half", widget=forms.RadioSelect)
     colour = forms.ChoiceField(label="Colour", initial="dusk-blue", widget=forms.RadioSelect)

@@ -87,7 +87,7 @@ class Built(TestCase):
         data = stack("dip", "drizzle", **{"0-colour": str(self.blue.pk), "name": "Comets"})
         self.assertRedirects(self.send(data), f"/pieces/jobs/{self.job.pk}/")
         piece = Piece.objects.get()
-        self.assertEqual((piece.size, piece.spares), ({"v": 2, "mm": [60.0, 8.0]}, 1))
+        self.assertEqual((piece.size, piece.spares), ({"v": 3, "mm": [60.0, 8.0]}, 1))
         page = self.client.get(f"/pieces/jobs/{self.job.pk}/")
         needs = {n.technique: n for n in page.context["needs"]}
         self.assertEqual(set(needs), {"dip", "drizzle"})
