@@ -181,6 +181,7 @@ def open_demo_kitchen() -> Kitchen:
     clear_old_demos()
     owner = User.objects.create_user(f"{uuid.uuid4().hex}@demo.invalid")
     kitchen = make_kitchen(owner, name="Comet night kitchen", is_demo=True, goes_at=clock.now() + KEPT_FOR)
+    Ingredient.objects.filter(kitchen=kitchen, stocked=True).update(ticked=True)
     kitchen.has_thermometer = kitchen.profile_said = True
     kitchen.save(update_fields=["has_thermometer", "profile_said"])
     blue = Ingredient.objects.with_parameters().get_for(kitchen, code="blue")

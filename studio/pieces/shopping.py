@@ -35,6 +35,7 @@ from studio.pieces.costs import also_wanted, costs_of
 from studio.pieces.models import Job
 from studio.pieces.says import shopping_says
 
+SOLD_IN = {"liquid": "a bottle", "powder": "a pot", "gel": "a pot", "white": "a pot", "butter": "a pot"}
 ENOUGH_G = 1e6  # of what is there without a word of how much: nothing of it is short
 KINDS = {"txt": "text/plain", "csv": "text/csv"}
 
@@ -57,6 +58,11 @@ class Line:
     @property
     def there_says(self) -> str:
         return _amount(self.item.ingredient, self.item.have_g)
+
+    @property
+    def buy_says(self) -> str:
+        """What is bought where nobody said what a pack holds."""
+        return SOLD_IN.get(self.item.ingredient.kind, self.short_says)
 
     @property
     def short_says(self) -> str:
