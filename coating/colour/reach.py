@@ -91,9 +91,11 @@ def too_little_base(
     Parameters as of `out_of_reach`. None where it is not the drop that stands in the way.
     """
 
+    whites = tuple(b for b in bases if b.sort == "white") or bases  # a gram of a coloured bag is no drop
+
     def of(mass_g: float) -> Recipe:
-        weights = (kitchen_weights(bases, max(mass_g, 1.0)),)
-        return find_recipes(target_lab, bases, colourants, mass_g, weights, (), bounds)[0]
+        weights = (kitchen_weights(whites, max(mass_g, 1.0)),)
+        return find_recipes(target_lab, whites, colourants, mass_g, weights, (), bounds)[0]
 
     if not of(MANY * base_mass_g).reachable:
         return None

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
@@ -15,16 +15,19 @@ from django.views.decorators.http import require_POST
 from coating.errors import CoatingError
 from coating.piece.kinds import KINDS
 from coating.plan.sharing import sharing
+from studio.common.measures import current
 from studio.common.models import ChangedMeanwhile
 from studio.common.pages import page_of
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
+from studio.common.templatetags.kitchen import how_much, mass
 from studio.designs.kinds import KINDS_OF
 from studio.pieces.adapters import ColourNeed, colour_needs
 from studio.pieces.counting import count_family, count_piece, join, leave, scale_job
 from studio.pieces.forms import CountForm, ScaleForm, TogetherForm
 from studio.pieces.models import Family, Job, Layer, Piece
 from studio.pieces.pictures import Stroke, strokes_of
+from studio.pieces.says import listed
 from studio.pieces.techniques import core_of, technique_of
 from studio.pieces.techniques.base import told_of
 
@@ -62,6 +65,15 @@ def _groups(lines: Iterable[Line]) -> list[tuple[Family | None, list[Line]]]:
     return sorted(found.values(), key=lambda group: group[0] is not None)
 
 
+def _total_says(needs: Sequence[ColourNeed]) -> str:
+    """All that is melted: by mass, or wafers of coating and squares of chocolate where there is no scale."""
+    if current().has_scale:
+        return mass(sum(n.quantity.melt_g for n in needs))
+    by = {white: [n.quantity.melt_g for n in needs if (n.white == "coating") == (white == "coating")]
+          for white in ("coating", "tempered")}  # fmt: skip
+    return listed([how_much(sum(grams), white) for white, grams in by.items() if grams])
+
+
 @kitchen_required
 def job_page(request: KitchenRequest, pk: int) -> HttpResponse:
     """A job: its pieces and what each colour takes."""
@@ -79,7 +91,7 @@ def _page(request: KitchenRequest, job: Job, status: int = 200, **forms: Any) ->
         "job": job, "room": "pieces", "needs": needs,
         "bowls": [(need, *_choices(need, needs, need.key == request.GET.get("choose"))) for need in bowls],
         "bowls_page": bowls,
-        "groups": _groups(lines), "count": len(pieces), "page": page, "total_g": sum(n.quantity.melt_g for n in needs),
+        "groups": _groups(lines), "count": len(pieces), "page": page, "total_says": _total_says(needs),
         "pieces_in_all": sum(p.count for p in pieces),
         "scale": forms.get("scale") or ScaleForm(initial={"was": most, "will_be": most}),
         "together": forms.get("together") or (TogetherForm(job=job) if "together" in request.GET else None),

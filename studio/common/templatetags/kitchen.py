@@ -256,15 +256,17 @@ def _counted(mass_g: float, bag_g: float | None, family: str, piece_g: float) ->
 
 
 @register.filter
-def how_much(mass_g: float) -> str:
-    """A mass of base as this kitchen measures it: 290 g, or about 110 wafers where there is no scale."""
-    return mass(mass_g) if current().has_scale or mass_g < HALF_A_WAFER_G else bags(mass_g)
+def how_much(mass_g: float, white: str = "coating") -> str:
+    """A mass of base as this kitchen measures it: 290 g, or about 110 wafers or 60 squares where there is no scale."""
+    if current().has_scale or mass_g < HALF_A_WAFER_G:
+        return mass(mass_g)
+    return _counted(mass_g, None, "palm" if white == "coating" else "cocoa", 0.0)
 
 
 @register.filter
-def goes_on(mass_g: float) -> str:
+def goes_on(mass_g: float, white: str = "coating") -> str:
     """That so much goes on: 290 g goes on, about 110 wafers go on."""
-    said = how_much(mass_g)
+    said = how_much(mass_g, white)
     return f"{said} go on" if said.endswith("s") else f"{said} goes on"
 
 
