@@ -66,8 +66,9 @@ def depth_g(core: Core, layer: Layer) -> float:
     return math.pi / 4 * width**2 * deep * TILTED * DENSITY * 1e-6
 
 
-def need_of(core: Core, layer: Layer, pieces: int, *, flow: Flow | None = None) -> LayerNeed:
-    """What a layer on so many pieces asks of its bowl, at a flow or the one its technique aims for."""
+def need_of(core: Core, layer: Layer, pieces: float, *, flow: Flow | None = None) -> LayerNeed:
+    """What a layer on so many pieces asks of its bowl, at a flow or the one its technique aims for; of a layer in
+    several colours, on the share of the pieces that is of one."""
     goes_on_g = on_one_g(core, layer, flow=flow) * pieces
     bags = math.ceil(goes_on_g / BAG_HOLDS_G - 1e-9) if layer.kind.bag else 0
     return LayerNeed(goes_on_g, depth_g(core, layer), bags * BAG_LOSS_G)

@@ -124,7 +124,8 @@ class StepForm(forms.Form):
         most_g = base_g * harmless_share()
         if gels and base_g and held_g + sum(part.mass_g for _, part in gels) > most_g + 1e-9:
             more = max(0, math.floor((most_g - held_g) / DAB_G + 1e-9))
-            room = f"{more} {'dab' if more == 1 else 'dabs'} at most" if more else "no more of it"
+            further = "more " if held_g else ""  # what is in it already counts
+            room = f"{more} {further}{'dab' if more == 1 else 'dabs'} at most" if more else "no more of it"
             told = f"The water in that would thicken {mass(base_g)}: {room}, or take an oil colour."
             self.add_error(f"add-{gels[0][0].pk}", forms.ValidationError(told))
         return data

@@ -6,8 +6,13 @@ from datetime import timedelta
 from django.test import TestCase
 
 from coating.colour.ciede2000 import colour_difference
+from coating.colour.mixing import Part
+from coating.datasets.ingredients import demo_ingredient
 from coating.piece.kinds import kind_of_core
+from coating.plan.standing import spoilt
+from coating.simulate.bowl import Event
 from studio.bowls.adapters import Desk
+from studio.bowls.left import keep_what_is_left
 from studio.bowls.models import Bowl, BowlEvent
 from studio.common import clock
 from studio.cupboard.models import Ingredient, Parameter
@@ -81,7 +86,7 @@ class FirstEvening(TestCase):
 
     def test_plan_it_opens_what_the_layer_is(self) -> None:
         self.assertEqual([k.name for k in kinds_for(self.layer("dip", "glue"))], [])
-        self.assertNotIn("shape", [k.name for k in kinds_for(self.layer("dip", "lines"))][:1])
+        self.assertEqual(next(k.name for k in kinds_for(self.layer("dip", "lines"))), "face")
 
     def test_a_cup_holds_what_it_was_said_to_hold(self) -> None:
         layer = self.layer("shell", core="cup")
@@ -157,9 +162,16 @@ class LeftOver(TestCase):
         lines = client.get(f"/pieces/jobs/{second.job_id}/shopping/").context["lines"]
         self.assertIn(rest.code, [line.item.ingredient.name for line in lines])
 
-    def test_nothing_is_kept_of_what_is_spoilt_or_too_little(self) -> None:
+    def test_nothing_is_kept_of_too_little_or_of_what_is_spoilt(self) -> None:
         _, kitchen, client = maker()
         bowl = bowl_for(half_dip(kitchen))
         client.post(f"/bowls/{bowl.pk}/did/", step(bowl, **add(kitchen, bright=100), temperature_c="40"))
         client.post(f"/bowls/{bowl.pk}/done/", step(bowl, used_g="98"))
+        burnt = bowl_for(half_dip(kitchen))
+        client.post(f"/bowls/{burnt.pk}/did/", step(burnt, **add(kitchen, bright=200), temperature_c="40"))
+        water = Event(9, "added", 0.0, (Part(demo_ingredient("water"), 4.0),))
+        desk = Desk.of(Bowl.objects.with_events().get(pk=burnt.pk), kitchen)
+        self.assertEqual(spoilt(desk.after([water])), "wet")
+        desk.__dict__["now"] = desk.after([water])
+        self.assertIsNone(keep_what_is_left(desk, 0.0))
         self.assertFalse(Ingredient.objects.filter(made_on__isnull=False).exists())

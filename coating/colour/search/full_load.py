@@ -26,9 +26,10 @@ def full_load(space: Space, weights: Weights) -> Array:
     colours = np.flatnonzero(space.is_colour[: space.n])
     if not space.fresh or not len(colours):
         return seeds[:0]
-    rows = _loaded(space, seeds, np.eye(len(colours)), colours)
+    alone = np.eye(len(colours))
+    rows = _loaded(space, seeds, alone, colours)
     pairs = [
-        share / SHARES * np.eye(len(colours))[i] + (1 - share / SHARES) * np.eye(len(colours))[j]
+        share / SHARES * alone[i] + (1 - share / SHARES) * alone[j]
         for i, j in combinations(range(len(colours)), 2) for share in range(1, SHARES)
     ]  # fmt: skip
     found = [best_of_each(space, weights, rows, KEPT)]

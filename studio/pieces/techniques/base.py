@@ -2,18 +2,18 @@
 
 from __future__ import annotations
 
-import math
+from dataclasses import replace
 from functools import lru_cache
 from typing import TYPE_CHECKING, Any
 
 from coating.flow.casson1959 import Flow
 from coating.piece import layers as core_layers
-from coating.piece.amounts import BAG_HOLDS_G, LayerNeed, depth_g
+from coating.piece.amounts import need_of
 from coating.piece.cores import Core
 from coating.piece.kinds import kind_of_core
 from coating.piece.layers import FILM, LINE, SPREAD, coat_of_dip_mm, on_one_g, technique
 from coating.piece.layers import Layer as CoreLayer
-from coating.plan.quantities import BAG_LOSS_G, Need
+from coating.plan.quantities import Need
 from studio.pieces.stacks import as_core_layer
 
 if TYPE_CHECKING:
@@ -80,10 +80,9 @@ class Technique:
         pieces, kept = layer.piece.count + layer.piece.spares, layer.__dict__.setdefault("_needs", {})
         if (pieces, flow) not in kept:
             part = layer.in_part
-            goes_on_g = self.one_g(layer, flow) * pieces * (part.share if part else 1.0)
-            bags = math.ceil(goes_on_g / BAG_HOLDS_G - 1e-9) if self.kind.bag else 0
-            depth = max(depth_g(core_of(layer.piece), told_of(layer)), part.depth_g if part else 0.0)
-            kept[pieces, flow] = LayerNeed(goes_on_g, depth, bags * BAG_LOSS_G)
+            share, depth = (part.share, part.depth_g) if part else (1.0, 0.0)
+            whole = need_of(core_of(layer.piece), told_of(layer), pieces * share, flow=flow)
+            kept[pieces, flow] = replace(whole, depth_g=max(whole.depth_g, depth))
         found: Need = kept[pieces, flow]
         return found
 
