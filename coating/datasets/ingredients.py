@@ -62,7 +62,7 @@ _ALL = (
           bands=((9, 640, 36), (2.5, 595, 30), (16, 425, 42)), scattering=6.5),
     _base("red_coating", "Red coating", "palm", 60, 0.32, constant=0.03,
           bands=((48, 515, 40), (26, 560, 20), (42, 430, 60)), scattering=6),
-    _base("dark", "Dark chocolate", "cocoa", 45, 0.36, constant=7, tails=((62, 90),), scattering=3, sort="dark"),
+    _base("dark", "Dark chocolate", "cocoa", 38, 0.36, constant=7, tails=((62, 90),), scattering=3, sort="dark"),
     _base("milk", "Milk chocolate", "cocoa", 42, 0.33, constant=0.9, tails=((11, 95),), scattering=4, sort="milk"),
     _base("black_coating", "Black coating", "palm", 60, 0.32, constant=60, tails=((8, 100),), scattering=3),
     _liquid("yellow", "Yellow oil colour", (2600, 428, 32), (900, 465, 20)),

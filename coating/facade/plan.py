@@ -15,7 +15,16 @@ from coating.plan.quantities import BAG_LOSS_G, BOWL_LOSS_G
 
 _REACH_MM = 30.0  # how far below its line an area of a dip lies on average, where nothing else is known
 # A window that is no layer of its own is the layer it belongs to.
-_OF_WINDOW = {"dip_fruit": "dip", "balls": "dip", "solid_mould": "solid", "outline": "flood", "sheet": "transfer"}
+_OF_WINDOW = {
+    "dip_fruit": "dip",
+    "balls": "dip",
+    "solid_mould": "solid",
+    "outline": "flood",
+    "sheet": "transfer",
+    "coarse_mould": "solid",
+    "small_face": "flood",
+    "slab": "spread",
+}
 _NAMES = tuple(dict.fromkeys([*TECHNIQUES, *(w.technique for w in WINDOWS)]))
 LAYER = Record({
     "technique": Choice(_NAMES), "colour": Text(), "area_mm2": Number("area_mm2", None),

@@ -123,6 +123,6 @@ def ribbon_figure(
     pins = _kept_apart(pins)
     tag = None
     if window:
-        x0, x1 = x_of(ribbon_position(window.thin_end)), x_of(ribbon_position(window.thick_end))
+        x0, x1 = x_of(ribbon_position(window.thin_end())), x_of(ribbon_position(window.thick_end()))
         tag = Tag(x0, x1 - x0, window.title)
     return RibbonFigure(WIDTH, HEIGHT, MIDDLE, _PATH, _LABELS, tuple(pins), arc, tag)

@@ -58,7 +58,7 @@ def grades_for(window: Window, white: str) -> tuple[Grade, ...]:
             grade.number, kind=kind, temperature_c=working_temperature_c(white), tempered=white == "tempered"
         )
         try:
-            if window.verdict(flow_now(conditions)) == "right":
+            if window.verdict(flow_now(conditions), white) == "right":
                 found.append(grade)
         except WillNotFlow:
             continue

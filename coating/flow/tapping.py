@@ -1,6 +1,6 @@
 """Tapping: how often until fine detail is full, and which bubbles rise.
 
-A tap adds one to three gravities for about a tenth of a second [assumed]; detail is full once the coating there has
+A tap adds about five gravities for about a tenth of a second [assumed]; detail is full once the coating there has
 been sheared five times its own depth [assumed]. A bubble rises only if its radius is above tau0/(.143 rho g)
 (Tsamopoulos et al. 2008, from memory).
 """
@@ -15,7 +15,7 @@ from coating.flow.casson1959 import Flow
 from coating.limits import check
 from coating.units import GRAVITY
 
-TAP_G, TAP_S, SHEARS = 2.0, 0.1, 5.0
+TAP_G, TAP_S, SHEARS = 5.0, 0.1, 5.0
 BUBBLE = 0.143
 MOST_TAPS = 60
 

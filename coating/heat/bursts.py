@@ -1,8 +1,9 @@
 """A burst plan: how long in the microwave, and how warm it then is.
 
-A burst is as long as keeps half the way to 48 degC in hand for what is in the bowl, 3 to 30 s; each is stirred in
-before the next. A school's own burst is kept while half of the bowl could take up all of it, its heat of melting
-counted, and stay under the ceiling. Half of the rated power reaches the bowl [assumed].
+A burst is as long as half of the bowl could take up all of it, its heat of melting counted, and stay under the
+ceiling; 30 s at most, 60 at half power. Chocolate and less than 170 g are treated with more care: there half the way to
+48 degC is kept in hand as if nothing were left to melt. Each is stirred in before the next. A coating is taken off the
+heat with a tenth of it solid: stirring melts that. `coating.heat.melting.coupling` says how much of the power it takes.
 """
 
 from __future__ import annotations
@@ -10,11 +11,20 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from coating.errors import OutOfBounds, WouldScorch
-from coating.heat.melting import CEILING_C, COUPLING, LONGEST_BURST_S, SHORTEST_BURST_S, warmed_temperature_c
+from coating.heat.melting import (
+    CEILING_C,
+    COUPLING,
+    LONGEST_BURST_S,
+    SHORTEST_BURST_S,
+    SMALL_G,
+    coupling,
+    warmed_temperature_c,
+)
 from coating.heat.melting_curve import MELTS_AT_C, PALM, SPECIFIC_HEAT_LIQUID, Heap, MeltingCurve, heat_j
 from coating.limits import check
 
 _MOST = 200
+STIRS_OUT = 0.1  # share of lumps that stirring melts; common practice, no source
 
 
 @dataclass(frozen=True)
@@ -56,29 +66,33 @@ def burst_plan(
     """
     mass_g, start_c = check("mass_g", mass_g), check("temperature_c", start_c, "start_c")
     target_c = check("temperature_c", target_c, "target_c")
-    power = check("oven_w", power_w, "power_w") * check("power_fraction", power_fraction) * COUPLING
+    setting = check("power_fraction", power_fraction)
+    rated = check("oven_w", power_w, "power_w") * setting
+    power, at_worst = rated * coupling(mass_g), rated * COUPLING
     if target_c > ceiling_c:
         why = "it scorches and thickens for good" if ceiling_c >= CEILING_C else "its temper would be lost"
         raise OutOfBounds(f"Never above {ceiling_c:.0f} °C: {why}.", field="target_c", high=ceiling_c)
     room_k = ceiling_c - (MELTS_AT_C if ceiling_c >= CEILING_C else min(start_c, target_c))
-    least_g = SHORTEST_BURST_S * power / (room_k * SPECIFIC_HEAT_LIQUID) * 1000
+    least_g = SHORTEST_BURST_S * at_worst / (room_k * SPECIFIC_HEAT_LIQUID) * 1000
     if mass_g < least_g:
         raise WouldScorch(
             f"{mass_g:g} g is too little for this oven: take {least_g:.0f} g or more, a lower setting, or warm water.",
             field="mass_g", least_g=least_g,
         )  # fmt: skip
     solid = (1.0 if start_c < MELTS_AT_C else 0.0) if solid_fraction is None else solid_fraction
+    whole = curve.is_sharp and mass_g >= SMALL_G and solid > STIRS_OUT
+    longest = fixed_s or (min(2 * LONGEST_BURST_S, LONGEST_BURST_S / setting) if whole else LONGEST_BURST_S)
     warm, steps = start_c, list[tuple[float, float, float]]()
-    while len(steps) < _MOST:
+    while len(steps) < _MOST and not (whole and solid <= STIRS_OUT):
         left = _seconds_to(Heap(mass_g, warm, solid), target_c, power, curve)
         if left < SHORTEST_BURST_S / 2:
             break
-        if fixed_s is None:
-            safe = (ceiling_c - warm) * mass_g / 1000 * SPECIFIC_HEAT_LIQUID / (2 * power)
+        if fixed_s is None and not whole:
+            safe = (ceiling_c - warm) * mass_g / 1000 * SPECIFIC_HEAT_LIQUID / (2 * at_worst)
         else:
-            safe = heat_j((Heap(mass_g, warm, solid),), ceiling_c, curve) / (2 * power)
-        burst = min(LONGEST_BURST_S if fixed_s is None else fixed_s, max(SHORTEST_BURST_S, safe))
-        burst = float(min(round(burst), int(left + 0.5)))
+            safe = heat_j((Heap(mass_g, warm, solid),), ceiling_c, curve) / (2 * (power if whole else at_worst))
+        burst = min(longest, max(SHORTEST_BURST_S, safe))
+        burst = float(min(round(burst) if whole else max(SHORTEST_BURST_S, int(burst)), int(left + 0.5)))
         warm, solid = warmed_temperature_c(mass_g, warm, burst * power, solid_fraction=solid, curve=curve)
         steps.append((burst, warm, solid))
     bursts, temperatures, solids = zip(*steps, strict=True) if steps else ((), (), ())

@@ -26,6 +26,11 @@ class MeltingCurve:
     from_c: float
     until_c: float
 
+    @property
+    def is_sharp(self) -> bool:
+        """Whether all of it melts at one temperature."""
+        return self.from_c == self.until_c
+
     def solid_fraction(self, temperature_c: float) -> float:
         """The most that can be solid at a temperature in degC, 0 to 1."""
         if temperature_c >= self.until_c:
@@ -103,7 +108,7 @@ def brought_together(heaps: Sequence[Heap], curve: MeltingCurve, *, given_j: flo
     """
     mass_g, solid_g = sum(h.mass_g for h in heaps), _solid_g(heaps)
     starts_c = curve.temperature_c(solid_g / mass_g)  # to melt
-    if curve.from_c == curve.until_c:
+    if curve.is_sharp:
         spare_j = given_j - heat_j(heaps, starts_c - _NOTHING, curve)
         if 0 <= spare_j <= LATENT_HEAT * solid_g / 1000:
             return starts_c, (solid_g - spare_j * 1000 / LATENT_HEAT) / mass_g

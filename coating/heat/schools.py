@@ -13,7 +13,7 @@ from types import MappingProxyType
 
 from coating.errors import UnknownName, WouldScorch
 from coating.heat.bursts import burst_plan
-from coating.heat.melting import COUPLING, SHORTEST_BURST_S, melting_energy_j
+from coating.heat.melting import SHORTEST_BURST_S, coupling, melting_energy_j
 from coating.heat.melting_curve import (
     LATENT_HEAT,
     MELTS_AT_C,
@@ -117,7 +117,9 @@ def melting_way(
             fixed_s=way.fixed_burst_s, curve=curve,
         )  # fmt: skip
     except WouldScorch:  # so little: the shortest bursts there are, and a look after each
-        all_s = melting_energy_j(mass_g, start_c, target_c, curve=curve) / (power_w * way.power_fraction * COUPLING)
+        all_s = melting_energy_j(mass_g, start_c, target_c, curve=curve) / (
+            power_w * way.power_fraction * coupling(mass_g)
+        )
         return MeltingWay(way, all_s, SHORTEST_BURST_S, SHORTEST_BURST_S, way.fixed_burst_s is not None)
     first, last = (plan.bursts_s[0], plan.bursts_s[-2:][0]) if plan.bursts_s else (0.0, 0.0)  # what remains is stirred
     return MeltingWay(way, plan.all_s, first, last, way.fixed_burst_s is not None and last < way.fixed_burst_s)

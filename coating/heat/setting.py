@@ -8,7 +8,6 @@ unevenly: wide range.
 from __future__ import annotations
 
 import math
-from contextlib import suppress
 from dataclasses import dataclass
 
 from coating.errors import OutOfBounds
@@ -63,15 +62,6 @@ def setting_time(
     """
     cooling_s, latent_s = _times_s(thickness_mm, pour_c, surround_c, place, white, sides)
     return Setting((cooling_s + TOUCH * latent_s) / 60, (cooling_s + release * latent_s) / 60)
-
-
-def settings_by_place(thickness_mm: float, *, pour_c: float, room_c: float, white: str) -> dict[str, Setting]:
-    """Setting times in the room, the fridge and the freezer, without the places that are too warm for it."""
-    found = {}
-    for place, surround_c in {**PLACES_C, "room": room_c}.items():
-        with suppress(OutOfBounds):
-            found[place] = setting_time(thickness_mm, pour_c=pour_c, surround_c=surround_c, place=place, white=white)
-    return found
 
 
 def pliable_window(

@@ -10,8 +10,7 @@ from types import MappingProxyType
 from coating.errors import OutOfBounds
 from coating.flow.casson1959 import Flow
 from coating.flow.windows import window
-from coating.heat.cooling import BowlCooling
-from coating.heat.melting import working_floor_c, working_temperature_c
+from coating.heat.times import usable_time
 from coating.limits import check
 from coating.piece.amounts import depth_g
 from coating.piece.cores import Block, Core, Disc, Sheet
@@ -39,7 +38,7 @@ class Stick:
 STICKS = MappingProxyType({s.name: s for s in (
     Stick("none", "no stick", "", 0.0),
     Stick("seated", "seated in coating",
-        "Dip the end of each stick in coating, push it two thirds in, lay them flat to "
+        "Dip the end of each stick in coating, push it half way in, lay them flat to "
           "set; flat sticks seat best.", 10.0),
     Stick("chilled", "pushed into a cold core", "Push each stick into the chilled core and chill it again, so that it "
           "does not turn.", 20.0),
@@ -91,8 +90,7 @@ def dipping(
     one_g = once_g * sides * coats
     last_g = depth_g(core, layer)
     melt_g = one_g * many + last_g + BOWL_LOSS_G
-    life_s = BowlCooling(melt_g, room_c).time_to_s(working_temperature_c(white), working_floor_c(white))
-    warm_for = many if math.isinf(life_s) else max(1, int(life_s / DIP_S))
+    warm_for = max(1, int(usable_time(melt_g, white=white, room_c=room_c) / DIP_S))
     turns = many * sides * coats
     return Dipping(
         one_g, coat_of_dip_mm(core, share, flowing), _foot_g(core, share, flowing), last_g, melt_g,

@@ -18,7 +18,7 @@ class Kind:
     """A kind of core: what it is called, its shape, sizes to choose from (title, dimensions in mm), what it contains.
 
     `allergens` : what it usually contains; None for what is bought and could be anything, until its pack was read.
-    `bought` : comes ready. `breaks` : share that breaks in handling.
+    `bought` : comes ready. `breaks` : share that breaks in handling. `dipped` : share of it that is usually dipped.
     """
 
     name: str
@@ -28,6 +28,7 @@ class Kind:
     allergens: tuple[str, ...] | None = ()
     bought: bool = True
     breaks: float = 0.04
+    dipped: float = 0.5
 
     @property
     def usual(self) -> tuple[float, ...]:
@@ -46,19 +47,21 @@ class Kind:
 
 _WHEAT = ("wheat",)
 _KINDS = (
-    Kind("round_biscuit", "Round biscuit", Disc, (("small", (45, 6)), ("usual", (60, 8)), ("large", (80, 10))), _WHEAT),
+    Kind("round_biscuit", "Round biscuit", Disc,
+         (("small", (45, 6)), ("usual", (60, 8)), ("large", (80, 10)), ("very large", (120, 10))), _WHEAT),
     Kind("sandwich_biscuit", "Sandwich biscuit", Disc, (("small", (40, 13)), ("usual", (46, 16)), ("thick", (46, 22))),
          (*_WHEAT, "milk", "soya")),
     Kind("finger_biscuit", "Finger biscuit", Block, (("thin", (80, 18, 9)), ("usual", (95, 25, 12))), _WHEAT),
     Kind("pretzel_twist", "Pretzel twist", Twist, (("small", (38, 5)), ("usual", (45, 6)), ("large", (60, 7))), _WHEAT,
-         breaks=0.08),
-    Kind("pretzel_rod", "Pretzel rod", Rod, (("thin", (120, 6)), ("usual", (190, 12))), _WHEAT, breaks=0.05),
+         breaks=0.08, dipped=1.0),
+    Kind("pretzel_rod", "Pretzel rod", Rod, (("thin", (120, 6)), ("usual", (190, 12))), _WHEAT,
+         breaks=0.05, dipped=0.9),
     Kind("ball", "Cake ball or truffle", Round, (("small", (25, 25)), ("usual", (32, 32)), ("large", (40, 40))),
-         ("wheat", "milk", "egg"), bought=False, breaks=0.06),
-    Kind("berry", "Berry", Round, (("small", (25, 30)), ("usual", (32, 42)), ("large", (40, 55)))),
+         ("wheat", "milk", "egg"), bought=False, breaks=0.06, dipped=1.0),
+    Kind("berry", "Berry", Round, (("small", (25, 30)), ("usual", (32, 42)), ("large", (40, 55))), dipped=0.9),
     Kind("fruit", "Fruit slice or segment", Round, (("segment", (25, 60)), ("apple", (70, 75)))),
-    Kind("marshmallow", "Marshmallow", Round, (("usual", (28, 32)), ("large", (40, 45)))),
-    Kind("sweet", "Bought sweet", Round, (("small", (15, 15)), ("usual", (25, 25))), None),
+    Kind("marshmallow", "Marshmallow", Round, (("usual", (28, 32)), ("large", (40, 45))), dipped=0.333),
+    Kind("sweet", "Bought sweet", Round, (("small", (15, 15)), ("usual", (25, 25))), None, dipped=1.0),
     Kind("cup", "Cup to fill", Hollow, (("mini", (30, 22, 18)), ("usual", (50, 38, 25)), ("dessert", (65, 50, 60)))),
     Kind("glass_rim", "Rim of a glass", Tier, (("usual", (70, 110)), ("wide", (95, 90)))),
     Kind("mould", "Mould", Hollow, (("praline", (29, 24, 15)), ("bar", (60, 56, 10)), ("half ball", (60, 20, 30)),

@@ -48,6 +48,10 @@ def _wrong(core: Core, layers: Sequence[Layer], place: int) -> tuple[str, bool] 
         return f"{kind.title} goes into something hollow: a mould or a cup.", False
     if name == "cake_drip" and not isinstance(core, Tier):
         return "Drips run down a tier of a cake or a dessert that stands: pick one.", False
+    if name == "pour" and "marbling" in done:
+        return "The ground is poured first, and marbled while it is wet: pour it before.", True
+    if name == "dip" and "angled_dip" in done:
+        return "A straight dip would cover the slanted one: dip straight before, or at a slant again.", True
     if name == "second_dip" and "dip" not in done:
         return "A second dip lies on a first: dip it before, and let it set.", "dip" in coming
     if name == "cap" and "filling" in coming:
@@ -58,7 +62,8 @@ def _wrong(core: Core, layers: Sequence[Layer], place: int) -> tuple[str, bool] 
         return _stick(core, done, coming)
     if name in _ON_TOP and any(c in _BASE or c == "second_dip" for c in coming):
         return f"{kind.title} comes after the last coat, or the coat covers it.", True
-    if name in _FINISH and any(c in (*_BASE, *_ON_TOP, "second_dip") for c in coming):
+    over = (*_BASE, "second_dip") if name == "dust" else (*_BASE, *_ON_TOP, "second_dip")  # dust may lie under a line
+    if name in _FINISH and any(c in over for c in coming):
         return f"{kind.title} comes last: what follows would cover it.", True
     if name in _ON_TOP and layer.placed in ("wet", "half_set"):
         return f"{kind.title} wants the coat under it set, or it sinks in.", False

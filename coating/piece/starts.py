@@ -57,7 +57,7 @@ def _part(title: str, kind: str, size: str, *layers: tuple[str, str, dict[str, o
 
 
 _HALF: dict[str, object] = {"share": 0.5}
-_DEEP: dict[str, object] = {"share": 0.667}
+_DEEP: dict[str, object] = {"share": 0.9}
 _WET: dict[str, object] = {"placed": "wet"}
 _THIN: dict[str, object] = {"thickness_mm": 3.0}
 _ALL: dict[str, object] = {}
@@ -89,7 +89,7 @@ _STARTS = (
         _part("Bark", "slab", "tray", ("spread", "", _ALL),
               ("topping", "", {"placed": "wet", "count": 60, "each_g": 0.5})),)),
     Start("cups", "Layered cups", 12, (
-        _part("Layered cups", "cup", "usual", ("solid", "", {"share": 0.333}), ("filling", "", {"volume_ml": 12.0}),
+        _part("Layered cups", "cup", "usual", ("solid", "", {"share": 0.333}), ("filling", "", {"volume_ml": 8.5}),
               ("cap", "main", {"thickness_mm": 3.0})),)),
     Start("house", "House of panels", 1, (
         _part("Walls", "panel", "wall", *_PANEL, each=2), _part("Gables", "panel", "gable", *_PANEL, each=2),

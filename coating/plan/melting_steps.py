@@ -98,7 +98,7 @@ def _was_melted(state: BowlState) -> bool:
 def bag_burst_s(mass_g: float, *, white: str, power_w: float, chocolate: str = "white") -> float | None:
     """Whole seconds at half power that bring a piping bag which stiffens back to where it is worked; None when even
     the shortest takes so little too far. It is kneaded after."""
-    power = check("oven_w", power_w, "power_w") * HALF * COUPLING
+    power = check("oven_w", power_w, "power_w") * HALF * COUPLING  # the most it may take up
     warmth, curve, mass_g = warmth_of(white, chocolate), curve_of(white), check("mass_g", mass_g)
     start_c, target_c = warmth.floor_c, warmth.work_at_c
     energy = melting_energy_j(mass_g, start_c, target_c, solid_fraction=0.0, curve=curve)

@@ -106,9 +106,9 @@ def _recipe(wish: Wish, cupboard: Cupboard, bases: tuple[Ingredient, ...], start
 def fat_for(state: BowlState, window: Window, temperature_c: float) -> float | None:
     """Fat in g per g that brings a bowl into a window; None when it is thin enough or beyond help."""
     flow = state.flow(temperature_c=temperature_c)
-    if flow is None or window.verdict(flow) not in ("thick", "uneven"):
+    if flow is None or window.verdict(flow, state.white) not in ("thick", "uneven"):
         return None
-    aim = window.aim
+    aim = window.aim_for(state.white)
 
     def fits(thinned: Flow) -> bool:
         return thinned.yield_stress_pa <= aim.yield_stress_pa and thinned.viscosity_pa_s <= aim.viscosity_pa_s

@@ -13,8 +13,9 @@ from coating.flow.casson1959 import Flow
 from coating.flow.thinning import Thinning
 from coating.flow.windows import Window, window
 from coating.heat.melting import warmth_of
-from coating.heat.schools import ORDINARY_W, MeltingWay, melting_way
-from coating.heat.setting import Setting, settings_by_place
+from coating.heat.schools import ORDINARY_W, MeltingWay
+from coating.heat.setting import Setting
+from coating.heat.times import melt_time, sets_where
 from coating.limits import check
 from coating.piece.amounts import need_of
 from coating.piece.cores import Core
@@ -127,12 +128,12 @@ def quick_card(
         window=right,
         state=bowl,
         melt_to_c=warmth.melt_to_c,
-        melting=melting_way(
-            school, amounts.melt_g, start_c=min(room_c, 30.0), target_c=warmth.melt_to_c, power_w=power_w
+        melting=melt_time(
+            amounts.melt_g, white=white, chocolate=mostly.chocolate, room_c=room_c, school=school, power_w=power_w
         ),
         working_c=warmth.work_at_c,
         working_s=_working_s(bowl),
-        settings=settings_by_place(thick_mm, pour_c=warmth.work_at_c, room_c=room_c, white=white),
+        settings=sets_where("coat", thick_mm, room_c=room_c, white=white),
         bag=_bag(target_lab, recipe, cupboard, amounts.melt_g, ready) if target_lab and white == "coating" else None,
     )
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from coating.flow.windows import window
+from coating.flow.windows import Window, window
 
 
 @dataclass(frozen=True)
@@ -18,20 +18,18 @@ class Sharing:
     high: float = 0.0
 
 
-def sharing(one: str, other: str) -> Sharing:
-    """For two techniques by their windows.
+def sharing(one: str, other: str, white: str = "coating") -> Sharing:
+    """For two techniques by their windows, as they are worked in a white.
 
     >>> sharing("dip", "lace").together, sharing("flood", "outline").first
     (True, 'outline')
 
     Raises UnknownName.
     """
-    a, b = window(one), window(other)
-    fits = all(
-        max(p[0], q[0]) <= min(p[1], q[1])
-        for p, q in ((a.yield_stress_pa, b.yield_stress_pa), (a.viscosity_pa_s, b.viscosity_pa_s), (a.number, b.number))
-    )
-    first = one if a.number[1] >= b.number[1] else other
-    if not fits:
-        return Sharing(False, first)
-    return Sharing(True, first, max(a.number[0], b.number[0]), min(a.number[1], b.number[1]))
+    a, b = _numbers(window(one), white), _numbers(window(other), white)
+    low, high, first = max(a[0], b[0]), min(a[1], b[1]), one if a[1] >= b[1] else other
+    return Sharing(True, first, low, high) if low <= high else Sharing(False, first)
+
+
+def _numbers(of: Window, white: str) -> tuple[float, float]:
+    return of.workable_for(white)

@@ -46,7 +46,7 @@ def standing(state: BowlState, window: Window) -> Standing:
     if state.solid_fraction > SMOOTH:
         return Standing("melting", "lumps", "melt")
     flow, work_at_c = state.flow(), state.warmth.work_at_c
-    verdict = "thick" if flow is None else window.verdict(flow)
+    verdict = "thick" if flow is None else window.verdict(flow, state.white)
     if verdict == "right":
         return Standing("right")
     if verdict == "thin":

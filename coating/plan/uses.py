@@ -50,7 +50,7 @@ def _settled(state: BowlState, use: Use) -> Use:
 
 def _use(state: BowlState, window: Window) -> Use:
     flow = state.flow()
-    verdict = "thick" if flow is None or state.is_set else window.verdict(flow)
+    verdict = "thick" if flow is None or state.is_set else window.verdict(flow, state.white)
     if verdict == "right":
         return Use(window, "right", verdict)
     to_c = _warmth_for(state, window)
@@ -70,7 +70,7 @@ def _warmth_for(state: BowlState, window: Window) -> float | None:
         high = int(state.warmth.work_at_c) + 2  # warmer, and it is tempered no more
     for to_c in sorted(range(low, high + 1), key=lambda t: abs(t - state.temperature_c)):
         flow = state.flow(temperature_c=float(to_c))
-        if flow is not None and window.verdict(flow) == "right":
+        if flow is not None and window.verdict(flow, state.white) == "right":
             return float(to_c)
     return None
 

@@ -2,45 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
-from contextlib import suppress
+from collections.abc import Iterable
 from dataclasses import dataclass
-from types import MappingProxyType
-from typing import Any
 
-from coating.errors import OutOfBounds, UnknownName
+from coating.errors import OutOfBounds
 from coating.heat.alduchov_eskridge1996 import wet_min
-from coating.heat.setting import PLACES_C, RELEASE, Pliable, Setting, pliable_window, setting_time
+from coating.heat.setting import Pliable, Setting
+from coating.heat.times import Shape, around_c, bend_window, set_time, shape_called
 
 DAMP_AT = 0.6  # ordinary kitchen, relative humidity
-
-
-@dataclass(frozen=True)
-class Shape:
-    """Something that sets: an ordinary thickness in mm, the sides that give off heat, the share of the heat of setting
-    that is gone when it can be handled, and whether it is bent on the way. Sides and shares are assumptions."""
-
-    name: str
-    title: str
-    thickness_mm: float
-    sides: float
-    release: float = RELEASE
-    bends: bool = False
-
-
-SHAPES: Mapping[str, Shape] = MappingProxyType(
-    {
-        s.name: s
-        for s in (
-            Shape("coat", "a coat on a piece", 1.3, 1.0),
-            Shape("line", "a line on paper", 2.0, 1.0, bends=True),
-            Shape("film", "a sheet on film", 2.0, 1.0, bends=True),
-            Shape("strip", "a strip hanging free", 2.0, 2.0, bends=True),
-            Shape("mould", "a filled mould", 8.0, 1.6),
-            Shape("bits", "small bits", 2.0, 1.5, 0.5),
-        )
-    }
-)
 
 
 @dataclass(frozen=True)
@@ -68,30 +38,22 @@ def waits(
     ------
     UnknownName : no such shape. OutOfBounds : a value outside its bounds.
     """
-    if shape not in SHAPES:
-        raise UnknownName("That is not a shape we know how to wait for.", field="shape", choices=list(SHAPES))
-    return tuple(_wait(SHAPES[shape], thickness_mm, pour_c, room_c, white, place) for place in places)
+    kind = shape_called(shape)
+    return tuple(_wait(kind, thickness_mm, pour_c, room_c, white, place) for place in places)
 
 
 def _wait(shape: Shape, thickness_mm: float, pour_c: float, room_c: float, white: str, place: str) -> Wait:
-    around = {"room": room_c, **PLACES_C}[place]
-    given: dict[str, Any] = {
-        "surround_c": around,
-        "place": place,
-        "white": white,
-        "sides": shape.sides,
-        "pour_c": pour_c,
-    }
     try:
-        setting = setting_time(thickness_mm, release=shape.release, **given)
+        setting = set_time(shape.name, thickness_mm, place, white=white, room_c=room_c, pour_c=pour_c)
     except OutOfBounds as refusal:
         if refusal.fields.get("field") != "surround_c":
             raise
         return Wait(place, None)
     pliable = None
-    with suppress(OutOfBounds):
-        pliable = pliable_window(thickness_mm, **given) if shape.bends else None
-    return Wait(place, setting, pliable, _damp_min(shape, thickness_mm, around, room_c) if place != "room" else 0.0)
+    if shape.bends:
+        pliable = bend_window(shape.name, thickness_mm, place, white=white, room_c=room_c, pour_c=pour_c)
+    damp_min = 0.0 if place == "room" else _damp_min(shape, thickness_mm, around_c(place, room_c), room_c)
+    return Wait(place, setting, pliable, damp_min)
 
 
 def _damp_min(shape: Shape, thickness_mm: float, around_c: float, room_c: float) -> float:

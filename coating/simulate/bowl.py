@@ -252,7 +252,7 @@ class BowlState:
 
         def thick(temperature_c: float) -> bool:
             flow = self.flow(temperature_c=temperature_c)
-            return flow is None or window.verdict(flow) in ("thick", "uneven")
+            return flow is None or window.verdict(flow, self.white) in ("thick", "uneven")
 
         high = self.temperature_c
         if thick(high):

@@ -12,7 +12,7 @@ from coating.colour.fitting import learned_strengths, stronger
 from coating.colour.mixing import Part, merge
 from coating.flow.additions.overheating import overheated_minutes
 from coating.flow.trade_number import number_from_flow
-from coating.heat.melting import CEILING_C, COUPLING, warmed_temperature_c
+from coating.heat.melting import CEILING_C, coupling, warmed_temperature_c
 from coating.heat.melting_curve import MELTS_AT_C, Heap, brought_together
 from coating.limits import BOUNDS
 from coating.simulate.bowl import BowlContext, BowlState, Event
@@ -69,7 +69,7 @@ def _apply(state: BowlState, event: Event) -> BowlState:
         solid = min(state.solid_fraction, state.curve.solid_fraction(event.to_c))
         return replace(state, temperature_c=event.to_c, solid_fraction=solid)
     if kind == "warmed" and event.seconds is not None and event.power_w is not None:
-        energy = event.seconds * event.power_w * event.power_fraction * COUPLING
+        energy = event.seconds * event.power_w * event.power_fraction * coupling(state.mass_g)
         temperature, solid = warmed_temperature_c(
             state.mass_g, state.temperature_c, energy, solid_fraction=state.solid_fraction, curve=state.curve
         )

@@ -9,14 +9,15 @@ from coating.errors import OutOfBounds
 from coating.flow.casson1959 import Flow
 from coating.heat.alduchov_eskridge1996 import wet_min
 from coating.heat.melting import TEMPER_LOST_C
-from coating.heat.setting import PLACES_C, Pliable, Setting, pliable_window, settings_by_place
+from coating.heat.setting import PLACES_C, Pliable, Setting
 from coating.heat.tempering import seed_for
+from coating.heat.times import SHAPES, bend_window, sets_where
 from coating.plan.keeping import keeping
 from coating.simulate.bowl import BowlState
 from studio.bowls.adapters import Desk
 from studio.pieces.techniques import technique_of
 
-STRIP_MM, ORDINARY_HUMIDITY = 2.0, 0.6
+ORDINARY_HUMIDITY = 0.6
 
 
 def times(desk: Desk, state: BowlState, flow: Flow | None) -> dict[str, Any]:
@@ -33,14 +34,15 @@ def _waits(desk: Desk, state: BowlState, flow: Flow | None) -> list[tuple[str, S
     if flow is None or not desk.layers:
         return []
     thick = technique_of(desk.layers[0]).thickness_mm(desk.layers[0], flow)
-    found = settings_by_place(thick, pour_c=state.temperature_c, room_c=desk.kitchen.room_c, white=desk.bowl.white)
+    found = sets_where("coat", thick, room_c=desk.kitchen.room_c, white=desk.bowl.white, pour_c=state.temperature_c)
     return [(p, found[p]) for p in desk.kitchen.places if p in found]
 
 
 def _bends(desk: Desk) -> Pliable | None:
-    """From when and until when a line or strip of 2 mm bends in this room; None where it never sets."""
+    """From when and until when an ordinary line bends in this room; None where it never sets."""
     with suppress(OutOfBounds):
-        return pliable_window(STRIP_MM, surround_c=desk.kitchen.room_c, white=desk.bowl.white)
+        line_mm, room_c = SHAPES["line"].thickness_mm, desk.kitchen.room_c
+        return bend_window("line", line_mm, "room", room_c=room_c, white=desk.bowl.white)
     return None
 
 

@@ -11,8 +11,9 @@ from django.middleware.csrf import get_token
 from django.shortcuts import redirect, render
 
 from coating.heat.setting import SETTING_OFF
+from coating.heat.times import SHAPES
 from coating.plan.keeping import keeping
-from coating.plan.waits import SHAPES, waits
+from coating.plan.waits import waits
 from studio.bowls.adapters import Desk
 from studio.bowls.views import desk_of
 from studio.common.forms import LengthField

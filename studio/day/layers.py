@@ -8,7 +8,8 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from coating.errors import Infeasible
-from coating.heat.setting import PLACES_C, settings_by_place
+from coating.heat.setting import PLACES_C
+from coating.heat.times import sets_where
 from coating.piece.layers import COUNTED, DRIP, FILM, LINE, NONE, SPREAD, VOLUME
 from coating.plan.steps import ALL_MADE, HALF_SET, ROOM, SET, WET, Step, steps_from
 from studio.accounts.models import Kitchen
@@ -151,14 +152,14 @@ def closes_s(layer: Layer, piece: Piece, kitchen: Kitchen, told: Told) -> float 
 
 def stands_s(layer: Layer, kitchen: Kitchen) -> int:
     """Until it can be taken off its stand, in the room."""
-    sets = settings_by_place(USUAL_MM, pour_c=38.0, room_c=kitchen.room_c, white=layer.white)
+    sets = sets_where("coat", USUAL_MM, room_c=kitchen.room_c, white=layer.white)
     return 10 * math.ceil(sets[ROOM].release_min * 6) if ROOM in sets else 600
 
 
 def moved_to(there: Mapping[str, int], step: Step, layer: Layer, kitchen: Kitchen) -> Step:
     """What would wait in a cold place that is not there waits in the other one, else in the room: as much shorter or
     longer as a coat takes there. there : places by where. Raises Infeasible."""
-    sets = settings_by_place(USUAL_MM, pour_c=38.0, room_c=kitchen.room_c, white=layer.white)
+    sets = sets_where("coat", USUAL_MM, room_c=kitchen.room_c, white=layer.white)
     place = next((cold for cold in PLACES_C if there.get(cold)), ROOM)
     if place not in sets:
         told = "It is too warm for it to set in the room, and there is no place in the fridge or a freezer."
@@ -178,7 +179,7 @@ def _usual(
     if kind.measured == COUNTED:
         each_s = min(MOST_EACH_S, each_s * max(1, int(layer.parameters.get("count", 1))))
     hands_s = seconds or each_s * count
-    sets = settings_by_place(USUAL_MM, pour_c=38.0, room_c=kitchen.room_c, white=layer.white)
+    sets = sets_where("coat", USUAL_MM, room_c=kitchen.room_c, white=layer.white)
     place = kitchen.places[0] if kitchen.places[0] in sets else next(iter(sets), ROOM)
     touch = sets[place].touch_min if sets else 0.0
     words = f"{kind.title}: {count} {piece.name.lower()}"

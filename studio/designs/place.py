@@ -105,4 +105,4 @@ class Place:
 
     def verdict(self, technique: str) -> str:
         """Of the bowl for the technique: "right", "thick", "thin", "uneven"; "" without a bowl."""
-        return window(technique).verdict(self.flow(technique)) if self.desk else ""
+        return window(technique).verdict(self.flow(technique), self.white) if self.desk else ""

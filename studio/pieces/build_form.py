@@ -36,7 +36,13 @@ from studio.pieces.models import WHITES, Tone, tones_in
 
 MOST_LAYERS = 16
 PICKABLE = tuple(TECHNIQUES)
-SHARES = [("0.333", "a third"), ("0.5", "half"), ("0.667", "two thirds"), ("1.0", "all of it")]
+SHARES = [
+    ("0.333", "a third"),
+    ("0.5", "half"),
+    ("0.667", "two thirds"),
+    ("0.9", "nearly all of it"),
+    ("1.0", "all of it"),
+]
 BANDS = [("0.05", "a thin line"), ("0.1", "a finger wide"), ("0.2", "two fingers wide")]
 PLACED = [("wet", "while wet"), ("half_set", "half-set"), ("set", "once set")]
 FIELDS: dict[str, tuple[str, ...]] = {

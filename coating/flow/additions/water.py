@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import math
 
-TRACE = 0.003
-FAT_LOST_PER_TRACE = 0.01  # Beckett, from memory
+TRACE = 0.001
+FAT_LOST_PER_TRACE, FAT_TRACE = 0.01, 0.003  # Beckett, from memory
+SEIZES = 0.008  # share of water within which most of the seizing is done; an assumption
 SUGAR_FRACTION = 0.45
 SAUCE, DILUTION = 0.3, 3.0  # share of water from which more thins, and by which power; assumptions
 
@@ -30,7 +31,7 @@ def ganache_water_fraction(temperature_c: float, *, sugar_fraction: float = SUGA
 
 def fat_loss_to_water(water_fraction: float) -> float:
     """Fat fraction that seems to be missing for a trace of water: .01 per .3 %, no further."""
-    return FAT_LOST_PER_TRACE * min(max(water_fraction, 0.0), TRACE) / TRACE
+    return FAT_LOST_PER_TRACE * min(max(water_fraction, 0.0), FAT_TRACE) / FAT_TRACE
 
 
 def water_factor(water_fraction: float) -> float:
@@ -45,6 +46,6 @@ def water_factor(water_fraction: float) -> float:
     if water_fraction <= TRACE:
         return 1.0
     ganache = ganache_water_fraction(35.0)
-    rise = 1 - math.exp(-(water_fraction - TRACE) / 0.015)
+    rise = 1 - math.exp(-(water_fraction - TRACE) / SEIZES)
     seized = math.exp(5.3 * rise / (1 + math.exp((water_fraction - ganache) / 0.025)))
     return seized * (max(0.0, 1 - max(water_fraction, SAUCE)) / (1 - SAUCE)) ** DILUTION

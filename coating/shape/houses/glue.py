@@ -9,7 +9,8 @@ from dataclasses import dataclass
 
 from coating.errors import EmptyDrawing, OutOfBounds
 from coating.flow.additions.fat import density_kg_m3
-from coating.heat.setting import pliable_window, setting_time
+from coating.heat.melting_curve import SPECIFIC_HEAT_LIQUID
+from coating.heat.setting import CONDUCTIVITY, DENSITY_KG_M3, setting_time
 from coating.limits import check
 from coating.shape.strokes import BEAD_HEIGHT
 
@@ -18,7 +19,8 @@ GLUE_C = {
     "tempered": 28.5,
     "untempered": 29.0,
 }  # near setting, so that it stays; common practice, no source
-HAND_MM_S, SEAT_S, HOLD_S = 12.0, 15.0, 30.0  # assumptions
+HAND_MM_S, SEAT_S, HOLD_S, HOLD_SMALL_S = 12.0, 5.0, 10.0, 4.0  # assumptions
+LEAST_RUN_MM, MOST_RUN_MM = 40.0, 150.0  # a bead of less is not worth beginning, of more has skinned; common practice
 _DENSITY = density_kg_m3(0.32)
 
 
@@ -35,13 +37,23 @@ class Glue:
     prop_min: float
 
 
+def skin_s(high_mm: float) -> float:
+    """Seconds until a bead so high on a cold part has a skin, by conduction: h2/4a. Raises OutOfBounds.
+
+    >>> round(skin_s(2.8))
+    17
+    """
+    diffusivity = CONDUCTIVITY / (DENSITY_KG_M3 * SPECIFIC_HEAT_LIQUID)
+    return (check("bead_mm", high_mm, "high_mm") / 1000) ** 2 / (4 * diffusivity)
+
+
 def glue(glued_mm: float, bead_mm: float, *, white: str = "coating", room_c: float = 21.0) -> Glue:
     """Raises OutOfBounds where it is too warm to set, or for a value outside its bounds."""
     check("line_mm", glued_mm, "glued_mm"), check("bead_mm", bead_mm)
     high_mm = BEAD_HEIGHT * bead_mm
-    skins_s = 60 * pliable_window(high_mm, surround_c=room_c, white=white, sides=1.5, pour_c=GLUE_C[white]).from_min
+    skins_s = skin_s(high_mm)
     props = setting_time(high_mm, pour_c=GLUE_C[white], surround_c=room_c, white=white, sides=1.5)
-    run_mm = max(10.0, HAND_MM_S * max(1.0, skins_s - SEAT_S))
+    run_mm = min(MOST_RUN_MM, max(LEAST_RUN_MM, HAND_MM_S * (skins_s - SEAT_S)))
     section = math.pi / 4 * bead_mm**2 * BEAD_HEIGHT
     return Glue(section * glued_mm * _DENSITY * 1e-6, skins_s / 60, run_mm, max(1, math.ceil(glued_mm / run_mm)),
                 HOLD_S, props.touch_min)  # fmt: skip

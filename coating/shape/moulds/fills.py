@@ -11,8 +11,7 @@ from coating.limits import check
 from coating.shape.moulds.cavity import Cavity
 
 HEADROOM_MM = 1.0  # left under the lid
-POURED = 0.75  # of what it holds, to swirl; common practice, no source
-RIM_BAND_MM, RIM_COAT_MM = 6.0, 0.8  # a second coat on rim and notch
+RIM_BAND_MM, RIM_COAT_MM = 12.0, 1.2  # a second coat on rim and notch
 FILLING_KG_M3 = 1100.0
 _DENSITY = density_kg_m3(0.32)
 
@@ -37,8 +36,8 @@ class Shell:
 
     @property
     def poured_g(self) -> float:
-        """To turn it until all sides are covered."""
-        return max(POURED * self.cavity.holds_ml * _DENSITY / 1000, self.shell_g)
+        """Full to the brim, before it is drained."""
+        return self.cavity.holds_ml * _DENSITY / 1000
 
     @property
     def drained_g(self) -> float:

@@ -364,12 +364,15 @@ def lumpy(solid_fraction: float) -> str:
     return "a few lumps" if solid_fraction > SMOOTH else "smooth"
 
 
+_SHARES = {0.333: "a third", 0.5: "half", 0.667: "two thirds", 0.9: "nearly all"}
+
+
 @register.filter
 def dipped(share: float) -> str:
     """How deep a piece is dipped, as said."""
     if share == 1:
         return "dipped all over"
-    return f"{ {0.333: 'a third', 0.5: 'half', 0.667: 'two thirds'}.get(share, f'{share * 100:.0f} %') } dipped"
+    return f"{_SHARES.get(share, f'{share * 100:.0f} %')} dipped"
 
 
 @register.filter

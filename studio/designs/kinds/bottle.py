@@ -11,17 +11,16 @@ from django import forms
 from coating.figures.sheet import sheet_of
 from coating.flow.additions.fat import density_kg_m3
 from coating.flow.windows import window
-from coating.heat.cooling import BowlCooling
 from coating.heat.melting import working_floor_c, working_temperature_c
 from coating.heat.schools import bath_rewarm_s
-from coating.heat.setting import POURED_C, setting_time
+from coating.heat.times import set_time, usable_time
 from coating.plan.steps import SET, Step, hands_s
 from coating.shape.bottle import BottleLayer, dispensed, evenness, plain_until
 from coating.shape.curves import ellipse
 from coating.shape.strokes import Drawing
 from studio.common.forms import CountField, NumberField, VolumeField
 from studio.designs.kinds.base import DesignForm, Kind, Other, Worked
-from studio.designs.kinds.film.base import WHERE, around_c
+from studio.designs.kinds.film.base import WHERE
 from studio.designs.kinds.words import volume
 from studio.designs.place import Place
 
@@ -29,7 +28,7 @@ ROWS = 8
 FIRST_ML = (30.0, 20.0, 30.0, 20.0)
 UNEVEN, FEW_LAYERS = 0.5, 6
 UNITS = [("1.0", "ml"), ("15.0", "tablespoons"), ("5.0", "teaspoons")]
-DEEP_OF_CUBE, MOULD_SIDES = 0.5, 1.6  # what sets at once of a cavity, against the side of a cube as large; assumptions
+DEEP_OF_CUBE = 0.5  # what sets at once of a cavity, against the side of a cube as large; an assumption
 POUR_S, SQUEEZE_S, EASE_S, BATH_C = 15.0, 6.0, 3.0, 50.0  # assumptions
 _HIGH, _WIDE = 210.0, 84.0  # of the picture of the bottle
 
@@ -147,16 +146,15 @@ class BottleKind(Kind):
         at_once = min(fill, int(asked["a_mould"]) * int(asked["moulds"]))
         white, warm = place.white, working_temperature_c(place.white)
         deep_mm = DEEP_OF_CUBE * (asked["each_ml"] * 1000) ** (1 / 3)
-        sets = setting_time(deep_mm, pour_c=POURED_C[white], surround_c=around_c(place, asked["where"]),
-                            place=asked["where"], white=white, sides=MOULD_SIDES)  # fmt: skip
-        usable_s = BowlCooling(total_g, place.kitchen.room_c).time_to_s(warm, working_floor_c(white))
+        room_c = place.kitchen.room_c
+        sets = set_time("mould", deep_mm, asked["where"], room_c=room_c, white=white)
+        usable_s = usable_time(total_g, white=white, room_c=room_c)
         rounds = math.ceil(fill / at_once)
         between_s = sets.release_min * 60 if rounds > 1 else 0.0
         all_s = fill * SQUEEZE_S + (rounds - 1) * between_s
-        often = math.ceil(all_s / usable_s - 1e-9) - 1 if math.isfinite(usable_s) else 0
+        often = math.ceil(all_s / usable_s - 1e-9) - 1
         takes_s = bath_rewarm_s(total_g, start_c=working_floor_c(white), target_c=warm, bath_c=BATH_C)
-        usable_min = usable_s / 60 if math.isfinite(usable_s) else None
-        return Turns(rounds, at_once, sets.release_min, max(0, often), takes_s / 60, usable_min)
+        return Turns(rounds, at_once, sets.release_min, max(0, often), takes_s / 60, usable_s / 60)
 
     @staticmethod
     def _steps(

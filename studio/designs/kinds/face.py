@@ -16,10 +16,16 @@ from studio.designs.place import Place
 from studio.designs.tiles import Tile, face_tiles
 
 OUTLINES = [("round", "round"), ("oblong", "oblong"), ("ball", "a ball or dome")]
-DIPPED = [("1.0", "all over"), ("0.667", "two thirds"), ("0.5", "half"), ("0.333", "a third")]
+DIPPED = [
+    ("1.0", "all over"),
+    ("0.9", "nearly all over"),
+    ("0.667", "two thirds"),
+    ("0.5", "half"),
+    ("0.333", "a third"),
+]
 TOOLS = [("bag", "a bag"), ("spoon", "a spoon")]
 SPOON_MM = 3.0  # what falls off a spoon settles no narrower; common practice, no source
-BELOW = ("0.667", "0.5", "0.333")  # dipped as far: it has a dip line
+BELOW = ("0.9", "0.667", "0.5", "0.333")  # dipped as far: it has a dip line
 ALL_OVER = 15  # so many dots are not an edge any more
 BALLS = ("ball", "berry", "marshmallow", "sweet")
 

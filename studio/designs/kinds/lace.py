@@ -11,7 +11,8 @@ from django import forms
 
 from coating.errors import OutOfBounds
 from coating.figures.sheet import Sheet, sheet_of
-from coating.heat.setting import Pliable, pliable_window, settings_by_place
+from coating.heat.setting import Pliable
+from coating.heat.times import bend_window, set_time
 from coating.plan.steps import HALF_SET, SET, Step
 from coating.shape.lace import PATTERNS, Lace, lace
 from coating.shape.lace.collar import FORMS
@@ -25,7 +26,6 @@ WRAP_S, PEEL_S = 60.0, 20.0  # to lift a panel and lay it round; to peel its fil
 FORM_WORDS = [("collar", "All the way round"), ("half", "Half way round"), ("panel", "One panel"),
               ("arc", "An arc that stands")]  # fmt: skip
 FORM_SAYS = {"collar": "the collar", "half": "the half collar", "panel": "it", "arc": "the arc"}
-PLACES_C = {"fridge": 5.0}
 WIDE, LEFT, ROW = 470.0, 66.0, 30.0  # of the picture of times
 TURN_MIN = 0.25  # from panel to panel
 FULL = [("1", "airy"), ("2", "even"), ("3", "rich")]
@@ -98,11 +98,9 @@ class LaceKind(Kind):
     def _bends(self, asked: dict[str, Any], place: Place, line_mm: float) -> Pliable | None:
         """When a line can be lifted and bent; None where it never sets."""
         warm_c = place.desk.now.temperature_c if place.desk else None
-        surround_c = PLACES_C.get(asked["where"], place.kitchen.room_c)
+        high_mm, room_c = line_mm * BEAD_HEIGHT, place.kitchen.room_c
         try:
-            return pliable_window(
-                line_mm, surround_c=surround_c, place=asked["where"], white=place.white, pour_c=warm_c
-            )  # fmt: skip
+            return bend_window("line", high_mm, asked["where"], room_c=room_c, white=place.white, pour_c=warm_c)
         except OutOfBounds:
             return None
 
@@ -160,9 +158,8 @@ class LaceKind(Kind):
             steps.append(Step(f"Pipe {panel} along its template.", seconds, warm=True))
             steps.append(Step(f"Lay {panel} round while it bends.", WRAP_S, HALF_SET, bends.from_min, bends.until_min,
                               where))  # fmt: skip
-        sets = settings_by_place(found.cell.line * BEAD_HEIGHT, pour_c=36.0, room_c=place.kitchen.room_c,
-                                 white=place.white)  # fmt: skip
-        hard = sets[where].release_min if where in sets else 10.0
+        high_mm, room_c = found.cell.line * BEAD_HEIGHT, place.kitchen.room_c
+        hard = set_time("line", high_mm, where, room_c=room_c, white=place.white).release_min
         peel_s = PEEL_S * len(found.seconds)
         return [*steps, Step("Peel off the film.", peel_s, SET, max(0.0, hard - bends.from_min), None, where)]
 

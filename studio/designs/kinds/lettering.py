@@ -10,7 +10,7 @@ import numpy as np
 from django import forms
 
 from coating.figures.sheet import sheet_of
-from coating.heat.setting import settings_by_place
+from coating.heat.times import first_place, sets_where
 from coating.plan.steps import SET, Step
 from coating.shape.curves import ellipse
 from coating.shape.fitting import Fitted, in_line, on_arc, on_plaque
@@ -77,9 +77,9 @@ class LetteringKind(Kind):
     @staticmethod
     def _lifted(place: Place, line_mm: float, seconds: float) -> list[Step]:
         """On film, and lifted when it is hard."""
-        sets = settings_by_place(line_mm * BEAD_HEIGHT, pour_c=36.0, room_c=place.kitchen.room_c, white=place.white)
-        where = next((p for p in ("fridge", "room") if p in sets), "room")
-        hard = sets[where].release_min if where in sets else 10.0
+        sets = sets_where("line", line_mm * BEAD_HEIGHT, room_c=place.kitchen.room_c, white=place.white)
+        where = first_place(sets, "fridge")
+        hard = sets[where].release_min
         return [Step("Pipe the words on film.", seconds),
                 Step("Lift them off the edge of a board and set them on.", LAY_S, SET, hard, None, where)]  # fmt: skip
 

@@ -16,7 +16,7 @@ from coating.figures.sheet import sheet_of
 from coating.flow.additions.fat import density_kg_m3
 from coating.flow.trade_number import number_from_flow
 from coating.flow.windows import window
-from coating.heat.setting import POURED_C, setting_time
+from coating.heat.times import set_time
 from coating.limits import BOUNDS
 from coating.plan.steps import SET, WET, Step, hands_s
 from coating.shape.curves import ellipse
@@ -199,8 +199,7 @@ class MarblingKind(Kind):
         portions: Any,
     ) -> list[Step]:  # fmt: skip
         """Poured, drawn and left alone; each of them while it is wet."""
-        sets = setting_time(asked["thickness_mm"], pour_c=POURED_C[place.white], surround_c=place.kitchen.room_c,
-                            white=place.white)  # fmt: skip
+        sets = set_time("slab", asked["thickness_mm"], "room", room_c=place.kitchen.room_c, white=place.white)
         wet = WET_OF_TOUCH * sets.touch_min
         ground_g, second_g = masses
         steps = []

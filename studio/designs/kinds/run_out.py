@@ -12,7 +12,8 @@ from shapely.affinity import translate
 from coating.errors import OutOfBounds, UnknownName
 from coating.figures.sheet import sheet_of
 from coating.flow.windows import window
-from coating.heat.setting import Setting, settings_by_place
+from coating.heat.setting import Setting
+from coating.heat.times import sets_where
 from coating.plan.steps import HALF_SET, SET, Step
 from coating.shape.areas import Areas
 from coating.shape.bag import hole_for
@@ -124,8 +125,9 @@ class RunOutKind(Kind):
             repeated(shape.outline, spots), title, line_mm=line_mm, says=says,
             areas=[translate(part, x, y) for x, y in spots for part in flooded],
         )  # fmt: skip
-        sets = settings_by_place(shape.depth_mm, pour_c=36.0, room_c=place.kitchen.room_c, white=place.white)
-        dam = settings_by_place(line_mm * BEAD_HEIGHT, pour_c=36.0, room_c=place.kitchen.room_c, white=place.white)
+        white, room_c = place.white, place.kitchen.room_c
+        sets = sets_where("slab", shape.depth_mm, room_c=room_c, white=white)
+        dam = sets_where("line", line_mm * BEAD_HEIGHT, room_c=room_c, white=white)
         worked = Worked(place, self.window_of("outline"), [printed], line_mm, outline_g + flood_g, seconds,
                         shape.outline.length_mm * count, shape.outline.strokes * count, bag, pieces=count,
                         steps=self._steps(asked, shape, sets, dam.get("room"), place.name_of(asked.get("second"))),

@@ -34,7 +34,7 @@ class SwirlForm(TwoColours):
     dipped = forms.ChoiceField(label="Dipped", choices=DIPPED, initial="0.5", widget=forms.RadioSelect)
     count = CountField("count", label="How many", initial=24, high=400)
     ground = forms.ChoiceField(label="Bowl of", required=False)
-    share = NumberField("marbled_share", label="Of its surface the second colour", initial=0.35)
+    share = NumberField("marbled_share", label="Of its surface the second colour", initial=0.1)
     lines = CountField("blobs", label="Lines of it", initial=5, low=1, high=20)
     turns = CountField("passes", label="Passes of the skewer", initial=3, low=0, high=12)
     after = CountField("passes", required=False, initial=0, widget=forms.HiddenInput)

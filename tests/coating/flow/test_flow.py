@@ -72,7 +72,7 @@ class Additions(unittest.TestCase):
         self.assertAlmostEqual(ganache_water_fraction(35), 0.16707, places=4)
 
     def test_water_seizes_then_lets_go(self) -> None:
-        factors = [water_factor(w) for w in (0, 0.003, 0.01, 0.03, 0.3)]
+        factors = [water_factor(w) for w in (0, 0.001, 0.01, 0.03, 0.3)]
         self.assertEqual(factors[:2], [1, 1])
         self.assertTrue(factors[4] < factors[2] < factors[3])
         self.assertGreater(factors[3], 50)
@@ -145,9 +145,10 @@ class Windows(unittest.TestCase):
     def test_both_values_count(self) -> None:
         dip = window("dip")
         self.assertEqual(dip.verdict(Flow(12, 2)), "right")
-        self.assertEqual(dip.verdict(Flow(12, 3)), "thick")
-        self.assertEqual(dip.verdict(Flow(9, 2)), "thin")
-        self.assertEqual(dip.verdict(Flow(9, 3)), "uneven")
+        self.assertEqual(dip.verdict(Flow(12, 4.5)), "thick")
+        self.assertEqual(dip.verdict(Flow(6, 2)), "thin")
+        self.assertEqual(dip.verdict(Flow(6, 4.5)), "uneven")
+        self.assertEqual([dip.verdict(Flow(26, 5.5), white) for white in ("tempered", "coating")], ["right", "thick"])
         self.assertIs(window("Thread drizzle"), window("drizzle"))
         for unknown in ("spoon", "", "fish", "  "):
             with self.assertRaises(UnknownName):

@@ -9,6 +9,7 @@ from coating.heat.alduchov_eskridge1996 import dew_point_c, wet_min
 from coating.heat.bursts import BurstPlan, burst_plan
 from coating.heat.cooling import BowlCooling
 from coating.heat.melting import CEILING_C, COUPLING, melting_energy_j, warmed_temperature_c
+from coating.heat.melting_curve import COCOA, PALM
 from coating.heat.seed import seed
 from coating.heat.setting import pliable_window, setting_time
 from coating.heat.tempering import temper_stage
@@ -69,10 +70,18 @@ class Setting(unittest.TestCase):
 
 class Bursts(unittest.TestCase):
     def test_plans(self) -> None:
-        """Derived figures at 800 W and half power to 45 degC: 300 g and 100 g."""
-        self.assertEqual(plan(300).bursts_s, (30, 20, 20, 20, 20, 14, 5))
-        self.assertEqual(plan(100).bursts_s, (12, 7, 7, 7, 6, 3))
-        self.assertAlmostEqual(plan(300).predicted_c[-1], 45, delta=0.5)
+        """Common practice, no source, at 800 W: a coating comes off the heat with a tenth of it solid. Chocolate, and
+        so little as 100 g, keep half the way to 48 degC in hand (derived)."""
+        told = {"start_c": 21, "target_c": 42}
+        self.assertEqual(plan(300, fixed_s=20, power_fraction=1, **told).bursts_s, (20, 20, 14))
+        self.assertEqual(plan(340, power_fraction=1, **told).bursts_s, (30, 23))
+        self.assertEqual(plan(300, **told).bursts_s, (60, 37))
+        self.assertEqual(plan(170, power_fraction=1, **told).bursts_s, (26, 13))
+        self.assertLessEqual(plan(1000, **told).solid_fractions[-1], 0.1)
+        for mass_g, curve in ((300, COCOA), (100, PALM)):
+            drawn = plan(mass_g, curve=curve)
+            self.assertLessEqual(max(drawn.bursts_s), 30 if mass_g == 300 else 12)
+            self.assertAlmostEqual(drawn.predicted_c[-1], 45, delta=1.0)
         self.assertEqual(plan(300, start_c=46).bursts_s, ())
 
     def test_never_past_the_ceiling_whatever_the_oven(self) -> None:
@@ -82,7 +91,7 @@ class Bursts(unittest.TestCase):
                     drawn = plan(mass, power_w=power, power_fraction=1.0, fixed_s=longest, target_c=44)
                     self.assertLess(max(drawn.predicted_c), CEILING_C - 1)
                     left_out = 1.6 * power * 0.5 / (mass / 1000 * 1700)  # no burst is shorter than half of 3 s
-                    self.assertGreater(drawn.predicted_c[-1] + left_out, 44)
+                    self.assertTrue(drawn.predicted_c[-1] + left_out > 44 or 0 <= drawn.solid_fractions[-1] <= 0.1)
                     self.assertLessEqual(max(drawn.bursts_s), longest)
 
     def test_still_lumpy_takes_less_than_all_solid(self) -> None:

@@ -10,9 +10,8 @@ from django import forms
 from coating.errors import OutOfBounds
 from coating.figures.sheet import Sheet
 from coating.figures.solid import View
-from coating.heat.cooling import BowlCooling
-from coating.heat.melting import working_floor_c, working_temperature_c
-from coating.heat.setting import PLACES_C, POURED_C, Pliable, Setting, pliable_window, setting_time
+from coating.heat.setting import Pliable, Setting
+from coating.heat.times import bend_window, set_time, usable_time
 from coating.plan.steps import HALF_SET, SET, Step, hands_s
 from coating.shape.film.bending import Bend, Rounds, per_melt, rounds
 from studio.common.forms import CountField, LengthField
@@ -128,26 +127,19 @@ class FilmKind(Kind):
     @staticmethod
     def _a_melt(place: Place, melt_g: float, film: Film) -> int:
         """How many are spread and bent before the bowl is too cool."""
-        white = place.white
-        cooling = BowlCooling(max(melt_g, 50.0), place.kitchen.room_c)
-        usable_s = cooling.time_to_s(working_temperature_c(white), working_floor_c(white))
+        usable_s = usable_time(melt_g, white=place.white, room_c=place.kitchen.room_c)
         return per_melt(usable_s, spread_s=film.spread_s, each_s=film.each_s)
 
 
-def around_c(place: Place, where: str) -> float:
-    return PLACES_C.get(where, place.kitchen.room_c)
-
-
 def bendable(place: Place, thickness_mm: float, where: str) -> Pliable:
-    """When a sheet of it bends. Raises OutOfBounds where it is too warm to set."""
-    return pliable_window(thickness_mm, surround_c=around_c(place, where), place=where, white=place.white)
+    """When a sheet of it bends, carried by its film. Raises OutOfBounds where it is too warm to set."""
+    return bend_window("film", thickness_mm, where, room_c=place.kitchen.room_c, white=place.white)
 
 
 def sets_in(place: Place, thickness_mm: float, where: str) -> Setting:
     """When it is set on its film. Raises OutOfBounds where it is too warm to set."""
     try:
-        return setting_time(thickness_mm, pour_c=POURED_C[place.white], surround_c=around_c(place, where), place=where,
-                            white=place.white)  # fmt: skip
+        return set_time("film", thickness_mm, where, room_c=place.kitchen.room_c, white=place.white)
     except OutOfBounds as refusal:
         if refusal.fields.get("field") == "surround_c":
             refusal.fields["field"] = "where"

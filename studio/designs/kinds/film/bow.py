@@ -17,11 +17,11 @@ from studio.designs.kinds.film.base import Film, FilmForm, FilmKind
 from studio.designs.kinds.words import mm, size
 from studio.designs.place import Place
 
-SPREAD_S, JOIN_S, SET_ON_S, HOLD_MIN = 15.0, 25.0, 20.0, 3.0  # assumptions
+SPREAD_S, JOIN_S, SET_ON_S, HOLD_MIN = 15.0, 25.0, 10.0, 3.0  # assumptions
 
 
 class BowForm(FilmForm):
-    strip_mm = LengthField("strip_mm", label="Strip, long", initial=160.0, low=40, high=400)
+    strip_mm = LengthField("strip_mm", label="Strip, long", initial=200.0, low=40, high=400)
     wide_mm = LengthField("piece_side_mm", label="and wide", initial=20.0, low=4, high=80)
     around = CountField("bow_loops", label="Loops in the first ring", initial=8)
     rings = CountField("bow_rings", label="Rings", initial=3)

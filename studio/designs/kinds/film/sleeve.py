@@ -26,7 +26,7 @@ class SleeveForm(FilmForm):
     closed = forms.ChoiceField(label="It is", choices=CLOSED, initial="base", widget=forms.RadioSelect)
     diameter_mm = LengthField("tier_or_cup_mm", label="Rolled round, across", initial=60.0)
     height_mm = LengthField("sleeve_mm", label="High", initial=70.0)
-    overlap_mm = LengthField("overlap_mm", label="Ends overlap", initial=10.0)
+    overlap_mm = LengthField("overlap_mm", label="Ends overlap", initial=2.0)
     strip_mm = LengthField("strip_mm", label="Strip that you have, long", required=False, low=5,
                            help_text="Left out: as long as it takes.")  # fmt: skip
     main = ("closed", "diameter_mm", "height_mm", "thickness_mm", "count")

@@ -8,7 +8,7 @@ from django import forms
 
 from coating.errors import OutOfBounds
 from coating.figures.sheet import sheet_of
-from coating.heat.setting import settings_by_place
+from coating.heat.times import sets_where
 from coating.piece.cores import Core
 from coating.piece.dipping import DIP_S, GLASS_BAND, SLANTED, STICKS, STRAIGHT, TWO_SIDED, dipping, stand_rounds
 from coating.piece.kinds import KINDS as CORES
@@ -27,6 +27,7 @@ DIPPED = ("ball", "round_biscuit", "finger_biscuit", "sandwich_biscuit", "berry"
           "pretzel_rod", "marshmallow", "sweet", "glass_rim")  # fmt: skip
 SHARES = [
     ("1.0", "all of it"),
+    ("0.9", "nearly all of it"),
     ("0.667", "two thirds"),
     ("0.5", "half"),
     ("0.333", "a third"),
@@ -111,7 +112,7 @@ class DipKind(Kind):
         flow_name = FLOWS.get(kind.name, "dip")
         run = dipping(core, share=share, count=count, way=way, coats=coats, technique="rim" if rim else flow_name,
                       flow=place.flow(flow_name), white=place.white, room_c=place.kitchen.room_c)  # fmt: skip
-        sets = settings_by_place(run.coat_mm, pour_c=38.0, room_c=place.kitchen.room_c, white=place.white)
+        sets = sets_where("coat", run.coat_mm, room_c=place.kitchen.room_c, white=place.white)
         stick = STICKS[asked["sticks"]]
         stands = stand_rounds(count, int(asked["holes"]))
         steps = self._steps(asked, count, run.deep_mm, sets, rim, stick, stands)

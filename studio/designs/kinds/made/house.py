@@ -8,7 +8,7 @@ from django import forms
 
 from coating.figures.house import house_view
 from coating.figures.sheet import sheet_of
-from coating.heat.setting import POURED_C, setting_time
+from coating.heat.times import set_time
 from coating.piece.cores import Block
 from coating.plan.assembly import house_parts, order
 from coating.plan.steps import SET, Step, hands_s
@@ -125,8 +125,7 @@ class HouseKind(Kind):
         count = int(asked["count"])
         steps = []
         if not baked:
-            sets = setting_time(found.thick_mm, pour_c=POURED_C[place.white], surround_c=place.kitchen.room_c,
-                                white=place.white)  # fmt: skip
+            sets = set_time("slab", found.thick_mm, "room", room_c=place.kitchen.room_c, white=place.white)
             steps = [Step(
                 f"Spread {grams(found.panels_g)} {mm(found.thick_mm)} thick; rule and cut all panels by their "
                           "templates at half-set.", CUT_S * found.parts * count),

@@ -12,7 +12,7 @@ from coating.errors import CoatingError
 from coating.figures.section import Section, section
 from coating.figures.sheet import sheet_of
 from coating.flow.tapping import bubble_mm, taps
-from coating.heat.setting import POURED_C, setting_time
+from coating.heat.times import set_time
 from coating.piece.amounts import AT_ONCE
 from coating.piece.cores import Hollow
 from coating.plan.steps import ALL_MADE, HALF_SET, SET, WET, Step, hands_s
@@ -25,7 +25,7 @@ from coating.shape.moulds.strength import FRAIL, STANDS, TOO_STRONG, Strength, l
 from coating.shape.strokes import Drawing
 from studio.common.forms import CountField, LengthField, MassField, NumberField, VolumeField
 from studio.designs.kinds.base import DesignForm, Kind, Worked
-from studio.designs.kinds.film.base import COOL, WHERE, around_c
+from studio.designs.kinds.film.base import COOL, WHERE
 from studio.designs.kinds.words import grams, mm
 from studio.designs.place import Place
 from studio.designs.tiles import Tile, mould_tiles
@@ -38,7 +38,7 @@ RELEASES = {
     "silicone": "A wiggle frees it: peel the mould off the piece, touch only where it will not show.",
     "hard": "Look from below: where it is set the plastic has gone cloudy. Turn it over and tap once.",
 }
-SIDES, INSIDE = 1.6, 0.6  # of a mould; what of a solid sets from the wall, against its depth: assumptions
+INSIDE = 0.6  # what of a solid sets from the wall, against its depth: assumptions
 FILL_S, SHELL_S, DRAIN_S, FILLING_S, LID_S, RELEASE_S, TAP_S, STICK_S = 6.0, 12.0, 8.0, 8.0, 6.0, 4.0, 0.5, 4.0
 
 
@@ -163,8 +163,13 @@ class MouldKind(Kind):
         made, count, way = self._less(self._made(asked), place), int(asked["count"]), asked["way"]
         drained = way in ("hollow", "filled")
         technique = "shell" if drained else "solid_mould"
-        sets = setting_time(made.thick_mm, pour_c=POURED_C[place.white], surround_c=around_c(place, asked["where"]),
-                            place=asked["where"], white=place.white, sides=SIDES)  # fmt: skip
+        sets = set_time(
+            "cup" if way == "layers" else "mould",
+            made.thick_mm,
+            asked["where"],
+            room_c=place.kitchen.room_c,
+            white=place.white,
+        )
         chills = 2 if way in ("filled", "layers") else 1
         turn = cycles(count, cavities=moulds_of(asked)[1], moulds=moulds_of(asked)[0], fill_s=made.hands_s,
                       chill_s=sets.release_min * 60 * chills, release_s=RELEASE_S,
