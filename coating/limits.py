@@ -74,6 +74,8 @@ BOUNDS: dict[str, Bound] = {
     "oven_w": Bound(300, 2000, "W", "The power of the microwave"),
     "power_fraction": Bound(0.05, 1, "", "The power setting"),
     "count": Bound(1, 2000, "", "The count"),
+    "count_or_none": Bound(0, 2000, "", "The count"),
+    "factor": Bound(0.05, 20, "", "The factor"),
     "spares": Bound(0, 500, "", "Spares"),
     "diameter_mm": Bound(10, 300, "mm", "The size across"),
     "piece_thickness_mm": Bound(1, 80, "mm", "The thickness"),

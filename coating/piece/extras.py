@@ -2,20 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
-from types import MappingProxyType
 
 from coating.errors import OutOfBounds
 from coating.limits import check
 
 EDIBLE, NON_TOXIC, UNSAID = "yes", "non_toxic", "unsaid"
 BATCH_LOSS = 0.06  # of a batch stays in pan and bag; common practice, no source
-# Which kind of extra a layer is of.
-EXTRA_OF: Mapping[str, str] = MappingProxyType({
-    "topping": "topping", "filling": "filling", "icing": "icing", "modelling": "modelling", "insert": "insert",
-    "dust": "dust", "leaf": "leaf", "stick": "stick", "shell": "mould", "solid": "mould", "transfer": "sheet",
-})  # fmt: skip
 
 
 @dataclass(frozen=True)

@@ -18,7 +18,8 @@ class Kind:
     """A kind of core: what it is called, its shape, sizes to choose from (title, dimensions in mm), what it contains.
 
     `allergens` : what it usually contains; None for what is bought and could be anything, until its pack was read.
-    `bought` : comes ready. `breaks` : share that breaks in handling. `dipped` : share of it that is usually dipped.
+    `bought` : comes ready. `breaks` : share that breaks in handling. `dipped` : share of it that is usually dipped;
+    `flow` : the window that its dip wants.
     """
 
     name: str
@@ -29,6 +30,7 @@ class Kind:
     bought: bool = True
     breaks: float = 0.04
     dipped: float = 0.5
+    flow: str = "dip"
 
     @property
     def usual(self) -> tuple[float, ...]:
@@ -57,11 +59,12 @@ _KINDS = (
     Kind("pretzel_rod", "Pretzel rod", Rod, (("thin", (120, 6)), ("usual", (190, 12))), _WHEAT,
          breaks=0.05, dipped=0.9),
     Kind("ball", "Cake ball or truffle", Round, (("small", (25, 25)), ("usual", (32, 32)), ("large", (40, 40))),
-         ("wheat", "milk", "egg"), bought=False, breaks=0.06, dipped=1.0),
-    Kind("berry", "Berry", Round, (("small", (25, 30)), ("usual", (32, 42)), ("large", (40, 55))), dipped=0.9),
-    Kind("fruit", "Fruit slice or segment", Round, (("segment", (25, 60)), ("apple", (70, 75)))),
+         ("wheat", "milk", "egg"), bought=False, breaks=0.06, dipped=1.0, flow="balls"),
+    Kind("berry", "Berry", Round, (("small", (25, 30)), ("usual", (32, 42)), ("large", (40, 55))),
+         dipped=0.9, flow="dip_fruit"),
+    Kind("fruit", "Fruit slice or segment", Round, (("segment", (25, 60)), ("apple", (70, 75))), flow="dip_fruit"),
     Kind("marshmallow", "Marshmallow", Round, (("usual", (28, 32)), ("large", (40, 45))), dipped=0.333),
-    Kind("sweet", "Bought sweet", Round, (("small", (15, 15)), ("usual", (25, 25))), None, dipped=1.0),
+    Kind("sweet", "Bought sweet", Round, (("small", (15, 15)), ("usual", (25, 25))), None, dipped=1.0, flow="balls"),
     Kind("cup", "Cup to fill", Hollow, (("mini", (30, 22, 18)), ("usual", (50, 38, 25)), ("dessert", (65, 50, 60)))),
     Kind("glass_rim", "Rim of a glass", Tier, (("usual", (70, 110)), ("wide", (95, 90)))),
     Kind("mould", "Mould", Hollow, (("praline", (29, 24, 15)), ("bar", (60, 56, 10)), ("half ball", (60, 20, 30)),

@@ -12,7 +12,8 @@ from types import MappingProxyType
 from coating.errors import UnknownName
 from coating.piece.cores import Core
 from coating.piece.kinds import Kind, kind_of_core
-from coating.piece.layers import LINE, Layer, usual_length_mm
+from coating.piece.layers import Layer, usual_length_mm
+from coating.techniques.base import LINE
 
 
 @dataclass(frozen=True)

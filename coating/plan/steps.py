@@ -26,6 +26,7 @@ class Step:
     done from a warm bowl; None: it is, as long as nothing has waited before. of : which colour it is done from, as who
     asks calls them; None: the one that most is of. makes : the technique of the layer above that it makes, where that
     is one of its own, and what follows goes with it; ALL_MADE: it is done when all that goes in with it is made.
+    kind : "make", "stick", "release" or "finish".
     """
 
     says: str
@@ -37,6 +38,7 @@ class Step:
     warm: bool | None = None
     of: str | None = None
     makes: str = ""
+    kind: str = "make"
 
     def __post_init__(self) -> None:
         numbers = [self.hands_s, self.from_min, *([] if self.until_min is None else [self.until_min])]

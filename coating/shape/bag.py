@@ -13,10 +13,11 @@ from coating.flow.additions.fat import density_kg_m3
 from coating.flow.casson1959 import Flow, pipe_flow
 from coating.heat.melting import working_floor_c, working_temperature_c
 from coating.limits import check
-from coating.piece.amounts import BAG_HOLDS_G
 from coating.shape.bead import settled_bead
 from coating.units import GRAVITY
 
+BAG_HOLDS_G, BAG_LOSS_G = 150.0, 8.0  # in three quarters of an ordinary bag; what stays in it. Common practice
+BAG_FULL = 0.75  # a bag is filled so far, and folded shut; common practice, no source
 TIP_MM = 5.0  # of a cut tip that narrows; an assumption
 SQUEEZES = ((1.0, "it runs by itself"), (8.0, "the lightest squeeze"), (20.0, "a steady squeeze"),
             (40.0, "a hard squeeze"))  # fmt: skip

@@ -6,7 +6,8 @@ import unittest
 from coating.figures.outlines import Oval
 from coating.figures.piece import CORE, CORE_TINTS, piece_picture
 from coating.piece.kinds import KINDS
-from coating.piece.layers import TECHNIQUES, Layer
+from coating.piece.layers import Layer
+from coating.techniques import TECHNIQUES
 
 NUMBER = re.compile(r"-?\d+(?:\.\d+)?")
 
