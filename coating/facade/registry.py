@@ -11,7 +11,7 @@ from coating.errors import UnknownName
 from coating.facade.fields import Record
 
 _MODULES = {"colour": ("colour", "recipes"), "flow": ("flow",), "heat": ("heat",), "bowl": ("bowl",),
-            "shape": ("shape", "poured"), "plan": ("plan", "schedule")}  # fmt: skip
+            "shape": ("shape", "poured"), "job": ("job",), "plan": ("quantities", "schedule")}  # fmt: skip
 
 
 @dataclass(frozen=True)

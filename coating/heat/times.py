@@ -10,13 +10,14 @@ import math
 from collections.abc import Mapping
 from contextlib import suppress
 from dataclasses import dataclass
+from functools import lru_cache
 from types import MappingProxyType
 
 from coating.errors import OutOfBounds, UnknownName
 from coating.heat.cooling import BowlCooling
-from coating.heat.melting import warmth_of
-from coating.heat.melting_curve import curve_of
-from coating.heat.schools import ORDINARY_W, MeltingWay, melting_way
+from coating.heat.melting import coupling, warmth_of
+from coating.heat.melting_curve import SPECIFIC_HEAT_LIQUID, curve_of
+from coating.heat.schools import BATH_C, ORDINARY_W, SCHOOLS, MeltingWay, bath_rewarm_s, melting_way
 from coating.heat.setting import PLACES_C, POURED_C, RELEASE, Pliable, Setting, pliable_window, setting_time
 
 LONGEST_S = 3600.0  # a bowl is looked at and warmed at least once an hour
@@ -80,6 +81,18 @@ def melt_time(
     return melting_way(school, mass_g, start_c=start_c, target_c=target_c, power_w=power_w, curve=curve_of(white))
 
 
+def rewarm_time(
+    mass_g: float, *, white: str, chocolate: str = "white", school: str = "half_power", power_w: float = ORDINARY_W
+) -> float:  # fmt: skip
+    """Seconds of heating that bring a bowl which gets too stiff back to where it is worked; what is in temper is never
+    taken further."""
+    warmth, way = warmth_of(white, chocolate), SCHOOLS[school]
+    if way.heat == "hob":
+        return bath_rewarm_s(mass_g, start_c=warmth.floor_c, target_c=warmth.work_at_c, bath_c=BATH_C[school])
+    taken_w = power_w * way.power_fraction * coupling(mass_g)
+    return mass_g / 1000 * SPECIFIC_HEAT_LIQUID * (warmth.work_at_c - warmth.floor_c) / taken_w
+
+
 def usable_time(mass_g: float, *, white: str, chocolate: str = "white", room_c: float = 21.0) -> float:
     """Seconds that a bowl of a mass in g stays between where it is worked and where it gets too stiff; an hour at
     most."""
@@ -109,15 +122,16 @@ def set_time(
     )  # fmt: skip
 
 
+@lru_cache(maxsize=4096)
 def sets_where(
     shape: str, thickness_mm: float, *, white: str, room_c: float = 21.0, pour_c: float | None = None
-) -> dict[str, Setting]:  # fmt: skip
+) -> Mapping[str, Setting]:  # fmt: skip
     """The same in the fridge, the freezer and the room, without the places that are too warm."""
     found = {}
     for place in (*PLACES_C, "room"):
         with suppress(OutOfBounds):
             found[place] = set_time(shape, thickness_mm, place, white=white, room_c=room_c, pour_c=pour_c)
-    return found
+    return MappingProxyType(found)
 
 
 def bend_window(

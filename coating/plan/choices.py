@@ -19,7 +19,7 @@ def is_deep(lab: Lab) -> bool:
     return lab[0] < DEEP_L or (lab[1] ** 2 + lab[2] ** 2) ** 0.5 > STRONG_CHROMA
 
 
-def is_ready_coloured(base: Ingredient) -> bool:
+def is_coloured(base: Ingredient) -> bool:
     """Whether a base has a colour of its own."""
     lab = mix((Part(base, 1.0),)).lab()
     return bool(lab[0] < _WHITE_L or (lab[1] ** 2 + lab[2] ** 2) ** 0.5 > _WHITE_CHROMA)
@@ -46,8 +46,8 @@ def two_ways(
     lab: Lab, bases: tuple[Ingredient, ...], colourants: tuple[Ingredient, ...], base_mass_g: float
 ) -> TwoWays:
     """A colour made both ways from what there is; the ready-coloured way may add a white too."""
-    whites = tuple(b for b in bases if not is_ready_coloured(b))
-    coloured = tuple(b for b in bases if is_ready_coloured(b))
+    whites = tuple(b for b in bases if not is_coloured(b))
+    coloured = tuple(b for b in bases if is_coloured(b))
     tinted = _made(lab, whites, colourants, base_mass_g)
     ready = _made(lab, coloured, colourants, base_mass_g) if coloured else None
     mixed = _made(lab, bases, colourants, base_mass_g) if coloured else None

@@ -7,12 +7,12 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from functools import cached_property, lru_cache
 
 from coating.colour.mixing import BASE, Ingredient, Part, main_base, merge, mix
 from coating.colour.recipe import Lab, Recipe, find_recipe, recipe_of
 from coating.colour.spectra import Curve
 from coating.errors import EmptyBowl
-from coating.plan.quantities import Quantity
 
 KEEPS_DAYS = 60  # poured on paper, broken up, dry and dark; common practice, no source
 CLOSE, WORSE = 2.0, 0.5  # dE00: good enough, or so little worse than a fresh bowl
@@ -68,11 +68,24 @@ def begun_with(
 
 @dataclass(frozen=True)
 class Wanted:
-    """A bowl that is wanted: its name, its colour (None: plain) and what it takes."""
+    """A bowl that is wanted: its name, its colour (None: plain), what it is made of fresh, and what of that is used up,
+    g."""
 
     name: str
     lab: Lab | None
-    amounts: Quantity
+    parts: tuple[Part, ...]
+    used_g: float
+    never_after: frozenset[str] = frozenset()  # bowls that are used after it: what is left of them comes too late
+
+    @property
+    def melt_g(self) -> float:
+        """What is in it."""
+        return sum(p.mass_g for p in self.parts)
+
+    @cached_property
+    def fresh(self) -> Recipe:
+        """Made without what is left of another."""
+        return recipe_of(self.parts, self.lab or mix(self.parts).lab())
 
 
 @dataclass(frozen=True)
@@ -106,30 +119,25 @@ class _Rest:
     grams: float
 
 
-def in_turn(wanted: Sequence[Wanted], bases: tuple[Ingredient, ...], colourants: tuple[Ingredient, ...]) -> list[Turn]:
-    """The bowls of one white in the order to make them.
-
-    Raises EmptyBowl where there is no base.
-    """
-    if not bases:
-        raise EmptyBowl("There is no base to melt.", field="bases")
+@lru_cache(maxsize=64)
+def in_turn(wanted: tuple[Wanted, ...], colourants: tuple[Ingredient, ...]) -> tuple[Turn, ...]:
+    """The bowls of one white in the order to make them."""
     rests: list[_Rest] = []
     turns = []
     for bowl in sorted(wanted, key=lambda w: (-(w.lab[0] if w.lab else 101.0), w.name)):
-        turn, parts, rest = _turn(bowl, rests, bases, colourants)
+        turn, parts, rest = _turn(bowl, rests, colourants)
         if rest is not None:
             rest.grams -= turn.brought_g
         turns.append(turn)
         rests.append(_Rest(bowl.name, parts, turn.left_g))
-    return turns
+    return tuple(turns)
 
 
 def _turn(
-    bowl: Wanted, rests: Sequence[_Rest], bases: tuple[Ingredient, ...], colourants: tuple[Ingredient, ...]
+    bowl: Wanted, rests: Sequence[_Rest], colourants: tuple[Ingredient, ...]
 ) -> tuple[Turn, tuple[Part, ...], _Rest | None]:
-    melt_g = bowl.amounts.melt_g
-    fresh = _fresh(bowl, bases, colourants, melt_g)
-    for rest in [r for r in reversed(rests) if r.grams >= LEAST_G][:TRIED]:
+    melt_g, fresh = bowl.melt_g, bowl.fresh
+    for rest in [r for r in reversed(rests) if r.grams >= LEAST_G and r.name not in bowl.never_after][:TRIED]:
         brought_g = min(rest.grams, melt_g)
         held = _share(rest.parts, brought_g)
         added = _instead_of_base(fresh, held) or _onto(bowl, held, melt_g - brought_g, colourants)
@@ -141,14 +149,7 @@ def _turn(
 
 def _used(bowl: Wanted, after: str, brought_g: float, recipe: Recipe) -> Turn:
     inside_g = brought_g + sum(p.mass_g for p in recipe.parts)
-    return Turn(bowl, after, brought_g, recipe, inside_g - bowl.amounts.goes_on_g - bowl.amounts.lost_g)
-
-
-def _fresh(bowl: Wanted, bases: tuple[Ingredient, ...], colourants: tuple[Ingredient, ...], melt_g: float) -> Recipe:
-    if bowl.lab is not None:
-        return find_recipe(bowl.lab, bases, colourants, melt_g)
-    parts = (Part(bases[0], melt_g),)
-    return recipe_of(parts, mix(parts).lab())
+    return Turn(bowl, after, brought_g, recipe, inside_g - bowl.used_g)
 
 
 def _instead_of_base(fresh: Recipe, held: tuple[Part, ...]) -> Recipe | None:

@@ -11,8 +11,9 @@ from dataclasses import dataclass, replace
 
 from coating.colour.ciede2000 import colour_difference
 from coating.colour.mixing import Ingredient, Part, main_base, merge, mix
+from coating.colour.one_recipe import recipe_for
 from coating.colour.recipe import REACHABLE, Recipe
-from coating.colour.ways import ANY_WAY, NO_PRICES, ColourWay, recipe_in
+from coating.colour.ways import ANY_WAY, MATCHES, NO_PRICES, ColourWay, recipe_in
 from coating.errors import EmptyBowl, OutOfBounds
 from coating.flow.casson1959 import Flow
 from coating.flow.thinning import THINNERS, Thinning, dose, fat_share_for
@@ -42,7 +43,7 @@ class Cupboard:
 @dataclass(frozen=True)
 class Wish:
     """What the bowl should become: colour (None for plain) and how it is found, technique window, white, g to melt; or
-    a `base` as it was bought, which needs no recipe."""
+    a `base` as it was bought, which needs no recipe. `kept` : how the colour was made before."""
 
     target_lab: tuple[float, float, float] | None
     window: Window | None
@@ -50,6 +51,7 @@ class Wish:
     melt_g: float
     colours: ColourWay = ANY_WAY
     base: Ingredient | None = None
+    kept: tuple[Part, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -100,7 +102,10 @@ def bases_for(wish: Wish, cupboard: Cupboard) -> tuple[Ingredient, ...]:
 def _recipe(wish: Wish, cupboard: Cupboard, bases: tuple[Ingredient, ...], start: tuple[Part, ...] = ()) -> Recipe:
     assert wish.target_lab is not None
     prices = dict(cupboard.prices) or NO_PRICES
-    return recipe_in(wish.target_lab, bases, cupboard.colourants, wish.melt_g, wish.colours, start, prices)
+    if start:
+        return recipe_in(wish.target_lab, bases, cupboard.colourants, wish.melt_g, wish.colours, start, prices)
+    return recipe_for(wish.target_lab, bases, cupboard.colourants, wish.melt_g, wish.colours, kept=wish.kept,
+                      prices=prices)  # fmt: skip
 
 
 def fat_for(state: BowlState, window: Window, temperature_c: float) -> float | None:
@@ -203,6 +208,9 @@ def _colour_additions(state: BowlState, wish: Wish, cupboard: Cupboard) -> tuple
         filler = _filler(state, bases)
         if filler:
             top_up = (Part(filler, float(round(missing_g))),)
+    is_off = float(colour_difference(state.mixture().lab(), wish.target_lab))
+    if not top_up and is_off <= MATCHES and wish.colours == ANY_WAY:
+        return (), is_off  # it matches to the eye: nothing more goes in
     recipe = _recipe(wish, cupboard, bases, merge((*start, *top_up)))
     return merge((*top_up, *recipe.parts)), recipe.de00
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from coating.colour.mixing import FAT, Mixture, Part, colour_load, main_base, mix
-from coating.errors import WillNotFlow
+from coating.errors import OutOfBounds, WillNotFlow
 from coating.flow.casson1959 import Flow
 from coating.flow.ribbon import flow_word
 from coating.flow.state import Conditions, flow_now
@@ -216,10 +216,10 @@ class BowlState:
         )
 
     def flow(self, *, temperature_c: float | None = None, number_factor: float = 1.0) -> Flow | None:
-        """Its Casson pair; None when it will not flow."""
+        """Its Casson pair; None when it will not flow, or is no coating any more: nearly all of it fat, or colour."""
         try:
             return flow_now(self.conditions(temperature_c=temperature_c, number_factor=number_factor))
-        except WillNotFlow:
+        except (WillNotFlow, OutOfBounds):
             return None
 
     def flow_range(self) -> tuple[Flow | None, Flow | None]:

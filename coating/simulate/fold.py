@@ -64,7 +64,8 @@ def _apply(state: BowlState, event: Event) -> BowlState:
         if not fresh:
             return _stirred_in(state, joined, parts, event)
         warm_c = state.context.room_c if event.to_c is None else event.to_c
-        return replace(joined, temperature_c=warm_c, solid_fraction=joined.curve.solid_fraction(warm_c))
+        solid = 0.0 if kind == "received" else joined.curve.solid_fraction(warm_c)
+        return replace(joined, temperature_c=warm_c, solid_fraction=solid)
     if kind in ("warmed", "cooled") and event.to_c is not None:
         solid = min(state.solid_fraction, state.curve.solid_fraction(event.to_c))
         return replace(state, temperature_c=event.to_c, solid_fraction=solid)

@@ -6,16 +6,15 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from coating.colour.mixing import Part
+from coating.colour.one_recipe import recipe_for
 from coating.colour.recipe import find_recipe
 from coating.datasets.ingredients import DEMO_INGREDIENTS as D
-from coating.errors import EmptyBowl, OutOfBounds, UnknownName
+from coating.errors import OutOfBounds
 from coating.piece.kinds import KINDS
 from coating.plan.boxes import USUAL_BOXES, best_box, lie_in_all, lying, packed, seats
-from coating.plan.choices import is_deep, is_ready_coloured, price_per_g, two_ways, washing_up_min
+from coating.plan.choices import is_coloured, is_deep, price_per_g, two_ways, washing_up_min
 from coating.plan.costs import Poured, Put, Tool, piece_cost
 from coating.plan.leftovers import Wanted, in_turn
-from coating.plan.quantities import Quantity
-from coating.plan.sharing import sharing
 from tests.coating.piece.test_piece import calm
 
 COLOURANTS = tuple(D[n] for n in ("yellow", "orange", "red", "purple", "blue", "teal", "green", "black"))
@@ -23,48 +22,50 @@ PALE, MID, DEEP = (88.0, 6.0, 9.0), (72.0, -6.0, -14.0), (40.0, 3.0, -18.0)
 
 
 class Leftovers(unittest.TestCase):
-    def turns(self, *wanted: Wanted) -> list:
-        return in_turn(wanted, (D["bright"],), COLOURANTS)
+    def turns(self, *wanted: Wanted) -> tuple:
+        return in_turn(wanted, COLOURANTS)
+
+    def bowl(self, name: str, lab: tuple[float, float, float] | None, melt_g: float, used_g: float) -> Wanted:
+        plain = (Part(D["bright"], melt_g),)
+        return Wanted(name, lab, recipe_for(lab, (D["bright"],), COLOURANTS, melt_g).parts if lab else plain, used_g)
 
     def test_light_to_dark_and_less_to_melt(self) -> None:
-        blue, pale = Wanted("blue", MID, Quantity(130, 90, 12)), Wanted("pale", PALE, Quantity(60, 80, 12))
-        deep, plain = Wanted("deep", DEEP, Quantity(90, 90, 12)), Wanted("plain", None, Quantity(40, 50, 20))
+        blue, pale = self.bowl("blue", MID, 240.0, 142.0), self.bowl("pale", PALE, 160.0, 72.0)
+        deep, plain = self.bowl("deep", DEEP, 200.0, 102.0), self.bowl("plain", None, 110.0, 60.0)
         turns = self.turns(deep, blue, plain, pale)
         self.assertEqual([t.wanted.name for t in turns], ["plain", "pale", "blue", "deep"])
         self.assertEqual([t.after for t in turns], ["", "plain", "pale", "blue"])
         for turn in turns[1:]:
             assert turn.wanted.lab is not None and turn.de00 is not None
-            fresh = find_recipe(turn.wanted.lab, (D["bright"],), COLOURANTS, turn.wanted.amounts.melt_g)
+            fresh = find_recipe(turn.wanted.lab, (D["bright"],), COLOURANTS, turn.wanted.melt_g)
             self.assertLessEqual(turn.de00, max(2.0, fresh.de00 + 0.5), turn.wanted.name)
-        self.assertLess(sum(t.fresh_g for t in turns), sum(w.amounts.melt_g for w in (blue, pale, deep, plain)) - 100)
+        self.assertLess(sum(t.fresh_g for t in turns), sum(w.melt_g for w in (blue, pale, deep, plain)) - 100)
 
     @calm
     @given(st.lists(st.tuples(st.floats(5, 300), st.floats(0, 150), st.floats(0, 30)), min_size=1, max_size=4))
     def test_in_is_on_and_lost_and_left(self, drawn: list) -> None:
         """Plain bowls: whatever is brought over, every g is somewhere."""
-        turns = self.turns(*(Wanted(f"b{i}", None, Quantity(*q)) for i, q in enumerate(drawn)))
+        turns = self.turns(
+            *(self.bowl(f"b{i}", None, on + depth + lost, on + lost) for i, (on, depth, lost) in enumerate(drawn))
+        )
         brought: dict[str, float] = {}
         for t in turns:
             brought[t.after] = brought.get(t.after, 0.0) + t.brought_g
         over = sum(t.left_g for t in turns) - sum(g for name, g in brought.items() if name)
         fresh = sum(t.fresh_g for t in turns)
-        self.assertAlmostEqual(
-            fresh, sum(t.wanted.amounts.goes_on_g + t.wanted.amounts.lost_g for t in turns) + over, 6
-        )
+        self.assertAlmostEqual(fresh, sum(t.wanted.used_g for t in turns) + over, 6)
         self.assertTrue(all(t.left_g >= -1e-9 for t in turns))
 
     def test_never_back_to_plain_and_never_from_nothing(self) -> None:
-        turns = self.turns(Wanted("deep", DEEP, Quantity(50, 50, 12)))
+        turns = self.turns(self.bowl("deep", DEEP, 120.0, 62.0))
         self.assertEqual([t.after for t in turns], [""])
-        self.assertEqual(in_turn([], (D["bright"],), COLOURANTS), [])
-        with self.assertRaises(EmptyBowl):
-            in_turn([], (), COLOURANTS)
+        self.assertEqual(self.turns(), ())
 
 
 class Ways(unittest.TestCase):
     def test_deep_colours_may_want_a_ready_base(self) -> None:
         self.assertTrue(is_deep(DEEP) and not is_deep(PALE))
-        self.assertTrue(is_ready_coloured(D["dark"]) and not is_ready_coloured(D["bright"]))
+        self.assertTrue(is_coloured(D["dark"]) and not is_coloured(D["bright"]))
         brown = two_ways((30.0, 12.0, 14.0), (D["bright"], D["dark"]), COLOURANTS, 200.0)
         assert brown.ready and brown.tinted
         self.assertLess(brown.ready.de00, brown.tinted.de00)
@@ -90,14 +91,6 @@ class Ways(unittest.TestCase):
         self.assertEqual((unknown.total, unknown.unknown), (0.0, ("red", "leaf", "mould")))
         with self.assertRaises(OutOfBounds):
             piece_cost(0, [])
-
-    def test_one_bowl_for_two(self) -> None:
-        dip = sharing("dip", "lace")
-        self.assertTrue(dip.together and dip.low == 35 and dip.high == 50)
-        self.assertFalse(sharing("flood", "glue").together)
-        self.assertEqual(sharing("flood", "glue").first, "glue")
-        with self.assertRaises(UnknownName):
-            sharing("dip", "gilding")
 
 
 class Packing(unittest.TestCase):

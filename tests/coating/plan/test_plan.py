@@ -8,15 +8,14 @@ from coating.flow.firmness import firmness
 from coating.flow.grades import from_older_scale, grades_for
 from coating.flow.windows import WINDOWS, window
 from coating.heat.melting import CEILING_C
-from coating.piece.amounts import LayerNeed
-from coating.piece.cores import Disc, Sheet
+from coating.job import Kitchen, Piece, Shelf
+from coating.piece.cores import Core, Disc, Sheet
 from coating.piece.layers import Layer
 from coating.plan.proposal import Cupboard, Wish, cupboard_of, propose
-from coating.plan.quantities import quantity
 from coating.plan.quick_card import quick_card
 from coating.plan.uses import thicker_by, uses
 from coating.plan.which_white import which_white
-from coating.quantities import mass_text, pieces_of_base, spoons_of_fat
+from coating.quantities import Measures, mass_text, pieces_of_base, spoons_of_fat
 from coating.simulate.bowl import BowlContext, BowlState, Event
 from coating.simulate.fold import fold
 
@@ -24,21 +23,12 @@ ALL = tuple(DEMO_INGREDIENTS.values())
 BUTTER, IVORY, BRIGHT = (demo_ingredient(n) for n in ("cocoa_butter", "ivory", "bright"))
 DUSK = (66.0, -9.0, -17.0)
 WISH = Wish(DUSK, window("dip"), "untempered", 200.0)
+SHELF = Shelf(tuple(i for i in ALL if i.is_base), tuple(i for i in ALL if i.is_colourant),
+              {"palm": demo_ingredient("palm_flakes"), "cocoa": BUTTER})  # fmt: skip
 CONTEXT = BowlContext(room_c=21, white="untempered", window=window("dip"))
 
 
-class Quantities(unittest.TestCase):
-    def test_goes_on_and_melt_at_least(self) -> None:
-        need = LayerNeed(70.0, 40.0, 0.0)
-        q = quantity([need])
-        self.assertAlmostEqual(q.goes_on_g, 70)
-        self.assertGreaterEqual(q.melt_g, q.goes_on_g + q.depth_g + q.lost_g)
-        self.assertEqual(q.melt_g % 10, 0)
-        shared = quantity([need, replace(need, goes_on_g=42.0)])
-        self.assertAlmostEqual(shared.goes_on_g, 112)
-        self.assertEqual(shared.depth_g, q.depth_g)
-        self.assertEqual(quantity([]).melt_g, 0)
-
+class Words(unittest.TestCase):
     def test_kitchen_words(self) -> None:
         """Common practice, no source: a teaspoon of melted fat 4.5 g, a cup of pieces 170 g."""
         self.assertEqual(spoons_of_fat(9), "2 teaspoons")
@@ -118,44 +108,45 @@ class NextStep(unittest.TestCase):
 
 
 class Card(unittest.TestCase):
-    def card(self, **changes: object):
-        options = {
-            "core": Disc(60, 8), "layer": Layer("dip", share=0.5), "count": 12, "spares": 1, "target_lab": DUSK,
-            "white": "coating", "ingredients": ALL, "thinner": demo_ingredient("palm_flakes"),
-        }  # fmt: skip
-        return quick_card(**{**options, **changes})
+    def card(self, core: Core | None = None, kind: str = "round_biscuit", count: int = 12, spares: int = 1,
+             layer: Layer | None = None, **changes: object):  # fmt: skip
+        around = Kitchen(room_c=changes.pop("room_c", 21.0))  # type: ignore[arg-type]
+        options = {"target_lab": DUSK, "white": "coating", "kitchen": around, "shelf": SHELF}
+        made = Piece("p", kind, core or Disc(60, 8), count, (layer or Layer("dip", share=0.5),), spares)
+        return quick_card(made, **{**options, **changes})
 
     def test_whole_card(self) -> None:
         card = self.card()
         self.assertLess(card.recipe.de00, 2)
-        self.assertGreaterEqual(card.quantity.melt_g, card.quantity.goes_on_g + 12)
+        self.assertAlmostEqual(card.bowl.melt_g, card.bowl.made_g + card.bowl.lost_g + card.bowl.left_g)
         self.assertTrue(card.colour_low <= card.recipe.de00 <= card.colour_high)
         self.assertGreater(card.working_s, 300)
         room, fridge, freezer = (card.settings[p].release_min for p in ("room", "fridge", "freezer"))
         self.assertTrue(room > fridge > freezer)
-        self.assertEqual(self.card(melt_up=lambda _: 340.0).quantity.melt_g, 340)
+        wafers = Kitchen(Measures(has_scale=False))
+        self.assertGreaterEqual(self.card(kitchen=wafers).bowl.melt_g, card.bowl.needed_g)
 
     def test_a_hot_room_sends_it_to_the_fridge(self) -> None:
         self.assertEqual(set(self.card(room_c=30.0).settings), {"fridge", "freezer"})
 
     def test_out_of_bounds(self) -> None:
         with self.assertRaises(OutOfBounds):
-            self.card(count=0)
-        with self.assertRaises(OutOfBounds):
             self.card(layer=Layer("dip", share=2.0))
+        with self.assertRaises(EmptyBowl):
+            self.card(shelf=Shelf())
 
     def test_as_bought_and_poured(self) -> None:
         """Dark chocolate by its own temperatures; a slab weighs its area times its thickness."""
         dark = self.card(target_lab=None, base=demo_ingredient("dark"), white="tempered")
         self.assertEqual((dark.working_c, dark.bag), (31.5, None))
         self.assertEqual([p.ingredient.name for p in dark.recipe.parts], ["dark"])
-        bark = self.card(core=Sheet(330, 230), layer=Layer("spread"), count=1, spares=0, target_lab=None)
-        self.assertAlmostEqual(bark.one_g, 330 * 230 * 3 * 1.259e-3, delta=1)
+        bark = self.card(Sheet(330, 230), "slab", 1, 0, Layer("spread"), target_lab=None)
+        self.assertAlmostEqual(bark.line.on_one_g, 330 * 230 * 3 * 1.259e-3, delta=1)
         self.assertEqual(bark.recipe.parts[0].ingredient.name, "bright")
 
     def test_so_many_drops_say_which_bag_to_buy(self) -> None:
-        whites = (BRIGHT, *(i for i in ALL if i.kind == "liquid"))
-        red = self.card(target_lab=(45.0, 55.0, 30.0), count=36, spares=3, ingredients=whites, ready=ALL)
+        whites = Shelf((BRIGHT,), tuple(i for i in ALL if i.kind == "liquid"), SHELF.thinners)
+        red = self.card(count=36, spares=3, target_lab=(45.0, 55.0, 30.0), shelf=whites, ready=ALL)
         base, recipe = red.bag
         self.assertTrue(base.name == "red_coating" and recipe.de00 <= max(3.0, red.recipe.de00))
         self.assertGreater(red.drops, 60)

@@ -1,0 +1,79 @@
+"""plan.quantities: areas, lengths and volumes by colour, through the one reckoning."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import replace
+from typing import Any
+
+from coating.errors import MissingField
+from coating.facade.fields import Choice, Many, Number, Record, Text
+from coating.facade.registry import Entry
+from coating.flow.windows import window
+from coating.job import Kitchen, Piece, Shelf, Wanted, reckon
+from coating.job.bowls import BOWL_LOSS_G
+from coating.piece.cores import Sheet
+from coating.piece.layers import Layer
+from coating.shape.bag import BAG_HOLDS_G, BAG_LOSS_G
+from coating.techniques import TECHNIQUES
+from coating.techniques.base import FILM, LINE
+from coating.techniques.measures import DENSITY, bead_g, film_mm
+
+# A window that is no layer of its own is the layer it belongs to.
+_OF_WINDOW = {"dip_fruit": "dip", "balls": "dip", "solid_mould": "solid", "outline": "flood", "sheet": "transfer",
+              "coarse_mould": "solid", "small_face": "flood", "slab": "spread"}  # fmt: skip
+_REACH_MM = 30.0  # how far below its line an area of a dip lies on average, where nothing else is known
+_LAYER = Record({"technique": Choice((*TECHNIQUES, *_OF_WINDOW)), "colour": Text(),
+                 "area_mm2": Number("area_mm2", None),
+                 "length_mm": Number("line_mm", None), "volume_ml": Number("volume_ml", None),
+                 "goes_on_g": Number("mass_g", None)})  # fmt: skip
+
+
+def _measured(told: dict[str, Any], name: str, path: str) -> Layer:
+    """A layer of which only its area, length, volume or grams are known. Raises MissingField."""
+    layer = Layer(_OF_WINDOW.get(told["technique"], told["technique"]), told["colour"], id=name)
+    if told["goes_on_g"] is not None:
+        return replace(layer, goes_on_g=told["goes_on_g"])
+    if told["volume_ml"] is not None:
+        return replace(layer, goes_on_g=told["volume_ml"] * DENSITY * 1e-3)
+    if told["length_mm"] is not None:
+        wide = layer.kind.width_mm if layer.kind.measured == LINE else 2.0
+        return replace(layer, goes_on_g=bead_g(told["length_mm"], wide))
+    if told["area_mm2"] is not None:
+        window_of = told["technique"] if told["technique"] in _OF_WINDOW else layer.kind.window or "dip"
+        thick = film_mm(window(window_of).aim, _REACH_MM) if layer.kind.measured == FILM else layer.kind.thickness_mm
+        return replace(layer, goes_on_g=told["area_mm2"] * thick * DENSITY * 1e-6)
+    raise MissingField("Say its area, its length, its volume or how much goes on.", field=f"{path}.area_mm2")
+
+
+def _quantities(given: dict[str, Any]) -> dict[str, Any]:
+    """By colour: what goes on, on the spares, lost; melted without a bowl that is rounded up or kept deep."""
+    pieces = tuple(
+        Piece(f"{i}", "shape", Sheet(10, 10), int(piece["count"]),
+              tuple(_measured(la, f"{i}.{j}", f"pieces[{i}].layers[{j}]") for j, la in enumerate(piece["layers"])),
+              int(piece["spares"]))
+        for i, piece in enumerate(given["pieces"])
+    )  # fmt: skip
+    found: dict[str, dict[str, Any]] = {}
+    bagged: dict[str, float] = {}
+    for line in reckon(Wanted(pieces), Kitchen(), Shelf(), steps=False).lines:
+        row = found.setdefault(line.colour, {"colour": line.colour, "goes_on_g": 0.0, "spare_g": 0.0})
+        row["goes_on_g"] += line.goes_on_g
+        row["spare_g"] += line.spare_g
+        bagged[line.colour] = bagged.get(line.colour, 0.0) + (line.made_g if TECHNIQUES[line.technique].bag else 0.0)
+    for colour, row in found.items():
+        row["bags"] = math.ceil(bagged[colour] / BAG_HOLDS_G - 1e-9)
+        takes = row["goes_on_g"] + row["spare_g"] > 0
+        row["lost_g"] = given["bowl_loss_g"] + row["bags"] * given["bag_loss_g"] if takes else 0.0
+        row["melt_g"] = row["goes_on_g"] + row["lost_g"] + row["spare_g"]
+    return {"colours": list(found.values())}
+
+
+ENTRIES = (
+    Entry("plan.quantities", "what each colour of a job takes: goes on, spares, lost, melt",
+          Record({"pieces": Many(Record({"count": Number("count", whole=True),
+                                         "spares": Number("spares", 0.0, whole=True),
+                                         "layers": Many(_LAYER, most=40)})),
+                  "bowl_loss_g": Number("mass_g", BOWL_LOSS_G), "bag_loss_g": Number("mass_g", BAG_LOSS_G)}),
+          _quantities),
+)  # fmt: skip

@@ -1,0 +1,99 @@
+"""What is put together while steps are worked out: the steps so far, what is held, and what there are few of."""
+
+from __future__ import annotations
+
+import itertools
+import math
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+
+from coating.heat.times import usable_time
+from coating.job.kitchen import Kitchen
+from coating.job.reckoning import Bowl, Hold, JobStep, Line
+from coating.piece.layers import Layer
+from coating.plan.steps import ALL_MADE, Step
+
+MOST_ROUNDS = 12
+
+
+@dataclass
+class Making:
+    """What is put together: steps, what is held while they last, and cold places that there are none of."""
+
+    kitchen: Kitchen
+    bowls: Mapping[str, Bowl]
+    lines: Mapping[tuple[str, str], Line]
+    keys: Mapping[str, str]
+    steps: list[JobStep] = field(default_factory=list)
+    holds: list[Hold] = field(default_factory=list)
+    moved: set[tuple[str, str]] = field(default_factory=set)
+    ends: dict[str, list[str]] = field(default_factory=dict)  # the last steps of each piece
+
+    lives: dict[str, float] = field(default_factory=dict)
+
+    def life_s(self, key: str) -> float:
+        """How long a bowl can be used after it is melted."""
+        if key not in self.lives:
+            bowl, room_c = self.bowls[key], self.kitchen.room_c
+            self.lives[key] = usable_time(bowl.melt_g, white=bowl.white, chocolate=chocolate_of(bowl), room_c=room_c)
+        return self.lives[key]
+
+    def add(self, step: JobStep) -> str:
+        """One more; returns its id."""
+        self.steps.append(step)
+        return step.id
+
+
+def chocolate_of(bowl: Bowl) -> str:
+    return bowl.made_of.chocolate if bowl.made_of else "white"
+
+
+@dataclass(frozen=True)
+class Few:
+    """What a layer is done in and there are few of: how many (0: as many as it takes), and how many pieces go into one.
+    `until_set`: it is taken until what stands in it is set, whatever is done meanwhile."""
+
+    resource: str
+    name: str
+    there: int
+    each: int
+    until_set: bool = False
+
+    @property
+    def is_mould(self) -> bool:
+        """Whether what is done on it later is done in it too."""
+        return self.name == "moulds"
+
+    def rounds(self, count: int) -> int:
+        """How often they are filled: one after the other, or all at once where that would be very often."""
+        if not self.there:
+            return 1
+        singly = math.ceil(count / self.each)
+        return singly if singly <= MOST_ROUNDS else math.ceil(count / (self.each * self.there))
+
+    def taken(self, count: int) -> int:
+        """Of them, by so many pieces at once."""
+        return min(self.there, math.ceil(count / self.each))
+
+
+def sets_at_all(layer: Layer) -> bool:
+    """Whether it has to set or to dry."""
+    return layer.takes_coating or layer.kind.dries_min is not None
+
+
+def released(steps: Sequence[Step]) -> bool:
+    return any(step.makes == ALL_MADE or step.kind == "release" for step in steps)
+
+
+def told_steps(stack: Sequence[Layer]) -> dict[str, tuple[list[Step], list[Step]]]:
+    """What designs say, by layer: its steps, and what comes after. Steps that make a layer above, and what follows
+    them, are of that one; what comes when all is made is of the last layer that goes into the same mould."""
+    found: dict[str, tuple[list[Step], list[Step]]] = {layer.id: ([], []) for layer in stack}
+    for place, layer in enumerate(stack):
+        above, made = {la.technique: la.id for la in stack[place + 1 :]}, layer.id
+        inside = itertools.takewhile(lambda la: la.kind.in_mould, stack[place + 1 :])
+        *_, last = layer, *inside
+        for step in layer.drawn.steps if layer.drawn else ():
+            made = above.get(step.makes, made)
+            found[last.id][1].append(step) if step.makes == ALL_MADE else found[made][0].append(step)
+    return found

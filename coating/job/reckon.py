@@ -1,0 +1,119 @@
+"""The reckoning: what is wanted, in a kitchen, from a shelf, worked out once. Pure: no clock, no order of questions."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from coating.colour.mixing import Part
+from coating.errors import OutOfBounds
+from coating.heat.setting import SETS_AT_C
+from coating.heat.times import sets_where
+from coating.job.bowls import PLAIN, Group, bowl_of, flow_for, group_of, groups_of
+from coating.job.kitchen import Kitchen
+from coating.job.lines import glue_line, in_colours, key_of, lines_of
+from coating.job.reckoning import Bowl, Line, Reckoning
+from coating.job.shelf import Shelf
+from coating.job.steps import steps_of
+from coating.job.wanted import Joint, Piece, Wanted
+
+MOST_PIECES = 400
+ORDINARY_MM = 2.0
+SOFTENS = ("It does not set in so warm a room, and what comes out of the cold softens again: keep it cold until it is "
+           "served, on the way there too.")  # fmt: skip
+NEVER_SETS = "It is too warm for it to set in the room, and there is no cold place: cool the room, or find a fridge."
+
+
+def reckon(wanted: Wanted, kitchen: Kitchen, shelf: Shelf, *, steps: bool = True) -> Reckoning:
+    """What a job comes to.
+
+    Parameters
+    ----------
+    wanted : pieces, parts that go on them, colours. kitchen : how it melts, sets and measures, and what there is.
+    shelf : what there is to make it from. steps : whether what is done is worked out too.
+
+    Returns
+    -------
+    Reckoning: lines, bowls, steps, stock. What cannot be had from the shelf is a caution of its bowl.
+
+    Raises
+    ------
+    OutOfBounds : parts in a circle, more in a mould than it holds, or a value outside its bounds. UnknownName : a joint
+    names no piece.
+    """
+    if len(wanted.pieces) > MOST_PIECES:
+        raise OutOfBounds(f"{MOST_PIECES} pieces at most in one job.", field="pieces", high=MOST_PIECES)
+    counts = wanted.counts()
+    groups, keys = groups_of(wanted, shelf)
+    flows = {}
+    for piece in wanted.pieces:
+        for layer in piece.layers:
+            name = layer.window_for(piece.kind, piece.core)
+            for part in in_colours(layer) if name else ():
+                group = groups.get(keys.get(key_of(layer.id, part), ""))
+                flows[key_of(layer.id, part)] = flow_for(group.flow, name, group.white) if group else None
+    lines: list[Line] = []
+    for piece in wanted.pieces:
+        lines += lines_of(piece, *counts[piece.id], kitchen, flows, keys)
+    lines += _glue(wanted, counts, groups, shelf)
+    by_bowl: dict[str, list[Line]] = {}
+    for line in lines:
+        if line.bowl:
+            by_bowl.setdefault(line.bowl, []).append(line)
+    bowls = [bowl_of(groups[key], mine, wanted.colours.get(groups[key].colour, PLAIN), kitchen, shelf)
+             for key, mine in by_bowl.items()]  # fmt: skip
+    done, holds, moved = steps_of(wanted, counts, lines, bowls, kitchen) if steps else ((), (), ())
+    stock = _stock(bowls)
+    return Reckoning(tuple(lines), tuple(bowls), tuple(done), tuple(holds), stock, _money(stock, shelf),
+                     _cautions(bowls, kitchen), tuple(moved),
+                     {name: spares for name, (_, spares) in counts.items()})  # fmt: skip
+
+
+def _glue(
+    wanted: Wanted, counts: dict[str, tuple[int, int]], groups: dict[str, Group], shelf: Shelf
+) -> list[Line]:  # fmt: skip
+    """A line for each joint that is glued, from the bowl of the part, else of the piece it goes on."""
+    by_id, found = {piece.id: piece for piece in wanted.pieces}, list[Line]()
+    for joint in wanted.joints:
+        if joint.placed != "glued":
+            continue
+        colour, base, white = _glued_with(joint, by_id)
+        group = group_of(colour, base, white, 0, shelf)
+        groups.setdefault(group.key, group)
+        found.append(glue_line(joint, *counts[joint.on], group.key, colour, base, group.white))
+    return found
+
+
+def _glued_with(joint: Joint, by_id: dict[str, Piece]) -> tuple[str, str, str]:
+    """The colour, bag and white of the glue: as the part is, where that is coated, else as its piece is."""
+    for name in (joint.part, joint.on):
+        coat = next((la for la in by_id[name].layers if la.takes_coating), None)
+        if coat is not None:
+            return coat.colour, coat.base, coat.white
+    return "", "", "coating"
+
+
+def _stock(bowls: Sequence[Bowl]) -> tuple[Part, ...]:
+    found: dict[str, Part] = {}
+    for bowl in bowls:
+        fat = [Part(bowl.thinner, bowl.thinner_g)] if bowl.thinner and bowl.thinner_g > 0 else []
+        for part in (*bowl.parts, *fat):
+            had = found.get(part.ingredient.name)
+            found[part.ingredient.name] = Part(part.ingredient, part.mass_g + (had.mass_g if had else 0.0))
+    return tuple(found.values())
+
+
+def _money(stock: Sequence[Part], shelf: Shelf) -> float | None:
+    """What it costs, where all of it has a price."""
+    known = [shelf.prices.get(part.ingredient.name) for part in stock]
+    if not stock or any(price is None for price in known):
+        return None
+    return sum(part.mass_g * (price or 0.0) for part, price in zip(stock, known, strict=True))
+
+
+def _cautions(bowls: Sequence[Bowl], kitchen: Kitchen) -> tuple[str, ...]:
+    """What has to be said of the whole job: of a room in which it stays or gets soft."""
+    if any(not set(sets_where("coat", ORDINARY_MM, white=b.white, room_c=kitchen.room_c)) & set(kitchen.wheres)
+           for b in bowls):  # fmt: skip
+        return (NEVER_SETS,)
+    soft = [bowl for bowl in bowls if kitchen.room_c >= SETS_AT_C[bowl.white] - 2]
+    return (SOFTENS,) if soft else ()

@@ -1,0 +1,41 @@
+"""What a job is made from: bases as bought, colours and fats."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from functools import cached_property
+from types import MappingProxyType
+
+from coating.colour.mixing import Ingredient
+
+
+@dataclass(frozen=True)
+class Shelf:
+    """`bases`, `colourants` : what may be proposed. `thinners` : the fat for each white, by "palm" and "cocoa".
+    `prices` : money per g by name. `bags` : bases that a layer may name though they are not proposed."""
+
+    bases: tuple[Ingredient, ...] = ()
+    colourants: tuple[Ingredient, ...] = ()
+    thinners: Mapping[str, Ingredient] = field(default_factory=lambda: MappingProxyType({}))
+    prices: Mapping[str, float] = field(default_factory=lambda: MappingProxyType({}))
+    bags: tuple[Ingredient, ...] = ()
+
+    @cached_property
+    def by_name(self) -> dict[str, Ingredient]:
+        """Bases and bags by their names."""
+        return {base.name: base for base in (*self.bags, *self.bases)}
+
+    def suiting(self, white: str) -> tuple[Ingredient, ...]:
+        """Bases of the fat of a white, those that are white first."""
+        family = "palm" if white == "coating" else "cocoa"
+        return tuple(sorted((b for b in self.bases if b.family == family), key=lambda b: b.sort != "white"))
+
+    def plain(self, white: str) -> Ingredient | None:
+        """The white bag of that fat, if there is one."""
+        first = next(iter(self.suiting(white)), None)
+        return first if first is not None and first.sort == "white" else None
+
+    def thinner(self, white: str) -> Ingredient | None:
+        """The fat that thins that white."""
+        return self.thinners.get("palm" if white == "coating" else "cocoa")
