@@ -1,17 +1,17 @@
-"""In what order a recipe goes in, so that no drop goes past the colour: base, white, then the palest first."""
+"""In what order a recipe goes in: base, white, the colour that makes it, those that correct it, drops at the end."""
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
-
-import numpy as np
 
 from coating.colour.ciede2000 import colour_difference
 from coating.colour.mixing import WHITE, Ingredient, Part, merge, mix
 from coating.colour.recipe import Lab
 
-SHARES = (0.5, 0.75, 0.9, 1.0)
+MOST, CORRECTS = (0.5, 0.75, 0.9), (0.5, 0.9)  # shares of the colour that makes it, and of the others
+SINGLY = 2  # at the end, one drop at a time; common practice, no source
 _TOO_DARK = 0.5  # lightness by which a step may come out under the target
 
 
@@ -31,26 +31,43 @@ def drop_plan(recipe: Sequence[Part], target_lab: Sequence[float], *, start: Seq
     ----------
     recipe : what is to be put in, g. start : what is in the bowl already.
 
-    Bases go in first, then white, then at 50, 75, 90 and 100 % of their counts the colourants, palest first. A step
-    that would come out darker than the target is left out, and all that would follow it.
+    Bases go in first, then white, then most of the colour without which it would be furthest off, then most of those
+    that correct it, and at the end what is left of each, the last drops one at a time. A step that would come out
+    darker than the target is left out, and all that would follow it.
     """
     parts = merge(recipe)
     bases = tuple(p for p in parts if p.ingredient.is_base or not p.ingredient.is_colourant)
     whites = tuple(p for p in parts if p.ingredient.kind == WHITE)
-    colours = [p for p in parts if p.ingredient.is_colourant and p.ingredient.kind != WHITE]
-    ground = merge((*start, *bases, *whites))
-    order = sorted(colours, key=lambda p: (-mix((*ground, p)).lab()[0], p.ingredient.name)) if ground else colours
+    order = dominant_first([p for p in parts if p.ingredient.is_colourant and p.ingredient.kind != WHITE], parts, start)
     groups: list[tuple[Part, ...]] = [g for g in (bases, whites) if g]
-    given: dict[str, float] = {}
-    for share in SHARES:
-        for part in order:
-            unit = part.ingredient.unit_g
-            due = float(np.floor(share * part.units + 1e-9)) * unit if share < 1 else part.mass_g
-            more = due - given.get(part.ingredient.name, 0.0)
-            if more > 1e-9:
-                given[part.ingredient.name] = due
-                groups.append((Part(part.ingredient, round(more, 6)),))
+    given = dict.fromkeys((p.ingredient.name for p in order), 0.0)
+
+    def give(part: Part, units: float) -> None:
+        had = given[part.ingredient.name]
+        if units > had + 1e-9:
+            given[part.ingredient.name] = units
+            groups.append((Part(part.ingredient, round((units - had) * part.ingredient.unit_g, 6)),))
+
+    for i, part in enumerate(order):
+        for share in CORRECTS if i else MOST:
+            give(part, math.floor(share * part.units + 1e-9))
+    for part in order:
+        for left in range(SINGLY, -1, -1):
+            give(part, part.units - left)
     return _followed(groups, target_lab, start)
+
+
+def dominant_first(colours: Sequence[Part], parts: Sequence[Part], start: Sequence[Part] = ()) -> list[Part]:
+    """Colours of a recipe, the one first without which it would be furthest from what it is."""
+    whole = merge((*start, *parts))
+    if len(colours) < 2 or not any(p.ingredient.is_base for p in whole):
+        return list(colours)
+    lab = mix(whole).lab()
+
+    def without(part: Part) -> float:
+        return float(colour_difference(mix(merge((*start, *(p for p in parts if p is not part)))).lab(), lab))
+
+    return sorted(colours, key=lambda p: (-without(p), p.ingredient.name))
 
 
 def _followed(groups: Sequence[tuple[Part, ...]], target_lab: Sequence[float], start: Sequence[Part]) -> list[DropStep]:

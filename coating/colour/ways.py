@@ -13,6 +13,7 @@ from coating.colour.search.weights import Weights
 from coating.errors import EmptyBowl
 
 BEST, FEWEST, CHEAPEST = WAYS = ("best", "fewest", "cheapest")
+USUAL, MATCHES = "usual", 2.0  # the fewest bottles that come within so many dE00, else the nearest
 _PER_BOTTLE = 2.0  # dE00 that one bottle less is worth
 _TENTH_OF_THE_PRICE = 1.0  # dE00 that a tenth of the price is worth
 NO_PRICES: Mapping[str, float] = MappingProxyType({})
@@ -22,7 +23,7 @@ NO_PRICES: Mapping[str, float] = MappingProxyType({})
 class ColourWay:
     """How a maker wants a colour found: which way, what must be in, what must not, whether fats may mix."""
 
-    way: str = BEST
+    way: str = USUAL
     locked: tuple[str, ...] = ()
     forbidden: tuple[str, ...] = ()
     mixed_fats: bool = False
@@ -58,7 +59,12 @@ def recipe_in(
     target_lab: Lab, bases: tuple[Ingredient, ...], colourants: tuple[Ingredient, ...], base_mass_g: float,
     wanted: ColourWay, start: tuple[Part, ...] = (), prices: Mapping[str, float] = NO_PRICES,
 ) -> Recipe:  # fmt: skip
-    """The recipe of one way; see `recipes_in_every_way`."""
+    """The recipe of one way; see `recipes_in_every_way`. The usual one has the fewest bottles that match to the eye,
+    and is the nearest where none do; what is added to a bowl is the nearest."""
+    if wanted.way == USUAL and not start:
+        both = tuple(weights_of(way, bases, base_mass_g, prices) for way in (FEWEST, BEST))
+        few, near = _found(target_lab, bases, colourants, base_mass_g, wanted, both)
+        return few if few.de00 <= MATCHES else near
     ways = (weights_of(wanted.way, bases, base_mass_g, prices, adding=bool(start)),)
     return _found(target_lab, bases, colourants, base_mass_g, wanted, ways, start)[0]
 

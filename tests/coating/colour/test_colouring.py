@@ -174,7 +174,7 @@ class OutOfReach(unittest.TestCase):
 
 
 class DropPlan(unittest.TestCase):
-    def test_palest_first_and_never_past_the_colour(self) -> None:
+    def test_the_colour_that_makes_it_first_and_drops_singly_at_the_end(self) -> None:
         target = (70.0, -12.0, -18.0)
         recipe = find_recipe(target, (demo_ingredient("bright"),), COLOURS, 200.0)
         steps = drop_plan(recipe.parts, target)
@@ -183,6 +183,15 @@ class DropPlan(unittest.TestCase):
         self.assertLess(float(colour_difference(together.lab(), recipe.lab)), 1e-6)
         self.assertAlmostEqual(steps[-1].de00, recipe.de00, places=6)
         self.assertTrue(all(s.lab[0] > target[0] - 1 for s in steps))
+
+        def without(name: str) -> float:
+            rest = [p for p in recipe.parts if p.ingredient.name != name]
+            return float(colour_difference(mix(rest).lab(), recipe.lab))
+
+        colours = [p.ingredient.name for p in recipe.parts if p.ingredient.is_colourant]
+        first = next(p.ingredient for s in steps for p in s.parts if p.ingredient.is_colourant)
+        self.assertEqual(first.name, max(colours, key=without))
+        self.assertEqual([round(p.units) for s in steps[-2:] for p in s.parts], [1, 1])
         self.assertTrue(all(abs(p.units - round(p.units)) < 1e-6 for s in steps for p in s.parts))
         self.assertTrue(past(recipe.parts, demo_ingredient("black"), target))
         self.assertFalse(past(recipe.parts[:1], demo_ingredient("blue"), target))
