@@ -5,7 +5,6 @@ import unittest
 
 from coating.errors import OutOfBounds
 from coating.figures.unrolled import unrolled_side
-from coating.plan.quantities import BAG_LOSS_G, BOWL_LOSS_G, DripNeed, quantity
 from coating.shape.drips import drips_round, mean_thickness_mm
 from coating.shape.pieces import CakeTier
 
@@ -34,13 +33,6 @@ class Drips(unittest.TestCase):
             self.assertGreaterEqual(around.apart_mm, max(spacing, 1.2 * width) - 1e-9)
             side = unrolled_side(around, length_mm=40, low_mm=30, high_mm=50)
             self.assertEqual((side.drips, side.outline.count("A")), (around.drips, around.drips))
-
-    def test_what_to_melt(self) -> None:
-        around = drips()
-        amounts = quantity([DripNeed(around, 2)])
-        self.assertAlmostEqual(amounts.goes_on_g, 2 * around.mass_g)
-        self.assertAlmostEqual(amounts.lost_g, BOWL_LOSS_G + BAG_LOSS_G + around.drips_g / around.drips)
-        self.assertEqual(amounts.melt_g, math.ceil((amounts.goes_on_g + amounts.lost_g) / 10) * 10)
 
     def test_bounds(self) -> None:
         for bad in ({"volume_ml": 0}, {"width_mm": math.nan}, {"spacing_mm": 1}):
