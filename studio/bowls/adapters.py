@@ -3,109 +3,37 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from datetime import datetime
-from functools import cached_property, lru_cache
+from functools import cached_property
 from typing import Any
 
-from coating.care import may_propose
-from coating.colour.fitting import with_strength
-from coating.colour.mixing import GEL, Part
 from coating.colour.mixing import Ingredient as CoreIngredient
-from coating.colour.ways import ANY_WAY, NO_PRICES, ColourWay
+from coating.colour.mixing import Part
+from coating.colour.ways import ANY_WAY, ColourWay
 from coating.errors import CoatingError
-from coating.flow.gel import harmless_share
 from coating.flow.windows import Window, window
-from coating.plan.proposal import Cupboard, Proposal, Wish, cupboard_of, plain_base, propose
-from coating.plan.quantities import Quantity
+from coating.job import Bowl as ReckonedBowl
+from coating.job import Line as ReckonedLine
+from coating.job import Portion
+from coating.plan.proposal import Cupboard, Proposal, Wish, plain_base, propose
 from coating.quantities import measurable_g
 from coating.simulate.bowl import LABEL_SPREAD, BowlContext, BowlState, Event
 from coating.simulate.fold import carry_on
+from coating.techniques import technique
 from studio.accounts.models import Kitchen
 from studio.bowls.models import Bowl, BowlEvent
 from studio.bowls.settled import settled
 from studio.bowls.stock_left import with_rests
 from studio.common import clock
-from studio.cupboard.adapters import core_ingredient, price_of
-from studio.cupboard.models import Ingredient, Parameter
-from studio.pieces.adapters import needs_of
-from studio.pieces.models import Layer
-from studio.pieces.techniques import technique_for
-from studio.pieces.techniques.base import Technique
+from studio.cupboard.models import Ingredient
+from studio.cupboard.stock import Stock
+from studio.pieces.models import Job, Layer
+from studio.pieces.reckoned import kept_parts, reckoned
+from studio.pieces.says import listed
+from studio.pieces.spoken import SPOKEN, Spoken
 
-OF_PALM = ("palm_flakes", "shortening", "coconut_oil")
-OF_COCOA = ("cocoa_butter",)  # other fats do not go with real chocolate
 DEFAULT_MELT_G = 200.0
-
-
-@dataclass
-class Stock:
-    """The cupboard of a kitchen, to read only: it is kept between requests until the kitchen's cupboard changes."""
-
-    rows: list[Ingredient]
-
-    @classmethod
-    def of(cls, kitchen: Kitchen) -> Stock:
-        return _stock(kitchen.pk, kitchen.created_at, kitchen.cupboard_version)
-
-    @cached_property
-    def by_id(self) -> dict[int, Ingredient]:
-        return {r.pk: r for r in self.rows}
-
-    @cached_property
-    def parameters(self) -> dict[int, Parameter]:
-        return {p.pk: p for r in self.rows for p in r.parameters.all()}
-
-    @cached_property
-    def cores(self) -> dict[int, CoreIngredient]:
-        """Core ingredients with their newest parameters, by row id."""
-        return {r.pk: core_ingredient(r) for r in self.rows}
-
-    def pinned(self, ingredient_id: int, pins: dict[str, int]) -> CoreIngredient | None:
-        """An ingredient with the parameter versions an event used."""
-        row = self.by_id.get(ingredient_id)
-        if row is None:
-            return None
-        chosen = [self.parameters[pk] for name, pk in pins.items() if name != "optics" and pk in self.parameters]
-        if not chosen:
-            return core_ingredient(row)
-        read = next((o for o in row.readings.all() if o.pk == pins.get("optics")), None)
-        return core_ingredient(row, chosen, read)
-
-    def spreads(self, parameter: str) -> dict[str, float]:
-        """Relative range of a parameter by ingredient, from its newest low and high."""
-        known = {r.code: r.current().get(parameter) for r in self.rows}
-        return {code: (p.high - p.low) / 2 / p.value for code, p in known.items() if p and p.value}
-
-    @cached_property
-    def prices(self) -> dict[str, float]:
-        """Money per g by code, of what a pack's size and price were said of."""
-        known = {r.code: price_of(r, 1.0) for r in self.rows}
-        return {code: price for code, price in known.items() if price is not None}
-
-    def cupboard(self, white: str, kitchen: Kitchen, *, strengths: Mapping[str, float] = NO_PRICES) -> Cupboard:
-        """What is stocked and may be proposed in this region, with the kitchen's thinner for a white; `strengths` are
-        factors that a bowl has taught."""
-        stocked = [with_strength(self.cores[r.pk], strengths) for r in self.rows if r.stocked and not r.made_on]
-        names = {c.name: c for c in stocked}
-        order = (kitchen.thinner_school, *OF_PALM) if white == "coating" else OF_COCOA
-        thinner = next((names[n] for n in order if n in names), None)
-        may = [_within_trace(c) for c in stocked if may_propose(c, kitchen.region)]
-        found = cupboard_of(may, thinner=thinner)
-        fats = tuple(names[n] for n in (*OF_PALM, *OF_COCOA) if n in names)
-        return replace(found, prices=tuple(sorted(self.prices.items())), fats=fats)
-
-
-def _within_trace(ingredient: CoreIngredient) -> CoreIngredient:
-    """A water-based colour is proposed only as far as its water does no harm."""
-    if ingredient.kind != GEL:
-        return ingredient
-    return replace(ingredient, cap_share=min(ingredient.cap_share, harmless_share(ingredient.water_fraction)))
-
-
-@lru_cache(maxsize=64)
-def _stock(kitchen_pk: int, _created_at: datetime, _version: int) -> Stock:
-    return Stock(list(Ingredient.objects.filter(kitchen=kitchen_pk).with_parameters()))
 
 
 def pins_of(row: Ingredient) -> dict[str, int]:
@@ -118,7 +46,7 @@ def _latest_pins(events: Iterable[BowlEvent]) -> dict[int, dict[str, int]]:
     """For each ingredient the versions of the last event that named it: what is known best about this bowl."""
     pins: dict[int, dict[str, int]] = {}
     for event in sorted(events, key=lambda e: e.seq):
-        if event.kind in ("added", "remeasured") and event.struck_by_id is None:
+        if event.kind in ("added", "received", "remeasured") and event.struck_by_id is None:
             pins[event.payload["ingredient"]] = event.payload.get("pins", {})
     return pins
 
@@ -134,7 +62,7 @@ def core_events(bowl: Bowl, stock: Stock) -> list[Event]:
             continue
         data: dict[str, Any] = row.payload
         parts: tuple[Part, ...] = ()
-        if row.kind == "added":
+        if row.kind in ("added", "received"):
             ingredient = known.get(data["ingredient"]) or stock.pinned(data["ingredient"], data.get("pins", {}))
             if ingredient is None:
                 continue
@@ -192,9 +120,9 @@ class Desk:
         return window(self.bowl.technique)
 
     @property
-    def kind(self) -> Technique:
-        """What it is for, in words and needs."""
-        return technique_for(self.bowl.technique)
+    def kind(self) -> Spoken:
+        """What it is for, in words."""
+        return SPOKEN[self.bowl.technique]
 
     @cached_property
     def context(self) -> BowlContext:
@@ -230,8 +158,64 @@ class Desk:
         return [use.layer.poured_in(self.bowl.tone) for use in self.bowl.uses.all()]
 
     @cached_property
-    def quantity(self) -> Quantity:
-        return needs_of(self.layers)
+    def reckoned(self) -> ReckonedBowl | None:
+        """What its job says of it; None for a bowl of no job."""
+        mine = {str(use.layer_id) for use in self.bowl.uses.all()}
+        if self.bowl.job_id is None or not mine:
+            return None
+        tone = str(self.bowl.colour_id or ""), self.bowl.base.code if self.bowl.base else ""
+        found = reckoned(Job.objects.whole(self.kitchen, self.bowl.job_id), self.kitchen).bowls
+        return max((b for b in found if mine & set(b.layers)), default=None,
+                   key=lambda b: ((b.colour, b.base) == tone, len(mine & set(b.layers))))  # fmt: skip
+
+    @cached_property
+    def portion(self) -> Portion | None:
+        """What it is of a larger bowl it was taken out of; None for one that was melted."""
+        mine = {str(use.layer_id) for use in self.bowl.uses.all()}
+        if self.reckoned is None or mine >= set(self.reckoned.layers):
+            return None
+        return next((p for p in self.reckoned.portions if not p.whole and mine == set(p.layers)), None)
+
+    @property
+    def made_g(self) -> float:
+        """What of it ends up on the pieces, as its job says."""
+        if self.reckoned is None:
+            return 0.0
+        mine = {str(use.layer_id) for use in self.bowl.uses.all()} if self.portion else set(self.reckoned.layers)
+        if any(e.kind == "split" for e in self.events):
+            others = Bowl.objects.filter(job=self.bowl.job_id, technique__in=[p.window for p, _ in self.portions])
+            mine -= {str(pk) for pk in others.exclude(pk=self.bowl.pk).values_list("uses__layer", flat=True)}
+        return sum(line.made_g for line in self.reckoned.lines if line.layer in mine)
+
+    @property
+    def line(self) -> ReckonedLine | None:
+        """The line of its first layer, as its job says it."""
+        first = str(self.layers[0].pk) if self.layers else ""
+        return next((la for la in self.reckoned.lines if la.layer == first), None) if self.reckoned else None
+
+    @property
+    def is_for_drips(self) -> bool:
+        """Whether it is for drips of a cake, before all else."""
+        return bool(self.layers) and self.layers[0].technique == "cake_drip"
+
+    @property
+    def coat_mm(self) -> float | None:
+        """How thick what is made from it comes out."""
+        return self.line.thickness_mm if self.line else None
+
+    @property
+    def one_g(self) -> float | None:
+        """What goes on one piece of its first layer."""
+        return self.line.on_one_g if self.line else None
+
+    @property
+    def portions(self) -> list[tuple[Portion, str]]:
+        """What is taken out of it and thinned, with what for."""
+        words = {str(la.pk): technique(la.technique).title.lower() for la in self.layers}
+        if self.reckoned is None or self.portion:
+            return []
+        told = [(p, listed([words[n] for n in p.layers if n in words])) for p in self.reckoned.portions]
+        return [(p, what) for p, what in told if what and not p.whole]
 
     @cached_property
     def cupboard(self) -> Cupboard:
@@ -245,7 +229,9 @@ class Desk:
         code = self.base.name if self.base else suiting[0].name if suiting else ""
         row = next((r for r in self.stock.rows if r.code == code), None)
         core = self.stock.cores.get(row.pk) if row else None
-        wanted_g = self.quantity.melt_g or self.bowl.colours.get("melt_g") or DEFAULT_MELT_G
+        if self.reckoned is not None:
+            return self.portion.mass_g if self.portion else self.reckoned.melt_g
+        wanted_g = self.bowl.colours.get("melt_g") or DEFAULT_MELT_G
         family, piece_g = (core.family, core.piece_g) if core else ("palm", 0.0)
         return measurable_g(wanted_g, self.kitchen.measures, family=family, piece_g=piece_g)
 
@@ -260,10 +246,11 @@ class Desk:
 
     @cached_property
     def wish(self) -> Wish:
-        used = sum(e.mass_g or 0 for e in self.events if e.kind == "used")
+        used = sum(e.mass_g or 0 for e in self.events if e.kind in ("used", "split"))
         left_g = max(0.0, self.melt_g - used)
-        return Wish(self.target_lab, self.window, self.bowl.white, left_g, colour_way(self.bowl.colours),
-                    self.base)  # fmt: skip
+        made = kept_parts(self.bowl.colour, self.stock) if self.bowl.colour else ()
+        return Wish(self.target_lab, self.window, self.bowl.white, left_g, colour_way(self.bowl.colours), self.base,
+                    made)  # fmt: skip
 
     @cached_property
     def proposal(self) -> Proposal:

@@ -28,8 +28,7 @@ from studio.bowls.times import times
 from studio.common.templatetags.kitchen import UNIT_WORDS, hexed
 from studio.cupboard.adapters import bag_g, price_of
 from studio.cupboard.models import Ingredient, Optics, Parameter
-from studio.pieces.adapters import needs_of
-from studio.pieces.techniques import technique_of
+from studio.pieces.drips import drips_shown
 
 
 def _colour(desk: Desk, state: BowlState) -> dict[str, Any] | None:
@@ -113,9 +112,10 @@ def answer(desk: Desk, form: StepForm) -> dict[str, Any]:
         "left_s": None if until is None else until - after.at_s, "ribbon": _ribbon(desk, now, after),
         "thinner": thinner, "still_thinning": still, "beside": _priced(desk, beside),
         "working_c": after.warmth.work_at_c,
-        "quantity": needs_of(desk.layers, flow) if desk.layers and flow else None,
-        "shown": technique_of(desk.layers[0]).shown(desk.layers[0], flow) if desk.layers and flow else None,
-        "shown_by": technique_of(desk.layers[0]) if desk.layers else None,
+        "reckoned": desk.reckoned, "portions": desk.portions, "portion_of": desk.portion,
+        "made_g": desk.made_g, "one_g": desk.one_g,
+        "first_layer": desk.layers[0].pk if desk.layers else "",
+        "drips": drips_shown(desk.layers[0], flow) if flow and desk.is_for_drips else None,
         **times(desk, after, flow),
         "way": _way(desk, additions, form.to_c()), "rules": _rules(desk, after),
         "sources": _sources(desk, after), "read": _read(desk, after), "result": _result(after, colour, verdict),

@@ -12,10 +12,11 @@ from coating.figures.band import band_curve
 from coating.plan.standing import standing
 from coating.units import fahrenheit
 from studio.accounts.models import Kitchen
-from studio.bowls.adapters import Desk, Stock
+from studio.bowls.adapters import Desk
 from studio.bowls.models import Bowl, Timer
 from studio.bowls.settled import fetch_events
 from studio.common import measures
+from studio.cupboard.stock import Stock
 
 
 @dataclass(frozen=True)

@@ -31,6 +31,11 @@ def _text(event: BowlEvent, desk: Desk) -> str:
         case "added":
             row = desk.stock.by_id.get(data["ingredient"])
             return f"{data.get('typed', '')} {row.name if row else 'something'} added".strip()
+        case "received":
+            row = desk.stock.by_id.get(data["ingredient"])
+            return f"{mass(data['mass_g'])} {row.name if row else 'something'} taken over"
+        case "split":
+            return f"{mass(data['mass_g'])} taken out for the {data.get('for', 'next bowl')}"
         case "warmed" | "cooled":
             verb = "Warmed" if event.kind == "warmed" else "Cooled"
             if "to_c" in data and (data.get("read") or data.get("typed") == "read"):

@@ -32,7 +32,7 @@ class BowlQuerySet(KitchenQuerySet):
 
     def holding(self, ingredient_id: int) -> Self:
         """Bowls into which an ingredient was put and not struck out."""
-        added = {"kind": "added", "struck_by": None, "payload__ingredient": ingredient_id}
+        added = {"kind__in": ("added", "received"), "struck_by": None, "payload__ingredient": ingredient_id}
         return self.filter(models.Exists(BowlEvent.objects.filter(bowl=models.OuterRef("pk"), **added)))
 
     def with_layers(self) -> Self:

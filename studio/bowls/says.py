@@ -3,18 +3,18 @@
 from __future__ import annotations
 
 from coating.plan.standing import Standing
-from studio.pieces.techniques.base import Technique
+from studio.pieces.spoken import Spoken
 
 
 def stands_says(
-    stands: Standing, kind: Technique, *, white: str, thinner: str = "", soft: bool = False, dose: bool = False
+    stands: Standing, kind: Spoken, *, white: str, thinner: str = "", soft: bool = False, dose: bool = False
 ) -> str:  # fmt: skip
     """The end of a sentence: whether it is right for what it is for; if not why, and what helps.
 
     `thinner` : the fat there is. `dose` : some of that is still wanted. `soft` : so much of it would stay soft.
 
-    >>> from studio.pieces.techniques import technique_for
-    >>> stands_says(Standing("right"), technique_for("dip"), white="coating")
+    >>> from studio.pieces.spoken import SPOKEN
+    >>> stands_says(Standing("right"), SPOKEN["dip"], white="coating")
     'right for this dip.'
     """
     bag = "coating" if white == "coating" else "chocolate"

@@ -15,7 +15,7 @@ from studio.bowls.models import BowlEvent
 from studio.common import clock
 
 if TYPE_CHECKING:
-    from studio.bowls.adapters import Stock
+    from studio.cupboard.stock import Stock
 
 
 def stock_left_g(kitchen: Any, stock: Stock) -> dict[str, float]:

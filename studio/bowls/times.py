@@ -15,7 +15,6 @@ from coating.heat.times import SHAPES, bend_window, sets_where
 from coating.plan.keeping import keeping
 from coating.simulate.bowl import BowlState
 from studio.bowls.adapters import Desk
-from studio.pieces.techniques import technique_of
 
 ORDINARY_HUMIDITY = 0.6
 
@@ -31,9 +30,9 @@ def times(desk: Desk, state: BowlState, flow: Flow | None) -> dict[str, Any]:
 
 def _waits(desk: Desk, state: BowlState, flow: Flow | None) -> list[tuple[str, Setting]]:
     """How long a coat of this bowl takes to set, by the places this kitchen has."""
-    if flow is None or not desk.layers:
+    if flow is None or desk.coat_mm is None:
         return []
-    thick = technique_of(desk.layers[0]).thickness_mm(desk.layers[0], flow)
+    thick = desk.coat_mm
     found = sets_where("coat", thick, room_c=desk.kitchen.room_c, white=desk.bowl.white, pour_c=state.temperature_c)
     return [(p, found[p]) for p in desk.kitchen.places if p in found]
 

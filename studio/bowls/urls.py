@@ -1,6 +1,6 @@
 from django.urls import path
 
-from studio.bowls import colour, drip, home_tests, melt, temper, timers, uses, views, waits
+from studio.bowls import colour, drip, home_tests, melt, portions, temper, timers, uses, views, waits
 
 app_name = "bowls"
 urlpatterns = [
@@ -27,5 +27,6 @@ urlpatterns = [
     path("<int:pk>/hole/", home_tests.hole, name="hole"),
     path("<int:pk>/colour/", colour.colour, name="colour"),
     path("<int:pk>/keep/", colour.keep, name="keep"),
+    path("<int:pk>/portion/", portions.take_out, name="portion"),
     path("<int:pk>/done/", views.all_dipped, name="done"),
 ]

@@ -6,6 +6,7 @@ import uuid
 from typing import Any
 
 from django.contrib import messages
+from django.core.exceptions import NON_FIELD_ERRORS
 from django.db import transaction
 from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
@@ -26,7 +27,7 @@ from studio.common.pages import page_of
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
 from studio.common.templatetags.kitchen import mass
-from studio.pieces.adapters import ColourNeed, colour_needs, goes_on_g
+from studio.pieces.adapters import ColourNeed, colour_needs
 from studio.pieces.models import Job
 
 JOBS_AHEAD = 12
@@ -45,7 +46,7 @@ def desk_of(request: KitchenRequest, pk: int) -> Desk:
 def _waiting(request: KitchenRequest) -> list[tuple[Job, ColourNeed]]:
     """Colours that have no bowl yet in the jobs that come next."""
     jobs = Job.objects.ahead().without_a_bowl().next_first().wholes(request.kitchen, JOBS_AHEAD)
-    return [(j, n) for j in jobs for n in colour_needs(j) if n.bowl is None]
+    return [(j, n) for j in jobs for n in colour_needs(j, request.kitchen) if n.bowl is None]
 
 
 @kitchen_required
@@ -69,12 +70,12 @@ def begin(request: KitchenRequest, job_pk: int) -> HttpResponse:
     """A bowl for one colour of one white of a job and its technique; two windows that begin it get the same."""
     Job.objects.for_kitchen(request.kitchen).select_for_update().filter(pk=job_pk).first()
     job = Job.objects.whole(request.kitchen, job_pk)
-    for need in colour_needs(job):
+    for need in colour_needs(job, request.kitchen):
         if need.key == request.POST.get("need"):
             bowl = need.bowl if need.bowl and need.bowl.finished_at is None else None
             bowl = bowl or begin_bowl(
                 request.kitchen, name=need.name, white=need.white, colour=need.colour, base=need.tone.base, job=job,
-                technique=need.technique, layers=[(layer, goes_on_g(layer)) for layer in need.layers],
+                technique=need.technique, layers=need.grams(),
             )  # fmt: skip
             return redirect("bowls:bowl", pk=bowl.pk)
     raise Http404("no such colour in this job")
@@ -89,7 +90,8 @@ def bowl_page(request: KitchenRequest, pk: int) -> HttpResponse:
 def page_of_bowl(request: KitchenRequest, desk: Desk, form: StepForm | None = None, status: int = 200) -> HttpResponse:
     shown = StepForm(filled(desk), desk=desk)
     shown.is_valid()
-    reckoned = form if form is not None and form.is_bound and form.is_valid() else shown
+    typed = form is not None and form.is_bound and not set(form.errors) - {NON_FIELD_ERRORS}
+    reckoned = form if form is not None and typed else shown
     context = {
         **answer(desk, reckoned), "form": form or StepForm(desk=desk), "desk": desk,
         "history": history(desk), "send_key": uuid.uuid4(),

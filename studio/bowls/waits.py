@@ -20,7 +20,6 @@ from studio.common.forms import LengthField
 from studio.common.live import LiveView
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
-from studio.pieces.techniques import technique_of
 
 
 class WaitForm(forms.Form):
@@ -31,9 +30,7 @@ class WaitForm(forms.Form):
 
 def _first(desk: Desk) -> dict[str, Any]:
     """The coat of the bowl's own pieces; without any, an ordinary one."""
-    flow = desk.now.flow()
-    thick = technique_of(desk.layers[0]).thickness_mm(desk.layers[0], flow) if desk.layers and flow else None
-    return {"shape": "coat", "thickness_mm": round(thick or SHAPES["coat"].thickness_mm, 1)}
+    return {"shape": "coat", "thickness_mm": round(desk.coat_mm or SHAPES["coat"].thickness_mm, 1)}
 
 
 def waits_context(desk: Desk, data: dict[str, Any]) -> dict[str, Any]:

@@ -2,22 +2,25 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Any
 
 from coating.colour.drop_plan import DropStep, drop_plan
 from coating.colour.mixing import BASE, Ingredient, Part
+from coating.colour.one_recipe import recipe_for
 from coating.colour.reach import OutOfReach, is_ready_coloured, out_of_reach
 from coating.colour.recipe import Recipe, colour_band, colour_range
-from coating.colour.ways import ColourWay, recipes_in_every_way
+from coating.colour.ways import USUAL, ColourWay, recipes_in_every_way
 from coating.datasets.ingredients import DEMO_INGREDIENTS
 from coating.heat.melting import working_temperature_c
 from coating.plan.matches import Match, match, under_warm_lamps
 from coating.plan.proposal import Cupboard, Wish, bases_for
 from studio.accounts.models import Kitchen
-from studio.bowls.adapters import Stock
 from studio.cupboard.adapters import bag_g
+from studio.cupboard.stock import Stock
+from studio.pieces.models import Colour
+from studio.pieces.reckoned import kept_parts
 
 Lab = tuple[float, float, float]
 
@@ -32,6 +35,7 @@ class Question:
     white: str
     melt_g: float
     way: ColourWay
+    colour: Colour | None = None
 
     @cached_property
     def cupboard(self) -> Cupboard:
@@ -43,9 +47,12 @@ class Question:
 
     @cached_property
     def matches(self) -> dict[str, Match]:
-        """By way, the same recipe once. Raises EmptyBowl."""
-        prices = self.stock.prices
-        found = recipes_in_every_way(self.lab, self.bases, self.cupboard.colourants, self.melt_g, self.way, prices)
+        """By way: the one that bowls are made by, then others. Raises EmptyBowl."""
+        prices, colourants = self.stock.prices, self.cupboard.colourants
+        kept = kept_parts(self.colour, self.stock) if self.colour and self.colour.lab == self.lab else ()
+        usual = recipe_for(self.lab, self.bases, colourants, self.melt_g, replace(self.way, way=USUAL), kept=kept,
+                           prices=prices)  # fmt: skip
+        found = {USUAL: usual, **recipes_in_every_way(self.lab, self.bases, colourants, self.melt_g, self.way, prices)}
         given: Any = {"white": self.white, "room_c": self.kitchen.room_c, "prices": prices}
         return {
             way: match(recipe, temperature_c=working_temperature_c(self.white), **given)
@@ -54,7 +61,7 @@ class Question:
 
     @cached_property
     def chosen(self) -> Match:
-        return self.matches.get(self.way.way) or self.matches["best"]
+        return self.matches.get(self.way.way) or self.matches[USUAL]
 
     def why_not(self) -> OutOfReach | None:
         """Why it is out of reach and what comes nearer; None when it is not."""

@@ -7,12 +7,13 @@ from typing import Any
 from django import forms
 from django.core.exceptions import ValidationError
 
-from coating.colour.ways import WAYS, ColourWay
+from coating.colour.ways import USUAL, WAYS, ColourWay
 from coating.errors import Unreadable
 from coating.limits import BOUNDS
-from studio.bowls.adapters import DEFAULT_MELT_G, Stock
+from studio.bowls.adapters import DEFAULT_MELT_G
 from studio.common.forms import KeepsMeasures, MassField
 from studio.cupboard.models import Ingredient
+from studio.cupboard.stock import Stock
 from studio.pieces.models import WHITES, Colour
 
 MOST_COLOURS = [("1", "1"), ("2", "2"), ("3", "3"), ("4", "4")]
@@ -58,7 +59,9 @@ class RecipeForm(KeepsMeasures, forms.Form):
         label="Bottles at most", choices=MOST_COLOURS, initial="3", widget=forms.RadioSelect
     )  # fmt: skip
     mixed_fats = forms.BooleanField(label="Coating and real chocolate may mix", required=False)
-    way = forms.ChoiceField(choices=[(w, w) for w in WAYS], initial="best", widget=forms.RadioSelect, required=False)
+    way = forms.ChoiceField(
+        choices=[(w, w) for w in (USUAL, *WAYS)], initial=USUAL, widget=forms.RadioSelect, required=False
+    )
 
     def __init__(self, data: Any = None, *, stock: Stock, **kwargs: Any) -> None:
         super().__init__(data, **kwargs)
@@ -74,7 +77,7 @@ class RecipeForm(KeepsMeasures, forms.Form):
         data = self.cleaned_data
         said = {row.code: data.get(f"use-{row.pk}") for row in self.rows}
         return ColourWay(
-            data.get("way") or "best", tuple(c for c, v in said.items() if v == "must"),
+            data.get("way") or USUAL, tuple(c for c, v in said.items() if v == "must"),
             tuple(c for c, v in said.items() if v == "not"), data["mixed_fats"], int(data["colourants"]),
         )  # fmt: skip
 

@@ -16,13 +16,13 @@ from coating.colour.readings import lab_from_hex, read_readings
 from coating.colour.words import shade_words
 from coating.errors import Unreadable
 from coating.plan.proposal import plain_base
-from studio.bowls.adapters import Stock
 from studio.bowls.context import band_items
 from studio.bowls.models import Bowl
 from studio.colours.book import MOST_FILE
 from studio.common.forms import NumberField
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
+from studio.cupboard.stock import Stock
 from studio.pieces.models import WHITES
 
 WAYS = {"chart": "From the chart", "photo": "Like this photo", "bowl": "From a bowl", "numbers": "By numbers"}

@@ -16,11 +16,11 @@ from coating.errors import CoatingError
 from coating.flow.gel import gel_harm
 from coating.plan.proposal import plain_base
 from coating.units import DAB_G, WATER_IN_GEL
-from studio.bowls.adapters import Stock
 from studio.common.forms import MassField, NumberField, ShareField, asked_and_reckoned
 from studio.common.live import LiveView
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
+from studio.cupboard.stock import Stock
 from studio.pieces.models import Colour
 
 PAINT_G = 100.0

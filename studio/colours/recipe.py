@@ -13,11 +13,11 @@ from django.shortcuts import redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_POST
 
-from coating.colour.ways import WAYS
+from coating.colour.ways import USUAL
 from coating.colour.words import shade_words
 from coating.errors import CoatingError
 from studio.bowls.actions import begin_bowl
-from studio.bowls.adapters import Stock, colour_way_json
+from studio.bowls.adapters import colour_way_json
 from studio.bowls.context import band_items
 from studio.bowls.models import Bowl
 from studio.colours.adapters import Question
@@ -29,17 +29,19 @@ from studio.common.live import LiveView
 from studio.common.models import ChangedMeanwhile
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
+from studio.cupboard.stock import Stock
 from studio.pieces.models import Colour
 
-TITLES = {"best": "Nearest", "fewest": "Fewest bottles", "cheapest": "Cheapest"}
+TITLES = {USUAL: "Recommended", "best": "Nearest", "fewest": "Fewest bottles", "cheapest": "Cheapest"}
 NEIGHBOURS = 5
 WORTH_SAYING = 0.5  # dE00 by which another base must come nearer
 
 
-def question_of(request: KitchenRequest, form: RecipeForm) -> Question:
+def question_of(request: KitchenRequest, form: RecipeForm, colour: Colour | None = None) -> Question:
+    """What is asked of a colour, of one in the book or not."""
     data = form.cleaned_data
     stock = Stock.of(request.kitchen)
-    return Question(request.kitchen, stock, data["lab"], data["white"], data["melt_g"], form.colour_way())
+    return Question(request.kitchen, stock, data["lab"], data["white"], data["melt_g"], form.colour_way(), colour)
 
 
 def shown(question: Question, *, name: str) -> dict[str, Any]:
@@ -50,8 +52,8 @@ def shown(question: Question, *, name: str) -> dict[str, Any]:
     columns = [
         {"way": way, "title": TITLES[way], "match": matches.get(way), "chosen": matches.get(way) is chosen,
          "rows": question.rows(matches[way].recipe) if way in matches else [],
-         "same": way != "best" and way in matches and matches[way].recipe == matches["best"].recipe}
-        for way in WAYS
+         "same": way != USUAL and way in matches and matches[way].recipe.parts == matches[USUAL].recipe.parts}
+        for way in TITLES
     ]  # fmt: skip
     steps = question.steps()
     why = question.why_not()
@@ -79,7 +81,7 @@ def _page(
     form, reckoned = asked_and_reckoned(lambda d: RecipeForm(d, stock=stock, initial={"lab": lab}), data)
     context: dict[str, Any] = {}
     try:
-        context = shown(question_of(request, reckoned), name=name)
+        context = shown(question_of(request, reckoned, colour), name=name)
     except CoatingError as refusal:
         context = {"refusal": refusal.message, "lab": lab, "name": name}
     pictures = Photo.objects.for_kitchen(request.kitchen).defer("pixels")
@@ -133,7 +135,9 @@ class RecipeLive(LiveView):
 
     def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> dict[str, Any]:
         name = str(self.told.get("called") or "")[:60] or shade_words(form.cleaned_data["lab"])
-        return {"csrf_token": get_token(request), **shown(question_of(request, form), name=name)}
+        pk = str(self.told.get("colour") or "")
+        known = Colour.objects.for_kitchen(request.kitchen).filter(pk=pk if pk.isdecimal() and len(pk) < 19 else 0)
+        return {"csrf_token": get_token(request), **shown(question_of(request, form, known.first()), name=name)}
 
 
 @kitchen_required

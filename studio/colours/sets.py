@@ -15,12 +15,12 @@ from coating.colour.mixing import Part, colour_load
 from coating.colour.recipe import find_recipe
 from coating.errors import CoatingError, TooFewDrops
 from coating.plan.proposal import plain_base
-from studio.bowls.adapters import Stock
 from studio.common.forms import CountField, KeepsMeasures, MassField, asked_and_reckoned
 from studio.common.live import LiveView
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
 from studio.common.templatetags.kitchen import UNIT_WORDS
+from studio.cupboard.stock import Stock
 from studio.pieces.models import WHITES, Colour
 
 STOCK_EXTRA = 1.1  # a little more stock than is taken out of it

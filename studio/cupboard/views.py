@@ -10,7 +10,6 @@ from django.views.decorators.http import require_POST
 from coating.care import rule_for
 from coating.errors import InUse
 from studio.bowls.actions import follow_new_values
-from studio.bowls.adapters import Stock
 from studio.bowls.models import Bowl
 from studio.bowls.stock_left import stock_left_g
 from studio.common.forms import changed_meanwhile
@@ -23,6 +22,7 @@ from studio.cupboard.forms import IngredientForm
 from studio.cupboard.models import KINDS, Ingredient
 from studio.cupboard.pictures import tint_of
 from studio.cupboard.says import shelf_says
+from studio.cupboard.stock import Stock
 
 NAMED = 4  # bowls are told by name up to here
 

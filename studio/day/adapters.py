@@ -1,49 +1,39 @@
-"""A job becomes a day: each layer a chain of steps, each colour at a flow a bowl that cools."""
+"""The steps of a job, as they were reckoned, become a day to plan: who does them, where things wait, what is warm."""
 
 from __future__ import annotations
 
-import itertools
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 
 from coating.errors import Infeasible
-from coating.heat.cooling import BowlCooling
-from coating.heat.melting import COUPLING, melting_energy_j, warmth_of
-from coating.heat.melting_curve import curve_of
+from coating.heat.times import melt_time, usable_time
+from coating.job import JobStep, Reckoning
+from coating.job.bowl_steps import STIR_S, TEMPER_S
+from coating.job.reckon import NEVER_SETS
 from coating.plan.day import HANDS, Day, DayBowl, DayStep, Hold, Lag
-from coating.plan.day.chain import Chain, chain
-from coating.plan.steps import ROOM, Step
+from coating.plan.steps import ROOM, steps_from
+from coating.techniques import technique
 from studio.accounts.models import Kitchen
-from studio.cupboard.adapters import core_ingredient
 from studio.day.helping import Helper
-from studio.day.layers import (
-    IN_THE_MOULD,
-    MOST_ROUNDS,
-    Few,
-    Told,
-    closes_s,
-    few_of,
-    look_of,
-    moved_to,
-    stands_s,
-    todo_of,
-    told_of,
-)
 from studio.designs.models import Design
-from studio.pieces.adapters import ColourNeed, colour_needs
+from studio.pieces.adapters import ColourNeed, cautions_told, colour_needs
 from studio.pieces.models import Job, Layer, Piece
-from studio.pieces.techniques import technique_of
+from studio.pieces.reckoned import kitchen_of, reckoned
 
 HEAT = "heat"
 MOST_STEPS = 240
-STIR_S, LONGEST_LIFE_S = 60, 3600
+SHORTEST_S, TO_THE_COLD_S, WARM_AGAIN_S = 10, 60, 120  # from a bowl, at once is when that is ready
+LEAST_LIFE_S, LEAST_MELT_G = 120, 20.0
+MELTED = "smooth, no piece to be seen, no streak"
+TOGETHER = ("tint", "test")  # what is done to a bowl at one go, before it is used
+NOT_THERE = ("melt", "temper", "rewarm")  # what the plan places itself: a bowl is melted as often as it takes
 
 
 @dataclass(frozen=True)
 class Asked:
     """What there is on the day; `stand`, `room`: places to stand what was dipped, and to wait in the room, 0: as many
-    as it takes; `closed`: nights; `heat`: things to melt with."""
+    as it takes; `closed`: nights; `heat`: things to melt with; `room_c`: how warm it is, None: as usual."""
 
     hands: int = 1
     fridge: int = 0
@@ -53,6 +43,7 @@ class Asked:
     closed: tuple[tuple[int, int], ...] = ()
     room: int = 0
     heat: int = 1
+    room_c: float | None = None
 
     @property
     def places(self) -> dict[str, int]:
@@ -74,64 +65,52 @@ class Planned:
     moved: tuple[tuple[str, str], ...]  # cold places that there are none of, and where it waits instead
     helpers: tuple[str, ...] = ()  # who helps, as resources are called
     designs: Mapping[int, Design] = field(default_factory=dict)  # by layer
-
-
-@dataclass
-class _Making:
-    """What has been put together so far; `places`: how many there are in the cold."""
-
-    places: Mapping[str, int]
-    helpers: Sequence[Helper]
-    steps: list[DayStep] = field(default_factory=list)
-    lags: list[Lag] = field(default_factory=list)
-    holds: list[Hold] = field(default_factory=list)
-    says: dict[str, str] = field(default_factory=dict)
-    looks: dict[str, str] = field(default_factory=dict)
-    of: dict[str, Piece] = field(default_factory=dict)
-    counts: dict[str, int] = field(default_factory=dict)
-    few: dict[str, Few] = field(default_factory=dict)
-    moved: set[tuple[str, str]] = field(default_factory=set)
+    cautions: tuple[str, ...] = ()
 
 
 def day_of(job: Job, kitchen: Kitchen, asked: Asked) -> Planned | None:
-    """Every layer of a job, from prefetched rows; None where nothing is to be done. Raises Infeasible.
+    """Every step of a job, from prefetched rows; None where nothing is to be done. Raises Infeasible.
 
     With nights, all of it has to be done before the last one: what fits into no day has no order.
     """
-    needs = {need.key: need for need in colour_needs(job)}
-    warm = {key: _bowl(need, kitchen) for key, need in needs.items()}
-    bowls_of: dict[int, dict[str, str]] = {}  # of each layer, by colour
-    for key, need in needs.items():
-        for la in need.layers:
-            bowls_of.setdefault(la.pk, {})[_colour(la)] = key
-    kept = Design.objects.filter(layer__piece__job=job).only("layer_id", "name", "kind", "asked", "drawn")
-    designs = {d.layer_id: d for d in kept if d.layer_id}
-    made = _Making(asked.places, asked.helpers)
-    for piece in job.pieces.all():
-        before: list[str] = []  # the last step of each round of the layer below
-        said, mould, on_set = told_of(piece.stack, designs), None, False
-        for layer, above in itertools.zip_longest(piece.stack, piece.stack[1:]):
-            few = few_of(layer, designs.get(layer.pk), asked.stand)
-            inside = mould is not None and layer.technique in IN_THE_MOULD
-            mould = mould if inside else few if few and few.is_mould else None
-            one = _OneLayer(
-                layer, piece, kitchen, said[layer.pk], mould or few, bowls_of.get(layer.pk, {}), warm, inside, on_set
-            )
-            window_s = closes_s(above, piece, kitchen, said[above.pk]) if above else None
-            before, on_set = one.into(made, before, window_s), one.told.ends_set
-    if not made.steps:
+    designs = _with_designs(job)
+    room_c = kitchen.room_c if asked.room_c is None else asked.room_c
+    around = kitchen_of(kitchen, stand_places=asked.stand, hands=asked.hands, room_c=room_c,
+                        places={"fridge": asked.fridge, "freezer": asked.freezer})  # fmt: skip
+    found = reckoned(job, kitchen, around=around, steps=True)
+    if not found.steps:
         return None
+    if NEVER_SETS in found.cautions:
+        raise Infeasible(NEVER_SETS, field="room_c", steps=[])
+    needs = {need.key: need for need in colour_needs(job, kitchen)}
+    made = _Day(found, asked, {str(la.pk): la for p in job.pieces.all() for la in p.stack},
+                {str(p.pk): p for p in job.pieces.all()}, needs)  # fmt: skip
+    made.put_together()
     if len(made.steps) > MOST_STEPS:
         told = f"That is {len(made.steps)} steps: {MOST_STEPS} at most in one day. Make two jobs of it."
         raise Infeasible(told, steps=[])
-    names = {few.resource: few.name for few in made.few.values()} | {h.key: h.name for h in asked.helpers}
-    there = {f.resource: f.places for f in made.few.values()} | {h.key: 1 for h in asked.helpers}
+    names = {h.resource: h.name for h in found.holds} | {h.key: h.name for h in asked.helpers}
+    there = {h.resource: h.there for h in found.holds} | {h.key: 1 for h in asked.helpers}
     used, last_s = {s.bowl for s in made.steps}, asked.closed[-1][0] if asked.closed else None
-    day = Day(tuple(made.steps), tuple(made.lags), {HANDS: asked.hands, HEAT: asked.heat, **made.places, **there},
-              {k: b for k, b in warm.items() if k in used}, last_s, tuple(made.holds), asked.closed)  # fmt: skip
+    bowls = {key: _bowl(need, kitchen, room_c) for key, need in needs.items() if key in used}
+    day = Day(tuple(made.shortened(bowls)), tuple(made.lags), {HANDS: asked.hands, HEAT: asked.heat, **asked.places,
+              **there}, bowls, last_s, tuple(made.holds), asked.closed)  # fmt: skip
     _fits_between_nights(day, made.says)
-    return Planned(day, made.says, made.looks, made.of, made.counts, needs, names, tuple(sorted(made.moved)),
-                   tuple(h.key for h in asked.helpers), designs)  # fmt: skip
+    return Planned(day, made.says, made.looks, made.of, made.counts, needs, names, found.moved,
+                   tuple(h.key for h in asked.helpers), designs,
+                   tuple(cautions_told(found, {n.key: n.name for n in needs.values()})))  # fmt: skip
+
+
+def _with_designs(job: Job) -> dict[int, Design]:
+    """The designs of a job by layer; their steps are told to the rows."""
+    kept = Design.objects.filter(layer__piece__job=job).only("layer_id", "name", "kind", "asked", "drawn")
+    designs = {d.layer_id: d for d in kept if d.layer_id}
+    for piece in job.pieces.all():
+        for layer in piece.stack:
+            if layer.pk in designs:
+                layer.steps_told = steps_from(designs[layer.pk].drawn.get("steps", []))
+                layer.__dict__.pop("_told", None)
+    return designs
 
 
 def _fits_between_nights(day: Day, says: Mapping[str, str]) -> None:
@@ -144,114 +123,134 @@ def _fits_between_nights(day: Day, says: Mapping[str, str]) -> None:
 
 
 @dataclass
-class _OneLayer:
-    """One layer of a piece, what designs say of it, its bowls by colour, how all bowls cool, and what it is done in:
-    moulds, a stand. `inside`: the moulds are those of the layer below, which it is still in; `on_set`: that was hard
-    when it was done."""
+class _Day:
+    """What has been put together so far."""
 
-    layer: Layer
-    piece: Piece
-    kitchen: Kitchen
-    told: Told
-    few: Few | None
-    bowls: Mapping[str, str]
-    warm: Mapping[str, DayBowl]
-    inside: bool = False
-    on_set: bool = False
+    found: Reckoning
+    asked: Asked
+    layers: Mapping[str, Layer]
+    pieces: Mapping[str, Piece]
+    needs: Mapping[str, ColourNeed]
+    steps: list[DayStep] = field(default_factory=list)
+    lags: list[Lag] = field(default_factory=list)
+    holds: list[Hold] = field(default_factory=list)
+    says: dict[str, str] = field(default_factory=dict)
+    looks: dict[str, str] = field(default_factory=dict)
+    of: dict[str, Piece] = field(default_factory=dict)
+    counts: dict[str, int] = field(default_factory=dict)
+    into: dict[str, str] = field(default_factory=dict)  # what a step is called on the day
+    waits: dict[str, JobStep] = field(default_factory=dict)  # waits that take no place
 
-    def into(self, made: _Making, before: list[str], window_s: float | None) -> list[str]:
-        """In as many rounds as moulds or stands ask for, or so few pieces at a time that what comes on them meets the
-        first while its window is open (`window_s`); or as the layer below was made in, where it follows that at once.
-        Returns the last step of each round."""
-        count = self.piece.count + self.piece.spares
-        todo = self._todo(count, first=not before)
-        at_once = self.inside or (len(before) > 1 and todo[0].closes)
-        rounds = len(before) if at_once else self.few.rounds(count) if self.few else 1
-        if window_s is not None and not at_once:
-            rounds = min(count, max(rounds, min(MOST_ROUNDS, math.ceil(todo[-1].hands_s / max(10.0, window_s)))))
-        ends = [k * count // rounds for k in range(rounds + 1)]
-        last, firsts = list[str](), list[str]()
-        for i, (begin, end) in enumerate(itertools.pairwise(ends)):
-            if end == begin:
+    def put_together(self) -> None:
+        """Every step, and what holds moulds and stands while they last."""
+        followed = {name for step in self.found.steps for name in (*step.after, *step.needs)}
+        for step in self.found.steps:
+            if step.kind in NOT_THERE:
                 continue
-            name = f"{self.layer.pk}" if rounds == 1 else f"{self.layer.pk}r{i + 1}"
-            todo = [self._where(made, step) for step in self._todo(end - begin, first=not before)]
-            after = [before[i]] if at_once else before
-            one = chain(name, todo, bowl=self.bowls.get(_colour(self.layer)), bowls=self.warm, of=self.bowls,
-                        after=after, places=made.places)  # fmt: skip
-            if rounds > 1:
-                share = f": {end - begin} of them" if self.told.steps else ""
-                again = f", round {i + 1} of {rounds}{share}."
-                one = replace(one, says={n: f"{s.rstrip('.')}{again}" for n, s in one.says.items()})
-            self._keep(made, one, end - begin, after)
-            if firsts:
-                made.lags.append(Lag(firsts[-1], one.steps[0].name, 0))
-            firsts.append(one.steps[0].name)
-            last.append(one.last)
-        return last
+            if step.kind == "wait":
+                few = bool(self.asked.places.get(step.place))
+                if not few and step.id in followed and not step.until_set:
+                    self.waits[step.id] = step
+                    continue
+                self._stands(step, few=few)
+            elif step.kind in TOGETHER and step.bowl:
+                self._before_use(step)
+            else:
+                self._done(step)
+        closing = {lag.after for lag in self.lags if lag.max_s is not None}
+        self.steps = [self._helped(s, hurried=s.name in closing) for s in self.steps]
+        for hold in self.found.holds:
+            names = [self.into[name] for name in hold.steps if name in self.into]
+            if names:
+                self.holds.append(Hold(hold.resource, tuple(names), hold.places))
 
-    def _where(self, made: _Making, step: Step) -> Step:
-        """Elsewhere where there is no place of the kind it would wait in."""
-        if not step.waits or step.place == ROOM or made.places.get(step.place):
-            return step
-        moved = moved_to(made.places, step, self.layer, self.kitchen)
-        made.moved.add((step.place, moved.place))
-        return moved
+    def shortened(self, bowls: Mapping[str, DayBowl]) -> list[DayStep]:
+        """No step from a bowl takes longer than that stays warm."""
+        return [replace(s, duration_s=min(s.duration_s, bowls[s.bowl].life_s)) if s.bowl and s.bowl in bowls else s
+                for s in self.steps]  # fmt: skip
 
-    def _todo(self, count: int, *, first: bool) -> Sequence[Step]:
-        return todo_of(self.layer, self.piece, self.kitchen, self.told, count, first=first, on_set=self.on_set)
+    def _stands(self, step: JobStep, *, few: bool) -> None:
+        """What waits, where it takes a place or ends something."""
+        self._add(step, DayStep(step.id, max(SHORTEST_S, _tens(step.from_min * 60)), {step.place: 1} if few else {}))
+        last_s = 0 if step.until_set else TO_THE_COLD_S
+        self._after(step, least_s=0, most_s=last_s if few or step.until_set else None)
 
-    def _keep(self, made: _Making, one: Chain, count: int, after: list[str]) -> None:
-        held = [s.name for s in one.steps]
-        closing = {lag.after for lag in one.lags if lag.max_s is not None}
-        made.steps += [self._helped(s, made.helpers, hurried=s.name in closing) for s in one.steps]
-        made.lags += one.lags
-        made.says |= one.says
-        made.looks |= dict.fromkeys((s.name for s in one.steps if s.handled), look_of(self.layer))
-        if not self.told.steps and not self.told.after:
-            made.counts |= _shares(count, [s.name for s in one.steps if s.handled])
-        if self.few and self.inside:
-            made.holds = [replace(h, steps=(*h.steps, *held)) if after[0] in h.steps else h for h in made.holds]
-        elif self.few:
-            made.few[self.few.resource] = self.few
-            if self.few.until_set:
-                standing = DayStep(f"{held[-1]}.stands", stands_s(self.layer, self.kitchen))
-                made.steps.append(standing)
-                made.lags.append(Lag(held[-1], standing.name, 0, 0))
-                made.says[standing.name] = "Stands until it is set"
-                held.append(standing.name)
-            made.holds.append(Hold(self.few.resource, tuple(held), self.few.taken(count)))
-        made.of |= dict.fromkeys(held, self.piece)
+    def _before_use(self, step: JobStep) -> None:
+        """Colour, and the first look: one thing on the day."""
+        name = f"bowl:{step.bowl}"
+        self.into[step.id] = name
+        if name in self.says:
+            self.steps = [replace(s, duration_s=s.duration_s + _tens(step.hands_s)) if s.name == name else s
+                          for s in self.steps]  # fmt: skip
+            self.says[name] = f"{self.says[name]} {step.says}"
+            return
+        self.steps.append(DayStep(name, _tens(step.hands_s), {HANDS: 1}, step.bowl))
+        self._say(name, step, f"{self.needs[step.bowl].name}: {step.says[:1].lower()}{step.says[1:]}")
 
-    def _helped(self, step: DayStep, helpers: Sequence[Helper], *, hurried: bool) -> DayStep:
+    def _done(self, step: JobStep) -> None:
+        """What hands do."""
+        name = f"bowl:{step.id}" if not step.piece else step.id
+        says = step.says if step.piece else f"{self.needs[step.bowl].name}: {step.says[:1].lower()}{step.says[1:]}"
+        bowl = step.bowl if step.bowl and step.kind != "wash" else None
+        self._add(step, DayStep(name, max(SHORTEST_S, _tens(step.hands_s)), {HANDS: 1}, bowl), says)
+        if step.count > 1 and step.kind == "make":
+            self.counts[name] = step.count
+        soon = WARM_AGAIN_S if bowl else 0
+        until_s = None if step.until_min is None else max(round(step.until_min * 60), soon)
+        self._after(step, least_s=round(step.from_min * 60), most_s=until_s)
+
+    def _add(self, step: JobStep, day_step: DayStep, says: str = "") -> None:
+        self.into[step.id] = day_step.name
+        self.steps.append(day_step)
+        self._say(day_step.name, step, says or step.says)
+
+    def _say(self, name: str, step: JobStep, says: str) -> None:
+        """Its words, what to look at, and whose it is: of a bowl the first piece that is made from it."""
+        self.says[name] = says
+        layer = self.layers.get(step.layer) or (self.needs[step.bowl].layers[0] if step.bowl in self.needs else None)
+        if layer is not None:
+            self.looks[name] = MELTED if not step.piece else technique(layer.technique).looks
+        piece = self.pieces.get(step.piece) or (layer.piece if layer is not None else None)
+        if piece is not None:
+            self.of[name] = piece
+
+    def _after(self, step: JobStep, *, least_s: int, most_s: int | None) -> None:
+        """What comes before it, a wait that takes no place with it; only what was made closes a window."""
+        name = self.into[step.id]
+        for before in step.after:
+            wait = self.waits.get(before)
+            if wait is not None:
+                wait_s = _tens(wait.from_min * 60)
+                most = None if most_s is None else max(wait_s + SHORTEST_S, round(wait.from_min * 60) + most_s)
+                self.lags += [Lag(self.into[w], name, wait_s, most) for w in wait.after if w in self.into]
+            elif before in self.into and self.into[before] != name:
+                most = None if most_s is None else max(most_s, _tens(least_s) + SHORTEST_S)
+                self.lags.append(Lag(self.into[before], name, _tens(least_s), most))
+        self.lags += [Lag(self.into[b], name) for b in step.needs if b in self.into and self.into[b] != name]
+
+    def _helped(self, step: DayStep, *, hurried: bool) -> DayStep:
         """Helpers first: your own hands are asked for more."""
-        if not step.handled:
+        if not step.handled or step.name not in self.of:
             return step
-        technique = technique_of(self.layer).kind.name
-        may = [h.key for h in helpers if h.does(technique, hot=step.bowl is not None, hurried=hurried)]
+        layer = self.layers.get(step.name.partition(".")[0].partition("r")[0])
+        name = layer.technique if layer is not None else "own"
+        hot = step.bowl is not None
+        may = [h.key for h in self.asked.helpers if layer is not None and h.does(name, hot=hot, hurried=hurried)]
         return replace(step, uses={}, by=(*may, HANDS)) if may else step
 
 
-def _colour(layer: Layer) -> str:
-    """As the steps of designs call a colour."""
-    return layer.tone.key
+def _tens(seconds: float) -> int:
+    return 10 * math.ceil(seconds / 10 - 1e-9)
 
 
-def _shares(count: int, names: list[str]) -> dict[str, int]:
-    """How many pieces are for each part of a step."""
-    ends = [(k + 1) * count // len(names) for k in range(len(names))]
-    found = {name: end - begin for name, begin, end in zip(names, [0, *ends], ends, strict=False)}
-    return {name: n for name, n in found.items() if n > 1}
-
-
-def _bowl(need: ColourNeed, kitchen: Kitchen) -> DayBowl:
-    """How long a bowl takes to melt, and how long it can be used."""
-    mass_g, white = max(50.0, need.quantity.melt_g), need.white
-    chocolate = core_ingredient(need.tone.base).chocolate if need.tone.base else "white"
-    warmth = warmth_of(white, chocolate)
-    energy = melting_energy_j(mass_g, kitchen.room_c, warmth.melt_to_c, curve=curve_of(white))
-    heat_s = energy / (kitchen.oven_w * 0.5 * COUPLING)
-    life_s = BowlCooling(mass_g, kitchen.room_c).time_to_s(warmth.work_at_c, warmth.floor_c)
-    life = LONGEST_LIFE_S if math.isinf(life_s) else min(LONGEST_LIFE_S, int(life_s))
+def _bowl(need: ColourNeed, kitchen: Kitchen, room_c: float) -> DayBowl:
+    """How long a bowl takes to melt, stirring and tempering with it, and how long it can be used."""
+    bowl, chocolate = need.reckoned, need.reckoned.made_of.chocolate if need.reckoned.made_of else "white"
+    mass_g = max(LEAST_MELT_G, bowl.melt_g)
+    way = melt_time(mass_g, white=need.white, chocolate=chocolate, room_c=room_c, school=kitchen.melting_school,
+                    power_w=kitchen.oven_w)  # fmt: skip
+    life_s = usable_time(bowl.melt_g, white=need.white, chocolate=chocolate, room_c=room_c)
     lightness = need.tone.lab[0] if need.tone.lab else 90.0
-    return DayBowl(10 * math.ceil(heat_s / 10), HEAT, STIR_S, max(120, life // 10 * 10), lightness)
+    bursts = max(2, round(way.all_s / way.first_s)) if way.first_s else 4
+    stir_s = STIR_S * bursts + (TEMPER_S if bowl.tempered else 0.0)
+    return DayBowl(max(10, _tens(way.all_s)), HEAT, _tens(stir_s), max(LEAST_LIFE_S, int(life_s) // 10 * 10), lightness)

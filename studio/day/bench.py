@@ -21,10 +21,9 @@ from studio.common.forms import asked_and_reckoned
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
 from studio.day import actions
-from studio.day.adapters import Planned, day_of
+from studio.day.adapters import MELTED, Planned, day_of
 from studio.day.folding import MELT, Happened, fold
 from studio.day.forms import DayForm, nights_from
-from studio.day.layers import MELTED
 from studio.day.models import DayEvent, DayPlan, asked_of
 from studio.day.reckoning import unsaid
 from studio.pieces.models import Job

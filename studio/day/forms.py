@@ -11,7 +11,7 @@ from django.utils import timezone
 from coating.errors import Infeasible
 from studio.accounts.models import Kitchen
 from studio.common import clock
-from studio.common.forms import CountField
+from studio.common.forms import CountField, TemperatureField
 from studio.common.templatetags.kitchen import clock_text
 from studio.day.adapters import Asked
 from studio.day.helping import CALM, MOST, WORK, helpers_of
@@ -57,9 +57,10 @@ class DayForm(forms.Form):
     stand = CountField("places", label="Places to stand what is dipped", required=False, low=0, high=400)
     room = CountField("places", label="Trays that fit in the room", required=False, low=0, high=40)
     heat = CountField("places", label="Microwaves, hobs", required=False, low=1, high=6)
+    room_c = TemperatureField("room_c", label="Warmth of the room that day", required=False)
 
     main = ("begin", "ready", "hands", "fridge", "freezer")
-    more = ("on", "until", "ready_on", "stand", "room", "heat")
+    more = ("on", "until", "ready_on", "stand", "room", "heat", "room_c")
 
     def __init__(self, *args: Any, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
@@ -124,6 +125,7 @@ class DayForm(forms.Form):
         return Asked(
             data["hands"], data["fridge"] if kitchen.has_fridge else 0, data["freezer"] if kitchen.has_freezer else 0,
             data.get("stand") or 0, helpers_of(data), self._closed(), data.get("room") or 0, data.get("heat") or 1,
+            data.get("room_c"),
         )  # fmt: skip
 
     def _closed(self) -> tuple[tuple[int, int], ...]:

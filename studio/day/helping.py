@@ -4,24 +4,17 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
-from types import MappingProxyType
 from typing import Any
 
-SCATTER, DIP, PIPE, PAINT, MOULD, BUILD = "scatter", "dip", "pipe", "paint", "mould", "build"
+from coating.techniques import technique as called
+from coating.techniques.base import BUILD, DIP, MOULD, PAINT, PIPE, SCATTER
+
 WORK = (
     (SCATTER, "sprinkles, small parts"), (DIP, "dip, pour"), (PIPE, "pipe"), (PAINT, "paint, dust"),
     (MOULD, "fill moulds"), (BUILD, "cut, bend, put together"),
 )  # fmt: skip
 CALM = ("calm", "nothing hot or hurried")
 MOST = 3
-# Common practice, no source.
-WORK_OF: Mapping[str, str] = MappingProxyType({
-    **dict.fromkeys(("dip", "second_dip", "angled_dip", "rim", "pour", "spread"), DIP),
-    **dict.fromkeys(("solid", "shell", "filling", "cap"), MOULD),
-    **dict.fromkeys(("insert", "topping", "stick"), SCATTER),
-    **dict.fromkeys(("cake_drip", "lines", "lettering", "dots", "drizzle", "flood", "lace"), PIPE),
-    **dict.fromkeys(("paint", "dust", "leaf"), PAINT),
-})  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -34,7 +27,7 @@ class Helper:
     calm: bool = False
 
     def does(self, technique: str, *, hot: bool, hurried: bool) -> bool:
-        return WORK_OF.get(technique, BUILD) in self.may and not (self.calm and (hot or hurried))
+        return called(technique).work in self.may and not (self.calm and (hot or hurried))
 
 
 def field_names() -> Iterable[tuple[int, str]]:

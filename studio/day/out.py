@@ -35,7 +35,7 @@ def says_of(line: dict[str, Any]) -> str:
         if line.get("again"):
             return f"Warm {told} again, and stir."
         dark = f" After {line['after_dark'].lower()}: clean tools first." if line.get("after_dark") else ""
-        return f"Melt {told}: {how_much(need.quantity.melt_g)}, and stir.{dark}"
+        return f"Melt {told}: {how_much(need.melt_g)}, and stir.{dark}"
     return str(line["says"])
 
 

@@ -6,7 +6,7 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from coating.piece.amounts import BAG_HOLDS_G
+from studio.accounts.models import Kitchen
 from studio.common.templatetags.kitchen import lower_first
 from studio.day.adapters import Planned
 from studio.designs.kinds import KINDS
@@ -16,7 +16,6 @@ from studio.designs.models import Design
 from studio.pieces.adapters import ColourNeed
 from studio.pieces.costs import Also, also_wanted
 from studio.pieces.models import Job
-from studio.pieces.techniques import technique_of
 
 TEMPLATED = ("From a bag", "On film")  # groups of kinds whose templates are worked on
 
@@ -29,7 +28,7 @@ class Ready:
     things: tuple[tuple[str, Design | None], ...]
 
 
-def lay_ready(job: Job, planned: Planned) -> list[Ready]:
+def lay_ready(job: Job, kitchen: Kitchen, planned: Planned) -> list[Ready]:
     """Of a job with prefetched pieces, layers and extras, what its day uses; kinds that are not wanted are left out."""
     used = [planned.bowls[key] for key in planned.day.bowls]
     found = [
@@ -37,20 +36,20 @@ def lay_ready(job: Job, planned: Planned) -> list[Ready]:
         Ready("Bags", tuple((_bags(need, planned.designs), None) for need in used if _is_bagged(need))),
         Ready("Templates", tuple((d.name, d) for d in planned.designs.values() if KINDS[d.kind].group in TEMPLATED)),
         Ready("Moulds", tuple((_moulds(d), None) for d in planned.designs.values() if d.kind == "mould")),
-        Ready("To put on and in", tuple((_amount(thing), None) for thing in also_wanted(job) if not thing.of)),
+        Ready("To put on and in", tuple((_amount(thing), None) for thing in also_wanted(job, kitchen) if not thing.of)),
     ]
     return [ready for ready in found if ready.things]
 
 
 def _is_bagged(need: ColourNeed) -> bool:
-    return any(technique_of(layer).kind.bag for layer in need.layers)
+    return any(line.bags for line in need.reckoned.lines)
 
 
 def _bags(need: ColourNeed, designs: Mapping[int, Design]) -> str:
     """How many, of which colour, cut to which hole."""
     holes = [designs[la.pk].drawn.get("hole_mm") for la in need.layers if la.pk in designs]
     cut = ", ".join(mm(hole) for hole in sorted({round(h, 1) for h in holes if h}))
-    count = max(1, math.ceil(need.quantity.goes_on_g / BAG_HOLDS_G - 1e-9))
+    count = sum(line.bags for line in need.reckoned.lines)
     return f"{count} of {lower_first(need.name)}" + (f", cut to {cut}" if cut else "")
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import datetime, timedelta
 from typing import Any
 
@@ -14,6 +15,7 @@ from coating.plan.day.follow import tightened
 from coating.plan.day.greedy import best_of
 from coating.plan.day.plan import Plan, one_by_one_s
 from coating.plan.day.remedy import remedies
+from coating.techniques import technique
 from studio.common import clock
 from studio.common.requests import KitchenRequest
 from studio.common.templatetags.kitchen import clock_text
@@ -22,13 +24,15 @@ from studio.day.forms import DayForm
 from studio.day.models import DayPlan, day_json, part_of
 from studio.day.ready import lay_ready
 from studio.pieces.models import Job
-from studio.pieces.techniques import technique_of
 
 MORE = {
     HANDS: "another pair of hands", HEAT: "one thing more to melt with", "fridge": "one place more in the fridge",
     "freezer": "one place more in the freezer", "room": "one tray more in the room", "stand": "another place to stand",
     "moulds": "one mould more",
 }  # fmt: skip
+
+
+TWO_DAYS = ((10 * 3600, 24 * 3600),)  # ten hours at it, and a night
 
 
 class NoOrder(Infeasible):
@@ -46,7 +50,7 @@ def reckon(request: KitchenRequest, pk: int, form: DayForm, kept: DayPlan | None
     if planned is None:
         return {"job": job, "nothing": True, "result": {"makespan_s": 0}}
     plan = kept_plan(kept, planned) or at_once(planned)
-    return {"job": job, "ready": lay_ready(job, planned), **told(planned, plan, form, kept)}
+    return {"job": job, "ready": lay_ready(job, request.kitchen, planned), **told(planned, plan, form, kept)}
 
 
 def told(planned: Planned, plan: Plan, form: DayForm, kept: DayPlan | None = None) -> dict[str, Any]:
@@ -62,7 +66,7 @@ def told(planned: Planned, plan: Plan, form: DayForm, kept: DayPlan | None = Non
         "in_time": begin - timedelta(seconds=max(0, late_s)),
         "slack_s": max(0, -late_s) if deadline is not None else None,
         "worst": None if stale or kept is None else _worst(kept, planned, begin, deadline),
-        "elsewhere": planned.moved, "helped": _helped(planned, plan, begin),
+        "elsewhere": planned.moved, "cautions": planned.cautions, "helped": _helped(planned, plan, begin),
         "dark_first": [(planned.bowls[a], planned.bowls[b]) for a, b in plan.dark_first(planned.day)],
         "lines": lines(planned, plan, begin), "pictures": _pictures(planned, plan, begin),
         "hands": form.cleaned_data["hands"],
@@ -103,11 +107,11 @@ def _more(resource: str) -> str | None:
 
 def _would_do(planned: Planned) -> str:
     names = [more for r in remedies(planned.day) if (more := _more(r.resource))]
-    return (
-        f"{' or '.join(names).capitalize()} would do."
-        if names
-        else "Work for longer, take a piece out, or make two jobs of it."
-    )
+    if names:
+        return f"{' or '.join(names).capitalize()} would do."
+    if not planned.day.closed and best_of(replace(planned.day, deadline_s=None, closed=TWO_DAYS)) is not None:
+        return "Over two days it can be done: say until when you work each day."
+    return "Work for longer, take a piece out, or make two jobs of it."
 
 
 def _remedies(planned: Planned, plan: Plan, begin: datetime, deadline_s: int | None) -> list[dict[str, Any]]:
@@ -129,7 +133,7 @@ def _worst(row: DayPlan, planned: Planned, begin: datetime, deadline_s: int | No
     if piece is None or layer is None:
         return None
     late_s = 0 if deadline_s is None else max(0, end_s - deadline_s)
-    says = f"{technique_of(layer).kind.title.lower()} of {piece.name.lower()}"
+    says = f"{technique(layer.technique).title.lower()} of {piece.name.lower()}"
     return {"says": says, "end": begin + timedelta(seconds=end_s), "late_s": late_s,
             "begin": begin - timedelta(seconds=late_s)}  # fmt: skip
 
@@ -143,7 +147,7 @@ def lines(planned: Planned, plan: Plan, begin: datetime) -> list[dict[str, Any]]
         if step.handled:
             who = plan.by.get(name)
             told = {"says": planned.says[name], "piece": unsaid(planned, name), "name": name,
-                    "whose": planned.of[name],
+                    "whose": planned.of.get(name),
                     "need": planned.bowls.get(step.bowl or ""), "who": planned.names.get(who or "")}  # fmt: skip
             found.append((start, step.duration_s, told))
     melted: set[str] = set()
@@ -176,7 +180,9 @@ def _helped(planned: Planned, plan: Plan, begin: datetime) -> list[dict[str, Any
 
 def unsaid(planned: Planned, name: str) -> Any:
     """The piece of a step, where its words do not name it."""
-    piece = planned.of[name]
+    piece = planned.of.get(name)
+    if piece is None or name.startswith("bowl:"):
+        return None
     return None if piece.name.lower() in planned.says[name].lower() else piece
 
 

@@ -28,7 +28,7 @@ from studio.day.reckoning import at_once
 from studio.designs.actions import keep
 from studio.designs.kinds import KINDS
 from studio.designs.place import Place
-from studio.pieces.adapters import goes_on_g
+from studio.pieces.adapters import colour_needs
 from studio.pieces.models import PLAIN, Colour, Job, Layer, Tone
 from studio.pieces.stacks import (
     VERSION,
@@ -134,10 +134,11 @@ class _Maker:
         return "added", {"ingredient": row.pk, "pins": pins_of(row), "typed": typed, **unit}
 
     def bowl(self, colour: str, white: str, began_min: float, layer: Layer | None = None) -> Bowl:
-        layers = [(layer, goes_on_g(layer))] if layer else []
+        needs = colour_needs(Job.objects.whole(self.kitchen, self.job.pk), self.kitchen) if layer else []
+        need = next((n for n in needs if layer in n.layers), None)
         return begin_bowl(
-            self.kitchen, name=colour, white=white, colour=self.colours.get(colour), job=self.job, layers=layers,
-            at=self.now - timedelta(minutes=began_min),
+            self.kitchen, name=colour, white=white, colour=self.colours.get(colour), job=self.job,
+            layers=need.grams() if need else [], at=self.now - timedelta(minutes=began_min),
         )  # fmt: skip
 
     def did(self, bowl: Bowl, minutes_ago: float, *lines: Line) -> None:

@@ -9,8 +9,8 @@ from typing import Any
 from django.db import transaction
 
 from coating.errors import CoatingError
-from coating.piece.layers import LINE
-from coating.piece.layers import technique as technique_called
+from coating.techniques import technique as technique_called
+from coating.techniques.base import LINE
 from studio.accounts.models import Kitchen
 from studio.designs.kinds import KINDS
 from studio.designs.kinds.base import Worked
@@ -52,9 +52,11 @@ def _fill(design: Design, place: Place, name: str, asked: dict[str, Any], worked
 
 
 def feed(layer: Layer, drawn: dict[str, Any]) -> None:
-    """A layer weighs on one piece what its design weighs there, is as long and as wide, and takes as much film."""
+    """A layer keeps what its design drew of one piece: how much, how long and wide, and how much film it takes. What
+    that weighs is reckoned."""
     pieces = drawn["pieces"]
-    told = {**layer.parameters, "goes_on_g": round(drawn["goes_on_g"] / pieces, 3)}
+    told = {**layer.parameters, **drawn["of_layer"]}
+    told.pop("goes_on_g", None)
     if technique_called(layer.technique).measured == LINE and drawn["length_mm"] > 0:
         told |= {"length_mm": round(drawn["length_mm"] / pieces, 1), "width_mm": round(drawn["line_mm"], 2)}
     if drawn.get("also") or "also" in told:

@@ -8,12 +8,14 @@ from typing import Any
 
 from coating.flow.casson1959 import Flow
 from coating.flow.windows import window
+from coating.job.bowls import flow_for, group_of
 from coating.piece.cores import Core
 from studio.accounts.models import Kitchen
 from studio.bowls.adapters import Desk
 from studio.bowls.models import Bowl
+from studio.cupboard.stock import Stock
 from studio.pieces.models import PLAIN, Layer, Tone, tones_in
-from studio.pieces.techniques import core_of
+from studio.pieces.reckoned import core_of, keys_of
 
 PLAIN_LAB = (91.0, 0.5, 12.0)  # plain white coating, about
 PALE = 62.0  # lightness above which it is shown on a dark ground
@@ -45,7 +47,7 @@ class Place:
         bowls = [use.bowl for use in self.layer.poured if use.bowl.finished_at is None] if self.layer else []
         if self.layer and self.layer.others:
             bowls = [bowl for bowl in bowls if bowl.is_of(self.layer.tone)]
-        open_ = next(iter(bowls), None)
+        open_ = next(reversed(bowls), None)  # what was taken out for it, where it was
         if open_ is None:
             return None
         return Desk.of(Bowl.objects.with_events().with_layers().get_for(self.kitchen, pk=open_.pk), self.kitchen)
@@ -99,9 +101,13 @@ class Place:
         return self.desk.bowl.name if self.desk else self.tone.name if self.tone.key else "plain"
 
     def flow(self, technique: str) -> Flow:
-        """As the bowl stands, or as the technique wants it."""
+        """As the bowl stands, else as what it is made of is worked: as bought, or thinned as far as that takes."""
         now = self.desk.now.flow() if self.desk else None
-        return now or window(technique).aim
+        if now is not None:
+            return now
+        colour, base = keys_of(self.tone)
+        group = group_of(colour, base, self.white, 0, Stock.of(self.kitchen).shelf(self.kitchen))
+        return flow_for(group.flow, technique, self.white)
 
     def verdict(self, technique: str) -> str:
         """Of the bowl for the technique: "right", "thick", "thin", "uneven"; "" without a bowl."""

@@ -2,37 +2,45 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
-from functools import cached_property
 
 from coating.care.allergens import Contents, Thing, contents_of_each
-from coating.flow.casson1959 import Flow
-from coating.flow.windows import window
+from coating.job import Bowl as ReckonedBowl
+from coating.job import Portion, Reckoning
 from coating.piece.kinds import KINDS
-from coating.plan.quantities import Quantity, quantity
+from coating.techniques import technique
+from studio.accounts.models import Kitchen
 from studio.bowls.models import Bowl, BowlEvent
 from studio.cupboard.models import EATEN, Ingredient
-from studio.pieces.models import Colour, Job, Layer, Piece, Tone
-from studio.pieces.techniques import technique_for, technique_of
-from studio.pieces.techniques.base import Technique
+from studio.pieces.models import WHITES, Colour, Job, Layer, Piece, Tone
+from studio.pieces.reckoned import keys_of, reckoned, window_of
+from studio.pieces.says import listed, lower
 
 
 @dataclass(frozen=True)
 class ColourNeed:
-    """One colour, or one bag as bought, of one white at one flow in a job: its layers, how much, and its bowl."""
+    """What is melted at once in a job, as it was reckoned: one colour, or one bag as bought, of one white; the layers
+    made from it as far as they are of that, and its bowl where one was begun."""
 
     tone: Tone
-    white: str
-    technique: str
+    reckoned: ReckonedBowl
     layers: tuple[Layer, ...]
     bowl: Bowl | None
-    apart: int = 0
 
     @property
     def key(self) -> str:
         """Which one it is among those of its job."""
-        return f"{self.tone.key or 0}:{self.white}:{self.technique}:{self.apart}"
+        return self.reckoned.key
+
+    @property
+    def white(self) -> str:
+        return self.reckoned.white
+
+    @property
+    def technique(self) -> str:
+        """The window most of it is made at."""
+        return self.reckoned.window
 
     @property
     def colour(self) -> Colour | None:
@@ -40,43 +48,46 @@ class ColourNeed:
         return self.tone.colour
 
     @property
-    def is_joined(self) -> bool:
-        """Whether layers are made from it that want another flow."""
-        return any(la.joined for la in self.layers)
+    def apart(self) -> int:
+        """A number above 0 where it was split off."""
+        return 0 if self.is_second else self.layers[0].apart
 
     @property
     def is_second(self) -> bool:
-        """Whether a design brings this colour to a layer of another: such a bowl is neither joined nor split."""
-        return any(la.in_part and la.in_part.second for la in self.layers)
-
-    @cached_property
-    def quantity(self) -> Quantity:
-        """What to melt and what goes on; worked out only where it is asked for."""
-        return needs_of(self.layers, window(self.technique).aim if self.is_joined else None)
+        """Whether only designs bring this colour to layers of another: such a bowl is neither joined nor split."""
+        return all(la.in_part and la.in_part.second for la in self.layers)
 
     @property
-    def kind(self) -> Technique:
-        return technique_for(self.technique)
+    def melt_g(self) -> float:
+        """What to melt."""
+        return self.reckoned.melt_g
+
+    @property
+    def goes_on_g(self) -> float:
+        """What ends up on the pieces, spares too."""
+        return self.reckoned.made_g
 
     @property
     def name(self) -> str:
-        """What its bowl is called: the colour or the bag, and the technique where that is another flow."""
-        words = f"{self.tone.name} {self.kind.bowl}".strip()
-        return f"{words} {self.apart + 1}" if self.apart else words
+        """What its bowl is called: the colour or the bag, with a number where it was split off."""
+        return f"{self.tone.name} {self.apart + 1}" if self.apart else self.tone.name
 
     @property
     def white_name(self) -> str:
-        return self.layers[0].get_white_display()
+        return dict(WHITES)[self.white]
 
+    @property
+    def portions(self) -> list[tuple[Portion, str]]:
+        """What is taken out and thinned, each with what it is for."""
+        words = {str(la.pk): technique(la.technique).title.lower() for la in self.layers}
+        return [(p, listed(list(dict.fromkeys(words[name] for name in p.layers if name in words))))
+                for p in self.reckoned.portions]  # fmt: skip
 
-def goes_on_g(layer: Layer) -> float:
-    """What a layer, or the part of it in one colour, puts on all its pieces and spares, g."""
-    return technique_of(layer).need(layer).goes_on_g
-
-
-def needs_of(layers: Iterable[Layer], flow: Flow | None = None) -> Quantity:
-    """Together, from one bowl."""
-    return quantity([technique_of(layer).need(layer, flow) for layer in layers])
+    def grams(self) -> list[tuple[Layer, float]]:
+        """Its layers, each once, with what each takes for all its pieces."""
+        return [
+            (la, sum(line.made_g for line in self.reckoned.lines if line.layer == str(la.pk))) for la in self.layers
+        ]
 
 
 def tones_of(job: Job) -> list[Tone]:
@@ -84,20 +95,24 @@ def tones_of(job: Job) -> list[Tone]:
     return list({la.tone.key: la.tone for piece in job.pieces.all() for la in piece.stack}.values())
 
 
-def colour_needs(job: Job) -> list[ColourNeed]:
-    """What a job needs by colour, white and flow, joined and split as chosen, from prefetched pieces and layers. A
-    layer in several colours is in as many."""
-    groups: dict[tuple[str, str, str, int], list[Layer]] = {}
+def colour_needs(job: Job, kitchen: Kitchen) -> list[ColourNeed]:
+    """What is melted for a job, bowl by bowl, from prefetched pieces and layers. A layer in several colours is in as
+    many. Raises CoatingError."""
+    rows: dict[tuple[str, str, str], Layer] = {}
     for piece in job.pieces.all():
-        for layer in (part for whole in piece.stack for part in whole.in_colours):
-            flow = technique_of(layer).flow
-            if flow:
-                key = (layer.tone.key, layer.white, layer.joined or flow, layer.apart)
-                groups.setdefault(key, []).append(layer)
-    return [
-        ColourNeed(layers[0].tone, white, technique, tuple(layers), _open_bowl(layers), apart)
-        for (_, white, technique, apart), layers in groups.items()
-    ]
+        for part in (part for whole in piece.stack for part in whole.in_colours):
+            rows[str(part.pk), *keys_of(part.tone)] = part
+    found = []
+    for bowl in reckoned(job, kitchen).bowls:
+        layers = tuple(rows[key] for key in dict.fromkeys((la.layer, la.colour, la.base) for la in bowl.lines))
+        found.append(ColourNeed(layers[0].tone, bowl, layers, _open_bowl(list(layers))))
+    return found
+
+
+def cautions_told(found: Reckoning, names: Mapping[str, str]) -> list[str]:
+    """What has to be said of a job, of its bowls by their names."""
+    told = [f"{names.get(b.key, 'Plain')}: {lower(caution)}" for b in found.bowls for caution in b.cautions]
+    return [*found.cautions, *dict.fromkeys(told)]
 
 
 def labels_of(job: Job, rows: Iterable[Ingredient]) -> dict[int, Contents]:
@@ -111,7 +126,9 @@ def labels_of(job: Job, rows: Iterable[Ingredient]) -> dict[int, Contents]:
 def _poured(job: Job, rows: dict[int, Ingredient]) -> dict[int, list[Ingredient]]:
     """What really went into the bowls of a job, by bowl: it is in every piece they coat, remelted or not."""
     found: dict[int, list[Ingredient]] = {}
-    added = BowlEvent.objects.for_kitchen(job.kitchen_id).filter(bowl__job=job, kind="added", struck_by=None)
+    added = BowlEvent.objects.for_kitchen(job.kitchen_id).filter(
+        bowl__job=job, kind__in=("added", "received"), struck_by=None
+    )
     for bowl_id, payload in added.values_list("bowl_id", "payload"):
         row = rows.get(payload["ingredient"])
         if row and row not in found.setdefault(bowl_id, []):
@@ -128,7 +145,7 @@ def _things(
     found: list[Thing] = [(core.title, said)] if core else []
     for layer in piece.stack:
         found += [(e.name, e.allergens if e.kind in EATEN else []) for e in (layer.extra, *layer.also) if e]
-        if not technique_of(layer).flow:
+        if not window_of(layer):
             continue
         inside = [row for use in layer.poured for row in poured.get(use.bowl_id, ())]
         if not any(row.kind == "base" for row in inside):

@@ -18,7 +18,7 @@ from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
 from studio.pieces.forms import BoxForm
 from studio.pieces.models import Job, Piece
-from studio.pieces.techniques import core_of
+from studio.pieces.reckoned import core_of
 
 
 @dataclass(frozen=True)

@@ -13,22 +13,25 @@ from django.template.loader import render_to_string
 from django.urls import reverse
 
 from coating.errors import CoatingError, OutOfBounds
-from coating.piece.amounts import Amount, Batch, amounts
 from coating.piece.kinds import KINDS, Kind
-from coating.piece.layers import Layer, Technique, on_one_g
+from coating.piece.layers import Layer
 from coating.piece.stack import Mistake, mistakes
 from coating.piece.starts import start_called
+from coating.techniques import TECHNIQUES, Technique
+from coating.techniques.base import BAGGED, COATS, FILMED, FINISH, INSIDE, INTO
 from studio.common.forms import asked_and_reckoned, changed_meanwhile
 from studio.common.live import LiveView
 from studio.common.models import ChangedMeanwhile
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
+from studio.pieces.adapters import cautions_told
 from studio.pieces.begin import begin_page, initial_of
 from studio.pieces.build_form import MOST_LAYERS, BuildForm, changed
 from studio.pieces.carry import piece_json, plan_from
 from studio.pieces.counting import count_family, join
 from studio.pieces.models import PLAIN, WHITES, Job, Piece, Template, Tone
 from studio.pieces.pictures import Stroke, strokes_of
+from studio.pieces.reckoned import keys_of, reckoned_plans
 from studio.pieces.stacks import (
     LayerPlan,
     PiecePlan,
@@ -42,47 +45,37 @@ from studio.pieces.stacks import (
     plans_of,
 )  # fmt: skip
 
-# What can be put on, by what it does; what goes in is offered only for what is hollow.
-_INTO = ("In it", ("shell", "solid", "insert", "filling", "cap", "stick"))
-_FROM_A_BAG = ("From a bag", ("cake_drip", "drizzle", "lines", "lettering", "dots", "lace", "glue"))
-_ON_FILM = ("On film", ("film", "petals"))
-_HOLLOW = (
-    _INTO, ("Coats", ("dip", "pour", "marbling", "transfer", "icing")), _FROM_A_BAG, _ON_FILM,
-    ("Finish", ("topping", "modelling", "paint", "dust", "leaf", "own")),
-)  # fmt: skip
-_FULL = (
-    ("Coats", ("dip", "second_dip", "angled_dip", "rim", "pour", "spread", "marbling", "transfer", "flood", "icing")),
-    _FROM_A_BAG, _ON_FILM,
-    ("Finish", ("topping", "modelling", "paint", "dust", "leaf", "stick", "own")),
-)  # fmt: skip
 _TILE_LAB = (62.0, -8.0, -16.0)  # a technique on its tile: a dusky blue that shows on every core
 
 
 def _reckon(form: BuildForm) -> dict[str, Any]:
-    """What the (valid) form takes and what would go wrong. Raises CoatingError."""
+    """What the (valid) form takes and what would go wrong: as the job would say it with this piece alone. Raises
+    CoatingError."""
     plan = _plan(form)
     core, stack, data = plan.core, plan.core_layers(), form.cleaned_data
     also = form.also_colours()
     made = in_colours(plan, also) if also else [plan]
-    spares = sum(p.spare() for p in made)
-    found = amounts([Batch(core, tuple(p.core_layers()), p.count, p.spare()) for p in made])
+    found = reckoned_plans(made, form.kitchen)
     labs = [la.tone.lab for la in plan.layers]
-    whites = dict(WHITES)
+    whites, one_g = dict(WHITES), dict[str, float]()
+    for line in found.lines:
+        one_g[line.layer] = one_g.get(line.layer, 0.0) + line.on_one_g
     drawn = [
-        {"place": i, "layer": layer, "plan": kept, "white": whites[kept.white], "one_g": on_one_g(core, layer),
+        {"place": i, "layer": layer, "plan": kept, "white": whites[kept.white], "one_g": one_g.get(f"0.{i}", 0.0),
          "strokes": strokes_of(form.kind, core, [layer], [labs[i]])}
         for i, (layer, kept) in enumerate(zip(stack, plan.layers, strict=True))
     ]  # fmt: skip
     wrong: list[Mistake] = mistakes(core, stack)
-    tones = {la.tone.key: la.tone for p in made for la in p.layers}
-    needs: list[tuple[Tone, Amount]] = [(tones.get(a.colour, PLAIN), a) for a in found]
-    melt_g = sum(a.melt_g for _, a in needs)
+    tones = {keys_of(la.tone): la.tone for p in made for la in p.layers}
+    needs = [(tones.get((bowl.colour, bowl.base), PLAIN), bowl) for bowl in found.bowls]
+    spares = sum(found.spares.values())
     return {
         "core": core, "core_kind": form.kind, "drawn": drawn, "wrong": wrong, "spares": spares, "needs": needs,
         "strokes": strokes_of(form.kind, core, stack, labs), "variants": len(made),
-        "mendable": any(m.reorder for m in wrong), "count": data["count"], "name": data["name"], "melt_g": melt_g,
-        "on_g": sum(a.goes_on_g for _, a in needs),
-        "result": {"melt_g": melt_g, "spares": spares, "wrong": [m.place for m in wrong]},
+        "cautions": cautions_told(found, {bowl.key: tone.name for tone, bowl in needs}),
+        "mendable": any(m.reorder for m in wrong), "count": data["count"], "name": data["name"],
+        "melt_g": found.melt_g, "on_g": sum(bowl.made_g for _, bowl in needs),
+        "result": {"melt_g": found.melt_g, "spares": spares, "wrong": [m.place for m in wrong]},
     }  # fmt: skip
 
 
@@ -122,16 +115,19 @@ def _page(
 
 
 def _shelves(kind: Kind) -> list[tuple[str, list[tuple[Technique, list[Stroke]]]]]:
-    """Every technique with its picture on this core; on what is cut open, what lies on top is shown from above."""
-    hollow = bool(kind.core(*kind.usual).holds_ml)
-    found = []
-    for title, names in _HOLLOW if hollow else _FULL:
-        seen = KINDS["round_biscuit"] if hollow and title != _INTO[0] else kind
-        core = seen.core(*seen.usual)
-        fitting = [n for n in names if n != "cake_drip" or kind.figure == "tier"]
-        shares = [Layer(n, share=0.5 if n == "dip" else 1.0) for n in fitting]
-        found.append((title, [(la.kind, strokes_of(seen, core, [la], [_TILE_LAB])) for la in shares]))
-    return found
+    """Every technique with its picture on this core, shelf by shelf, what goes into something hollow first there; on
+    what is cut open, what lies on top is shown from above."""
+    hollow, found = bool(kind.core(*kind.usual).holds_ml), dict[str, list[tuple[Technique, list[Stroke]]]]()
+    for each in TECHNIQUES.values():
+        if (each.on == INSIDE and not hollow) or (each.only_on and each.only_on != kind.figure):
+            continue
+        inside = each.shelf == INTO and hollow
+        seen = kind if inside or not hollow else KINDS["round_biscuit"]
+        layer = Layer(each.name, share=0.5 if each.name == "dip" else 1.0)
+        strokes = strokes_of(seen, seen.core(*seen.usual), [layer], [_TILE_LAB])
+        found.setdefault(each.shelf, []).append((each, strokes))
+    order = (INTO, COATS, BAGGED, FILMED, FINISH) if hollow else (COATS, BAGGED, FILMED, FINISH, INTO)
+    return [(shelf, found[shelf]) for shelf in order if shelf in found]
 
 
 @kitchen_required

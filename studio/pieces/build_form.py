@@ -12,43 +12,18 @@ from django.core.exceptions import ValidationError
 from coating.care.allergens import ALLERGENS
 from coating.errors import CoatingError
 from coating.piece.cores import Core
-from coating.piece.drips import CHILLED, LENGTH_MM, SPACING_MM, WIDTH_MM
-from coating.piece.extras import EXTRA_OF
-from coating.piece.kinds import KINDS, kind_of_core
-from coating.piece.layers import (
-    COUNTED,
-    DRIP,
-    FILM,
-    LINE,
-    SPREAD,
-    TECHNIQUES,
-    VOLUME,
-    Layer,
-    technique,
-    usual_length_mm,
-)
+from coating.piece.kinds import KINDS, Kind, kind_of_core
+from coating.piece.layers import Layer, usual_length_mm
 from coating.piece.stack import in_order
+from coating.techniques import TECHNIQUES, technique
+from coating.techniques.base import LINE, Field
 from studio.accounts.models import Kitchen
 from studio.common.forms import CountField, KeepsMeasures, LengthField, MassField, VolumeField
 from studio.cupboard.models import Extra
-from studio.pieces.forms import TOPS, WALLS
 from studio.pieces.models import WHITES, Tone, tones_in
 
 MOST_LAYERS = 16
 PICKABLE = tuple(TECHNIQUES)
-SHARES = [
-    ("0.333", "a third"),
-    ("0.5", "half"),
-    ("0.667", "two thirds"),
-    ("0.9", "nearly all of it"),
-    ("1.0", "all of it"),
-]
-BANDS = [("0.05", "a thin line"), ("0.1", "a finger wide"), ("0.2", "two fingers wide")]
-PLACED = [("wet", "while wet"), ("half_set", "half-set"), ("set", "once set")]
-FIELDS: dict[str, tuple[str, ...]] = {
-    FILM: ("share",), SPREAD: ("share", "thickness_mm"), LINE: ("length_mm", "width_mm"), VOLUME: ("volume_ml",),
-    COUNTED: ("count", "each_g"), DRIP: ("length_mm", "width_mm", "spacing_mm", "wall", "flooded"),
-}  # fmt: skip
 EXTRA_WORDS = {
     "topping": "Which topping", "filling": "Which filling", "icing": "Which icing", "modelling": "Of what",
     "insert": "What goes in", "dust": "Which dust", "leaf": "Which leaf", "stick": "What it stands on",
@@ -90,43 +65,24 @@ class _Toned(forms.Field):
 
 def fields_of(name: str) -> tuple[str, ...]:
     """What is asked of a layer of a technique, besides its colour."""
-    kind = technique(name)
-    more = {"topping": ("placed",), "paint": ("coats",), "own": ("note",)}
-    return (*FIELDS.get(kind.measured, ()), *more.get(name, ()))
+    return tuple(field.name for field in technique(name).fields)
 
 
-def _field(name: str, kind: Any) -> forms.Field:
-    if name == "share" and kind.name == "rim":
-        return _pills("How deep", BANDS, BANDS[1][0])
-    if name == "share":
-        return _pills("How much of it", SHARES, "1.0")
-    if name == "placed":
-        return _pills("Placed", PLACED, "half_set")
-    if name == "count":
-        return CountField("count", label="How many on each", initial=1, required=False)
-    if name == "coats":
-        return CountField("count", label="Coats", initial=2, high=20, required=False)
-    if name == "each_g":
-        return MassField("mass_g", label="Each weighs", required=False, help_text="Empty: as in the cupboard.")
-    if name == "volume_ml":
-        return VolumeField("volume_ml", label="How much in each", required=False, help_text="Leave blank to fill it.")
-    if name == "note":
-        return forms.CharField(label="What it is", max_length=80, required=False)
-    if name == "wall":
-        return _pills("The cake is", WALLS, CHILLED)
-    if name == "flooded":
-        return _pills("And the top", TOPS, "")
-    if kind.name == "cake_drip":
-        bound, label, mm = {
-            "length_mm": ("drip_mm", "They should run", LENGTH_MM),
-            "width_mm": ("drip_width_mm", "A drip is wide", WIDTH_MM),
-            "spacing_mm": ("spacing_mm", "From drip to drip", SPACING_MM),
-        }[name]  # fmt: skip
-        return LengthField(bound, label=label, initial=mm, required=False)
-    label, first = {"thickness_mm": ("Thick", kind.thickness_mm), "width_mm": ("The line is wide", kind.width_mm),
-                    "length_mm": ("Lines together are long", 200.0)}[name]  # fmt: skip
-    bound = {"thickness_mm": "thickness_mm", "width_mm": "bead_mm", "length_mm": "line_mm"}[name]
-    return LengthField(bound, label=label, initial=first, required=False)
+def _field(told: Field) -> forms.Field:
+    """A field of a technique as a form asks it."""
+    match told.typed:
+        case "pills":
+            return _pills(told.label, list(told.choices), str(told.first or ""))
+        case "count":
+            more = {} if told.high is None else {"high": told.high}
+            return CountField(told.bound, label=told.label, initial=told.first, required=False, **more)
+        case "mass":
+            return MassField(told.bound, label=told.label, required=False, help_text=told.help)
+        case "volume":
+            return VolumeField(told.bound, label=told.label, required=False, help_text=told.help)
+        case "text":
+            return forms.CharField(label=told.label, max_length=80, required=False)
+    return LengthField(told.bound, label=told.label, initial=told.first, required=False)
 
 
 def _pills(label: str, choices: list[tuple[str, str]], initial: str) -> forms.ChoiceField:
@@ -164,7 +120,7 @@ class BuildForm(KeepsMeasures, forms.Form):
 
     def __init__(self, data: Any = None, *, kitchen: Kitchen, opened: int = -1, **kwargs: Any) -> None:
         super().__init__(data, **kwargs)
-        self.opened = opened
+        self.opened, self.kitchen = opened, kitchen
         told = self.data if data is not None else self.initial
         self.kind = KINDS.get(str(told.get("core") or "round_biscuit"), KINDS["round_biscuit"])
         for i, side in enumerate(self.kind.usual):
@@ -186,18 +142,18 @@ class BuildForm(KeepsMeasures, forms.Form):
             )  # fmt: skip
             self.fields[f"{i}-white"] = _pills("In", WHITES, "coating")
             self.fields[f"{i}-colour"] = _Toned(self.tones)
-            if name in EXTRA_OF:
-                known = self.extras.get(EXTRA_OF[name], [])
-                self.fields[f"{i}-extra"] = _Chosen(known, EXTRA_WORDS[EXTRA_OF[name]], "That is not in this cupboard.")
-            for field in fields_of(name):
-                self.fields[f"{i}-{field}"] = _field(field, technique(name))
+            if of := technique(name).extra:
+                known = self.extras.get(of, [])
+                self.fields[f"{i}-extra"] = _Chosen(known, EXTRA_WORDS[of], "That is not in this cupboard.")
+            for field in technique(name).fields:
+                self.fields[f"{i}-{field.name}"] = _field(field)
 
     def rows(self) -> list[Row]:
         """Every layer, the first one first."""
         found = []
         for i, name in enumerate(self.names):
             asked = [self[f"{i}-{f}"] for f in fields_of(name)]
-            of = self[f"{i}-extra"] if name in EXTRA_OF else None
+            of = self[f"{i}-extra"] if technique(name).extra else None
             wrong = self.is_bound and any(k.startswith(f"{i}-") for k in self.errors)
             found.append(Row(
                 i, technique(name), Layer(name).takes_coating, self[f"{i}-technique"],
@@ -297,22 +253,22 @@ SIDE_WORDS = {
 }  # fmt: skip
 
 
-def _begins(field: str, kind: Any, core: Core) -> str:
+def _begins(field: Field, kind: Kind, name: str) -> str:
     """What a field of a new layer says, as it is typed."""
-    if field == "length_mm" and kind.measured == LINE:
-        return f"{usual_length_mm(kind.name, core):g} mm"
-    first = _field(field, kind).initial
-    if field == "share":
-        return "0.5" if kind.name in ("dip", "angled_dip") else str(_field(field, kind).initial)
-    if first is None:
+    made = technique(name)
+    if field.name == "length_mm" and made.measured == LINE:
+        return f"{usual_length_mm(name, kind.core(*kind.usual)):g} mm"
+    if field.name == "share" and made.dips:
+        return typed_share(kind.dipped)
+    if field.first is None:
         return ""
-    unit = " mm" if field.endswith("_mm") else ""
-    return f"{first:g}{unit}" if isinstance(first, int | float) else str(first)
+    return f"{field.first:g} mm" if field.typed == "length" and not isinstance(field.first, str) else str(field.first)
 
 
 def typed_share(share: float) -> str:
     """A share as the form has it among its choices."""
-    return min((word for word, _ in (*SHARES, *BANDS)), key=lambda word: abs(float(word) - share))
+    words = [word for name in ("dip", "rim") for word, _ in technique(name).fields[0].choices]
+    return min(words, key=lambda word: abs(float(word) - share))
 
 
 def _number(value: Any) -> int:
@@ -337,7 +293,7 @@ def changed(data: Mapping[str, str], deed: str) -> tuple[dict[str, str], int]:
     if word == "add" and rest in PICKABLE and len(stack) < MOST_LAYERS:
         last: dict[str, str] = next((la for la in reversed(stack) if la.get("white")), {})
         kind = KINDS.get(told.get("core", ""), KINDS["round_biscuit"])
-        begun = {field: _begins(field, technique(rest), kind.core(*kind.usual)) for field in fields_of(rest)}
+        begun = {field.name: _begins(field, kind, rest) for field in technique(rest).fields}
         stack.append({"technique": rest, "white": last.get("white", "coating"), "colour": "", **begun})
     elif word == "remove" and here is not None:
         del stack[here]

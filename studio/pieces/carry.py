@@ -3,7 +3,7 @@
 {"kind", "v": 1, "job": {"name", "note", "due_on", "made_on", "little_ones"}, "colours": [{"name", "lab",
 "note"}], "bags": [...], "extras": [...], "families": [{"name", "kind", "count"}], "pieces": [{"name", "count",
 "spares", "core", "size", "contains", "family", "share", "box", "layers": [{"technique", "white", "colour", "base",
-"extra", "parameters", "joined", "apart", "design"}]}]}; a design is {"kind", "name", "asked", "colours": {field:
+"extra", "parameters", "apart", "design"}]}]}; a design is {"kind", "name", "asked", "colours": {field:
 colour}, "bags": {field: bag}}. Colours, bags and extras are named by their place in their lists.
 """
 
@@ -19,15 +19,18 @@ from coating.care.allergens import ALLERGENS
 from coating.errors import CoatingError, OutOfBounds, Unreadable
 from coating.limits import BOUNDS, check
 from coating.piece.kinds import KINDS
-from coating.piece.layers import TECHNIQUES, on_one_g, technique
+from coating.piece.layers import on_one_g
 from coating.plan.flavours import TASTES
+from coating.techniques import TECHNIQUES, technique
+from coating.techniques.measures import DENSITY
 from studio.accounts.models import Kitchen
 from studio.cupboard.models import EXTRA_KINDS, Extra, Ingredient
 from studio.pieces.boxes import chosen
 from studio.pieces.carried_bags import Bag, bag_here, bag_json, read_bag
 from studio.pieces.forms import BoxForm
 from studio.pieces.models import WHITES, Colour, Family, Job
-from studio.pieces.stacks import SIZE_VERSION, VERSION, LayerPlan, PiecePlan, as_core_layer, size_now
+from studio.pieces.reckoned import as_core_layer
+from studio.pieces.stacks import SIZE_VERSION, VERSION, LayerPlan, PiecePlan, size_now
 
 KIND = "olive-ribbon-job"
 MOST_BYTES, MOST_PIECES, MOST_LAYERS, MOST_THINGS = 1_000_000, 400, 16, 300
@@ -67,8 +70,7 @@ class _Lists:
             "technique": la.technique, "white": la.white, "colour": self.place(la.colour, self.colours),
             "base": self.place(la.base, self.bags),
             "extra": self.place(la.extra, self.extras),
-            "parameters": {k: v for k, v in la.parameters.items() if k not in ("also", "others")},
-            "joined": getattr(la, "joined", ""), "apart": getattr(la, "apart", 0), **self.design(la),
+            "parameters": _parameters(la.parameters), "apart": getattr(la, "apart", 0), **self.design(la),
         }  # fmt: skip
 
     def design(self, la: Any) -> dict[str, Any]:
@@ -89,6 +91,13 @@ class _Lists:
             "bags": [bag_json(row) for row in self.bags.values()],
             "extras": [{name: getattr(e, name) for name in EXTRA_FIELDS} for e in self.extras.values()],
         }
+
+
+def _parameters(told: dict[str, Any]) -> dict[str, Any]:
+    """What was said of a layer; what its design drew goes as grams, for where it cannot be drawn anew."""
+    found = {k: v for k, v in told.items() if k not in ("also", "others", "drawn")}
+    drawn_ml = told.get("drawn", {}).get("ml")
+    return found if drawn_ml is None else {**found, "goes_on_g": round(drawn_ml * DENSITY / 1000, 3)}
 
 
 def job_text(job: Job) -> str:
@@ -244,8 +253,8 @@ def _layer(told: dict[str, Any], read: Told) -> dict[str, Any]:
         "technique": _one_of(told["technique"], TECHNIQUES), "white": _one_of(told.get("white"), dict(WHITES)),
         "colour": _place(told.get("colour"), read.colours), "base": _place(told.get("base"), read.bags),
         "extra": _place(told.get("extra"), read.extras),
-        "parameters": parameters, "joined": _joined(told.get("joined", "")),
-        "apart": _whole(told.get("apart", 0), 0, 20), "design": _design(told.get("design"), read),
+        "parameters": parameters, "apart": _whole(told.get("apart", 0), 0, 20),
+        "design": _design(told.get("design"), read),
     }  # fmt: skip
 
 
@@ -259,10 +268,6 @@ def _design(told: Any, read: Told) -> dict[str, Any] | None:
     of: dict[str, Any] = {str(n): _place(place, read.colours) for n, place in told.get("colours", {}).items()}
     of |= {str(n): _place(place, read.bags) for n, place in told.get("bags", {}).items()}
     return {"kind": str(told["kind"])[:10], "name": str(told["name"])[:80], "asked": dict(asked), "of": of}
-
-
-def _joined(value: Any) -> str:
-    return _one_of(value, {"", *(t.window for t in TECHNIQUES.values())})
 
 
 def _piece(told: dict[str, Any], read: Told) -> dict[str, Any]:

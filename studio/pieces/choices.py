@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from contextlib import suppress
 from dataclasses import dataclass
 
 from django.http import HttpResponse
@@ -13,24 +14,23 @@ from coating.colour.mixing import Part
 from coating.errors import CoatingError
 from coating.flow.trade_number import number_from_flow
 from coating.flow.windows import window
+from coating.job.bowls import BOWL_LOSS_G
 from coating.plan.choices import TwoWays, cost_of, is_deep, price_per_g, two_ways, washing_up_min
 from coating.plan.flavours import flavours
 from coating.plan.leftovers import Turn, Wanted, in_turn
 from coating.plan.proposal import plain_base, thinners_beside
-from coating.plan.quantities import Quantity
 from coating.plan.which_white import which_white
 from coating.simulate.bowl import BowlContext, BowlState
 from studio.accounts.models import Kitchen
-from studio.bowls.adapters import Stock
 from studio.common import clock
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
 from studio.cupboard.adapters import core_extra
-from studio.pieces.adapters import ColourNeed, colour_needs, needs_of
+from studio.cupboard.stock import Stock
+from studio.pieces.adapters import ColourNeed, colour_needs
 from studio.pieces.inside import days_of
 from studio.pieces.models import WHITES, Job
 
-BAG_FLOWS = ("lettering", "drizzle", "lace", "outline", "flood", "glue", "cake_drip")
 SHOWN = 6  # colours asked about
 MOST_TURNS = 12  # bowls of a white that are put in an order; the others when these are begun
 
@@ -50,39 +50,53 @@ def _open(needs: Sequence[ColourNeed]) -> list[ColourNeed]:
 
 
 def turns_of(needs: Sequence[ColourNeed], stock: Stock, kitchen: Kitchen) -> list[Turn]:
-    """The bowls that are not begun, each white light to dark, with what is left of one in the next."""
+    """The bowls that are not begun, each white light to dark, with what is left of one in the next; what is drizzled on
+    a coat is melted when that is done, so nothing of it goes into the coat."""
     found: list[Turn] = []
     for white in dict.fromkeys(n.white for n in _open(needs)):
         cupboard = stock.cupboard(white, kitchen)
-        mine = [n for n in _open(needs) if n.white == white and n.tone.base is None][:MOST_TURNS]
-        wanted = [Wanted(n.name, n.colour.lab if n.colour else None, n.quantity) for n in mine]
-        try:
-            found += in_turn(wanted, plain_base(cupboard, white), cupboard.colourants)
-        except CoatingError:
-            continue
+        there = [n for n in _open(needs) if n.white == white and n.tone.base is None and n.reckoned.parts]
+        wanted = [Wanted(n.key, n.colour.lab if n.colour else None, n.reckoned.parts, n.goes_on_g + n.reckoned.lost_g,
+                         _over(n, there)) for n in there[:MOST_TURNS]]  # fmt: skip
+        with suppress(CoatingError):
+            found += in_turn(tuple(wanted), cupboard.colourants)
     return found
 
 
-def several_and_one(needs: Sequence[ColourNeed], turns: Sequence[Turn], prices: dict[str, float]) -> tuple[Way, Way]:
-    """The job as it is, and all of it in the first colour of each white at each flow."""
+def _over(need: ColourNeed, others: Sequence[ColourNeed]) -> frozenset[str]:
+    """Bowls that are still wanted for what lies over its own layers."""
+    first: dict[int, int] = {}
+    for la in need.layers:
+        first[la.piece_id] = min(la.order, first.get(la.piece_id, la.order))
+    return frozenset(n.key for n in others if n is not need
+                     and any(la.order > first.get(la.piece_id, la.order) for la in n.layers))  # fmt: skip
+
+
+def several_and_one(
+    needs: Sequence[ColourNeed], turns: Sequence[Turn], prices: dict[str, float]
+) -> tuple[Way, Way]:  # fmt: skip
+    """The job as it is, and all of it in the first colour of each white."""
     costs = [price_per_g(t.recipe.parts, prices) for t in turns]
     known = [c * t.fresh_g for c, t in zip(costs, turns, strict=True) if c is not None]
     cost = sum(known) if len(known) == len(turns) else None
-    bags = sum(1 for n in needs if n.technique in BAG_FLOWS)
-    melt_g = sum(n.quantity.melt_g for n in needs)
+    bags = sum(any(line.bags for line in n.reckoned.lines) for n in needs)
+    melt_g = sum(n.melt_g for n in needs)
     several = Way(len(needs), melt_g, cost, washing_up_min(len(needs), bags))
-    merged: dict[tuple[str, str], list[ColourNeed]] = {}
+    whites: dict[str, list[ColourNeed]] = {}
     for need in needs:
-        merged.setdefault((need.white, need.technique), []).append(need)
-    one_g = sum(_together(group).melt_g for group in merged.values())
+        whites.setdefault(need.white, []).append(need)
+    one_g = sum(_together_g(group) for group in whites.values())
     per_g = (cost or 0.0) / melt_g if melt_g else 0.0
-    one_bags = sum(1 for _, flow in merged if flow in BAG_FLOWS)
-    one = Way(len(merged), one_g, None if cost is None else per_g * one_g, washing_up_min(len(merged), one_bags))
+    one_bags = sum(any(line.bags for n in group for line in n.reckoned.lines) for group in whites.values())
+    one = Way(len(whites), one_g, None if cost is None else per_g * one_g, washing_up_min(len(whites), one_bags))
     return several, one
 
 
-def _together(group: Sequence[ColourNeed]) -> Quantity:
-    return needs_of([la for need in group for la in need.layers])
+def _together_g(group: Sequence[ColourNeed]) -> float:
+    """What to melt where all of them are one bowl: they share its depth and what sticks to it."""
+    bowls = [n.reckoned for n in group]
+    lost_g = sum(b.lost_g for b in bowls) - BOWL_LOSS_G * (len(bowls) - 1)
+    return sum(b.made_g for b in bowls) + lost_g + max(b.left_g for b in bowls)
 
 
 @dataclass(frozen=True)
@@ -101,9 +115,9 @@ def _deep(needs: Sequence[ColourNeed], stock: Stock, kitchen: Kitchen, prices: d
         assert need.colour is not None
         cupboard = stock.cupboard(need.white, kitchen)
         bases = plain_base(cupboard, need.white)
-        ways = two_ways(need.colour.lab, bases, cupboard.colourants, need.quantity.melt_g)
+        ways = two_ways(need.colour.lab, bases, cupboard.colourants, need.melt_g)
         both = [price_per_g(r.parts, prices) if r else None for r in (ways.tinted, ways.ready)]
-        costs = [None if c is None else c * need.quantity.melt_g for c in both]
+        costs = [None if c is None else c * need.melt_g for c in both]
         found.append(Deep(need, ways, *costs))
     return found
 
@@ -121,7 +135,7 @@ class Thinner:
 
 def _thinners(turns: Sequence[Turn], needs: Sequence[ColourNeed], stock: Stock, kitchen: Kitchen) -> list[Thinner]:
     """For the coating and chocolate bowls together, the cheapest first."""
-    by_name = {n.name: n for n in needs}
+    by_name = {n.key: n for n in needs}
     rows = {r.code: r for r in stock.rows}
     grams: dict[str, float] = {}
     verdicts: dict[str, str] = {}
@@ -134,7 +148,7 @@ def _thinners(turns: Sequence[Turn], needs: Sequence[ColourNeed], stock: Stock, 
         if bowl.empty or not bowl.base_g:
             continue
         for thinning in thinners_beside(bowl, tip, temperature_c=warm_c):
-            scale = need.quantity.melt_g / max(turn.fresh_g, 1.0)
+            scale = need.melt_g / max(turn.fresh_g, 1.0)
             grams[thinning.thinner] = grams.get(thinning.thinner, 0.0) + thinning.thinner_g * scale
             worse = verdicts.get(thinning.thinner) == "refused" or thinning.verdict == "refused"
             verdicts[thinning.thinner] = "refused" if worse else thinning.verdict
@@ -151,15 +165,16 @@ def choices_page(request: KitchenRequest, pk: int) -> HttpResponse:
     """What else could be done, and what it would cost or save."""
     kitchen = request.kitchen
     job = Job.objects.whole(kitchen, pk)
-    needs, stock = colour_needs(job), Stock.of(kitchen)
+    needs, stock = colour_needs(job, kitchen), Stock.of(kitchen)
     prices = dict(stock.prices)
     turns = turns_of(needs, stock, kitchen)
     named = {t.wanted.name for t in turns}
-    several, one = several_and_one([n for n in _open(needs) if n.name in named], turns, prices)
-    saved_g = sum(t.wanted.amounts.melt_g for t in turns) - sum(t.fresh_g for t in turns)
+    several, one = several_and_one([n for n in _open(needs) if n.key in named], turns, prices)
+    saved_g = sum(t.wanted.melt_g for t in turns) - sum(t.fresh_g for t in turns)
     context = {
         "job": job, "room": "choices", "turns": turns, "saved_g": max(0.0, saved_g), "several": several, "one": one,
-        "shades": {n.name: n.tone.lab for n in needs},
+        "shades": {n.key: n.tone.lab for n in needs}, "called": {n.key: n.name for n in needs},
+        "goes_on": {n.key: n.goes_on_g for n in needs},
         "deep": _deep(needs, stock, kitchen, prices), "whites": _whites(job, needs, kitchen),
         "thinners": _thinners(turns, needs, stock, kitchen), "flavours": _flavours(job),
     }  # fmt: skip

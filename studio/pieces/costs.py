@@ -6,12 +6,12 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from coating.plan.costs import CUT_LOSS, SHEET_MM2, PieceCost, Poured, Put, Tool, piece_cost
+from studio.accounts.models import Kitchen
 from studio.cupboard.models import Extra
 from studio.pieces.adapters import ColourNeed
 from studio.pieces.inside import BATCHES, batches_of
 from studio.pieces.models import Job, Layer, Piece
-from studio.pieces.techniques import TECHNIQUES, core_of, technique_of
-from studio.pieces.techniques.base import told_of
+from studio.pieces.reckoned import core_of, reckoned, told_of
 
 COUNTED = ("stick", "sheet", "mould")
 
@@ -29,21 +29,22 @@ class Also:
     of: str = ""
 
 
-def also_wanted(job: Job) -> list[Also]:
+def also_wanted(job: Job, kitchen: Kitchen) -> list[Also]:
     """Toppings, sticks and sheets by the pack, a little of what dusts, and what fillings are made of."""
     wanted: dict[int, tuple[Extra, float]] = {}
+    on_one = _on_one_g(job, kitchen)
     for piece in job.pieces.all():
         for la in piece.stack:
             if la.extra is None or la.extra.kind in ("mould", *BATCHES):
                 continue
-            amount = _on_one(la) * (piece.count + piece.spares)
+            amount = _on_one(la, on_one) * (piece.count + piece.spares)
             wanted[la.extra.pk] = (la.extra, wanted.get(la.extra.pk, (la.extra, 0.0))[1] + amount)
     found = [_also(row, amount) for row, amount in wanted.values() if amount > 0]
     dusts = {e.pk: e for piece in job.pieces.all() for la in piece.stack for e in la.also if e.pk not in wanted}
     found += [
         Also(row.name, 0.0, False, 1 if row.pack else 0, row.price if row.pack else None) for row in dusts.values()
     ]
-    for row, batch in batches_of(job):
+    for row, batch in batches_of(job, kitchen):
         if not batch.parts:
             found.append(_also(row, batch.make_g))
         found += [Also(name, g, False, 0, None, row.name) for name, g in batch.parts]
@@ -56,7 +57,15 @@ def _also(row: Extra, amount: float) -> Also:
     return Also(row.name, amount, row.kind in COUNTED, packs, cost)
 
 
-def _on_one(layer: Layer) -> float:
+def _on_one_g(job: Job, kitchen: Kitchen) -> dict[str, float]:
+    """What every layer puts on one piece, g."""
+    found: dict[str, float] = {}
+    for line in reckoned(job, kitchen).lines:
+        found[line.layer] = found.get(line.layer, 0.0) + line.on_one_g
+    return found
+
+
+def _on_one(layer: Layer, on_one: Mapping[str, float]) -> float:
     """How much of its extra a layer puts on one piece: g, or the part of one."""
     if layer.extra is None:
         return 0.0
@@ -65,30 +74,29 @@ def _on_one(layer: Layer) -> float:
         return core_of(layer.piece).top_mm2 * CUT_LOSS / SHEET_MM2 if planned is None else planned
     if layer.extra.kind in COUNTED:
         return 1.0
-    return TECHNIQUES[layer.technique].one_g(layer)
+    return on_one.get(str(layer.pk), 0.0)
 
 
 def costs_of(
-    job: Job, needs: Sequence[ColourNeed], per_g: Mapping[str, float | None]
+    job: Job, kitchen: Kitchen, needs: Sequence[ColourNeed], per_g: Mapping[str, float | None]
 ) -> list[tuple[Piece, PieceCost]]:  # fmt: skip
     """Every piece with what it costs; `per_g` : what a g from each bowl costs, by the key of its need."""
-    by_layer: dict[int, list[tuple[Layer, ColourNeed]]] = {}
+    by_layer: dict[int, list[tuple[ColourNeed, float]]] = {}
     for need in needs:
-        for part in need.layers:
-            by_layer.setdefault(part.pk, []).append((part, need))
+        for part, layer_g in need.grams():
+            by_layer.setdefault(part.pk, []).append((need, layer_g))
+    on_one = _on_one_g(job, kitchen)
     found = []
     for piece in job.pieces.all():
         poured, put, tools = [], list[Put](), list[Tool]()
         for la in piece.stack:
-            for part, need in by_layer.get(la.pk, []):
-                layer_g = technique_of(part).need(part).goes_on_g
-                amounts = need.quantity
-                poured.append(Poured(need.name, layer_g, amounts.goes_on_g, amounts.lost_g, per_g.get(need.key)))
+            for need, layer_g in by_layer.get(la.pk, []):
+                poured.append(Poured(need.name, layer_g, need.goes_on_g, need.reckoned.lost_g, per_g.get(need.key)))
             if la.extra and la.extra.kind == "mould":
                 row = la.extra
                 tools.append(Tool(row.name, row.price, row.uses or 50, row.cavities or 1))
             elif la.extra:
-                amount = _on_one(la)
+                amount = _on_one(la, on_one)
                 each = la.extra.price / la.extra.pack if la.extra.price and la.extra.pack else None
                 if amount:
                     put.append(Put(la.extra.name, amount, each))

@@ -12,7 +12,7 @@ from coating.piece.families import in_motifs, in_variants, scaled
 from coating.piece.kinds import KINDS
 from coating.piece.stack import spares_for
 from studio.pieces.models import Family, Job, Piece
-from studio.pieces.stacks import as_core_layer
+from studio.pieces.reckoned import as_core_layer
 
 
 def _count(piece: Piece, count: int) -> None:

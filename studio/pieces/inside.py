@@ -17,17 +17,19 @@ from coating.care.cautions import Caution, cautions, keeps_days
 from coating.piece.cores import Hollow
 from coating.piece.extras import BatchOfFilling, batch_of, keeps_for
 from coating.piece.kinds import KINDS
-from studio.bowls.adapters import Stock
+from coating.techniques import technique
+from studio.accounts.models import Kitchen
 from studio.common import clock
 from studio.common.pages import page_of
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
 from studio.cupboard.adapters import core_extra
-from studio.cupboard.models import Extra
+from studio.cupboard.models import EATEN, Extra
+from studio.cupboard.stock import Stock
 from studio.pieces.adapters import labels_of
 from studio.pieces.forms import PicksForm
 from studio.pieces.models import Job, Layer, Piece
-from studio.pieces.techniques import TECHNIQUES, core_of
+from studio.pieces.reckoned import core_of, reckoned
 
 BATCHES = ("filling", "icing", "modelling")
 
@@ -92,17 +94,15 @@ def insides(job: Job, stock: Stock) -> list[Inside]:
     return found
 
 
-def batches_of(job: Job) -> list[tuple[Extra, BatchOfFilling]]:
+def batches_of(job: Job, kitchen: Kitchen) -> list[tuple[Extra, BatchOfFilling]]:
     """Every filling, icing and modelling chocolate of a job as one batch."""
-    grams: dict[int, float] = {}
-    rows: dict[int, Extra] = {}
-    for piece in job.pieces.all():
-        for la in piece.stack:
-            if la.extra and la.extra.kind in BATCHES and la.technique in TECHNIQUES:
-                rows[la.extra.pk] = la.extra
-                one_g = TECHNIQUES[la.technique].one_g(la)
-                grams[la.extra.pk] = grams.get(la.extra.pk, 0.0) + one_g * (piece.count + piece.spares)
-    return [(rows[pk], batch_of(g, core_extra(rows[pk]).parts)) for pk, g in grams.items()]
+    rows = {str(la.pk): la.extra for piece in job.pieces.all() for la in piece.stack
+            if la.extra and la.extra.kind in BATCHES}  # fmt: skip
+    grams: dict[Extra, float] = {}
+    for line in reckoned(job, kitchen).lines:
+        if row := rows.get(line.layer):
+            grams[row] = grams.get(row, 0.0) + line.made_g
+    return [(row, batch_of(g, core_extra(row).parts)) for row, g in grams.items()]
 
 
 @kitchen_required
@@ -118,7 +118,8 @@ def _page(request: KitchenRequest, job: Job, form: PicksForm | None = None, stat
     stops = [(i.piece, c) for i in found for c in i.cautions if c.stops]
     context = {
         "job": job, "room": "inside", "insides": page_of(request, found, word="pieces"), "made_on": made_on,
-        "days": days, "batches": batches_of(job), "picks": form or PicksForm(picks=picks), "stops": stops,
+        "days": days, "batches": batches_of(job, request.kitchen), "stops": stops,
+        "picks": form or PicksForm(picks=picks),
         "picks_missing": sum(p.missing for p in picks), "watch": _watch(found), "unsaid": _unsaid(job),
         "packs_unsaid": list(dict.fromkeys(name for i in found for name in i.label.unsaid)),
     }  # fmt: skip
@@ -137,10 +138,10 @@ def _watch(found: Iterable[Inside]) -> list[tuple[Caution, list[str]]]:
 def _unsaid(job: Job) -> list[str]:
     """Layers that are of something nobody named: what is in them is not on any label."""
     return [
-        f"{piece.name}: {TECHNIQUES[la.technique].title.lower()}"
+        f"{piece.name}: {technique(la.technique).title.lower()}"
         for piece in job.pieces.all()
         for la in piece.stack
-        if la.extra is None and la.technique in ("topping", "filling", "icing", "modelling", "insert", "dust", "leaf")
+        if la.extra is None and technique(la.technique).extra in EATEN
     ]
 
 

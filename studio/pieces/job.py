@@ -13,23 +13,27 @@ from django.shortcuts import redirect, render
 from django.views.decorators.http import require_POST
 
 from coating.errors import CoatingError
+from coating.job import Line as ReckonedLine
 from coating.piece.kinds import KINDS
-from coating.plan.sharing import sharing
+from coating.techniques import technique
+from studio.accounts.models import Kitchen
 from studio.common.measures import current
 from studio.common.models import ChangedMeanwhile
 from studio.common.pages import page_of
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
 from studio.common.templatetags.kitchen import how_much, mass
+from studio.cupboard.stock import Stock
 from studio.designs.kinds import KINDS_OF
-from studio.pieces.adapters import ColourNeed, colour_needs
+from studio.pieces.adapters import ColourNeed, cautions_told, colour_needs
+from studio.pieces.choices import turns_of
 from studio.pieces.counting import count_family, count_piece, join, leave, scale_job
+from studio.pieces.drips import drips_shown
 from studio.pieces.forms import CountForm, ScaleForm, TogetherForm
 from studio.pieces.models import Family, Job, Layer, Piece
 from studio.pieces.pictures import Stroke, strokes_of
+from studio.pieces.reckoned import core_of, reckoned, told_of
 from studio.pieces.says import listed
-from studio.pieces.techniques import core_of, technique_of
-from studio.pieces.techniques.base import told_of
 
 
 @dataclass(frozen=True)
@@ -47,12 +51,13 @@ class Line:
         return strokes_of(KINDS[self.piece.core], core_of(self.piece), [told_of(la) for la in rows], labs)
 
 
-def _line(layer: Layer) -> dict[str, Any]:
-    """A layer in one line; `planned`: there is more to plan than to draw about it."""
-    kind, made = technique_of(layer), [k for k in KINDS_OF.get(layer.technique, ()) if k.takes(layer)]
-    planned = any(k.group == "Made" for k in made)
-    return {"layer": layer, "kind": kind, "lab": layer.tone.lab, "shown": kind.shown(layer), "designs": bool(made),
-            "planned": planned}  # fmt: skip
+def _line(layer: Layer, lines: Sequence[ReckonedLine]) -> dict[str, Any]:
+    """A layer in one line, with what was reckoned of it; `planned`: there is more to plan than to draw about it."""
+    kind, made = technique(layer.technique), [k for k in KINDS_OF.get(layer.technique, ()) if k.takes(layer)]
+    drips = drips_shown(layer) if kind.name == "cake_drip" else None
+    return {"layer": layer, "kind": kind, "lab": layer.tone.lab, "told": told_of(layer), "designs": bool(made),
+            "one_g": sum(line.on_one_g for line in lines), "made_g": sum(line.made_g for line in lines),
+            "drips": drips, "planned": any(k.group == "Made" for k in made)}  # fmt: skip
 
 
 def _groups(lines: Iterable[Line]) -> list[tuple[Family | None, list[Line]]]:
@@ -68,8 +73,8 @@ def _groups(lines: Iterable[Line]) -> list[tuple[Family | None, list[Line]]]:
 def _total_says(needs: Sequence[ColourNeed]) -> str:
     """All that is melted: by mass, or wafers of coating and squares of chocolate where there is no scale."""
     if current().has_scale:
-        return mass(sum(n.quantity.melt_g for n in needs))
-    by = {white: [n.quantity.melt_g for n in needs if (n.white == "coating") == (white == "coating")]
+        return mass(sum(n.melt_g for n in needs))
+    by = {white: [n.melt_g for n in needs if (n.white == "coating") == (white == "coating")]
           for white in ("coating", "tempered")}  # fmt: skip
     return listed([how_much(sum(grams), white) for white, grams in by.items() if grams])
 
@@ -81,16 +86,20 @@ def job_page(request: KitchenRequest, pk: int) -> HttpResponse:
 
 
 def _page(request: KitchenRequest, job: Job, status: int = 200, **forms: Any) -> HttpResponse:
-    needs = colour_needs(job)
+    found, needs = reckoned(job, request.kitchen), colour_needs(job, request.kitchen)
     pieces = list(job.pieces.all())
     most = max((p.family.count if p.family else p.count for p in pieces), default=1)
     page = page_of(request, sorted(pieces, key=lambda p: (p.family_id or 0, p.pk)), word="pieces")
     bowls = page_of(request, needs, word="bowls")
-    lines = [Line(p, [_line(la) for la in p.stack]) for p in page]
+    by_layer: dict[str, list[ReckonedLine]] = {}
+    for line in found.lines:
+        by_layer.setdefault(line.layer, []).append(line)
+    lines = [Line(p, [_line(la, by_layer.get(str(la.pk), ())) for la in p.stack]) for p in page]
     context = {
         "job": job, "room": "pieces", "needs": needs,
+        "order": _order(needs, request.kitchen),
         "bowls": [(need, *_choices(need, needs, need.key == request.GET.get("choose"))) for need in bowls],
-        "bowls_page": bowls,
+        "bowls_page": bowls, "cautions": cautions_told(found, {n.key: n.name for n in needs}),
         "groups": _groups(lines), "count": len(pieces), "page": page, "total_says": _total_says(needs),
         "pieces_in_all": sum(p.count for p in pieces),
         "scale": forms.get("scale") or ScaleForm(initial={"was": most, "will_be": most}),
@@ -99,18 +108,24 @@ def _page(request: KitchenRequest, job: Job, status: int = 200, **forms: Any) ->
     return render(request, "pieces/job.html", context, status=status)
 
 
+def _order(needs: list[ColourNeed], kitchen: Kitchen) -> list[tuple[ColourNeed, str]]:
+    """What to melt in which order, each with the name of the bowl whose rest it begins with; nothing of one bowl."""
+    by_key = {n.key: n for n in needs}
+    turns = turns_of(needs, Stock.of(kitchen), kitchen) if len(needs) > 1 else []
+    return [(by_key[t.wanted.name], by_key[t.after].name if t.after else "") for t in turns] if len(turns) > 1 else []
+
+
 def _choices(
     need: ColourNeed, needs: list[ColourNeed], asked: bool
-) -> tuple[bool, bool, list[tuple[ColourNeed, Any]]]:  # fmt: skip
+) -> tuple[bool, bool, list[ColourNeed]]:  # fmt: skip
     """Whether there is a choice of bowls, and where it is asked for: can it be split, and what could it be joined
     with? Not once it was begun."""
     if need.bowl is not None or need.is_second:
         return False, False, []
-    splits = len({la.piece_id for la in need.layers}) > 1 or need.is_joined
+    splits = len(need.layers) > 1
     alike = [n for n in needs if (n.tone.key, n.white, n.bowl, n.is_second) == (need.tone.key, need.white, None, False)]
-    if not asked:
-        return splits or len(alike) > 1, False, []
-    return False, splits, [(other, sharing(need.technique, other.technique)) for other in alike if other is not need]
+    others = [other for other in alike if other is not need]
+    return (False, splits, others) if asked else (splits or bool(others), False, [])
 
 
 @kitchen_required
@@ -119,7 +134,7 @@ def _choices(
 def bowls_chosen(request: KitchenRequest, pk: int) -> HttpResponse:
     """Join two bowls of a job, or split one."""
     job = Job.objects.whole(request.kitchen, pk)
-    needs = {need.key: need for need in colour_needs(job)}
+    needs = {need.key: need for need in colour_needs(job, request.kitchen)}
     word, _, rest = request.POST.get("do", "").partition(" ")
     keys = rest.split(" ")
     if any(key not in needs or needs[key].bowl or needs[key].is_second for key in keys):
@@ -129,24 +144,16 @@ def bowls_chosen(request: KitchenRequest, pk: int) -> HttpResponse:
         other = needs[keys[1]]
         if (other.tone.key, other.white) != (need.tone.key, need.white) or other is need:
             raise Http404("these two cannot be one")
-        for layer in other.layers:
-            flow = technique_of(layer).flow
-            joined = "" if flow == need.technique else need.technique
-            Layer.objects.filter(pk=layer.pk).update(joined=joined, apart=need.apart)
+        Layer.objects.filter(pk__in=[la.pk for la in other.layers]).update(apart=need.apart)
     elif word == "split":
-        _split(need, max(n.apart for n in needs.values()))
+        by_piece = len({la.piece_id for la in need.layers}) > 1
+        apart: dict[int, list[int]] = {}
+        for la in need.layers:
+            apart.setdefault(la.piece_id if by_piece else la.pk, []).append(la.pk)
+        last = max(n.apart for n in needs.values())
+        for place, mine in enumerate(list(apart.values())[1:], last + 1):
+            Layer.objects.filter(pk__in=mine).update(apart=place)
     return redirect("pieces:job", pk=pk)
-
-
-def _split(need: ColourNeed, last: int) -> None:
-    """Back to a bowl a flow where it was joined; else a bowl a piece."""
-    if need.is_joined:
-        Layer.objects.filter(pk__in=[la.pk for la in need.layers]).update(joined="", apart=0)
-        return
-    _, *others = dict.fromkeys(la.piece_id for la in need.layers)
-    for place, piece_id in enumerate(others, 1):
-        mine = [la.pk for la in need.layers if la.piece_id == piece_id]
-        Layer.objects.filter(pk__in=mine).update(apart=last + place)
 
 
 # -- how many --------------------------------------------------------------------------------------------------

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import copy
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any, Self
 
@@ -282,11 +282,11 @@ def _others(
 
 class Layer(KitchenOwned, Versioned):
     """One layer on a piece. `parameters` is versioned JSON: {"v": 2, "share", "thickness_mm", "placed", ...} as
-    the technique asks; "others": [{"colour", "base", "share", "depth_g"}] are further colours that its design puts on.
+    the technique asks; "others": [{"colour", "base", "share", "depth_g"}] are further colours that its design puts on;
+    "drawn": {"ml", "seconds", "window", "moulds", "holes", "deep", "poured_ml"} what it drew of one piece.
 
     `base` is the bag that it is of as bought, in place of a colour. `extra` is what it is of, where it is no coating.
-    `joined` is the flow of the bowl it is made from, where that is another than its own; `apart` a number above 0 where
-    it has a bowl to itself. `back` is how many picks came out.
+    `apart` is a number above 0 where it has a bowl to itself. `back` is how many picks came out.
     """
 
     piece = models.ForeignKey(Piece, on_delete=models.CASCADE, related_name="layers")
@@ -297,10 +297,10 @@ class Layer(KitchenOwned, Versioned):
     base = models.ForeignKey(Ingredient, on_delete=models.RESTRICT, null=True, blank=True, related_name="layers")
     parameters = models.JSONField(default=dict)
     extra = models.ForeignKey(Extra, on_delete=models.PROTECT, null=True, blank=True, related_name="layers")
-    joined = models.CharField(max_length=20, blank=True)
     apart = models.PositiveSmallIntegerField(default=0)
     back = models.PositiveIntegerField(null=True, blank=True)
 
+    steps_told: Sequence[Any] = ()  # what its design does, where a day is put together
     in_part: InColour | None = None  # where it stands for the part of itself that is of one colour
 
     objects = KitchenQuerySet.as_manager()
@@ -364,7 +364,7 @@ class Layer(KitchenOwned, Versioned):
         found = copy.copy(self)
         found.colour, found.base, found.in_part, found.others = part.tone.colour, part.tone.base, part, []
         if part.second:
-            found.joined, found.apart = "", 0
+            found.apart = 0
         for known in ("_told", "_needs"):
             found.__dict__.pop(known, None)
         return found

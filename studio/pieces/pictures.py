@@ -5,10 +5,11 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from coating.figures.piece import CORE_TINTS, GREEN, GREEN_TINT, LAYER_TINTS, PLAIN_TINT, piece_picture
+from coating.figures.piece import CORE_TINTS, GREEN, GREEN_TINT, PLAIN_TINT, piece_picture
 from coating.piece.cores import Core
 from coating.piece.kinds import Kind
 from coating.piece.layers import Layer
+from coating.techniques import technique
 from studio.common.templatetags.kitchen import hexed
 
 Lab = tuple[float, float, float]
@@ -30,13 +31,17 @@ class Stroke:
 
 def tint_of_layer(name: str, lab: Lab | None) -> str:
     """What a layer of a technique looks like."""
-    return LAYER_TINTS.get(name) or (hexed(lab) if lab else PLAIN_TINT)
+    return technique(name).tint or (hexed(lab) if lab else PLAIN_TINT)
 
 
 def strokes_of(kind: Kind, core: Core, layers: Sequence[Layer], labs: Sequence[Lab | None]) -> list[Stroke]:
     """A piece to draw. `labs` : the colour of each layer, None for plain."""
     found = []
-    for mark in piece_picture(kind, core, tuple(replace(la, colour="", goes_on_g=None) for la in layers)):
+    for mark in piece_picture(
+        kind,
+        core,
+        tuple(replace(la, colour="", base="", goes_on_g=None, id="", drawn=None, shares=()) for la in layers),
+    ):
         if mark.layer < 0:
             tint = GREEN_TINT if mark.layer == GREEN else CORE_TINTS[kind.name]
         else:

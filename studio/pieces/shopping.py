@@ -4,9 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
-from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from functools import lru_cache
 from typing import Any
 
 from django.http import Http404, HttpResponse
@@ -14,14 +12,9 @@ from django.shortcuts import render
 
 from coating.colour.mixing import Ingredient, Part
 from coating.colour.recipe import Recipe
-from coating.errors import CoatingError
-from coating.flow.windows import window
 from coating.plan.choices import price_per_g
-from coating.plan.proposal import Cupboard, Wish, bases_for, first_fill, thinning_for
+from coating.plan.proposal import Cupboard, Wish, bases_for, first_fill
 from coating.plan.shopping import Item, Pack, instead_of, shopping, total_cost
-from coating.simulate.bowl import BowlContext, BowlState
-from studio.accounts.models import Kitchen
-from studio.bowls.adapters import Stock, colour_way
 from studio.bowls.stock_left import stock_left_g, with_rests
 from studio.common.measures import current
 from studio.common.pages import page_of
@@ -29,7 +22,8 @@ from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
 from studio.common.sheets import harmless
 from studio.common.templatetags.kitchen import UNIT_WORDS, mass, measured
-from studio.cupboard.adapters import bag_g, core_ingredient
+from studio.cupboard.adapters import bag_g
+from studio.cupboard.stock import Stock
 from studio.pieces.adapters import ColourNeed, colour_needs
 from studio.pieces.costs import also_wanted, costs_of
 from studio.pieces.models import Job
@@ -69,47 +63,34 @@ class Line:
         return _amount(self.item.ingredient, self.item.short_g)
 
 
-def _recipe(need: ColourNeed, cupboard: Cupboard) -> Recipe:
-    """What a bowl for a need is made of; nothing for plain or as bought but its base."""
-    own = core_ingredient(need.tone.base) if need.tone.base else None
-    lab = need.colour.lab if need.colour else None
-    way = colour_way(need.bowl.colours if need.bowl else {})
-    return first_fill(Wish(lab, None, need.white, need.quantity.melt_g, way, own), cupboard)
+def _fat(need: ColourNeed) -> tuple[Part, ...]:
+    """All the fat that a bowl and what is taken out of it want."""
+    bowl = need.reckoned
+    return (Part(bowl.thinner, bowl.thinner_g),) if bowl.thinner and bowl.thinner_g > 0 else ()
 
 
-def _thinner(need: ColourNeed, parts: Sequence[Part], cupboard: Cupboard, kitchen: Kitchen) -> tuple[Part, ...]:
-    """The whole dose that its flow wants; nothing where it is thin enough, or fat does not help."""
-    if cupboard.thinner is None or not parts:
-        return ()
-    dose_g = _dose_g(tuple(parts), need.technique, need.white, cupboard.thinner, kitchen.room_c)
-    return (Part(cupboard.thinner, dose_g),) if dose_g > 0 else ()
-
-
-@lru_cache(maxsize=1024)
-def _dose_g(parts: tuple[Part, ...], technique: str, white: str, thinner: Ingredient, room_c: float) -> float:
-    tip = window(technique)
-    bowl = BowlState(BowlContext(room_c=room_c, white=white, window=tip), 0.0, parts, 0.0, 0.0, 0.0, None)
-    warm_c = bowl.warmth.work_at_c
-    bowl = replace(bowl, temperature_c=warm_c)
-    thinning = thinning_for(bowl, tip, thinner, temperature_c=warm_c)
-    return thinning.thinner_g if thinning else 0.0
+def _begun(need: ColourNeed, cupboard: Cupboard) -> tuple[Part, ...]:
+    """What a bowl for a need is made of: as it was reckoned, or with what is left of one before where that does."""
+    bowl, lab = need.reckoned, need.colour.lab if need.colour else None
+    if not cupboard.rests or bowl.base or not bowl.parts:
+        return bowl.parts
+    return first_fill(Wish(lab, None, need.white, need.melt_g, kept=bowl.recipe), cupboard).parts
 
 
 def _list(request: KitchenRequest, job: Job) -> dict[str, Any]:
     stock, parts = Stock.of(request.kitchen), list[Part]()
     asked: dict[str, tuple[ColourNeed, Cupboard]] = {}
     beyond, per_g, begun = [], dict[str, float | None](), set[str]()
-    needs = colour_needs(job)
+    needs = colour_needs(job, request.kitchen)
     for need in needs:
         cupboard = with_rests(stock.cupboard(need.white, request.kitchen), need.white, request.kitchen, stock)
         cupboard = replace(cupboard, rests=tuple(r for r in cupboard.rests if r.ingredient.name not in begun))
-        try:
-            found = _recipe(need, cupboard)
-        except CoatingError as refusal:
-            beyond.append(f"{need.name}: {refusal.message}")
+        if not need.reckoned.parts:
+            beyond += [f"{need.name}: {caution}" for caution in need.reckoned.cautions]
             continue
-        begun |= {p.ingredient.name for p in found.parts} & {r.ingredient.name for r in cupboard.rests}
-        stirred = (*found.parts, *_thinner(need, found.parts, cupboard, request.kitchen))
+        found = _begun(need, cupboard)
+        begun |= {p.ingredient.name for p in found} & {r.ingredient.name for r in cupboard.rests}
+        stirred = (*found, *_fat(need))
         per_g[need.key] = price_per_g(stirred, stock.prices)
         if need.bowl is not None:
             continue  # it is made already
@@ -123,15 +104,15 @@ def _list(request: KitchenRequest, job: Job) -> dict[str, Any]:
     have = {name: said.get(name, ENOUGH_G if there[name] == "ticked" else 0.0) for name in there}
     packs = {name: Pack(bag_g(rows[name]), _price(rows[name])) for name in have if _sold(rows[name])}
     items = shopping(parts, have, packs)
-    lines = [_line(item, there[item.ingredient.name], asked, request.kitchen) for item in items]
+    lines = [_line(item, there[item.ingredient.name], asked) for item in items]
     short = [line for line in lines if line.item.short_g > 0]
-    costs = costs_of(job, needs, per_g)
+    costs = costs_of(job, request.kitchen, needs, per_g)
     return {
         "job": job, "lines": lines, "short": short, "cost": total_cost(i.item for i in short), "beyond": beyond,
         "cost_in_all": sum(cost.total * piece.count for piece, cost in costs),
         "says": shopping_says(
             [line.item.ingredient.title for line in short], sum(line.there == "ticked" for line in lines), len(lines)
-        ), "also": also_wanted(job), "room": "shopping",
+        ), "also": also_wanted(job, request.kitchen), "room": "shopping",
         "costs": costs,
     }  # fmt: skip
 
@@ -145,7 +126,7 @@ def _price(row: Any) -> float | None:
     return found.value if found else None
 
 
-def _line(item: Item, there: str, asked: dict[str, tuple[ColourNeed, Cupboard]], kitchen: Kitchen) -> Line:
+def _line(item: Item, there: str, asked: dict[str, tuple[ColourNeed, Cupboard]]) -> Line:
     """What is short comes with what does the same: solved anew for the colour, and then for the flow."""
     need, cupboard = asked[item.ingredient.name]
     if item.short_g <= 0:
@@ -154,11 +135,11 @@ def _line(item: Item, there: str, asked: dict[str, tuple[ColourNeed, Cupboard]],
         return Line(item, there, fat=_other_fat(item, cupboard))
     if need.colour is None:
         return Line(item, there)
-    bases = bases_for(Wish(need.colour.lab, None, need.white, need.quantity.melt_g), cupboard)
-    found = instead_of(item.ingredient.name, need.colour.lab, bases, cupboard.colourants, need.quantity.melt_g)
+    bases = bases_for(Wish(need.colour.lab, None, need.white, need.melt_g), cupboard)
+    found = instead_of(item.ingredient.name, need.colour.lab, bases, cupboard.colourants, need.melt_g)
     if not found or not found.reachable:
         return Line(item, there, need.colour.name)
-    return Line(item, there, need.colour.name, found, _thinner(need, found.parts, cupboard, kitchen))
+    return Line(item, there, need.colour.name, found, _fat(need))
 
 
 def _other_fat(item: Item, cupboard: Cupboard) -> tuple[Part, ...]:

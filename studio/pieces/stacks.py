@@ -11,16 +11,17 @@ from django.dispatch import Signal
 
 from coating.errors import OutOfBounds
 from coating.piece.cores import TWIST_ROPE, Core
-from coating.piece.extras import EXTRA_OF
 from coating.piece.families import in_motifs, in_variants
 from coating.piece.kinds import KINDS, Kind
-from coating.piece.layers import VOLUME
 from coating.piece.layers import Layer as CoreLayer
 from coating.piece.stack import spares_for
 from coating.piece.starts import Start
+from coating.techniques import technique as technique_called
+from coating.techniques.base import VOLUME
 from studio.accounts.models import Kitchen
 from studio.cupboard.models import Extra, Ingredient
 from studio.pieces.models import Colour, Family, Job, Layer, Piece, Tone
+from studio.pieces.reckoned import as_core_layer
 
 VERSION = 2
 SIZE_VERSION = 3
@@ -74,14 +75,6 @@ class PiecePlan:
         if self.spares is not None:
             return self.spares
         return spares_for(self.count, self.kind.breaks, self.core_layers())
-
-
-def as_core_layer(plan: LayerPlan | Layer) -> CoreLayer:
-    """A layer as the core knows it, with the weight of what it is of."""
-    told = {k: v for k, v in plan.parameters.items() if k not in ("v", "note", "also", "others")}
-    if plan.extra and plan.extra.each_g is not None and told.get("each_g") is None:
-        told["each_g"] = plan.extra.each_g
-    return CoreLayer(plan.technique, plan.tone.key, white=plan.white, **told)
 
 
 def parameters_of(layer: CoreLayer, core: Core) -> dict[str, Any]:
@@ -221,7 +214,7 @@ def plans_of(start: Start, colours: Mapping[str, Colour | None], extras: Mapping
 
 def extra_for(technique: str, extras: Mapping[str, Extra]) -> Extra | None:
     """What a layer is of to begin with. Nobody is taken to own a mould or a sheet."""
-    kind = EXTRA_OF.get(technique, "")
+    kind = technique_called(technique).extra
     return None if kind in ("mould", "sheet") else extras.get(kind)
 
 

@@ -15,10 +15,9 @@ from studio.bowls.models import Bowl
 from studio.cupboard.actions import have_in_stock
 from studio.cupboard.models import Ingredient
 from studio.pieces.actions import colour_called
-from studio.pieces.adapters import goes_on_g
+from studio.pieces.adapters import colour_needs
 from studio.pieces.models import Job, Tone
 from studio.pieces.stacks import LayerPlan, PiecePlan, keep_piece, parameters_of
-from studio.pieces.techniques import technique_of
 from studio.quick.adapters import bags_for, card_context
 from studio.quick.forms import COLOURS, PLAIN, WHATS, QuickForm
 
@@ -50,13 +49,10 @@ def job_from_card(kitchen: Kitchen, data: dict[str, Any]) -> Bowl:
     job = Job.objects.create(kitchen=kitchen, name=f"{data['count']} {many}, {name.lower()}"[:80])
     coat = LayerPlan(what.layer(data["depth"]).technique, tone.white(data["white"]), tone.colour,
                      parameters=parameters_of(what.layer(data["depth"]), core), base=tone.base)  # fmt: skip
-    piece = keep_piece(job, PiecePlan(what.piece, data["count"], what.kind, what.size_mm(data["size"]), (coat,)))
-    layer = piece.layers.get()
-    layer.piece = piece
-    return begin_bowl(
-        kitchen, name=name, white=layer.white, colour=layer.colour, job=job, base=layer.base,
-        technique=technique_of(layer).flow, layers=[(layer, goes_on_g(layer))],
-    )  # fmt: skip
+    keep_piece(job, PiecePlan(what.piece, data["count"], what.kind, what.size_mm(data["size"]), (coat,)))
+    need = colour_needs(Job.objects.whole(kitchen, job.pk), kitchen)[0]
+    return begin_bowl(kitchen, name=name, white=need.white, colour=need.colour, job=job, base=tone.base,
+                      technique=need.technique, layers=need.grams())  # fmt: skip
 
 
 def _bag(kitchen: Kitchen, code: str) -> Tone:

@@ -3,8 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
-from functools import lru_cache
 from typing import Any
 
 from coating.colour.ciede2000 import difference_word
@@ -13,34 +11,21 @@ from coating.colour.mixing import Part, mix
 from coating.datasets.ingredients import DEMO_INGREDIENTS
 from coating.flow.ribbon import flow_word
 from coating.heat.melting import white_as_bought
-from coating.heat.schools import ORDINARY_W
 from coating.heat.setting import Setting
-from coating.piece.stack import spares_for
-from coating.plan.proposal import plain_base
+from coating.job import Kitchen as CoreKitchen
+from coating.job import Piece, Shelf
 from coating.plan.quick_card import QuickCard, quick_card
-from coating.quantities import Measures, measurable_g
 from studio.accounts.models import Kitchen
-from studio.bowls.adapters import Stock
 from studio.cupboard.actions import ALLERGENS, NOT_STOCKED, STARTER
+from studio.cupboard.stock import Stock
 from studio.pieces.pictures import strokes_of
+from studio.pieces.reckoned import kitchen_of
 from studio.pieces.says import listed
 from studio.quick.forms import COLOURS, THINNERS, WHATS, Lab
 
 _OTHER_BAGS = {"dark", "milk", "yellow_coating", "green_coating", "red_coating", "black_coating"}
 _NOT_FOR_A_CARD = {*NOT_STOCKED, *_OTHER_BAGS}
 _INGREDIENTS = tuple(DEMO_INGREDIENTS[c] for c in STARTER if c not in _NOT_FOR_A_CARD)
-
-
-@dataclass(frozen=True)
-class Surroundings:
-    """What a card is worked out for: what there is, and how it is done in this kitchen."""
-
-    ingredients: tuple[CoreIngredient, ...]
-    thinner: CoreIngredient
-    room_c: float = 21.0
-    school: str = "half_power"
-    power_w: float = ORDINARY_W
-    measures: Measures = Measures()
 
 
 def bags_for(kitchen: Kitchen | None) -> dict[str, tuple[CoreIngredient, Lab]]:
@@ -55,55 +40,47 @@ def bags_for(kitchen: Kitchen | None) -> dict[str, tuple[CoreIngredient, Lab]]:
     return {name: (c, mix([Part(c, 1.0)]).lab()) for name, c in found.items()}
 
 
-@lru_cache(maxsize=512)
-def _card(
-    what: str, count: int, size: str, depth: str, target_lab: Lab | None, base: CoreIngredient | None, white: str,
-    around: Surroundings,
-) -> QuickCard:  # fmt: skip
-    made, layer = WHATS[what], WHATS[what].layer(depth)
-    family, piece_g = (base.family, base.piece_g) if base else ("palm" if white == "coating" else "cocoa", 0.0)
-    return quick_card(
-        core=made.kind.core(*made.size_mm(size)), layer=layer, count=count,
-        spares=spares_for(count, made.kind.breaks, [layer]), target_lab=target_lab, white=white,
-        ingredients=around.ingredients, thinner=around.thinner, base=base, ready=tuple(DEMO_INGREDIENTS.values()),
-        room_c=around.room_c, school=around.school, power_w=around.power_w,
-        melt_up=lambda mass_g: measurable_g(mass_g, around.measures, family=family, piece_g=piece_g),
-    )  # fmt: skip
+def _ordinary() -> Shelf:
+    """For somebody without a cupboard."""
+    thinners = {"palm": DEMO_INGREDIENTS[THINNERS["coating"]], "cocoa": DEMO_INGREDIENTS[THINNERS["tempered"]]}
+    return Shelf(tuple(i for i in _INGREDIENTS if i.is_base), tuple(i for i in _INGREDIENTS if i.is_colourant),
+                 thinners)  # fmt: skip
 
 
-def _around(white: str, kitchen: Kitchen | None) -> tuple[Surroundings, bool]:
-    """The surroundings, and whether the cupboard of the kitchen lacks such a white, so that an ordinary one is used."""
-    ordinary = Surroundings(_INGREDIENTS, DEMO_INGREDIENTS[THINNERS[white]])
+_ORDINARY = _ordinary()
+
+
+def _around(white: str, kitchen: Kitchen | None) -> tuple[CoreKitchen, Shelf, bool]:
+    """Where and from what, and whether the cupboard of the kitchen lacks such a white, so that an ordinary one is
+    used."""
     if not kitchen:
-        return ordinary, False
-    cupboard = Stock.of(kitchen).cupboard(white, kitchen)
-    whites = [b for b in plain_base(cupboard, white) if b.sort == "white"]
-    there = (*whites, *cupboard.colourants) if whites else _INGREDIENTS
-    around = Surroundings(
-        there, cupboard.thinner or ordinary.thinner, kitchen.room_c, kitchen.melting_school, kitchen.oven_w,
-        kitchen.measures,
-    )  # fmt: skip
-    return around, not whites
+        return CoreKitchen(), _ORDINARY, False
+    shelf = Stock.of(kitchen).shelf(kitchen)
+    lacking = shelf.plain(white) is None
+    return kitchen_of(kitchen), _ORDINARY if lacking else shelf, lacking
 
 
 def card_context(data: dict[str, Any], kitchen: Kitchen | None = None) -> dict[str, Any]:
     """Everything the card's templates show, for cleaned data of QuickForm."""
     bag, _ = bags_for(kitchen).get(data["colour"], (None, None))
     white = white_as_bought(bag.family, data["white"]) if bag else data["white"]
-    around, lacking = _around(white, kitchen)
+    around, shelf, lacking = _around(white, kitchen)
     name, lab = COLOURS.get(data["colour"], (bag.title if bag else "Plain", None))
-    what, taps = WHATS[data["what"]], {k: data[k] for k in ("what", "count", "size", "depth")}
-    card = _card(**taps, target_lab=lab, base=bag, white=white, around=around)
-    parts, core = card.recipe.parts, what.kind.core(*what.size_mm(data["size"]))
+    what = WHATS[data["what"]]
+    core, layer = what.kind.core(*what.size_mm(data["size"])), what.layer(data["depth"])
+    piece = Piece("card", what.kind.name, core, data["count"], (layer,), name=what.many)
+    card = quick_card(piece, target_lab=lab, white=white, kitchen=around, shelf=shelf, base=bag,
+                      ready=tuple(DEMO_INGREDIENTS.values()))  # fmt: skip
+    parts, thinner = card.recipe.parts, card.bowl.thinner or shelf.thinner(white)
     return {
         "card": card, "choice": data, "colour_name": name, "target_lab": lab, "what": what, "as_bought": bag,
-        "spares": spares_for(data["count"], what.kind.breaks, [what.layer(data["depth"])]), "white": white,
+        "spares": card.line.spares, "white": white,
         "bases": [p for p in parts if p.ingredient.is_base], "colours": [p for p in parts if p.ingredient.is_colourant],
         "word": flow_word(card.flow) if card.flow else "stiff", "colour_word": difference_word(card.recipe.de00),
-        "thinner_name": around.thinner.title, "lacking": lacking and not bag, "way": card.melting,
+        "thinner_name": thinner.title if thinner else "fat", "lacking": lacking and not bag, "way": card.melting,
         "waits": _waits(card, kitchen), "contains_says": _contents_say(parts, kitchen),
-        "strokes": strokes_of(what.kind, core, [what.layer(data["depth"])], [card.recipe.lab]),
-        "result": {"melt_g": card.quantity.melt_g, "goes_on_g": card.quantity.goes_on_g, "de00": card.recipe.de00},
+        "strokes": strokes_of(what.kind, core, [layer], [card.recipe.lab]),
+        "result": {"melt_g": card.bowl.melt_g, "goes_on_g": card.bowl.made_g, "de00": card.recipe.de00},
     }  # fmt: skip
 
 

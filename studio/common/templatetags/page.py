@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import uuid
+from typing import Any
 
 from django import template
 from django.utils.html import format_html
@@ -22,3 +23,9 @@ def key(letter: str | int, name: str = "") -> SafeString:
     """Attributes of a link or button that one key presses; `name` where its own words do not say what it does."""
     pressed = format_html('data-key="{0}" aria-keyshortcuts="{0}"', letter)
     return format_html('{} data-key-name="{}"', pressed, name) if name else pressed
+
+
+@register.simple_tag
+def said(what: str, of: Any, value: float, words: str) -> SafeString:
+    """An amount in words, marked with what it is, of what, and its value: whatever says it can be compared."""
+    return format_html('<span data-of="{} {}" data-value="{}">{}</span>', what, of, f"{value or 0.0:.4f}", words)

@@ -5,21 +5,24 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
+from functools import cached_property
 from typing import Any
 
 from django import forms
 
 from coating.figures.sheet import Sheet
 from coating.flow.windows import Window, window
-from coating.piece.amounts import LayerNeed
-from coating.plan.quantities import BAG_LOSS_G, quantity
+from coating.job import Bowl as ReckonedBowl
 from coating.plan.steps import Step, steps_json
 from coating.shape.bag import Bag, bag_for, line_from
 from coating.shape.marbling.surface import Surface
+from coating.techniques.measures import DENSITY
 from studio.common.forms import KeepsMeasures, LengthField
 from studio.designs.place import Place
+from studio.designs.reckoned import bowls_of
 from studio.designs.tiles import Tile
 from studio.pieces.models import LEAST_SHARE, WHITES, Layer
+from studio.pieces.reckoned import keys_of
 
 NOT_ASKED = ("name", "colour", "white", "layer", "version")
 
@@ -78,7 +81,10 @@ class Other:
 
 @dataclass
 class Worked:
-    """What a form comes to: templates, how it is poured, words. `goes_on_g` is of all colours, `others` among it."""
+    """What a form comes to: templates, how it is poured, words. `goes_on_g` is what the design puts on all `pieces`, of
+    all colours, `others` among it; from it only how much of it there is is kept, and the grams are reckoned with the
+    job. `told` : what it says of its layer in the layer's own words, where that is not a volume. `moulds`, `holes` :
+    what it is done in; `deep` : dipped upright to the last; `poured_ml` : into one of what is drained."""
 
     place: Place
     window: Window
@@ -94,9 +100,13 @@ class Worked:
     pieces: int = 1
     steps: Sequence[Step] = ()
     films: int = 0
-    depth_g: float = 0.0
     also: Sequence[int] = ()
     others: Sequence[Other] = ()
+    told: Mapping[str, Any] | None = None
+    moulds: tuple[int, int] = (0, 0)
+    holes: int = 0
+    deep: bool = False
+    poured_ml: float = 0.0
 
     @property
     def own_g(self) -> float:
@@ -108,17 +118,38 @@ class Worked:
         """Whether anything of it is in the colour it is of."""
         return self.own_g > LEAST_SHARE * self.goes_on_g
 
+    @cached_property
+    def bowls(self) -> tuple[ReckonedBowl, ...]:
+        """What is melted for it: with its job, where it is for a layer; else by itself."""
+        return bowls_of(self)
+
     @property
     def melt_g(self) -> float:
-        """Of that, with what stays in the bag and the bowl, and what has to be in it at the last."""
-        bagfuls = self.bag.bagfuls if self.bag else 0
-        return quantity([LayerNeed(self.own_g, self.depth_g, bagfuls * BAG_LOSS_G)]).melt_g
+        """What to melt of the colour it is of."""
+        own = keys_of(self.place.tone)
+        return sum(bowl.melt_g for bowl in self.bowls if (bowl.colour, bowl.base) == own)
+
+    @property
+    def shared(self) -> bool:
+        """Whether more of its job is made from the bowl of the colour it is of."""
+        own = keys_of(self.place.tone)
+        return any(len(bowl.layers) > 1 for bowl in self.bowls if (bowl.colour, bowl.base) == own)
 
     @property
     def melts(self) -> list[tuple[str, float]]:
         """What to melt of each further colour, by its name, g."""
-        return [(self.place.name_of(other.colour) or "plain",
-                 quantity([LayerNeed(other.mass_g, other.depth_g, 0.0)]).melt_g) for other in self.others]  # fmt: skip
+        names = {keys_of(self.place.tone_of(o.colour)): self.place.name_of(o.colour) or "plain" for o in self.others}
+        return [
+            (names[bowl.colour, bowl.base], bowl.melt_g) for bowl in self.bowls if (bowl.colour, bowl.base) in names
+        ]
+
+    def geometry(self) -> dict[str, Any]:
+        """What it drew of one piece, as its layer keeps it."""
+        found = {"seconds": round(self.seconds, 1), "window": self.window.technique, "holes": self.holes,
+                 "moulds": list(self.moulds) if self.moulds[1] else None, "deep": self.deep,
+                 "poured_ml": round(self.poured_ml, 3)}  # fmt: skip
+        found |= {} if self.told is not None else {"ml": round(self.goes_on_g / self.pieces / DENSITY * 1000, 4)}
+        return {name: value for name, value in found.items() if value}
 
     @property
     def wet_min(self) -> float | None:
@@ -145,8 +176,8 @@ class Worked:
             "seconds": self.seconds, "length_mm": self.length_mm, "line_mm": self.line_mm, "pieces": self.pieces,
             "window": self.window.technique, "hole_mm": self.bag.hole_mm if self.bag else None,
             "steps": steps_json(self.steps), "films": self.films, "also": list(self.also),
-            "others": [{"of": o.colour, "g": o.mass_g, "depth_g": o.depth_g}
-                       for o in self.others],
+            "others": [{"of": o.colour, "g": o.mass_g, "depth_g": o.depth_g} for o in self.others],
+            "of_layer": {**(self.told or {}), "drawn": self.geometry()},
         }  # fmt: skip
 
 

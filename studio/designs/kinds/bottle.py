@@ -126,8 +126,9 @@ class BottleKind(Kind):
         turn = self._turns(asked, place, fill, total_g)
         steps = self._steps(asked, told, called, plain, turn, fill)
         others = self.others_of(place, *(Other(colour, masses[called[colour]]) for colour in labs))
-        worked = Worked(place, window("solid_mould"), [sheet], 1.0, total_g, hands_s(steps), 0.0, fill, None,
-                        steps=steps, others=others)  # fmt: skip
+        worked = Worked(place, window("coarse_mould"), [sheet], 1.0, total_g, hands_s(steps), 0.0, fill, None,
+                        pieces=fill, steps=steps, others=others,
+                        moulds=(int(asked["moulds"]), int(asked["a_mould"])))  # fmt: skip
         if total_ml < wanted_ml - 1e-6:
             short_ml = wanted_ml - total_ml
             worked.warnings.append(f"It fills {fill} of {asked['cavities']:.0f}: {volume(short_ml)} are short.")

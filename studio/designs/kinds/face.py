@@ -8,7 +8,7 @@ from typing import Any
 from django import forms
 
 from coating.figures.sheet import sheet_of
-from coating.piece.amounts import BAG_HOLDS_G
+from coating.shape.bag import BAG_HOLDS_G
 from coating.shape.face_lines import FACE_PATTERNS, Face, face_lines
 from studio.common.forms import CountField, LengthField
 from studio.designs.kinds.base import DesignForm, Kind, Worked

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from typing import Any
 
@@ -85,7 +85,7 @@ class RunOutKind(Kind):
 
     @staticmethod
     def _steps(
-        asked: dict[str, Any], shape: Any, sets: dict[str, Setting], dam: Setting | None, called: str
+        asked: dict[str, Any], shape: Any, sets: Mapping[str, Setting], dam: Setting | None, called: str
     ) -> list[Step]:  # fmt: skip
         """Outlined, filled, left to set, lifted off."""
         count, wet, second = int(asked["count"]), asked["flood"] == "wet", asked.get("second") or None

@@ -2,18 +2,20 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from typing import Any
 
 from django import forms
 
 from coating.errors import OutOfBounds
 from coating.figures.sheet import sheet_of
-from coating.heat.times import sets_where
+from coating.heat.times import sets_where, usable_time
+from coating.job.lines import BELOW_MM
 from coating.piece.cores import Core
-from coating.piece.dipping import DIP_S, GLASS_BAND, SLANTED, STICKS, STRAIGHT, TWO_SIDED, dipping, stand_rounds
+from coating.piece.dipping import DIP_S, GLASS_BAND, SLANTED, STICKS, STRAIGHT, TWO_SIDED, foot_g, stand_rounds
 from coating.piece.kinds import KINDS as CORES
 from coating.piece.kinds import Kind as CoreKind
-from coating.piece.layers import Layer
+from coating.piece.layers import Layer, on_one_g, thick_mm
 from coating.plan.steps import HALF_SET, SET, WET, Step, hands_s
 from coating.shape.curves import ellipse
 from coating.shape.strokes import Drawing
@@ -34,7 +36,6 @@ SHARES = [
     ("0.1", "a finger wide"),
 ]
 WAYS = [(STRAIGHT, "straight"), (SLANTED, "at a slant"), (TWO_SIDED, "one side, then the other")]
-FLOWS = {"berry": "dip_fruit", "fruit": "dip_fruit", "ball": "balls", "sweet": "balls"}
 TOPPED_S, RIM_SHARE = 3.0, 0.2
 
 
@@ -109,25 +110,35 @@ class DipKind(Kind):
         rim = kind.name == GLASS_BAND
         if rim and share > RIM_SHARE:
             raise OutOfBounds("A rim is a band: a finger wide.", field="share", high=RIM_SHARE)
-        flow_name = FLOWS.get(kind.name, "dip")
-        run = dipping(core, share=share, count=count, way=way, coats=coats, technique="rim" if rim else flow_name,
-                      flow=place.flow(flow_name), white=place.white, room_c=place.kitchen.room_c)  # fmt: skip
-        sets = sets_where("coat", run.coat_mm, room_c=place.kitchen.room_c, white=place.white)
+        sides, flow_name = 2 if way == TWO_SIDED else 1, "dip" if rim else kind.flow
+        technique = "rim" if rim else "angled_dip" if way == SLANTED else "dip"
+        told, flow = {"share": share, "coats": coats * sides}, place.flow(flow_name)
+        layer = Layer(technique, white=place.white, share=share, coats=coats * sides)
+        one_g, thick = on_one_g(core, layer, flow=flow), thick_mm(core, layer, flow=flow)
+        sets = sets_where("coat", thick, room_c=place.kitchen.room_c, white=place.white)
         stick = STICKS[asked["sticks"]]
         stands = stand_rounds(count, int(asked["holes"]))
-        steps = self._steps(asked, count, run.deep_mm, sets, rim, stick, stands)
-        ring = [(float(x), float(y)) for x, y in ellipse((0.0, 0.0), run.wide_mm, run.wide_mm, points=72)]
-        sheet = sheet_of(Drawing(()), "The bowl is at least so wide", line_mm=1.0, guides=[[*ring, ring[0]]])
-        worked = Worked(place, self.window_of(flow_name), [sheet], 1.0, run.one_g * count, hands_s(steps), 0.0, 0, None,
-                        pieces=count, steps=steps, depth_g=run.depth_g)  # fmt: skip
-        both = min(1.0, share * (2 if way == TWO_SIDED else 1))
-        drawn = Layer("rim" if rim else "angled_dip" if way == SLANTED else "dip", share=both)
+        deep_mm = share * core.length_mm + BELOW_MM
+        steps = self._steps(asked, count, deep_mm, sets, rim, stick, stands)
+        worked = Worked(place, self.window_of(flow_name), [], 1.0, one_g * count, hands_s(steps), 0.0, 0, None,
+                        pieces=count, steps=steps, told=told, holes=int(asked["holes"]),
+                        deep=way == TWO_SIDED or stick.name != "none")  # fmt: skip
+        drawn = Layer(technique, share=min(1.0, share * sides))
         worked.context = {
-            "run": run, "count": count, "stick": stick, "stands": stands, "coats": coats, "share": share, "way": way,
-            "strokes": strokes_of(kind, core, [drawn], [place.lab]), "core_title": kind.title, "sets": sets,
-            "two_sided": way == TWO_SIDED, "core_many": _plural(kind.title),
-            "extra_numbers": [(grams(run.one_g), "on one"), (mm(run.coat_mm), "thick"),
-                              (grams(run.foot_g), "drips off one set down at once"),
+            "count": count, "stick": stick, "stands": stands, "coats": coats, "share": share, "way": way, "core": core,
+            "core_name": kind.name, "technique": technique, "one_g": one_g, "deep_mm": deep_mm,
+            "foot_g": foot_g(core, share, flow), "strokes": strokes_of(kind, core, [drawn], [place.lab]),
+            "core_title": kind.title, "sets": sets, "two_sided": way == TWO_SIDED, "core_many": _plural(kind.title),
+        }  # fmt: skip
+        wide_mm = max((bowl.vessel_mm for bowl in worked.bowls), default=core.across_mm)
+        ring = [(float(x), float(y)) for x, y in ellipse((0.0, 0.0), wide_mm, wide_mm, points=72)]
+        worked.sheets = [sheet_of(Drawing(()), "The bowl is about so wide", line_mm=1.0, guides=[[*ring, ring[0]]])]
+        life_s = usable_time(worked.melt_g, white=place.white, room_c=place.kitchen.room_c)
+        warm_for = max(1, int(life_s / DIP_S))
+        worked.context |= {
+            "wide_mm": wide_mm, "warm_for": warm_for, "rewarms": max(0, -(-count * sides * coats // warm_for) - 1),
+            "extra_numbers": [(grams(one_g), "on one"), (mm(thick), "thick"),
+                              (grams(worked.context["foot_g"]), "drips off one set down at once"),
                               *([(str(stands), "stands full")] if stands > 1 else [])],
         }  # fmt: skip
         if coats > 1 and not sets:
@@ -140,7 +151,7 @@ class DipKind(Kind):
 
     @staticmethod
     def _steps(
-        asked: dict[str, Any], count: int, deep_mm: float, sets: dict[str, Any], rim: bool, stick: Any, stands: int
+        asked: dict[str, Any], count: int, deep_mm: float, sets: Mapping[str, Any], rim: bool, stick: Any, stands: int
     ) -> list[Step]:  # fmt: skip
         coats, way = int(asked["coats"]), asked["way"]
         place = "room" if "room" in sets else "fridge"

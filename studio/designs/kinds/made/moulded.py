@@ -13,7 +13,6 @@ from coating.figures.section import Section, section
 from coating.figures.sheet import sheet_of
 from coating.flow.tapping import bubble_mm, taps
 from coating.heat.times import set_time
-from coating.piece.amounts import AT_ONCE
 from coating.piece.cores import Hollow
 from coating.plan.steps import ALL_MADE, HALF_SET, SET, WET, Step, hands_s
 from coating.shape.curves import ellipse
@@ -38,6 +37,7 @@ RELEASES = {
     "silicone": "A wiggle frees it: peel the mould off the piece, touch only where it will not show.",
     "hard": "Look from below: where it is set the plastic has gone cloudy. Turn it over and tap once.",
 }
+FINE_MM = 1.0  # detail so fine wants a thin coating; common practice, no source
 INSIDE = 0.6  # what of a solid sets from the wall, against its depth: assumptions
 FILL_S, SHELL_S, DRAIN_S, FILLING_S, LID_S, RELEASE_S, TAP_S, STICK_S = 6.0, 12.0, 8.0, 8.0, 6.0, 4.0, 0.5, 4.0
 
@@ -162,7 +162,7 @@ class MouldKind(Kind):
     def work(self, asked: dict[str, Any], place: Place) -> Worked:
         made, count, way = self._less(self._made(asked), place), int(asked["count"]), asked["way"]
         drained = way in ("hollow", "filled")
-        technique = "shell" if drained else "solid_mould"
+        technique = "shell" if drained else "solid_mould" if _fine(asked) else "coarse_mould"
         sets = set_time(
             "cup" if way == "layers" else "mould",
             made.thick_mm,
@@ -184,15 +184,15 @@ class MouldKind(Kind):
                          says=["hold the mould to it"])  # fmt: skip
         lid_g = sum(g for name, g in made.parts if name in ("lid", "cap")) if _is_capped(place) else 0.0
         worked = Worked(place, self.window_of(technique), [sheet], 1.0, (made.one_g - lid_g) * count, hands_s(steps),
-                        0.0, 0, None, pieces=count, steps=steps, warnings=warnings)  # fmt: skip
-        if made.shell is not None:
-            worked.depth_g = made.shell.drained_g * min(count, turn.at_once, AT_ONCE)
+                        0.0, 0, None, pieces=count, steps=steps, warnings=warnings, moulds=moulds_of(asked),
+                        poured_ml=cavity.holds_ml if made.shell else 0.0)  # fmt: skip
         if made.strong is not None:
             worked.warnings += self._stands(made.strong, cavity, bool(asked.get("smash")))
         numbers = [(grams(made.one_g), "on one"), (str(turn.rounds), "rounds")]
         numbers += [(grams(made.shell.drained_g), "runs back of each")] if made.shell else []
         worked.context = {
-            "made": made, "cavity": cavity, "count": count, "way": way, "turn": turn, "sets": sets, "taps": tapped,
+            "technique": "shell" if drained else "solid", "core_name": "mould", "made": made, "cavity": cavity,
+            "count": count, "way": way, "turn": turn, "sets": sets, "taps": tapped,
             "cool": COOL[asked["where"]], "section": made.picture, "drained": drained,
                 "bubble": self._bubble(place, technique),
             "poured_g": made.shell.poured_g if made.shell else 0.0, "extra_numbers": numbers,
@@ -291,6 +291,11 @@ class MouldKind(Kind):
                 LID_S * count, SET,
                  2.0, warm=True, makes="cap"), off,
         ]  # fmt: skip
+
+
+def _fine(asked: Mapping[str, Any]) -> bool:
+    """Whether it has grooves that only a thin coating fills."""
+    return PRESETS[asked["preset"]].detail_mm <= FINE_MM
 
 
 def moulds_of(asked: Mapping[str, Any]) -> tuple[int, int]:

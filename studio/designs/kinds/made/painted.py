@@ -19,10 +19,10 @@ from coating.plan.proposal import plain_base
 from coating.plan.steps import HALF_SET, SET, Step, hands_s
 from coating.shape.curves import ellipse
 from coating.shape.strokes import Drawing
-from studio.bowls.adapters import Stock
 from studio.common.forms import CountField, LengthField, NumberField, ShareField
 from studio.cupboard.adapters import core_ingredient
 from studio.cupboard.models import Extra
+from studio.cupboard.stock import Stock
 from studio.designs.kinds.base import DesignForm, Kind, Other, Worked
 from studio.designs.kinds.words import grams
 from studio.designs.place import Place

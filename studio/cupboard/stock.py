@@ -1,0 +1,104 @@
+"""The cupboard of a kitchen as the core knows it: what there is, what may be proposed, what it costs."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
+from datetime import datetime
+from functools import cached_property, lru_cache
+
+from coating.care import may_propose
+from coating.colour.fitting import with_strength
+from coating.colour.mixing import GEL
+from coating.colour.mixing import Ingredient as CoreIngredient
+from coating.colour.ways import NO_PRICES
+from coating.flow.gel import harmless_share
+from coating.job import Shelf
+from coating.plan.proposal import Cupboard, cupboard_of
+from studio.accounts.models import Kitchen
+from studio.cupboard.adapters import core_ingredient, price_of
+from studio.cupboard.models import Ingredient, Parameter
+
+OF_PALM = ("palm_flakes", "shortening", "coconut_oil")
+OF_COCOA = ("cocoa_butter",)  # other fats do not go with real chocolate
+
+
+@dataclass
+class Stock:
+    """The cupboard of a kitchen, to read only: it is kept between requests until the kitchen's cupboard changes."""
+
+    rows: list[Ingredient]
+    _shelves: dict[tuple[str, str], Shelf] = field(default_factory=dict)
+
+    @classmethod
+    def of(cls, kitchen: Kitchen) -> Stock:
+        return _stock(kitchen.pk, kitchen.created_at, kitchen.cupboard_version)
+
+    @cached_property
+    def by_id(self) -> dict[int, Ingredient]:
+        return {r.pk: r for r in self.rows}
+
+    @cached_property
+    def parameters(self) -> dict[int, Parameter]:
+        return {p.pk: p for r in self.rows for p in r.parameters.all()}
+
+    @cached_property
+    def cores(self) -> dict[int, CoreIngredient]:
+        """Core ingredients with their newest parameters, by row id."""
+        return {r.pk: core_ingredient(r) for r in self.rows}
+
+    def pinned(self, ingredient_id: int, pins: dict[str, int]) -> CoreIngredient | None:
+        """An ingredient with the parameter versions an event used."""
+        row = self.by_id.get(ingredient_id)
+        if row is None:
+            return None
+        chosen = [self.parameters[pk] for name, pk in pins.items() if name != "optics" and pk in self.parameters]
+        if not chosen:
+            return core_ingredient(row)
+        read = next((o for o in row.readings.all() if o.pk == pins.get("optics")), None)
+        return core_ingredient(row, chosen, read)
+
+    def spreads(self, parameter: str) -> dict[str, float]:
+        """Relative range of a parameter by ingredient, from its newest low and high."""
+        known = {r.code: r.current().get(parameter) for r in self.rows}
+        return {code: (p.high - p.low) / 2 / p.value for code, p in known.items() if p and p.value}
+
+    @cached_property
+    def prices(self) -> dict[str, float]:
+        """Money per g by code, of what a pack's size and price were said of."""
+        known = {r.code: price_of(r, 1.0) for r in self.rows}
+        return {code: price for code, price in known.items() if price is not None}
+
+    def cupboard(self, white: str, kitchen: Kitchen, *, strengths: Mapping[str, float] = NO_PRICES) -> Cupboard:
+        """What is stocked and may be proposed in this region, with the kitchen's thinner for a white; `strengths` are
+        factors that a bowl has taught."""
+        stocked = [with_strength(self.cores[r.pk], strengths) for r in self.rows if r.stocked and not r.made_on]
+        names = {c.name: c for c in stocked}
+        order = (kitchen.thinner_school, *OF_PALM) if white == "coating" else OF_COCOA
+        thinner = next((names[n] for n in order if n in names), None)
+        may = [_within_trace(c) for c in stocked if may_propose(c, kitchen.region)]
+        found = cupboard_of(may, thinner=thinner)
+        fats = tuple(names[n] for n in (*OF_PALM, *OF_COCOA) if n in names)
+        return replace(found, prices=tuple(sorted(self.prices.items())), fats=fats)
+
+    def shelf(self, kitchen: Kitchen) -> Shelf:
+        """The same for all whites, as a job is reckoned from it; every bag that there ever was may be named."""
+        key = kitchen.region, kitchen.thinner_school
+        if key not in self._shelves:
+            palm, cocoa = (self.cupboard(white, kitchen) for white in ("coating", "tempered"))
+            thinners = {name: c.thinner for name, c in (("palm", palm), ("cocoa", cocoa)) if c.thinner}
+            bags = tuple(self.cores[r.pk] for r in self.rows if r.kind == "base")
+            self._shelves[key] = Shelf(palm.bases, palm.colourants, thinners, self.prices, bags)
+        return self._shelves[key]
+
+
+def _within_trace(ingredient: CoreIngredient) -> CoreIngredient:
+    """A water-based colour is proposed only as far as its water does no harm."""
+    if ingredient.kind != GEL:
+        return ingredient
+    return replace(ingredient, cap_share=min(ingredient.cap_share, harmless_share(ingredient.water_fraction)))
+
+
+@lru_cache(maxsize=64)
+def _stock(kitchen_pk: int, _created_at: datetime, _version: int) -> Stock:
+    return Stock(list(Ingredient.objects.filter(kitchen=kitchen_pk).with_parameters()))

@@ -1,0 +1,151 @@
+"""A job of rows becomes what the core reckons, and the reckoning is kept as long as nothing it was made of changes."""
+
+from __future__ import annotations
+
+from collections import OrderedDict
+from collections.abc import Iterable, Sequence
+from dataclasses import replace
+from functools import lru_cache
+from typing import Any
+
+from coating.colour.mixing import Part
+from coating.job import Kitchen as CoreKitchen
+from coating.job import Piece as CorePiece
+from coating.job import Reckoning, Shelf, Wanted, reckon
+from coating.job import Tone as CoreTone
+from coating.piece.cores import Core
+from coating.piece.kinds import kind_of_core
+from coating.piece.layers import Drawn, Share
+from coating.piece.layers import Layer as CoreLayer
+from studio.accounts.models import Kitchen
+from studio.cupboard.stock import Stock
+from studio.pieces.models import Colour, Job, Layer, Piece, Tone
+
+_KEPT = 64
+_NO_PLACES: Any = ()
+_known: OrderedDict[Any, tuple[Shelf, Reckoning]] = OrderedDict()
+
+
+@lru_cache(maxsize=1024)
+def _core(name: str, *size_mm: float) -> Core:
+    return kind_of_core(name).core(*size_mm)
+
+
+def core_of(piece: Piece) -> Core:
+    """The core of a piece. `size` is versioned JSON: {"v": 3, "mm": [...]}."""
+    return _core(piece.core, *piece.size["mm"])
+
+
+def as_core_layer(plan: Any) -> CoreLayer:
+    """A layer of a row or of a plan as the core knows it, with the weight of what it is of and what was drawn of it."""
+    told = {k: v for k, v in plan.parameters.items() if k not in ("v", "also", "others", "drawn")}
+    if plan.extra and plan.extra.each_g is not None and told.get("each_g") is None:
+        told["each_g"] = plan.extra.each_g
+    colour, base = keys_of(plan.tone)
+    told |= {"id": str(getattr(plan, "pk", None) or ""), "drawn": _drawn(plan), "apart": getattr(plan, "apart", 0)}
+    return CoreLayer(plan.technique, colour, white=plan.white, base=base, shares=_shares(plan), **told)
+
+
+def _drawn(plan: Any) -> Drawn | None:
+    """What its design says of it; of a mould that is in the cupboard, how many cavities it has."""
+    told, steps = plan.parameters.get("drawn"), getattr(plan, "steps_told", ())
+    cavities = plan.extra.cavities if plan.extra and plan.extra.kind == "mould" else None
+    if not told and not cavities and not steps:
+        return None
+    told = told or {}
+    moulds = tuple(told["moulds"]) if told.get("moulds") else (0, cavities or 0)
+    return Drawn(told.get("ml"), tuple(steps), told.get("seconds", 0.0), told.get("window", ""), moulds,
+                 told.get("holes", 0), told.get("deep", False), told.get("poured_ml", 0.0))  # fmt: skip
+
+
+def _shares(plan: Any) -> tuple[Share, ...]:
+    """Further colours; of a row that stands for one of them, none."""
+    others = getattr(plan, "others", ()) if getattr(plan, "in_part", None) is None else ()
+    return tuple(Share(*keys_of(other.tone), other.share, other.depth_g) for other in others)
+
+
+def keys_of(tone: Tone) -> tuple[str, str]:
+    """A colour and a bag as the reckoning calls them."""
+    return str(tone.colour.pk) if tone.colour else "", tone.base.code if tone.base else ""
+
+
+def told_of(layer: Layer) -> CoreLayer:
+    """A layer as the core knows it, made once from the row as it was read."""
+    kept: CoreLayer = layer.__dict__.get("_told") or layer.__dict__.setdefault("_told", as_core_layer(layer))
+    return kept
+
+
+def window_of(layer: Layer) -> str:
+    """The window its bowl has to be in; "" when it needs no bowl."""
+    told = told_of(layer)
+    return told.window_for(layer.piece.core, core_of(layer.piece)) if told.takes_coating else ""
+
+
+# -- what is wanted, where and from what ----------------------------------------------------------------------
+def kitchen_of(kitchen: Kitchen, **changes: Any) -> CoreKitchen:
+    """A kitchen as the core knows it."""
+    there = {"fridge": kitchen.has_fridge, "freezer": kitchen.has_freezer}
+    places = {name: 0 for name, has in there.items() if not has}
+    told = {"measures": kitchen.measures, "school": kitchen.melting_school, "oven_w": kitchen.oven_w,
+            "room_c": kitchen.room_c, "cold": kitchen.places[0], "places": places}  # fmt: skip
+    return CoreKitchen(**{**told, **changes})
+
+
+def piece_of(piece: Piece) -> CorePiece:
+    """A piece with its stack."""
+    layers = tuple(told_of(layer) for layer in piece.stack)
+    return CorePiece(str(piece.pk), piece.core, core_of(piece), piece.count, layers, piece.spares, piece.name)
+
+
+def tones_told(colours: Iterable[Colour], stock: Stock) -> dict[str, CoreTone]:
+    """Colours by their numbers, each with how it was made where that can be made again."""
+    return {str(c.pk): CoreTone(c.lab, kept_parts(c, stock)) for c in colours}
+
+
+def kept_parts(colour: Colour, stock: Stock) -> tuple[Part, ...]:
+    """How a colour was made last, of what is still there; nothing where it never was, or something of it is gone."""
+    rows = {row.code: row for row in stock.rows if row.stocked}
+    told = colour.made.get("parts", []) if colour.made else []
+    if not told or any(part["code"] not in rows for part in told):
+        return ()
+    return tuple(Part(stock.cores[rows[part["code"]].pk], part["mass_g"]) for part in told)
+
+
+def wanted_of(job: Job, stock: Stock) -> Wanted:
+    """All of a job, from prefetched rows."""
+    pieces = list(job.pieces.all())
+    colours = {p.tone.colour.pk: p.tone.colour for piece in pieces for la in piece.stack for p in la.in_colours
+               if p.tone.colour}  # fmt: skip
+    return Wanted(tuple(map(piece_of, pieces)), (), tones_told(colours.values(), stock))
+
+
+def reckoned(job: Job, kitchen: Kitchen, *, around: CoreKitchen | None = None, steps: bool = False) -> Reckoning:
+    """What a job comes to. Raises CoatingError."""
+    stock = Stock.of(kitchen)
+    return kept(wanted_of(job, stock), around or kitchen_of(kitchen), stock.shelf(kitchen), steps=steps)
+
+
+def reckoned_plans(plans: Sequence[Any], kitchen: Kitchen) -> Reckoning:
+    """What pieces that are not kept yet come to: layer 2 of the first is called "0.2". Raises CoatingError."""
+    stock, pieces, colours = Stock.of(kitchen), list[CorePiece](), dict[int, Colour]()
+    for i, plan in enumerate(plans):
+        layers = tuple(replace(la, id=f"{i}.{j}") for j, la in enumerate(plan.core_layers()))
+        pieces.append(CorePiece(str(i), plan.kind.name, plan.core, plan.count, layers, plan.spares, plan.name))
+        colours |= {la.colour.pk: la.colour for la in plan.layers if la.colour}
+    wanted = Wanted(tuple(pieces), (), tones_told(colours.values(), stock))
+    return kept(wanted, kitchen_of(kitchen), stock.shelf(kitchen))
+
+
+def kept(wanted: Wanted, around: CoreKitchen, shelf: Shelf, *, steps: bool = False) -> Reckoning:
+    """The same question has the same answer, and is asked once."""
+    tones = tuple(sorted(wanted.colours.items(), key=lambda named: named[0]))
+    places = tuple(sorted(around.places.items()))
+    key = (wanted.pieces, tones, places, replace(around, places=_NO_PLACES), id(shelf), steps)
+    if key not in _known:
+        _known[key] = (
+            shelf,
+            reckon(wanted, around, shelf, steps=steps),
+        )  # the shelf is kept, so that its id stays its own
+        if len(_known) > _KEPT:
+            _known.popitem(last=False)
+    return _known[key][1]
