@@ -8,13 +8,14 @@ from typing import Any
 
 from django.test import Client
 
+from coating.techniques.measures import DENSITY
 from studio.accounts.actions import sign_up
 from studio.accounts.models import Kitchen, User
 from studio.bowls.actions import begin_bowl
 from studio.bowls.models import Bowl
 from studio.cupboard.models import Ingredient
-from studio.pieces.adapters import goes_on_g
-from studio.pieces.models import Colour, Job, Piece
+from studio.pieces.adapters import colour_needs
+from studio.pieces.models import Colour, Job, Layer, Piece
 from studio.pieces.stacks import dipped, dripped, keep_piece
 
 PASSWORD = "a long enough password"
@@ -47,11 +48,16 @@ def cake_drip(kitchen: Kitchen, *, job: Job | None = None) -> Piece:
 
 def bowl_for(piece: Piece) -> Bowl:
     """An empty bowl for the piece."""
-    layer = piece.layers.get()
+    need = colour_needs(Job.objects.whole(piece.kitchen, piece.job_id), piece.kitchen)[0]
     return begin_bowl(
-        piece.kitchen, name=layer.colour.name, technique=layer.technique, white=layer.white, colour=layer.colour,
-        job=piece.job, layers=[(layer, goes_on_g(layer))],
+        piece.kitchen, name=need.name, technique=need.technique, white=need.white, colour=need.colour, job=piece.job,
+        layers=need.grams(),
     )  # fmt: skip
+
+
+def drawn_g(layer: Layer) -> float:
+    """What a layer puts on one piece by its design, g."""
+    return float(layer.parameters["drawn"]["ml"]) * DENSITY / 1000
 
 
 def add(kitchen: Kitchen, **amounts: float) -> dict[str, str]:

@@ -7,12 +7,12 @@ from typing import Any
 from django.test import SimpleTestCase, TestCase
 
 from coating.piece.kinds import KINDS
-from coating.piece.layers import TECHNIQUES
+from coating.techniques import TECHNIQUES
 from studio.bowls.models import Bowl
 from studio.cupboard.models import Ingredient
 from studio.pieces.build_form import MOST_LAYERS, changed
 from studio.pieces.models import Colour, Job, Piece
-from tests.studio.kitchens import add, bowl_for, half_dip, live, maker, step
+from tests.studio.kitchens import add, bowl_for, cake_drip, half_dip, live, maker, step
 
 
 def stack(*names: str, core: str = "round_biscuit", **more: str) -> dict[str, str]:
@@ -91,13 +91,13 @@ class Built(TestCase):
         page = self.client.get(f"/pieces/jobs/{self.job.pk}/")
         needs = {n.technique: n for n in page.context["needs"]}
         self.assertEqual(set(needs), {"dip", "drizzle"})
-        self.assertAlmostEqual(needs["dip"].quantity.goes_on_g, 13 * 5.4, delta=6)
-        begun = {"need": f"{self.blue.pk}:coating:dip:0"}
+        self.assertAlmostEqual(needs["dip"].goes_on_g, 13 * 6.5, delta=1)
+        begun = {"need": f"{self.blue.pk}:coating"}
         self.client.post(f"/bowls/begin/{self.job.pk}/", begun)
-        self.client.post(f"/bowls/begin/{self.job.pk}/", {"need": "0:coating:drizzle:0"})
+        self.client.post(f"/bowls/begin/{self.job.pk}/", {"need": ":coating"})
         for bowl in Bowl.objects.all():
             self.assertEqual(self.client.get(f"/bowls/{bowl.pk}/").status_code, 200)
-        self.assertEqual({b.name for b in Bowl.objects.all()}, {"Dusk blue", "Plain drizzle"})
+        self.assertEqual({b.name for b in Bowl.objects.all()}, {"Dusk blue", "Plain"})
 
     def test_changed_again_and_two_windows(self) -> None:
         self.send(stack("dip", "drizzle"))
@@ -202,6 +202,7 @@ class Shopping(TestCase):
         self.say(colour, stock_g="0 g")
         short = {line.item.ingredient.name: line for line in self.client.get(f"{self.address}/").context["short"]}
         self.assertNotIn(colour, {p.ingredient.name for p in short[colour].instead.parts})
+        cake_drip(self.kitchen, job=self.job)  # a dip wants no fat
         self.say("palm_flakes", stock_g="0 g")
         self.say(colour, stock_g="50 g")
         page = self.client.get(f"{self.address}/")
@@ -212,7 +213,7 @@ class Shopping(TestCase):
         bowl_for(half_dip(self.kitchen))
         Ingredient.objects.filter(kitchen=self.kitchen, kind="base").update(stocked=False)
         self.kitchen.__class__.objects.update(cupboard_version=99)
-        self.assertContains(self.client.get(f"{self.address}/"), "nothing to colour")
+        self.assertContains(self.client.get(f"{self.address}/"), "There is no coating on the shelf")
 
     def test_each_piece_says_what_it_contains(self) -> None:
         text = f"/pieces/jobs/{self.job.pk}/labels.txt"

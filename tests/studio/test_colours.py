@@ -27,7 +27,7 @@ class ColourCase(TestCase):
         self.dusk = Colour.objects.get(kitchen=self.kitchen, name="Dusk blue")
 
     def told(self, **more: object) -> dict[str, object]:
-        base = {"lab": "68,-8,-17", "white": "coating", "melt_g": "200 g", "colourants": "3", "way": "best"}
+        base = {"lab": "68,-8,-17", "white": "coating", "melt_g": "200 g", "colourants": "3", "way": "usual"}
         return {**base, **more}
 
     def row(self, code: str) -> Ingredient:
@@ -39,7 +39,7 @@ class Recipes(ColourCase):
         page = self.client.get(f"/colours/{self.dusk.pk}/")
         self.assertContains(page, "to dusk blue")
         answer = live(self.client, "/colours/live/", self.told(called="Dusk blue")).json()
-        self.assertLess(answer["result"]["de00"], 1)
+        self.assertLess(answer["result"]["de00"], 2)  # the fewest bottles that match to the eye
         self.assertEqual(page.context["result"], answer["result"])
         self.assertEqual(set(answer["parts"]), {"answer", "swatches", "columns", "seen", "strip", "reach"})
 

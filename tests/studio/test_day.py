@@ -18,7 +18,7 @@ from studio.designs.models import Design
 from studio.pieces.models import Job, Layer, Piece
 from studio.pieces.stacks import LayerPlan, PiecePlan, keep_piece
 from tests.coating.plan.day_checks import broken
-from tests.studio.kitchens import cake_drip, half_dip, live, maker
+from tests.studio.kitchens import cake_drip, drawn_g, half_dip, live, maker
 from tests.studio.test_designs import untouched
 
 
@@ -77,20 +77,18 @@ class Days(TestCase):
         self.assertEqual(broken(found.day, plan.starts_s, plan.melts, plan.by), [])
         self.assertEqual([(h.resource, h.places) for h in found.day.holds], [(f"moulds:{shell.pk}", 1)] * 2)
         words = [found.says[s.name] for s in found.day.steps if s.handled]
-        for once in ("Pour", "Turn it over and let", "Filling", "Melt again", "Stick", "it pops out"):
+        for once in ("Pour", "Turn it over and let", "Filling", "Melt again", "Push a stick", "it pops out"):
             self.assertEqual(sum(once in says for says in words), 2, (once, words))
-        self.assertTrue(words[4].startswith("Filling") and found.day.steps[-2].name.startswith(f"{stick.pk}r2"))
+        self.assertTrue(words[5].startswith("Filling") and f"{stick.pk}r2" in found.day.steps[-4].name)
         waits = {la.min_s for la in found.day.lags if la.after.startswith(f"{dust.pk}")}
         self.assertEqual(waits, {0})  # it was hard when it came out
         first, second = ([plan.starts_s[n] for n in hold.steps] for hold in found.day.holds)
         self.assertTrue(max(first) < min(second) or max(second) < min(first))
-        design = Design.objects.get()
-        design.asked |= {"cavities": None, "moulds": 2}
-        design.save()
+        self.client.post("/studio/new/mould/", {**form, "cavities": "", "moulds": "2", "do": "keep"})
         usual = day_of(Job.objects.whole(self.kitchen, job.pk), self.kitchen, Asked(fridge=4))
         assert usual is not None
         self.assertEqual([h.places for h in usual.day.holds], [1])  # 24 in a mould of that picture
-        shell_g = Layer.objects.get(pk=shell.pk).parameters["goes_on_g"]  # its lid is weighed as a layer
+        shell_g = drawn_g(Layer.objects.get(pk=shell.pk))  # its lid is weighed as a layer
         alone = {**form, "layer": "", "colour": "", "white": "coating"}
         both = live(self.client, "/studio/live/mould/", alone).json()["result"]["goes_on_g"]
         self.assertGreater(both, 24 * shell_g * 1.1)
@@ -139,9 +137,9 @@ class Days(TestCase):
         client.post("/demo/open/")
         job = Job.objects.filter(kitchen__is_demo=True).latest("pk")
         found = {ready.title: [w for w, _ in ready.things] for ready in client.get(f"/day/{job.pk}/").context["ready"]}
-        self.assertEqual(list(found), ["16 bowls", "Bags", "Templates", "To put on and in"])
-        self.assertEqual(len(found["16 bowls"]), 16)
-        self.assertTrue(any(w.startswith("1 of plain lace, cut to ") for w in found["Bags"]), found["Bags"])
+        self.assertEqual(list(found), ["9 bowls", "Bags", "Templates", "To put on and in"])
+        self.assertEqual(len(found["9 bowls"]), 9)
+        self.assertTrue(any(w.startswith("2 of plain, cut to ") for w in found["Bags"]), found["Bags"])
         lace = Design.objects.get(kind="lace")
         self.assertIn(lace.name, found["Templates"])
         self.assertContains(client.get(f"/day/{job.pk}/"), f"/studio/{lace.pk}/template")

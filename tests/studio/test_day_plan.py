@@ -86,8 +86,11 @@ class Plans(TransactionTestCase):
         for _ in range(2):
             self.assertEqual(self.client.post(f"{self.address}happened/", sent).status_code, 302)
         self.assertEqual(DayEvent.objects.count(), 1)
+        tint = self.client.get(bench).context["line"]
+        self.assertTrue(tint["step"].startswith("bowl:"))
+        self.tap(tint["step"], "done")
         second = self.client.get(bench).context["line"]
-        self.assertFalse(second["step"].startswith("melt:"))
+        self.assertFalse(second["step"].startswith(("melt:", "bowl:")))
         later = {"key": str(uuid.uuid4()), "step": second["step"], "kind": "longer"}
         self.client.post(f"{self.address}happened/", later)
         self.assertContains(self.client.get(bench), "Noted: until")
@@ -109,10 +112,10 @@ class Plans(TransactionTestCase):
         kept = self.client.post(f"{self.address}happened/", done, headers={"accept": "application/json"})
         self.assertEqual(kept.json(), {"kept": done["key"]})
         self.assertLessEqual(DayEvent.objects.latest("pk").happened_at, timezone.now())
-        self.assertContains(self.client.get(bench), "1 of ")
+        self.assertContains(self.client.get(bench), "2 of ")
         undone = {"key": str(uuid.uuid4()), "step": second["step"], "kind": "undone"}
         self.client.post(f"{self.address}happened/", undone)
-        self.assertContains(self.client.get(bench), "0 of ")
+        self.assertContains(self.client.get(bench), "1 of ")
         for change in ({"kind": "eaten"}, {"key": "x"}, {"step": ""}):
             wrong = self.client.post(
                 f"{self.address}happened/", {**undone, **change}, headers={"accept": "application/json"}

@@ -16,8 +16,8 @@ from PIL import Image, ImageDraw
 
 from coating.figures.sheet import sheet_from, sheet_json, sheet_of
 from coating.piece.kinds import KINDS as CORES
-from coating.piece.layers import TECHNIQUES
 from coating.shape.strokes import Drawing
+from coating.techniques import TECHNIQUES
 from studio.designs.kinds import KINDS, KINDS_OF
 from studio.designs.models import Design, Shape
 from studio.designs.paper import Told, template_pdf
@@ -25,7 +25,7 @@ from studio.designs.place import Place
 from studio.pieces.adapters import colour_needs
 from studio.pieces.models import Job, Layer, Piece
 from studio.pieces.stacks import LayerPlan, PiecePlan, keep_piece, plan_of
-from tests.studio.kitchens import cake_drip, half_dip, live, maker
+from tests.studio.kitchens import cake_drip, drawn_g, half_dip, live, maker
 
 SVG = b'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 40 30" width="40mm" height="30mm">%s</svg>'
 SQUARE = b'<rect x="5" y="5" width="20" height="20"/>'
@@ -104,9 +104,9 @@ class Designing(TestCase):
         self.assertNotIn("colour", data)
         self.client.post("/studio/new/lace/", {**data, "do": "keep"})
         design, layer = Design.objects.get(), Layer.objects.get()
-        self.assertAlmostEqual(layer.parameters["goes_on_g"], design.drawn["goes_on_g"], places=2)
-        need = colour_needs(Job.objects.whole(self.kitchen, piece.job_id))[0]
-        self.assertAlmostEqual(need.quantity.goes_on_g, design.drawn["goes_on_g"], places=2)
+        self.assertAlmostEqual(drawn_g(layer), design.drawn["goes_on_g"], places=2)
+        need = colour_needs(Job.objects.whole(self.kitchen, piece.job_id), self.kitchen)[0]
+        self.assertAlmostEqual(need.goes_on_g, design.drawn["goes_on_g"], places=2)
         self.assertEqual(need.technique, "lace")
         self.assertContains(self.client.get(f"/pieces/jobs/{piece.job_id}/"), "As designed: Lace of upper tier")
 
@@ -119,7 +119,7 @@ class Designing(TestCase):
         keep_piece(piece.job, PiecePlan(**{**plan.__dict__, "size_mm": (250.0, 100.0)}), piece=piece, expected=1)
         wider = Design.objects.get()
         self.assertGreater(wider.drawn["length_mm"], 1.2 * before.drawn["length_mm"])
-        self.assertAlmostEqual(Layer.objects.get().parameters["goes_on_g"], wider.drawn["goes_on_g"], places=2)
+        self.assertAlmostEqual(drawn_g(Layer.objects.get()), wider.drawn["goes_on_g"], places=2)
         keep_piece(piece.job, PiecePlan(**{**plan.__dict__, "size_mm": (250.0, 21.0)}), piece=piece, expected=2)
         kept = Design.objects.get()
         self.assertIn("mm", kept.stale)
@@ -150,13 +150,13 @@ class Designing(TestCase):
         self.assertEqual((data["dipped"], data["count"], data["pattern"]), ("0.5", "26", "zigzag"))
         self.client.post("/studio/new/face/", {**data, "do": "keep"})
         layer.refresh_from_db()
-        self.assertTrue(0.05 < layer.parameters["goes_on_g"] < 2)  # on one piece
+        self.assertTrue(0.05 < drawn_g(layer) < 2)  # on one piece
         drip = cake_drip(self.kitchen).layers.get()
         data = self.begin("drips", f"?layer={drip.pk}")
         self.assertEqual((data["diameter_mm"], data["length_mm"]), ("150 mm", "40 mm"))
         self.client.post("/studio/new/drips/", {**data, "do": "keep"})
         drip.refresh_from_db()
-        self.assertTrue(8 < drip.parameters["goes_on_g"] < 40)
+        self.assertTrue(8 < drawn_g(drip) < 40)
         self.assertTrue(all(t in TECHNIQUES for t in KINDS_OF))
 
     def test_bad_input_is_told_at_its_field_and_nothing_is_lost(self) -> None:

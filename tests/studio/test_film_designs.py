@@ -7,7 +7,7 @@ import re
 from typing import Any
 
 from coating.flow.additions.fat import density_kg_m3
-from coating.heat.setting import pliable_window
+from coating.heat.times import bend_window
 from coating.piece.kinds import KINDS as CORES
 from coating.plan.steps import SET, WET, steps_from
 from coating.shape.bottle import BottleLayer, dispensed
@@ -19,7 +19,7 @@ from studio.pieces.costs import also_wanted
 from studio.pieces.models import Job, Layer, Piece
 from studio.pieces.stacks import LayerPlan, PiecePlan, keep_piece
 from tests.studio.designing import Designing
-from tests.studio.kitchens import live
+from tests.studio.kitchens import drawn_g, live
 from tests.studio.test_designs import untouched
 
 RHO = density_kg_m3(0.32) * 1e-6
@@ -46,7 +46,7 @@ class Film(Designing):
             "<em>5</em> go round each dessert bent to it, 4 mm apart: 30 for 6, 18 of them printed", told["answer"]
         )
         self.assertIn(f"{30 * 40 * 40 * 2 * RHO:.0f}", told["answer"])
-        window = pliable_window(2.0, surround_c=self.kitchen.room_c)
+        window = bend_window("film", 2.0, "room", room_c=self.kitchen.room_c, white="coating")
         self.assertIn(f"cut about {window.from_min:.0f} min", told["answer"])
         self.assertEqual(told["picture"].count("plan-piece"), 18)
         self.assertIn("print, rough side", told["picture"])
@@ -107,12 +107,12 @@ class Film(Designing):
         layer = piece.layers.get()
         data = untouched(self.client.get(self.client.get(f"/studio/layer/{layer.pk}/").url).context["form"])
         self.assertEqual((data["diameter_mm"], data["height_mm"], data["count"]), ("60 mm", "50 mm", "12"))
-        before = also_wanted(Job.objects.whole(self.kitchen, piece.job_id))[0].amount
+        before = also_wanted(Job.objects.whole(self.kitchen, piece.job_id), self.kitchen)[0].amount
         sent = self.client.post("/studio/new/transfer/", {**data, "printed": "1", "do": "keep"})
         self.assertEqual(sent.status_code, 302)
         design, layer = Design.objects.get(), Layer.objects.get()
-        self.assertAlmostEqual(layer.parameters["goes_on_g"] * 12, design.drawn["goes_on_g"], delta=0.02)
-        after = also_wanted(Job.objects.whole(self.kitchen, piece.job_id))[0].amount
+        self.assertAlmostEqual(drawn_g(layer) * 12, design.drawn["goes_on_g"], delta=0.02)
+        after = also_wanted(Job.objects.whole(self.kitchen, piece.job_id), self.kitchen)[0].amount
         self.assertAlmostEqual(after, design.drawn["films"])
         self.assertNotAlmostEqual(before, after)
         self.assertEqual(self.client.get(f"/pieces/jobs/{piece.job_id}/").status_code, 200)
@@ -145,7 +145,7 @@ class Film(Designing):
             kept = Design.objects.get(layer=layer)
             self.assertEqual(kept.kind, kind.name)
             per = kept.drawn["goes_on_g"] / kept.drawn["pieces"]
-            self.assertAlmostEqual(layer.parameters["goes_on_g"], per, places=2, msg=kind.name)
+            self.assertAlmostEqual(drawn_g(layer), per, places=2, msg=kind.name)
         marbled = piece_with(self.kitchen, "marbling", "ball", (32.0, 32.0), 24).layers.get()
         self.assertIn("/studio/new/swirl/", self.client.get(f"/studio/layer/{marbled.pk}/").url)
         self.assertIn("marbling", self.client.get(self.client.get(f"/studio/layer/{marbled.pk}/").url).content.decode())

@@ -14,8 +14,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from studio.bowls import settled
-from studio.bowls.adapters import _stock
 from studio.cupboard.models import Extra, Ingredient
+from studio.cupboard.stock import _stock
 from studio.designs.kinds import KINDS
 from tests.fuzz import TIMES, calm, json_values, typed
 from tests.studio.kitchens import add, bowl_for, half_dip, maker, step
@@ -59,7 +59,7 @@ class Sent(TestCase):
         hole = {"hole-seconds": "90", "hole-number": "40", "hole-from_g": "150", "hole-to_g": "50"}
         self.posts += [
             (self.maker, f"{bowl}/strike/1/", plain), (self.maker, f"{bowl}/done/", {**plain, "used_g": "20"}),
-            (self.maker, f"/bowls/begin/{piece.job_id}/", {"need": "1:coating:dip:0"}),
+            (self.maker, f"/bowls/begin/{piece.job_id}/", {"need": "1:coating"}),
             (self.maker, "/kitchen/five-taps/", taps), (self.maker, "/send-again/", {"x": "1"}),
             (self.maker, f"/pieces/{piece.pk}/remove/", {"key": plain["key"]}),
             (self.maker, f"{bowl}/melt/", {**plain, "seen": "read", "temperature_c": "40", "seconds": "20"}),
@@ -107,7 +107,7 @@ class Sent(TestCase):
             (self.maker, f"{job}/count/", {"piece": str(piece.pk), "family": "", "count": "12", "version": "1"}),
             (self.maker, f"{job}/scale/", {"was": "24", "will_be": "40"}), (self.maker, f"{job}/box/", box),
             (self.maker, f"{job}/together/", {"name": "x", "kind": "motif", "count": "4", f"take-{piece.pk}": "on"}),
-            (self.maker, f"{job}/bowls/", {"do": f"split {colour}:coating:dip:0"}),
+            (self.maker, f"{job}/bowls/", {"do": f"split {colour}:coating"}),
             (self.maker, f"{job}/picks/", {"back-1": "3"}),
             (self.maker, f"/cupboard/extras/{extra.pk}/", filling),
             (self.maker, "/cupboard/extras/new/?kind=mould", filling),
@@ -138,7 +138,7 @@ class Sent(TestCase):
             ("/studio/new/lace/", {"layer": "1", "pattern": "net", "shape": "x", "colour": "1", "check": "y"}),
             (f"{job}/build/", {"begin": "filled", "core": "mould", "template": "1"}),
             (f"{job}/boxes/", {"change": str(piece.pk), "pieces": "1"}),
-            (f"{job}/", {"choose": "1:coating:dip:0", "together": "y"}),
+            (f"{job}/", {"choose": "1:coating", "together": "y"}),
             ("/colours/try/", {**shade, "from": "chart"}),
             (f"/colours/{colour}/", shade),
             ("/colours/ladder/", {f"g-{colour}": "60 g", "g-1": "50", "white": "coating", "left_g": "10"}),

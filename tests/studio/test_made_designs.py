@@ -16,7 +16,7 @@ from studio.pieces.adapters import colour_needs
 from studio.pieces.models import Job, Piece
 from studio.pieces.stacks import LayerPlan, PiecePlan, keep_piece
 from tests.studio.designing import Designing
-from tests.studio.kitchens import half_dip, live, maker
+from tests.studio.kitchens import drawn_g, half_dip, live, maker
 
 RHO = density_kg_m3(0.32) / 1000
 MADE = ("dip", "mould", "paint", "house")
@@ -61,9 +61,9 @@ class Made(Designing):
         self.client.post("/studio/new/mould/", {**form, "do": "keep"})
         layer.refresh_from_db()
         made = shell(PRESETS["praline"].cavity.for_ml(float(form["each_ml"].removesuffix(" ml"))), wall_mm=1.7)
-        self.assertAlmostEqual(layer.parameters["goes_on_g"], made.shell_g + made.rim_g, delta=0.05)
-        need = colour_needs(Job.objects.whole(self.kitchen, piece.job_id))[0]
-        self.assertAlmostEqual(need.quantity.goes_on_g, 24 * layer.parameters["goes_on_g"], delta=0.1)
+        self.assertAlmostEqual(drawn_g(layer), made.shell_g + made.rim_g, delta=0.05)
+        need = colour_needs(Job.objects.whole(self.kitchen, piece.job_id), self.kitchen)[0]
+        self.assertAlmostEqual(need.goes_on_g, 24 * drawn_g(layer), delta=0.1)
         self.assertContains(self.client.get(f"/pieces/jobs/{piece.job_id}/"), "As designed: Mould of truffles")
 
     def test_a_two_sided_dip_on_sticks(self) -> None:
@@ -90,10 +90,8 @@ class Made(Designing):
         form = self.begin("dip", f"?layer={layer.pk}")
         self.assertEqual((form["share"], form["count"]), ("0.5", "26"))
         self.client.post("/studio/new/dip/", {**form, "do": "keep"})
-        before, kept = layer.parameters, Design.objects.get()
-        layer.refresh_from_db()
-        self.assertNotIn("goes_on_g", before)
-        self.assertAlmostEqual(layer.parameters["goes_on_g"] * 26, kept.drawn["goes_on_g"], delta=0.05)
+        kept, need = Design.objects.get(), colour_needs(Job.objects.whole(self.kitchen, piece.job_id), self.kitchen)[0]
+        self.assertAlmostEqual(need.goes_on_g, kept.drawn["goes_on_g"], delta=0.05)
 
     def test_painted_layers_as_they_are_seen(self) -> None:
         base = self.begin("paint")

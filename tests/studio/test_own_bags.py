@@ -8,11 +8,12 @@ from django.urls import reverse
 from django.utils import timezone
 
 from coating.colour.ciede2000 import colour_difference
-from studio.bowls.adapters import Desk, Stock
+from studio.bowls.adapters import Desk
 from studio.bowls.models import Bowl
 from studio.cupboard.adapters import core_ingredient
 from studio.cupboard.models import Extra, Ingredient
 from studio.cupboard.pictures import lab_of
+from studio.cupboard.stock import Stock
 from studio.pieces.models import Colour, Job, Layer, Piece, Template
 from tests.studio.kitchens import add, half_dip, live, maker, step
 from tests.studio.test_build import stack
@@ -102,7 +103,7 @@ class Bags(TestCase):
         layer.refresh_from_db()
         self.assertEqual([o["base"] for o in layer.parameters["others"]], [dark.pk])
         needs = self.client.get(f"/pieces/jobs/{self.job.pk}/").context["needs"]
-        self.assertIn("My dark coating pour", {n.name for n in needs})
+        self.assertIn("My dark coating", {n.name for n in needs})
         self.assertEqual(self.client.get(f"/day/{self.job.pk}/").status_code, 200)
 
     def test_files_and_templates_carry_the_bag(self) -> None:
@@ -211,7 +212,7 @@ class Noting(TestCase):
     def test_nothing_to_note_has_no_button_and_stiff_is_not_ready(self) -> None:
         page = self.client.get(self.address)
         self.assertNotIn("I did this", self.asked(temperature_c="38 °C")["do"])
-        for number in ("20", "58", "95"):
+        for number in ("20", "75", "95"):
             answer = self.asked(temperature_c="38 °C", number=number)["answer"]
             self.assertEqual("Nothing to add" in answer, False, number)
         self.assertIn(page.context["stands"].verdict, page.context["verdict"])

@@ -1,3 +1,4 @@
+import math
 import re
 from importlib import import_module
 
@@ -7,11 +8,13 @@ from django.test import TestCase
 from django.test.utils import CaptureQueriesContext
 from django.urls import reverse
 
-from coating.piece.amounts import need_of
+from coating.job.bowls import BOWL_LOSS_G, as_bought
 from coating.piece.cores import Disc
 from coating.piece.layers import Layer as CoreLayer
-from coating.plan.quantities import BOWL_LOSS_G
+from coating.piece.layers import on_one_g
+from studio.bowls.adapters import Desk
 from studio.bowls.models import Bowl
+from studio.cupboard.stock import Stock
 from studio.pieces.models import Colour, Job, Piece
 from studio.pieces.stacks import dipped, keep_piece, size_now
 from tests.studio.kitchens import add, cake_drip, half_dip, live, maker, step
@@ -44,16 +47,19 @@ class Pieces(TestCase):
         self.assertContains(page, "Melt at least")
 
     def test_live_numbers_are_those_of_the_core(self) -> None:
-        need = need_of(Disc(60, 8), CoreLayer("dip", share=0.5), 26)
+        """26 of 6.5 g, 12 g stay in the bowl, a pool 10 mm deep in a bowl 70 mm across; up to tens."""
+        base = Stock.of(self.kitchen).shelf(self.kitchen).plain("coating")
+        one_g = on_one_g(Disc(60, 8), CoreLayer("dip", share=0.5), flow=as_bought(base, "coating"))
         shown = live(self.client, LIVE, DATA).json()
-        self.assertAlmostEqual(shown["result"]["melt_g"], need.goes_on_g + BOWL_LOSS_G + need.depth_g)
-        self.assertIn("5.4 g each", shown["parts"]["line-0"])
+        least_g = one_g * 26 + BOWL_LOSS_G + math.pi / 4 * 70**2 * 10 * 1.25e-3
+        self.assertEqual(shown["result"]["melt_g"], math.ceil(least_g / 10) * 10)
+        self.assertIn(f"{one_g:.1f} g</span> each", shown["parts"]["line-0"])
 
     def test_bad_input_stays_on_the_page(self) -> None:
         job = half_dip(self.kitchen).job
         wrong = {
             "count": ("0", "2.5", "99999"), "spares": ("-1",), "d1": ("inf",), "d0": ("nan", "3 miles", "13 ft"),
-            "0-share": ("0.9",), "0-white": ("milk",), "0-colour": ("999999",), "name": ("x" * 81, ""),
+            "0-share": ("0.45",), "0-white": ("milk",), "0-colour": ("999999",), "name": ("x" * 81, ""),
         }  # fmt: skip
         for name, bad in ((n, b) for n, values in wrong.items() for b in values):
             response = self.client.post(f"/pieces/jobs/{job.pk}/build/", {**DATA, "name": "Kept", name: bad})
@@ -66,7 +72,7 @@ class Pieces(TestCase):
     def test_a_cake_with_drips(self) -> None:
         job = half_dip(self.kitchen).job
         page = self.client.get(f"/pieces/jobs/{job.pk}/build/?begin=drip_cake")
-        self.assertContains(page, "They should run")
+        self.assertContains(page, "Length of the drips")
         shown = live(self.client, LIVE, CAKE).json()["result"]
         more = live(self.client, LIVE, {**CAKE, "0-length_mm": "60 mm", "0-flooded": "yes"}).json()["result"]
         self.assertGreater(more["melt_g"], shown["melt_g"] + 50, "the top takes most")
@@ -112,21 +118,43 @@ class Pieces(TestCase):
         self.assertEqual(piece.size, {"v": 3, "mm": [53.9, 8]})
         self.assertEqual(size_now("pretzel_twist", {"v": 2, "mm": [230, 8]}), piece.size)  # and so in an older file
 
-    def test_a_drip_has_a_bowl_of_its_own(self) -> None:
-        """The same colour of the same white, and yet another flow."""
+    def test_a_drip_is_a_portion_of_the_same_bowl(self) -> None:
+        """The same colour of the same white, and thinner: so much is taken out."""
         piece = half_dip(self.kitchen)
-        cake = cake_drip(self.kitchen, job=piece.job)
+        cake_drip(self.kitchen, job=piece.job)
         page = self.client.get(f"/pieces/jobs/{piece.job_id}/")
-        self.assertEqual([n.name for n in page.context["needs"]], ["Dusk blue", "Dusk blue drip"])
-        colour = cake.layers.get().colour_id
-        sent = {"need": f"{colour}:coating:cake_drip:0"}
-        self.assertEqual(
-            self.client.post(f"/bowls/begin/{piece.job_id}/", {"need": f"{colour}:coating:lace:0"}).status_code, 404
-        )
-        for _ in range(2):
-            self.client.post(f"/bowls/begin/{piece.job_id}/", sent)
+        (need,) = page.context["needs"]
+        ((portion, what),) = need.portions
+        self.assertEqual((need.name, need.technique, portion.window, what), ("Dusk blue", "dip", "cake_drip", "drips"))
+        self.assertGreater(portion.thinner_g, 0)
+        self.assertContains(page, "and stir in")
+        begun = self.client.post(f"/bowls/begin/{piece.job_id}/", {"need": need.key})["Location"]
         bowl = Bowl.objects.get()
-        self.assertEqual((bowl.name, bowl.technique), ("Dusk blue drip", "cake_drip"))
+        self.client.post(f"{begun}did/", step(bowl, **add(self.kitchen, bright=260, blue=15), temperature_c="38"))
+        taken = [self.client.post(f"{begun}portion/", step(bowl, layer=portion.layers[0])) for _ in range(2)]
+        self.assertEqual({t.status_code for t in taken}, {302})
+        small = Bowl.objects.exclude(pk=bowl.pk).get()
+        self.assertEqual((small.name, small.technique), ("Dusk blue, for the drips", "cake_drip"))
+        whole, part = (Desk.of(Bowl.objects.with_events().with_layers().get(pk=b.pk), self.kitchen)
+                       for b in (bowl, small))  # fmt: skip
+        self.assertAlmostEqual(part.now.mass_g, portion.mass_g, delta=0.1)
+        self.assertAlmostEqual(whole.now.mass_g + part.now.mass_g, 260.6, delta=0.1)
+        self.assertAlmostEqual(part.now.temperature_c, whole.now.temperature_c, delta=0.2)
+        self.assertAlmostEqual(whole.made_g + part.made_g, need.goes_on_g, delta=0.01)
+        self.assertIn("palm_flakes", [p.ingredient.name for p in part.proposal.additions])
+        self.assertContains(self.client.get(begun), "taken out for the drips")
+        self.assertEqual(self.client.post(f"{begun}portion/", step(bowl, layer="9999")).status_code, 404)
+
+    def test_a_drip_is_seen_to_run(self) -> None:
+        piece = cake_drip(self.kitchen)
+        colour = piece.layers.get().colour_id
+        sent = {"need": f"{colour}:coating"}
+        at = f"/bowls/begin/{piece.job_id}/"
+        self.assertEqual(self.client.post(at, {"need": f"{colour}:coating:lace"}).status_code, 404)
+        for _ in range(2):
+            self.client.post(at, sent)
+        bowl = Bowl.objects.get()
+        self.assertEqual((bowl.name, bowl.technique), ("Dusk blue", "cake_drip"))
         melted = {**add(self.kitchen, bright=100, palm_flakes=9), "temperature_c": "38", "touch": "warm"}
         self.client.post(f"/bowls/{bowl.pk}/did/", step(bowl, **melted))
         page = self.client.get(f"/bowls/{bowl.pk}/")

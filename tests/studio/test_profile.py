@@ -8,12 +8,13 @@ from django.test import TestCase
 from studio.accounts.forms import KitchenForm
 from studio.accounts.models import Kitchen
 from studio.accounts.profile import QUESTIONS
-from studio.bowls.adapters import Desk, Stock
+from studio.bowls.adapters import Desk
 from studio.bowls.models import Bowl, BowlEvent
 from studio.common.measures import read_in
 from studio.cupboard.models import Ingredient
+from studio.cupboard.stock import Stock
 from studio.pieces.models import Piece
-from tests.studio.kitchens import add, bowl_for, half_dip, live, maker, step
+from tests.studio.kitchens import add, bowl_for, cake_drip, half_dip, live, maker, step
 from tests.studio.test_pieces import DATA
 
 AMERICAN = {"mass_unit": "oz", "temperature_unit": "F", "length_unit": "in"}
@@ -174,7 +175,7 @@ class EverythingFollows(ProfileTests):
         self.assertTrue(Ingredient.objects.get(kitchen=self.kitchen, code="coconut_oil").stocked)
         self.assertEqual(Stock.of(self.kitchen).cupboard("coating", self.kitchen).thinner.name, "coconut_oil")
         self.assertEqual(Stock.of(self.kitchen).cupboard("untempered", self.kitchen).thinner.name, "cocoa_butter")
-        bowl = Bowl.objects.with_events().with_layers().get(pk=bowl_for(half_dip(self.kitchen)).pk)
+        bowl = Bowl.objects.with_events().with_layers().get(pk=bowl_for(cake_drip(self.kitchen)).pk)
         self.assertIn("coconut_oil", [p.ingredient.name for p in Desk.of(bowl, self.kitchen).proposal.additions])
 
     def test_melting_setting_and_region_are_said_where_they_matter(self) -> None:

@@ -88,4 +88,4 @@ class QuickCard(TestCase):
             said = live(client, "/quick/live/", taps).json()["result"]
             job = client.get(client.post("/quick/keep/", taps).url).context["bowl"].job
             need = client.get(f"/pieces/jobs/{job.pk}/").context["needs"][0]
-            self.assertAlmostEqual(need.quantity.goes_on_g, said["goes_on_g"], msg=what)
+            self.assertAlmostEqual(need.goes_on_g, said["goes_on_g"], msg=what)

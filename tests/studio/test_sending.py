@@ -28,7 +28,7 @@ class SentOnce(TestCase):
             (reverse("pieces:job-new"), {"name": "Rings"}, Job),
             (reverse("pieces:build-new", args=[job.pk]), DATA, Piece),
             (reverse("quick:keep"), TAPS, Bowl),
-            (reverse("bowls:begin", args=[job.pk]), {"need": f"{colour}:coating:dip:0"}, Bowl),
+            (reverse("bowls:begin", args=[job.pk]), {"need": f"{colour}:coating"}, Bowl),
         ):
             before, sent = model.objects.count(), {**data, "key": str(uuid.uuid4())}
             answers = [self.client.post(address, sent) for _ in range(3)]
@@ -75,7 +75,7 @@ class AtTheSameTime(TransactionTestCase):
             mine.cookies = client.cookies
             line.wait()
             codes.append(mine.post(reverse("pieces:job-new"), {"name": "Rings", "key": key}).status_code)
-            codes.append(mine.post(f"/bowls/begin/{job.pk}/", {"need": f"{colour}:coating:dip:0"}).status_code)
+            codes.append(mine.post(f"/bowls/begin/{job.pk}/", {"need": f"{colour}:coating"}).status_code)
             connection.close()
 
         threads = [Thread(target=send) for _ in range(4)]

@@ -7,8 +7,9 @@ from typing import Any
 from django.core.files.uploadedfile import SimpleUploadedFile
 
 from coating.piece.kinds import KINDS as CORES
-from coating.piece.layers import LINE, TECHNIQUES
 from coating.plan.day import DayStep
+from coating.techniques import TECHNIQUES
+from coating.techniques.base import LINE
 from studio.bowls.models import Bowl
 from studio.day.adapters import Asked, Planned, day_of
 from studio.day.ready import lay_ready
@@ -21,6 +22,7 @@ from studio.pieces.stacks import LayerPlan, PiecePlan, keep_piece
 from tests.coating.plan.day_checks import broken
 from tests.studio.designing import Designing
 from tests.studio.kitchens import cake_drip, maker
+from tests.studio.true_day import untrue
 
 SLAB_G = 300 * 200 * 6 * 1.259e-3  # by hand: mm by mm by mm of 1.259 g/ml
 
@@ -48,7 +50,9 @@ class SeveralColours(Designing):
         return Job.objects.whole(self.kitchen, layer.piece.job_id)
 
     def needs(self, layer: Layer) -> dict[str, ColourNeed]:
-        return {need.colour.name if need.colour else "plain": need for need in colour_needs(self.job(layer))}
+        return {
+            need.colour.name if need.colour else "plain": need for need in colour_needs(self.job(layer), self.kitchen)
+        }
 
     def planned(self, layer: Layer) -> tuple[Planned, dict[str, DayStep]]:
         """The day, checked, and its steps by their words."""
@@ -56,6 +60,7 @@ class SeveralColours(Designing):
         assert found is not None
         plan = at_once(found)
         self.assertEqual(broken(found.day, plan.starts_s, plan.melts, plan.by), [])
+        self.assertEqual(untrue(self.job(layer), found, plan), [])
         return found, {found.says[s.name]: s for s in found.day.steps}
 
     def said(self, found: Planned, steps: dict[str, DayStep], words: str) -> str:
@@ -69,10 +74,10 @@ class SeveralColours(Designing):
         self.designed(layer, "marbling", ground=str(self.gold.pk), share="0.4")
         needs = self.needs(layer)
         self.assertEqual(set(needs), {self.blue.name, self.gold.name})
-        self.assertAlmostEqual(needs[self.blue.name].quantity.goes_on_g, 0.4 * SLAB_G, delta=0.5)
-        self.assertAlmostEqual(needs[self.gold.name].quantity.goes_on_g, 0.6 * SLAB_G, delta=0.5)
+        self.assertAlmostEqual(needs[self.blue.name].goes_on_g, 0.4 * SLAB_G, delta=0.5)
+        self.assertAlmostEqual(needs[self.gold.name].goes_on_g, 0.6 * SLAB_G, delta=0.5)
         page = self.client.get(f"/pieces/jobs/{layer.piece.job_id}/")
-        self.assertContains(page, f"{self.gold.name} pour")
+        self.assertContains(page, self.gold.name)
         self.assertContains(page, f"Marbling in {self.blue.name} and {self.gold.name}".lower().capitalize())
         found, steps = self.planned(layer)
         self.assertEqual(self.said(found, steps, "Pour the ground"), self.gold.name)
@@ -88,8 +93,8 @@ class SeveralColours(Designing):
                              parameters={"v": 2, "thickness_mm": 3.6})  # fmt: skip
         self.designed(layer, "marbling", share="0.4")
         needs = self.needs(layer)
-        self.assertAlmostEqual(needs[self.gold.name].quantity.goes_on_g, 0.6 * SLAB_G, delta=3)
-        self.assertAlmostEqual(needs[self.blue.name].quantity.goes_on_g, 0.4 * SLAB_G, delta=0.5)
+        self.assertAlmostEqual(needs[self.gold.name].goes_on_g, 0.6 * SLAB_G, delta=3)
+        self.assertAlmostEqual(needs[self.blue.name].goes_on_g, 0.4 * SLAB_G, delta=0.5)
         _, steps = self.planned(layer)
         self.assertFalse(any("Pour the ground" in says for says in steps))
 
@@ -101,13 +106,13 @@ class SeveralColours(Designing):
             self.assertIsNone(need.bowl)
             answer = self.client.post(f"/bowls/begin/{layer.piece.job_id}/", {"need": need.key})
             self.assertEqual(answer.status_code, 302)
-            self.assertIn(need.key, [n.key for n in colour_needs(self.job(layer)) if n.bowl])
+            self.assertIn(need.key, [n.key for n in colour_needs(self.job(layer), self.kitchen) if n.bowl])
         plain, blue = Bowl.objects.get(colour=None), Bowl.objects.get(colour=self.blue)
         self.assertEqual({n: need.bowl for n, need in self.needs(layer).items()},
                          {"plain": plain, self.blue.name: blue})  # fmt: skip
         self.assertAlmostEqual(plain.uses.get().grams / blue.uses.get().grams, 1.5, delta=0.01)
-        page = self.client.get(f"/bowls/{plain.pk}/").context["desk"]
-        self.assertAlmostEqual(page.quantity.goes_on_g, 0.6 * SLAB_G, delta=0.5)
+        page = self.client.get(f"/bowls/{plain.pk}/").context["reckoned"]
+        self.assertAlmostEqual(page.made_g, 0.6 * SLAB_G, delta=0.5)
 
     def test_a_ground_is_neither_joined_nor_split(self) -> None:
         layer = self.slab("marbling")
@@ -124,7 +129,7 @@ class SeveralColours(Designing):
         Layer.objects.filter(pk=drip.pk).update(colour=self.blue)
         made = self.designed(drip, "drips", arranged="turns", second=str(self.gold.pk))
         needs = self.needs(drip)
-        grams = [needs[c.name].quantity.goes_on_g for c in (self.blue, self.gold)]
+        grams = [needs[c.name].goes_on_g for c in (self.blue, self.gold)]
         self.assertAlmostEqual(sum(grams), made.drawn["goes_on_g"], delta=0.1)
         self.assertEqual(self.said(*self.planned(drip), "between them"), self.gold.name)
 
@@ -138,13 +143,13 @@ class SeveralColours(Designing):
         colours = {f"colour{i}": str((self.blue, self.gold)[i % 2].pk) for i in range(4)}
         self.designed(bottle, "bottle", **colours, cavities="1")
         needs = self.needs(bottle)
-        self.assertAlmostEqual(needs[self.blue.name].quantity.goes_on_g, 1.5 * needs[self.gold.name].quantity.goes_on_g)
+        self.assertAlmostEqual(needs[self.blue.name].goes_on_g, 1.5 * needs[self.gold.name].goes_on_g)
         self.assertEqual(self.said(*self.planned(bottle), "Pour 20 ml"), self.gold.name)
 
         dip = self.slab("marbling")
         made = self.designed(dip, "swirl", ground="", count="1", piece_mm="32 mm")
         deep_g = made.drawn["others"][0]["depth_g"]
-        self.assertGreater(self.needs(dip)["plain"].quantity.melt_g, deep_g)
+        self.assertGreater(self.needs(dip)["plain"].melt_g, deep_g)
         self.assertEqual(self.said(*self.planned(dip), "each beside the last"), "plain")
 
     def test_it_travels_with_its_job_and_a_colour_that_is_gone_is_left_to_the_first(self) -> None:
@@ -154,12 +159,12 @@ class SeveralColours(Designing):
         _, other, theirs = maker("other@example.org")
         Colour.objects.filter(kitchen=other).exclude(name=self.blue.name).delete()
         theirs.post("/pieces/bring/", {"file": SimpleUploadedFile("job.json", told)})
-        brought = colour_needs(Job.objects.whole(other, Job.objects.get(kitchen=other).pk))
-        grams = {n.colour.name: n.quantity.goes_on_g for n in brought if n.colour}
+        brought = colour_needs(Job.objects.whole(other, Job.objects.get(kitchen=other).pk), other)
+        grams = {n.colour.name: n.goes_on_g for n in brought if n.colour}
         self.assertAlmostEqual(grams[self.gold.name], 0.6 * SLAB_G, delta=0.5)
         Colour.objects.filter(pk=self.gold.pk).delete()
-        (need,) = colour_needs(self.job(layer))
-        self.assertAlmostEqual(need.quantity.goes_on_g, SLAB_G, delta=0.5)
+        (need,) = colour_needs(self.job(layer), self.kitchen)
+        self.assertAlmostEqual(need.goes_on_g, SLAB_G, delta=0.5)
 
     def test_every_kind_of_design_makes_a_day_that_keeps_every_rule(self) -> None:
         cores = {"lace": "cake_tier", "drips": "cake_tier", "mould": "mould", "bottle": "mould", "swirl": "ball",
@@ -179,5 +184,5 @@ class SeveralColours(Designing):
             self.assertTrue(steps, kind.name)
             self.assertLessEqual({s.bowl for s in steps.values() if s.bowl}, set(found.bowls), kind.name)
             self.assertTrue(any(s.bowl for s in steps.values()), kind.name)
-            ready = [ready.title for ready in lay_ready(self.job(layer), found)]
+            ready = [ready.title for ready in lay_ready(self.job(layer), self.kitchen, found)]
             self.assertEqual("Bags" in ready, TECHNIQUES[technique].bag, kind.name)

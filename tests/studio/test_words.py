@@ -14,7 +14,7 @@ from coating.colour.mixing import Part
 from coating.datasets.ingredients import DEMO_INGREDIENTS, demo_ingredient
 from coating.quantities import Measures
 from studio.accounts.models import Kitchen
-from studio.bowls.adapters import Desk, Stock
+from studio.bowls.adapters import Desk
 from studio.bowls.history import history
 from studio.bowls.models import Bowl
 from studio.common.measures import read_in
@@ -23,6 +23,7 @@ from studio.common.templatetags import pictures
 from studio.cupboard.actions import STARTER, change_ingredient
 from studio.cupboard.adapters import bag_g, core_ingredient, curve_from, curve_json
 from studio.cupboard.models import Ingredient
+from studio.cupboard.stock import Stock
 from tests.studio.kitchens import add, bowl_for, half_dip, maker, step
 
 
@@ -119,7 +120,7 @@ class BandAndHistory(TestCase):
         item = self.client.get("/cupboard/").context["band"][0]
         self.assertEqual((item.word, item.needs), ("folds", "ready"))
         self.assertGreater(item.left_s, 300)
-        for minutes, expected in ((25, "rewarm it"), (600, "set · remelt to use")):
+        for minutes, expected in ((27, "rewarm it"), (600, "set · remelt to use")):
             later = timezone.now() + timedelta(minutes=minutes)
             with mock.patch("studio.common.clock.now", return_value=later):
                 self.assertContains(self.client.get("/cupboard/"), expected)

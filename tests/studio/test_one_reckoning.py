@@ -1,0 +1,101 @@
+"""All pages of ten jobs say the same: every amount that is marked is the one that was reckoned."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+
+from django.test import TestCase
+
+from coating.job import Reckoning
+from coating.piece.starts import STARTS
+from coating.techniques import TECHNIQUES
+from studio.day.adapters import Asked, day_of
+from studio.day.reckoning import at_once
+from studio.pieces.models import Colour, Job
+from studio.pieces.reckoned import reckoned
+from tests.coating.plan.day_checks import broken
+from tests.studio.kitchens import cake_drip, half_dip, maker
+from tests.studio.test_build import stack
+from tests.studio.true_day import untrue
+
+MARK = re.compile(r'data-of="([a-z-]+) ([^"]*)" data-value="([^"]*)"')
+PAGES = ("", "choices/", "shopping/", "inside/", "boxes/")
+
+
+class OneReckoning(TestCase):
+    def setUp(self) -> None:
+        _, self.kitchen, self.client = maker()
+
+    def known(self, found: Reckoning) -> dict[tuple[str, str], float]:
+        """All that may be said of a job."""
+        known = {("melt", b.key): b.melt_g for b in found.bowls} | {("made", b.key): b.made_g for b in found.bowls}
+        for bowl in found.bowls:
+            known |= {("portion", p.layers[0]): p.mass_g for p in bowl.portions}
+        for line in found.lines:
+            name = ("one", line.layer)
+            known[name] = known.get(name, 0.0) + line.on_one_g
+        return known | {("stock", p.ingredient.name): p.mass_g for p in found.stock}
+
+    def said(self, address: str) -> Iterator[tuple[str, str, float]]:
+        page = self.client.get(address)
+        self.assertEqual(page.status_code, 200, address)
+        for what, of, value in MARK.findall(page.content.decode()):
+            yield what, of, float(value)
+
+    def agrees(self, job: Job) -> None:
+        """Every mark on every page of a job, from before its bowls are begun until after."""
+        found = reckoned(Job.objects.whole(self.kitchen, job.pk), self.kitchen)
+        known, at = self.known(found), f"/pieces/jobs/{job.pk}/"
+        seen: set[tuple[str, str]] = set()
+        for address in [f"{at}{page}" for page in PAGES] + [f"/day/{job.pk}/"]:
+            for what, of, value in self.said(address):
+                self.assertAlmostEqual(value, known[what, of], delta=0.01, msg=f"{address}: {what} {of}")
+                seen.add((what, of))
+        self.is_a_true_day(job)
+        for piece in job.pieces.all():
+            for what, of, value in self.said(f"/pieces/{piece.pk}/build/"):
+                layer = list(piece.layers.order_by("order"))[int(of)]
+                self.assertEqual(what, "one-built")
+                self.assertAlmostEqual(value, known["one", str(layer.pk)], delta=0.01, msg=f"{piece}: {layer}")
+        wanted = {(what, b.key) for b in found.bowls for what in ("melt", "made")}
+        self.assertLessEqual(wanted | {n for n in known if n[0] == "stock"}, seen, f"{job}: not said")
+        for bowl in found.bowls:
+            begun = self.client.post(f"/bowls/begin/{job.pk}/", {"need": bowl.key})
+            for what, of, value in self.said(begun["Location"]):
+                self.assertAlmostEqual(value, known[what, of], delta=0.01, msg=f"bowl {bowl.key}: {what} {of}")
+            additions = self.client.get(begun["Location"]).context["additions"]
+            put_in = {part.ingredient.name: part.mass_g for part, *_ in additions}
+            if bowl.thinner and any(p.whole for p in bowl.portions):  # half of the fat first, then a look
+                self.assertLessEqual(put_in.pop(bowl.thinner.name), bowl.thinner_g)
+            self.assertEqual({p.ingredient.name: round(p.mass_g, 3) for p in bowl.parts},
+                             {name: round(g, 3) for name, g in put_in.items()}, bowl.key)  # fmt: skip
+
+    def is_a_true_day(self, job: Job) -> None:
+        whole = Job.objects.whole(self.kitchen, job.pk)
+        found = day_of(whole, self.kitchen, Asked(fridge=4, freezer=2))
+        if found is not None:
+            plan = at_once(found)
+            self.assertEqual(broken(found.day, plan.starts_s, plan.melts, plan.by), [], job)
+            self.assertEqual(untrue(whole, found, plan), [], job)
+
+    def test_starts(self) -> None:
+        """Nine whole pieces that one can begin with, each a job of its own."""
+        for name in list(STARTS)[:9]:
+            job = Job.objects.create(kitchen=self.kitchen, name=name)
+            self.client.post(f"/pieces/jobs/{job.pk}/build/", {"do": f"whole:{name}"})
+            self.assertTrue(job.pieces.exists(), name)
+            self.agrees(job)
+
+    def test_two_pieces_that_share_a_bowl(self) -> None:
+        piece = half_dip(self.kitchen)
+        cake_drip(self.kitchen, job=piece.job)
+        self.agrees(piece.job)
+
+    def test_a_stack_of_all_sorts(self) -> None:
+        job = Job.objects.create(kitchen=self.kitchen, name="All sorts")
+        blue = str(Colour.objects.get(kitchen=self.kitchen, name="Dusk blue").pk)
+        names = [n for n in ("dip", "drizzle", "dots", "lettering", "topping") if n in TECHNIQUES]
+        data = stack(*names, name="All sorts", **{"1-colour": blue})
+        self.client.post(f"/pieces/jobs/{job.pk}/build/", {**data, "do": "anyway"})
+        self.agrees(job)
