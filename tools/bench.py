@@ -22,6 +22,7 @@ from urllib.parse import urlencode
 from tools.bench_colour import measure_colour
 from tools.bench_day import measure_days
 from tools.bench_designs import measure_cut_plans, measure_designs, measure_marbling, measure_shapes
+from tools.bench_job import measure_reckoning
 from tools.database import ROOT, CannotStart, Database, free_port
 from tools.runtime import RUNTIME, environment, manage
 from tools.serve import answers, end_group, start_web
@@ -365,6 +366,7 @@ def main() -> int:
             measure_days(report)
         if "core" in parts:
             measure_core(report)
+            measure_reckoning(report)
             measure_colour(report)
     except CannotStart as problem:
         print(problem, file=sys.stderr)

@@ -67,8 +67,9 @@ def many_pieces(kitchen: Kitchen, count: int) -> Job:
 
 def _fill(bowl: Bowl, count: int) -> None:
     """Melted, then tinted drop by drop."""
-    from studio.bowls.adapters import Stock, pins_of
+    from studio.bowls.adapters import pins_of
     from studio.bowls.models import BowlEvent
+    from studio.cupboard.stock import Stock
 
     rows = {r.code: r for r in Stock.of(bowl.kitchen).rows}
     blue = {"ingredient": rows["blue"].pk, "pins": pins_of(rows["blue"]), "typed": "1 drop", "units": 1}

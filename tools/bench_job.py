@@ -1,0 +1,42 @@
+"""How quick a job is reckoned: pieces of all sorts, nothing known from before but what a worker knows."""
+
+from __future__ import annotations
+
+import statistics
+import time
+from dataclasses import replace
+from typing import Any
+
+RECKONED_MS = {20: 50.0, 200: 400.0}
+SHADES = ((66.0, -9.0, -17.0), (80.0, 14.0, 4.0))
+
+
+def measure_reckoning(report: Any) -> None:
+    """Lines, bowls, recipes and steps of a job of so many pieces; counts differ each time, so that nothing is kept."""
+    from coating.datasets.ingredients import DEMO_INGREDIENTS as known
+    from coating.job import Kitchen, Piece, Shelf, Tone, Wanted, reckon
+    from coating.piece.starts import STARTS
+
+    colours = tuple(i for i in known.values() if i.kind == "liquid")
+    shelf = Shelf((known["bright"], known["ivory"]), colours, {"palm": known["palm_flakes"],
+                                                               "cocoa": known["cocoa_butter"]})  # fmt: skip
+    tones = {name: Tone(lab) for name, lab in zip(("main", "second"), SHADES, strict=True)}
+    parts = [part for start in STARTS.values() for part in start.parts]
+
+    def wanted(pieces: int, more: int) -> Wanted:
+        made = []
+        for i in range(pieces):
+            part = parts[i % len(parts)]
+            layers = tuple(replace(layer, id=f"{i}.{j}") for j, layer in enumerate(part.layers))
+            made.append(Piece(f"{i}", part.kind_name, part.core, 12 + more, layers, name=part.title))
+        return Wanted(tuple(made), (), tones)
+
+    reckon(wanted(20, 0), Kitchen(), shelf)
+    for pieces, target in RECKONED_MS.items():
+        taken = []
+        for more in range(1, 8):
+            job = wanted(pieces, more)
+            begun = time.perf_counter()
+            reckon(job, Kitchen(), shelf)
+            taken.append((time.perf_counter() - begun) * 1000)
+        report.line(f"reckoning_of_{pieces}_median", statistics.median(taken), "ms", target)
