@@ -121,16 +121,26 @@ class _Rest:
 
 @lru_cache(maxsize=64)
 def in_turn(wanted: tuple[Wanted, ...], colourants: tuple[Ingredient, ...]) -> tuple[Turn, ...]:
-    """The bowls of one white in the order to make them."""
+    """The bowls of one white in the order to make them: light to dark, what lies over another after it."""
     rests: list[_Rest] = []
     turns = []
-    for bowl in sorted(wanted, key=lambda w: (-(w.lab[0] if w.lab else 101.0), w.name)):
+    for bowl in _in_order(wanted):
         turn, parts, rest = _turn(bowl, rests, colourants)
         if rest is not None:
             rest.grams -= turn.brought_g
         turns.append(turn)
         rests.append(_Rest(bowl.name, parts, turn.left_g))
     return tuple(turns)
+
+
+def _in_order(wanted: Sequence[Wanted]) -> list[Wanted]:
+    """Light to dark, but each before what is used after it; where two are used after each other, the lighter first."""
+    left, found = sorted(wanted, key=lambda w: (-(w.lab[0] if w.lab else 101.0), w.name)), list[Wanted]()
+    while left:
+        free = (b for b in left if not any(b.name in other.never_after for other in left if other is not b))
+        left.remove(bowl := next(free, left[0]))
+        found.append(bowl)
+    return found
 
 
 def _turn(

@@ -267,7 +267,8 @@ def how_much(mass_g: float, white: str = "coating") -> str:
 def goes_on(mass_g: float, white: str = "coating") -> str:
     """That so much goes on: 290 g goes on, about 110 wafers go on."""
     said = how_much(mass_g, white)
-    return f"{said} go on" if said.endswith("s") else f"{said} goes on"
+    many = said.endswith("s") or "s of " in said or " and " in said
+    return f"{said} go on" if many else f"{said} goes on"
 
 
 @register.filter

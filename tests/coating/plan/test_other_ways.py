@@ -1,6 +1,7 @@
 """What is left becomes the next, tinted or ready-coloured, one bowl for two flows, what a piece costs, boxes."""
 
 import unittest
+from dataclasses import replace
 
 from hypothesis import given
 from hypothesis import strategies as st
@@ -55,6 +56,12 @@ class Leftovers(unittest.TestCase):
         fresh = sum(t.fresh_g for t in turns)
         self.assertAlmostEqual(fresh, sum(t.wanted.used_g for t in turns) + over, 6)
         self.assertTrue(all(t.left_g >= -1e-9 for t in turns))
+
+    def test_what_lies_over_another_comes_after_it(self) -> None:
+        deep = replace(self.bowl("deep", DEEP, 200.0, 102.0), never_after=frozenset({"plain"}))
+        turns = self.turns(self.bowl("plain", None, 110.0, 60.0), deep, self.bowl("pale", PALE, 160.0, 72.0))
+        self.assertEqual([t.wanted.name for t in turns], ["pale", "deep", "plain"])
+        self.assertEqual(turns[2].after, "")
 
     def test_never_back_to_plain_and_never_from_nothing(self) -> None:
         turns = self.turns(self.bowl("deep", DEEP, 120.0, 62.0))
