@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
 from coating.figures.outlines import Outline
-from coating.figures.pen import FILL, OVER, plate, star
+from coating.figures.pen import DETAIL, FILL, plate, star
 from coating.plan.steps import WET, Step
 from coating.techniques.base import BUILD, FILMED, SHARE, SPREAD, TOP, Drawn, Technique, Todo, thickness
 from coating.techniques.measures import spread_g, spread_thick
@@ -21,7 +21,7 @@ SKINS_MIN = 0.5  # a blob is pressed before it has a skin; common practice, no s
 
 def _draw(outline: Outline, layer: Layer, below: tuple[Layer, ...]) -> Drawn:
     face = outline.face
-    return [(plate(face), FILL, 0.0), (star(face.x, face.y, min(face.half_wide, face.half_high) * 0.62), OVER, 0.0)]
+    return [(plate(face), FILL, 0.0), (star(face.x, face.y, min(face.half_wide, face.half_high) * 0.62), DETAIL, 0.0)]
 
 
 def _steps(todo: Todo) -> Sequence[Step]:

@@ -94,10 +94,11 @@ def _page(request: KitchenRequest, job: Job, status: int = 200, **forms: Any) ->
     by_layer: dict[str, list[ReckonedLine]] = {}
     for line in found.lines:
         by_layer.setdefault(line.layer, []).append(line)
+    order = _order(needs, request.kitchen)
     lines = [Line(p, [_line(la, by_layer.get(str(la.pk), ())) for la in p.stack]) for p in page]
     context = {
         "job": job, "room": "pieces", "needs": needs,
-        "order": _order(needs, request.kitchen),
+        "order": order, "first": order[0][0] if order else needs[0] if needs else None,
         "bowls": [(need, *_choices(need, needs, need.key == request.GET.get("choose"))) for need in bowls],
         "bowls_page": bowls, "cautions": cautions_told(found, {n.key: n.name for n in needs}),
         "groups": _groups(lines), "count": len(pieces), "page": page, "total_says": _total_says(needs),
