@@ -43,6 +43,7 @@ from studio.pieces.stacks import (
     palette,
     plan_of,
     plans_of,
+    with_drawings,
 )  # fmt: skip
 
 _TILE_LAB = (62.0, -8.0, -16.0)  # a technique on its tile: a dusky blue that shows on every core
@@ -87,8 +88,10 @@ def _plan(form: BuildForm) -> PiecePlan:
         tone = data.get(f"{i}-colour") or PLAIN
         white = tone.white(data.get(f"{i}-white") or "coating")
         layers.append(LayerPlan(name, white, tone.colour, form.extra(i), form.parameters(i), tone.base))
-    return PiecePlan(data["name"], data["count"], form.kind, tuple(form.size_mm()), tuple(layers), data.get("spares"),
+    plan = PiecePlan(data["name"], data["count"], form.kind, tuple(form.size_mm()), tuple(layers), data.get("spares"),
                      contains=form.contents())  # fmt: skip
+    piece = Piece.objects.for_kitchen(form.kitchen).filter(pk=data["piece"]).first() if data.get("piece") else None
+    return with_drawings(plan, piece) if piece else plan
 
 
 def _page(
@@ -178,11 +181,16 @@ def build_edit(request: KitchenRequest, pk: int) -> HttpResponse:
 def _build(request: KitchenRequest, job: Job, piece: Piece | None) -> HttpResponse:
     if request.method != "POST":
         assert piece is not None
-        initial = {**initial_of(plan_of(piece)), "version": piece.version}
+        initial = {**initial_of(plan_of(piece)), "version": piece.version, "piece": piece.pk}
         return _page(request, job, piece, BuildForm(kitchen=request.kitchen, initial=initial))
     deed = request.POST.get("do", "save")
     if deed in ("copy", "variant") and piece is not None:
-        data = {**request.POST.dict(), "version": "0", "name": f"{request.POST.get('name', '')} again"[:80]}
+        data = {
+            **request.POST.dict(),
+            "version": "0",
+            "piece": "",
+            "name": f"{request.POST.get('name', '')} again"[:80],
+        }
         to = reverse("pieces:build-new", args=[job.pk]) + (f"?beside={piece.pk}" if deed == "variant" else "")
         return _page(request, job, None, BuildForm(data, kitchen=request.kitchen), action=to)
     if deed not in ("save", "anyway", "template"):

@@ -116,6 +116,7 @@ class BuildForm(KeepsMeasures, forms.Form):
                              widget=forms.HiddenInput)  # fmt: skip
     layers = forms.IntegerField(min_value=0, max_value=MOST_LAYERS, initial=0, widget=forms.HiddenInput)
     version = forms.IntegerField(min_value=0, max_value=2**31 - 1, initial=0, widget=forms.HiddenInput)
+    piece = forms.IntegerField(min_value=1, max_value=2**31 - 1, required=False, widget=forms.HiddenInput)
     looked = forms.BooleanField(label="I have read the pack: none of the others", required=False)
 
     def __init__(self, data: Any = None, *, kitchen: Kitchen, opened: int = -1, **kwargs: Any) -> None:

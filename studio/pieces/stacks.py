@@ -24,6 +24,7 @@ from studio.pieces.models import Colour, Family, Job, Layer, Piece, Tone
 from studio.pieces.reckoned import as_core_layer
 
 VERSION = 2
+_OF_A_DESIGN = ("drawn", "others", "also", "sheets")
 SIZE_VERSION = 3
 OUT_OF_THE_WAY = 1000  # places of layers while they are put in a new order
 layer_brought = Signal()  # a layer came in a file with a design: `layer`, `design` {"kind", "name", "asked", "colours"}
@@ -42,6 +43,7 @@ class LayerPlan:
     extra: Extra | None = None
     parameters: dict[str, Any] = field(default_factory=dict)
     base: Ingredient | None = None
+    others: tuple[Any, ...] = ()  # further colours that its design puts on
 
     @property
     def tone(self) -> Tone:
@@ -123,6 +125,19 @@ def keep_piece(
     Layer.objects.filter(pk__in=[row.pk for row in rows]).delete()
     piece_kept.send(Piece, piece=piece)
     return piece
+
+
+def with_drawings(plan: PiecePlan, piece: Piece) -> PiecePlan:
+    """The same with what designs drew of the layers that are rows of a piece: until it is drawn anew that stands."""
+    rows, layers = list(piece.layers.select_related("colour", "base").order_by("order")), list[LayerPlan]()
+    for layer in plan.layers:
+        row = _row_of(layer, rows)
+        if row and "drawn" in row.parameters:
+            told = {k: v for k, v in row.parameters.items() if k in _OF_A_DESIGN}
+            layers.append(replace(layer, parameters={**layer.parameters, **told}, others=tuple(row.others)))
+        else:
+            layers.append(layer)
+    return replace(plan, layers=tuple(layers))
 
 
 def _row_of(layer: LayerPlan, rows: list[Layer]) -> Layer | None:

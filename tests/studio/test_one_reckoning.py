@@ -12,11 +12,13 @@ from coating.piece.starts import STARTS
 from coating.techniques import TECHNIQUES
 from studio.day.adapters import Asked, day_of
 from studio.day.reckoning import at_once
+from studio.designs.models import Design
 from studio.pieces.models import Colour, Job
 from studio.pieces.reckoned import reckoned
 from tests.coating.plan.day_checks import broken
 from tests.studio.kitchens import cake_drip, half_dip, maker
 from tests.studio.test_build import stack
+from tests.studio.test_designs import untouched
 from tests.studio.true_day import untrue
 
 MARK = re.compile(r'data-of="([a-z-]+) ([^"]*)" data-value="([^"]*)"')
@@ -71,6 +73,28 @@ class OneReckoning(TestCase):
             self.assertEqual({p.ingredient.name: round(p.mass_g, 3) for p in bowl.parts},
                              {name: round(g, 3) for name, g in put_in.items()}, bowl.key)  # fmt: skip
 
+    def designs(self, job: Job) -> None:
+        """Every layer that can be designed is kept as its page begins, and both say the same then."""
+        layers = [la for piece in job.pieces.all() for la in piece.layers.all()]
+        for layer in layers:
+            begun = self.client.get(f"/studio/layer/{layer.pk}/")
+            if begun.status_code != 302 or "/new/" not in begun["Location"]:
+                continue
+            page = self.client.get(begun["Location"])
+            if page.context.get("refusal"):
+                continue
+            sent = {**untouched(page.context["form"]), "do": "keep"}
+            kept = self.client.post(begun["Location"].partition("?")[0], sent)
+            self.assertEqual(kept.status_code, 302, (begun["Location"], kept.content[:300]))
+        whole = Job.objects.whole(self.kitchen, job.pk)
+        found = reckoned(whole, self.kitchen)
+        known = self.known(found)
+        for design in Design.objects.filter(layer__piece__job=job):
+            made_g = sum(line.made_g for line in found.lines if line.layer == str(design.layer_id))
+            for what, of, value in self.said(f"/studio/{design.pk}/"):
+                expected = made_g if what == "designed" else known[what, of]
+                self.assertAlmostEqual(value, expected, delta=0.02 + 1e-3 * expected, msg=f"{design.kind}: {what} {of}")
+
     def is_a_true_day(self, job: Job) -> None:
         whole = Job.objects.whole(self.kitchen, job.pk)
         found = day_of(whole, self.kitchen, Asked(fridge=4, freezer=2))
@@ -85,6 +109,7 @@ class OneReckoning(TestCase):
             job = Job.objects.create(kitchen=self.kitchen, name=name)
             self.client.post(f"/pieces/jobs/{job.pk}/build/", {"do": f"whole:{name}"})
             self.assertTrue(job.pieces.exists(), name)
+            self.designs(job)
             self.agrees(job)
 
     def test_two_pieces_that_share_a_bowl(self) -> None:

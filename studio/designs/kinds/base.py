@@ -130,6 +130,12 @@ class Worked:
         return sum(bowl.melt_g for bowl in self.bowls if (bowl.colour, bowl.base) == own)
 
     @property
+    def key(self) -> str:
+        """The bowl of the colour it is of, by its key."""
+        own = keys_of(self.place.tone)
+        return next((bowl.key for bowl in self.bowls if (bowl.colour, bowl.base) == own), "")
+
+    @property
     def shared(self) -> bool:
         """Whether more of its job is made from the bowl of the colour it is of."""
         own = keys_of(self.place.tone)
