@@ -40,7 +40,7 @@ class StackSteps:
     def make(self) -> None:
         """Every layer; at the end what was put on is left until it can be boxed."""
         before: list[str] = []
-        told, mould, on_set = told_steps(self.piece.layers), None, False
+        told, mould, on_set = told_steps(self.piece.layers, self.count), None, False
         stack = self.piece.layers
         for place, layer in enumerate(stack):
             above = stack[place + 1] if place + 1 < len(stack) else None
@@ -135,6 +135,8 @@ class _One:
         window_s = self._closes_s(above)
         if window_s is not None and not at_once:
             rounds = min(count, max(rounds, min(MOST_ROUNDS, math.ceil(todo[-1].hands_s / max(10.0, window_s)))))
+        if not at_once:
+            rounds = max(rounds, self._drawn_rounds(count))
         ends, last, began = [k * count // rounds for k in range(rounds + 1)], list[str](), ""
         for i, (begin, end) in enumerate(itertools.pairwise(ends)):
             if end == begin:
@@ -147,6 +149,13 @@ class _One:
             last.append(done[-1])
         making.holds = [h for h in making.holds if h.steps]
         return last
+
+    def _drawn_rounds(self, count: int) -> int:
+        """What a design does within a window is done for as many as it was drawn for, and again for the next."""
+        drawn = self.layer.drawn
+        if not drawn or not drawn.pieces or all(step.until_min is None for step in self.steps):
+            return 1
+        return min(MOST_ROUNDS, math.ceil(count / drawn.pieces))
 
     def _hold(self, done: list[str], count: int, below: str) -> None:
         """What these steps are done in is taken while they last."""
@@ -224,7 +233,7 @@ class _One:
         many = f"{count} {piece.called}" if count != 1 else f"the {piece.called}"
         todo = Todo(layer, piece.core, count, many, self.stack.line(layer).thickness_mm, place, sets)
         steps = layer.kind.todo(todo)
-        told_s = layer.drawn.seconds * count / self.stack.count if layer.drawn else 0.0
+        told_s = layer.drawn.for_so_many(count, self.stack.count) if layer.drawn else 0.0
         if told_s and len(steps) == 1:
             steps = [replace(steps[0], hands_s=told_s)]
         return steps

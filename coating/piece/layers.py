@@ -28,9 +28,10 @@ class Share:
 
 @dataclass(frozen=True)
 class Drawn:
-    """What a design says of its layer: ml of coating on one piece (None: as the layer has it), its steps for all of
-    them, how long hands are at it where it says no steps, s, the window it is for, moulds and cavities in one, places
-    to stand, whether the bowl keeps its depth to the last, and ml that are poured into one of what is drained."""
+    """What a design says of its layer: ml of coating on one piece (None: as the layer has it), its steps for so many
+    `pieces` (0: for all of them), how long hands are at it where it says no steps, s, the window it is for, moulds and
+    cavities in one, places to stand, whether the bowl keeps its depth to the last, and ml that are poured into one of
+    what is drained."""
 
     volume_ml: float | None = None
     steps: tuple[Step, ...] = ()
@@ -40,6 +41,11 @@ class Drawn:
     holes: int = 0
     deep: bool = False
     poured_ml: float = 0.0
+    pieces: int = 0
+
+    def for_so_many(self, count: int, of: int) -> float:
+        """How long hands are at so many of all that there are, s."""
+        return self.seconds * count / (self.pieces or of)
 
 
 @dataclass(frozen=True)

@@ -114,7 +114,6 @@ def answer(desk: Desk, form: StepForm) -> dict[str, Any]:
         "working_c": after.warmth.work_at_c,
         "reckoned": desk.reckoned, "portions": desk.portions, "portion_of": desk.portion,
         "made_g": desk.made_g, "one_g": desk.one_g,
-        "first_layer": desk.layers[0].pk if desk.layers else "",
         "drips": drips_shown(desk.layers[0], flow) if flow and desk.is_for_drips else None,
         **times(desk, after, flow),
         "way": _way(desk, additions, form.to_c()), "rules": _rules(desk, after),

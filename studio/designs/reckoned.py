@@ -58,5 +58,5 @@ def _drawn_anew(layer: CoreLayer, worked: Worked) -> CoreLayer:
     )  # fmt: skip
     return replace(layer, goes_on_g=None, shares=shares, drawn=Drawn(
         drawn.get("ml"), (), 0.0, drawn.get("window", ""), (moulds[0], moulds[1]) if moulds else (0, 0),
-        drawn.get("holes", 0), drawn.get("deep", False), drawn.get("poured_ml", 0.0),
+        drawn.get("holes", 0), drawn.get("deep", False), drawn.get("poured_ml", 0.0), drawn.get("pieces", 0),
     ), **told)  # fmt: skip

@@ -283,7 +283,7 @@ def _others(
 class Layer(KitchenOwned, Versioned):
     """One layer on a piece. `parameters` is versioned JSON: {"v": 2, "share", "thickness_mm", "placed", ...} as
     the technique asks; "others": [{"colour", "base", "share", "depth_g"}] are further colours that its design puts on;
-    "drawn": {"ml", "seconds", "window", "moulds", "holes", "deep", "poured_ml"} what it drew of one piece.
+    "drawn": {"ml", "seconds", "window", "moulds", "holes", "deep", "poured_ml", "pieces"} what it drew of one piece.
 
     `base` is the bag that it is of as bought, in place of a colour. `extra` is what it is of, where it is no coating.
     `apart` is a number above 0 where it has a bowl to itself. `back` is how many picks came out.

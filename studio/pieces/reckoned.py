@@ -55,7 +55,8 @@ def _drawn(plan: Any) -> Drawn | None:
     told = told or {}
     moulds = tuple(told["moulds"]) if told.get("moulds") else (0, cavities or 0)
     return Drawn(told.get("ml"), tuple(steps), told.get("seconds", 0.0), told.get("window", ""), moulds,
-                 told.get("holes", 0), told.get("deep", False), told.get("poured_ml", 0.0))  # fmt: skip
+                 told.get("holes", 0), told.get("deep", False), told.get("poured_ml", 0.0),
+                 told.get("pieces", 0))  # fmt: skip
 
 
 def _shares(plan: Any) -> tuple[Share, ...]:

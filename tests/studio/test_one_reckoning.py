@@ -8,19 +8,25 @@ from collections.abc import Iterator
 from django.test import TestCase
 
 from coating.job import Reckoning
+from coating.piece.kinds import KINDS as CORES
 from coating.piece.starts import STARTS
 from coating.techniques import TECHNIQUES
+from coating.techniques.base import LINE
 from studio.day.adapters import Asked, day_of
 from studio.day.reckoning import at_once
+from studio.designs.kinds import KINDS
 from studio.designs.models import Design
 from studio.pieces.models import Colour, Job
 from studio.pieces.reckoned import reckoned
+from studio.pieces.stacks import LayerPlan, PiecePlan, keep_piece
 from tests.coating.plan.day_checks import broken
 from tests.studio.kitchens import cake_drip, half_dip, maker
 from tests.studio.test_build import stack
 from tests.studio.test_designs import untouched
 from tests.studio.true_day import untrue
 
+MADE_ON = {"lace": "cake_tier", "drips": "cake_tier", "mould": "mould", "bottle": "mould", "swirl": "ball",
+           "dip": "round_biscuit", "face": "round_biscuit", "house": "panel", "marbling": "slab"}  # fmt: skip
 MARK = re.compile(r'data-of="([a-z-]+) ([^"]*)" data-value="([^"]*)"')
 PAGES = ("", "choices/", "shopping/", "inside/", "boxes/")
 
@@ -32,6 +38,7 @@ class OneReckoning(TestCase):
     def known(self, found: Reckoning) -> dict[tuple[str, str], float]:
         """All that may be said of a job."""
         known = {("melt", b.key): b.melt_g for b in found.bowls} | {("made", b.key): b.made_g for b in found.bowls}
+        known |= {("from", b.key): b.lines[0].on_one_g for b in found.bowls}
         for bowl in found.bowls:
             known |= {("portion", p.layers[0]): p.mass_g for p in bowl.portions}
         for line in found.lines:
@@ -86,6 +93,10 @@ class OneReckoning(TestCase):
             sent = {**untouched(page.context["form"]), "do": "keep"}
             kept = self.client.post(begun["Location"].partition("?")[0], sent)
             self.assertEqual(kept.status_code, 302, (begun["Location"], kept.content[:300]))
+        self.designs_agree(job)
+
+    def designs_agree(self, job: Job) -> None:
+        """What a design says goes on and is to be melted is what its job says."""
         whole = Job.objects.whole(self.kitchen, job.pk)
         found = reckoned(whole, self.kitchen)
         known = self.known(found)
@@ -111,6 +122,22 @@ class OneReckoning(TestCase):
             self.assertTrue(job.pieces.exists(), name)
             self.designs(job)
             self.agrees(job)
+
+    def test_every_kind_of_design(self) -> None:
+        blue = Colour.objects.get(kitchen=self.kitchen, name="Dusk blue")
+        for kind in KINDS.values():
+            core = CORES[MADE_ON.get(kind.name, "shape")]
+            job, (name, *_), told = Job.objects.create(kitchen=self.kitchen, name=kind.title), kind.techniques, {"v": 2}
+            told |= {"length_mm": 300.0} if TECHNIQUES[name].measured == LINE else {}
+            size = tuple(float(mm) for mm in core.sizes[0][1])
+            layers = (LayerPlan(name, "coating", blue, None, told),)
+            layer = keep_piece(job, PiecePlan(kind.title, 6, core, size, layers, 0)).layers.get()
+            begun = f"/studio/new/{kind.name}/"
+            form = untouched(self.client.get(f"{begun}?layer={layer.pk}").context["form"])
+            self.assertEqual(self.client.post(begun, {**form, "do": "keep"}).status_code, 302, kind.name)
+            with self.subTest(kind.name):
+                self.designs_agree(job)
+                self.agrees(job)
 
     def test_two_pieces_that_share_a_bowl(self) -> None:
         piece = half_dip(self.kitchen)

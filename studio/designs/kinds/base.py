@@ -130,6 +130,13 @@ class Worked:
         return sum(bowl.melt_g for bowl in self.bowls if (bowl.colour, bowl.base) == own)
 
     @property
+    def on_all(self) -> tuple[int, float]:
+        """For how many pieces its job wants it, and what goes on all of these, g; of no job as many as it is for."""
+        layer = self.place.layer
+        wanted = layer.piece.count + layer.piece.spares if layer else self.pieces
+        return wanted, self.goes_on_g / self.pieces * wanted
+
+    @property
     def key(self) -> str:
         """The bowl of the colour it is of, by its key."""
         own = keys_of(self.place.tone)
@@ -153,7 +160,7 @@ class Worked:
         """What it drew of one piece, as its layer keeps it."""
         found = {"seconds": round(self.seconds, 1), "window": self.window.technique, "holes": self.holes,
                  "moulds": list(self.moulds) if self.moulds[1] else None, "deep": self.deep,
-                 "poured_ml": round(self.poured_ml, 3)}  # fmt: skip
+                 "poured_ml": round(self.poured_ml, 3), "pieces": self.pieces}  # fmt: skip
         found |= {} if self.told is not None else {"ml": round(self.goes_on_g / self.pieces / DENSITY * 1000, 4)}
         return {name: value for name, value in found.items() if value}
 

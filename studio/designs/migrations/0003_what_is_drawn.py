@@ -19,6 +19,7 @@ def drawn_of(design):
         if design.kind == "bottle":  # was told as if all of it were on one
             pieces = max(1, int(asked.get("cavities") or 1))
         told["ml"] = round(drawn.get("goes_on_g", 0.0) / pieces / G_PER_ML, 4)
+        told["pieces"] = pieces
     return {**of_layer, "drawn": {name: value for name, value in told.items() if value}}
 
 

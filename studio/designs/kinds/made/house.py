@@ -104,8 +104,10 @@ class HouseKind(Kind):
         labs = dict(zip(colours, SWEET_LABS, strict=False))
         wall = BAKED_LAB if baked else place.lab
         roof = (wall[0] * 0.86, wall[1] + 4, wall[2] + 4)
+        # Of a job, what it takes is spread over the panels that are made of a kind.
+        panels = place.layer.piece.count + place.layer.piece.spares if place.layer else count
         worked = Worked(place, self.window_of("glue"), sheets, asked["bead_mm"], goes_on_g, hands_s(steps), 0.0, 0,
-                        None, pieces=count, steps=steps)  # fmt: skip
+                        None, pieces=panels, steps=steps)  # fmt: skip
         worked.context = {
             "net": found, "bead": bead, "parts": parts, "row": row, "inside": inside, "baked": baked, "count": count,
             "panels_g": panels_g, "colours": [(c, row.of(c)) for c in dict.fromkeys(colours)] if row else [],
