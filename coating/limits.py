@@ -74,6 +74,7 @@ BOUNDS: dict[str, Bound] = {
     "oven_w": Bound(300, 2000, "W", "The power of the microwave"),
     "power_fraction": Bound(0.05, 1, "", "The power setting"),
     "count": Bound(1, 2000, "", "The count"),
+    "hands_s": Bound(0.5, 600, "s", "The time for one"),
     "count_or_none": Bound(0, 2000, "", "The count"),
     "factor": Bound(0.05, 20, "", "The factor"),
     "spares": Bound(0, 500, "", "Spares"),

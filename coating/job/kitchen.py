@@ -30,7 +30,8 @@ class Mould:
 class Kitchen:
     """`measures` : scale or spoons. `school`, `oven_w` : how it melts. `room_c`, `humidity` : degC and 0 to 1. `cold` :
     where things are put to set: "room", "fridge" or "freezer". `vessels_mm` : how wide bowls are. `stand_places` : to
-    stand what was dipped, 0 for as many as it takes. `places` : in the fridge and the freezer, where they are few."""
+    stand what was dipped, 0 for as many as it takes. `places` : in the fridge and the freezer, where they are few.
+    `paces` : seconds for one of a technique, where they are not as assumed."""
 
     measures: Measures = Measures()
     school: str = "half_power"
@@ -43,6 +44,12 @@ class Kitchen:
     stand_places: int = 0
     places: Mapping[str, int] = field(default_factory=lambda: MappingProxyType({}))
     hands: int = 1
+    paces: tuple[tuple[str, float], ...] = ()
+
+    def pace(self, technique: str, assumed_s: float) -> float:
+        """How much longer hands take over a technique than is assumed; 1 where nothing else is known."""
+        own_s = dict(self.paces).get(technique)
+        return 1.0 if own_s is None or assumed_s <= 0 else own_s / assumed_s
 
     @property
     def wheres(self) -> tuple[str, ...]:

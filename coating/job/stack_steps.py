@@ -235,8 +235,9 @@ class _One:
         steps = layer.kind.todo(todo)
         told_s = layer.drawn.for_so_many(count, self.stack.count) if layer.drawn else 0.0
         if told_s and len(steps) == 1:
-            steps = [replace(steps[0], hands_s=told_s)]
-        return steps
+            return [replace(steps[0], hands_s=told_s)]
+        times = self.stack.making.kitchen.pace(layer.technique, layer.kind.hands_s)
+        return [replace(step, hands_s=step.hands_s * times) for step in steps]
 
     def _todo(self, count: int, *, first: bool) -> list[Step]:
         """Its steps for so many, the first of them once what it lies on is as far as it has to be."""

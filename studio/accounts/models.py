@@ -72,6 +72,7 @@ class Kitchen(Versioned):
     region = models.CharField(max_length=10, choices=list(REGIONS.items()), default="elsewhere")
     profile_said = models.BooleanField(default=False)
     drain_hole_mm = models.FloatField(null=True, blank=True)  # of the bag they drain, once it was calibrated
+    paces = models.JSONField(default=dict, blank=True)  # seconds for one of a technique, by its key
     is_demo = models.BooleanField(default=False)
     goes_at = models.DateTimeField(null=True, blank=True, db_index=True)
     created_at = models.DateTimeField(auto_now_add=True)

@@ -1,7 +1,7 @@
 from django.contrib.auth import views as auth
 from django.urls import path, reverse_lazy
 
-from studio.accounts import views
+from studio.accounts import hands, views
 from studio.accounts.forms import LogInForm
 
 app_name = "accounts"
@@ -16,6 +16,7 @@ urlpatterns = [
     path("log-out/", auth.LogoutView.as_view(), name="logout"),
     path("kitchen/", views.kitchen_page, name="kitchen"),
     path("kitchen/live/", views.KitchenLive.as_view(), name="live"),
+    path("kitchen/hands/", hands.hands_page, name="hands"),
     path("kitchen/five-taps/", views.five_taps, name="five-taps"),
     path("password/forgotten/", views.Forgotten.as_view(), name="forgotten"),
     path("password/sent/", auth.PasswordResetDoneView.as_view(template_name="accounts/sent.html"), name="sent"),

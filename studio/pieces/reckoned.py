@@ -88,7 +88,8 @@ def kitchen_of(kitchen: Kitchen, **changes: Any) -> CoreKitchen:
     there = {"fridge": kitchen.has_fridge, "freezer": kitchen.has_freezer}
     places = {name: 0 for name, has in there.items() if not has}
     told = {"measures": kitchen.measures, "school": kitchen.melting_school, "oven_w": kitchen.oven_w,
-            "room_c": kitchen.room_c, "cold": kitchen.places[0], "places": places}  # fmt: skip
+            "room_c": kitchen.room_c, "cold": kitchen.places[0], "places": places,
+            "paces": tuple(sorted(kitchen.paces.items()))}  # fmt: skip
     return CoreKitchen(**{**told, **changes})
 
 

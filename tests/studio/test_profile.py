@@ -169,6 +169,19 @@ class EverythingFollows(ProfileTests):
         again = Ingredient.objects.with_parameters().get(pk=ivory.pk)
         self.assertEqual([p.value for p in again.history()["bag_g"]], [340.0])
 
+    def test_own_hands_are_what_a_day_is_planned_with(self) -> None:
+        job = half_dip(self.kitchen).job
+        day = self.client.get(f"/day/{job.pk}/").context["plan"].makespan_s
+        self.assertContains(self.client.get("/kitchen/hands/"), 'placeholder="15"')
+        sent = {"version": self.kitchen.version, "dip": "45"}
+        self.assertEqual(self.client.post("/kitchen/hands/", {**sent, "dip": "soon"}).status_code, 422)
+        self.assertEqual(self.client.post("/kitchen/hands/", {**sent, "dip": "0"}).status_code, 422)
+        self.assertEqual(self.client.post("/kitchen/hands/", sent).status_code, 302)
+        self.assertEqual(self.client.post("/kitchen/hands/", sent).status_code, 409)
+        later = self.client.get(f"/day/{job.pk}/").context["plan"].makespan_s
+        self.assertGreater(later - day, 26 * 30 - 60)
+        self.assertContains(self.client.get("/kitchen/hands/"), "your own pace for <em>1</em> technique,")
+
     def test_the_thinner_of_the_school_is_proposed_and_in_the_cupboard(self) -> None:
         self.client.post("/kitchen/", self.sent(thinner_school="coconut_oil"))
         self.kitchen.refresh_from_db()

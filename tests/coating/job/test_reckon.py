@@ -211,6 +211,15 @@ def pieces_of(drawn: list, times: int = 1, more: tuple[Layer, ...] = ()) -> list
     ]  # fmt: skip
 
 
+class Hands(unittest.TestCase):
+    def test_a_maker_who_is_twice_as_quick_takes_half_as_long(self) -> None:
+        layer = Layer("dip", id="d")
+        job = Wanted((Piece("p", "round_biscuit", Disc(60, 8), 24, (layer,), 0),))
+        slow, quick = (reckon(job, Kitchen(paces=paces), SHELF) for paces in ((), (("dip", 7.5),)))
+        took = [sum(s.hands_s for s in found.steps if s.layer == "d") for found in (slow, quick)]
+        self.assertEqual(took, [24 * 15.0, 24 * 7.5])
+
+
 class AnyJob(unittest.TestCase):
     @calm
     @given(jobs, st.sampled_from([2, 5]))
