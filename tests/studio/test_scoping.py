@@ -24,7 +24,7 @@ OPEN = {
 OWN = {
     "pieces:jobs", "pieces:job-new", "pieces:bring", "cupboard:extras", "cupboard:extra-new",
     "bowls:list", "cupboard:shelf", "cupboard:add", "cupboard:add-what", "cupboard:have",
-    "accounts:kitchen", "accounts:live",
+    "accounts:kitchen", "accounts:live", "accounts:hands",
     "accounts:five-taps", "demo:reset", "send-again", "colours:book", "colours:sheet", "colours:bring-in",
     "colours:out", "colours:new", "colours:photo-send", "colours:try", "colours:live", "colours:keep", "colours:ladder",
     "colours:coats", "colours:coats-live", "colours:gel", "colours:gel-live",
