@@ -129,10 +129,6 @@ def _aim(layer: Layer) -> Flow:
     return window((layer.drawn.window if layer.drawn else "") or layer.kind.window or "dip").aim
 
 
-# How long lines are together, in widths of what they lie on: seven strokes of a drizzle, three arcs, a word, a net.
-_LENGTHS = {"drizzle": 4.5, "lines": 4.0, "lettering": 4.0, "lace": 14.0}
-
-
 def usual_length_mm(name: str, core: Core) -> float:
-    """How long the lines of a technique usually are on one piece, mm. Common practice, no source."""
-    return round(_LENGTHS.get(name, 4.0) * math.sqrt(core.across_mm * core.length_mm) / 10) * 10.0
+    """How long the lines of a technique usually are on one piece, mm."""
+    return round(technique(name).widths * math.sqrt(core.across_mm * core.length_mm) / 10) * 10.0

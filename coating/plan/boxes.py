@@ -12,6 +12,7 @@ from coating.errors import OutOfBounds
 from coating.limits import check
 from coating.piece.cores import Block, Core, Disc, Hollow, Rod, Sheet, Twist
 from coating.piece.kinds import Kind
+from coating.techniques import technique
 
 HANDLING_L = 1.0  # a box more is as much of a nuisance as a litre more of room
 GAP_MM, LID_ROOM_MM = 3.0, 4.0  # between pieces, and under the lid; common practice, no source
@@ -42,7 +43,7 @@ BOX_WORDS = {
     "bag": "clear bag", "small": "small box", "long": "long box", "flat": "flat box", "deep": "deep box",
     "cake": "cake box", "four holes": "insert of four", "twelve holes": "insert of twelve",
 }  # fmt: skip
-COAT_MM, STICK_MM, TOPPED_MM, BREAKS_TO_MM, SLAB_MM = 1.5, 90.0, 3.0, 60.0, 8.0
+STICK_MM, BREAKS_TO_MM, SLAB_MM = 90.0, 60.0, 8.0
 
 
 def lying(kind: Kind, core: Core, techniques: Sequence[str]) -> tuple[float, float, float]:
@@ -51,8 +52,9 @@ def lying(kind: Kind, core: Core, techniques: Sequence[str]) -> tuple[float, flo
     What is on a stick lies on its side; a slab is broken first.
     """
     a, b, c = _bare(kind, core)
-    more = 2 * COAT_MM if any(t in ("dip", "second_dip", "angled_dip", "pour") for t in techniques) else 0.0
-    top = TOPPED_MM if any(t in ("topping", "modelling", "lines", "dots") for t in techniques) else 0.0
+    made = [technique(name) for name in techniques]
+    more = 2 * max((t.round_mm for t in made), default=0.0)
+    top = max((t.stands_mm for t in made), default=0.0)
     a, b, c = a + more, b + more, c + more + top
     if "stick" in techniques:
         return max(a, c) if kind.figure != "round" else a, max(b, c) + STICK_MM, min(a, c)

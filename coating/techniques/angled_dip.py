@@ -28,4 +28,5 @@ TECHNIQUE = Technique(
     lies_on="any", fragile=0.03, rank=15, hands_s=15.0, work=DIP,
     looks="an even line, a scraped base, drips that have stopped",
     faults=("coat_thick", "coat_thin", "slides", "cracks", "foot", "grey"), word="dip", covers=True, dips=True,
+    round_mm=1.5,
 )  # fmt: skip

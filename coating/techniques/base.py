@@ -76,19 +76,21 @@ class Technique:
     Attributes
     ----------
     name, title : key, and what it is called. shelf : where it stands. does : what hands do, with {them} for the pieces.
-    measure : g on one piece, of a core, a layer and a flow. thick : how thick it comes out, mm, of the same.
-    fields : what it is asked besides its colour. on : where it goes. window : the flow it wants, a key of
-    `coating.flow.windows`; "" for what needs none. window_for : where that hangs on the kind of core and its size.
-    bag : from a bag, which keeps some. lies_on : how what is under it must be: "any", "wet", "half_set" or "set".
-    fragile : share to make more of, because it breaks. thickness_mm, width_mm, each_g : where nothing is said.
-    rank : its place in a stack. hands_s : for one piece. work : of which kind. looks : what to look at. faults :
-    symptoms it can show. sets_as : a shape of `coating.heat.times`. word : what a bowl for it is called. extra : the
-    kind of thing it is of, where it is no coating. covers : it hides what is under it; dips : the piece goes into the
-    bowl; over : it lies on the last coat; finish : nothing but a finish comes after it; on_bare : it needs no coat
-    under it; in_mould : it is done before a shell leaves its mould. dries_min : minutes until it is dry and until it is
-    hard, of what dries. pace_mm_s : of a hand that draws its lines. draw : on a core with what lies below; tint : sRGB,
-    where it is no coating. objects : what would go wrong with it in a stack, and whether another order mends it.
-    steps : what is done, where it is more than one thing. only_on : the shape of core it needs.
+    measure : g on one piece, of a core, a layer and a flow. thick : how thick it comes out, mm, of the same. fields :
+    what it is asked besides its colour. on : where it goes. window : the flow it wants, a key of
+    `coating.flow.windows`; "" for what needs none. window_for : where that hangs on the kind of core and its size. bag
+    : from a bag, which keeps some. lies_on : how what is under it must be: "any", "wet", "half_set" or "set". fragile :
+    share to make more of, because it breaks. thickness_mm, width_mm, each_g : where nothing is said. rank : its place
+    in a stack. hands_s : for one piece. work : of which kind. looks : what to look at. faults : symptoms it can show.
+    sets_as : a shape of `coating.heat.times`. word : what a bowl for it is called. extra : the kind of thing it is of,
+    where it is no coating. covers : it hides what is under it; dips : the piece goes into the bowl; over : it lies on
+    the last coat; finish : nothing but a finish comes after it; on_bare : it needs no coat under it; in_mould : it is
+    done before a shell leaves its mould. dries_min : minutes until it is dry and until it is hard, of what dries.
+    pace_mm_s : of a hand that draws its lines. widths : how long its lines usually are together, in widths of what they
+    lie on; common practice, no source. round_mm, stands_mm : how much larger all round, and higher, a piece is for it
+    in a box. draw : on a core with what lies below; tint : sRGB, where it is no coating. objects : what would go wrong
+    with it in a stack, and whether another order mends it. steps : what is done, where it is more than one thing.
+    only_on : the shape of core it needs.
     """
 
     name: str
@@ -126,6 +128,9 @@ class Technique:
     in_mould: bool = False
     dries_min: tuple[float, float] | None = None
     pace_mm_s: float = 20.0
+    widths: float = 4.0
+    round_mm: float = 0.0
+    stands_mm: float = 0.0
     tint: str = ""
     objects: Callable[[Core, Sequence[Layer], int], Wrong | None] | None = None
     steps: Steps | None = None

@@ -32,5 +32,5 @@ TECHNIQUE = Technique(
     measured=FILM, fields=(DIPPED,), window="dip", window_for=window_for, lies_on="any", fragile=0.03, rank=10,
     hands_s=15.0, work=DIP, looks="an even line, a scraped base, drips that have stopped",
     faults=("coat_thick", "coat_thin", "slides", "cracks", "foot", "bubbles", "grey", "wet"), word="dip", covers=True,
-    dips=True, objects=_objects,
+    dips=True, objects=_objects, round_mm=1.5,
 )  # fmt: skip

@@ -34,5 +34,5 @@ TECHNIQUE = Technique(
     name="dots", title="Dots", shelf=BAGGED, does="Dot {them}", measure=counted_g, thick=plain_thick, draw=_draw,
     measured=COUNTED, fields=(COUNT, EACH_G), on=TOP, window="lettering", bag=True, each_g=0.05, rank=60, hands_s=1.0,
     work=PIPE, looks="how it leaves the bag: dots that stay round", faults=("line_stops", "line_spreads"),
-    sets_as="bits", word="line", over=True,
+    sets_as="bits", word="line", over=True, stands_mm=3.0,
 )  # fmt: skip

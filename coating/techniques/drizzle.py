@@ -30,5 +30,5 @@ TECHNIQUE = Technique(
     name="drizzle", title="Drizzle", shelf=BAGGED, does="Drizzle {them}, several side by side", measure=line_g,
     thick=line_thick, draw=_draw, measured=LINE, fields=(LENGTH, width(1.0)), on=TOP, window="drizzle", bag=True,
     width_mm=1.0, rank=60, hands_s=6.0, pace_mm_s=80.0, work=PIPE, looks="a thread that does not break before it lies",
-    faults=("line_stops", "line_breaks", "line_spreads"), sets_as="line", word="drizzle", over=True,
+    faults=("line_stops", "line_breaks", "line_spreads"), sets_as="line", word="drizzle", over=True, widths=4.5,
 )  # fmt: skip

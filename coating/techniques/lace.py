@@ -42,5 +42,5 @@ TECHNIQUE = Technique(
     draw=_draw, measured=LINE, fields=(LENGTH, width(2.0)), window="lace", bag=True, fragile=0.25, width_mm=2.0,
     rank=65, hands_s=60.0, work=PIPE, looks="a line that stays as wide as it was, joins that touch",
     faults=("lace_breaks", "lace_tears", "line_stops", "line_breaks"), sets_as="line", word="lace", over=True,
-    on_bare=True, steps=_steps,
+    on_bare=True, steps=_steps, widths=14.0,
 )  # fmt: skip

@@ -29,4 +29,5 @@ TECHNIQUE = Technique(
     draw=_draw, measured=LINE, fields=(LENGTH, width(2.0)), on=TOP, window="lettering", bag=True, fragile=0.03,
     width_mm=2.0, rank=60, hands_s=10.0, work=PIPE, looks="how it leaves the bag: a line that stays as wide as it was",
     faults=("line_stops", "line_breaks", "line_spreads"), sets_as="line", word="line", over=True,
+    stands_mm=3.0,
 )  # fmt: skip

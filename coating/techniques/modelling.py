@@ -26,5 +26,5 @@ TECHNIQUE = Technique(
     name="modelling", title="Modelling chocolate", shelf=FINISH, does="Shape the modelling chocolate for {them}",
     measure=counted_g, thick=plain_thick, draw=_draw, measured=COUNTED, fields=(COUNT, EACH_G), each_g=8.0, rank=66,
     hands_s=12.0, work=BUILD, looks="smooth, no cracks at the edges", extra="modelling", coating=False, on_bare=True,
-    tint="#e8cfae", dries_min=(30.0, 240.0),
+    tint="#e8cfae", stands_mm=3.0, dries_min=(30.0, 240.0),
 )  # fmt: skip

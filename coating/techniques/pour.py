@@ -25,4 +25,5 @@ TECHNIQUE = Technique(
     thick=spread_thick, draw=poured, measured=SPREAD, fields=(SHARE, thickness(2.5)), window="marbling", lies_on="any",
     thickness_mm=2.5, rank=10, hands_s=20.0, work=DIP, looks="level, covered to the edge, no bubble left",
     faults=("coat_thick", "coat_thin", "bubbles", "grey"), sets_as="slab", word="pour", covers=True, objects=_objects,
+    round_mm=1.5,
 )  # fmt: skip

@@ -26,5 +26,5 @@ TECHNIQUE = Technique(
     measure=film_g, thick=film_thick, draw=lambda outline, layer, below: dipped(outline, layer.share, 2.6),
     measured=FILM, fields=(DIPPED,), window="dip", window_for=window_for, fragile=0.02, rank=20, hands_s=15.0, work=DIP,
     looks="an even line, a scraped base, drips that have stopped",
-    faults=("coat_thick", "cracks", "foot", "bubbles", "grey"), word="dip", dips=True, objects=_objects,
+    faults=("coat_thick", "cracks", "foot", "bubbles", "grey"), word="dip", dips=True, objects=_objects, round_mm=1.5,
 )  # fmt: skip

@@ -46,4 +46,5 @@ TECHNIQUE = Technique(
     thick=plain_thick, draw=_draw, measured=COUNTED, fields=(COUNT, EACH_G, PLACED), on=TOP, lies_on="wet", each_g=0.3,
     rank=45, hands_s=3.0, work=SCATTER, looks="it still shines, so it holds what falls on it",
     faults=("toppings_fall", "toppings_sink"), extra="topping", coating=False, tint="#c98a2e", objects=_objects,
+    stands_mm=3.0,
 )  # fmt: skip
