@@ -30,7 +30,7 @@ from tools.bench import Maker
 from tools.database import ROOT, CannotStart, Database, free_port
 
 MAKERS, BETWEEN_S, LONGEST_AWAY_S = 3, 2.0, 150.0  # so many note drops, and so many are at the bench
-TIMER_S = 2.0  # a timer may be off by so much, the time of asking included
+TIMER_S = 2.0  # a timer may be off by so much from the time while it was asked
 FORM = "application/x-www-form-urlencoded"
 VICTIMS = ("web worker", "database", "solver", "supervisor")
 
@@ -96,30 +96,31 @@ class Cook(Writer):
         self.maker = Maker(self.port)
         self.maker.open_demo()
         self.day = self.maker.ask("GET", "/day/")[2]
-        while self.timer_s() is None:
+        while self.timer() is None:
             key, page = uuid.uuid4(), self.maker.ask("GET", f"{self.day}bench/")[1]
             step = _between(page, 'name="step" value="', '"', after="data-bench-main")
             fields: dict[str, object] = {"key": str(key), "step": step, "kind": "done"}
             if self._send(self.maker, f"{self.day}happened/", fields) != 302:
                 raise CannotStart("a step at the bench was not taken")
             self.acknowledged.append(key)
-        self.rings_at = time.monotonic() + (self.timer_s() or 0.0)
-        self.step = step
+        self.rings, self.step = self.timer() or (0.0, 0.0), step
 
     def note(self, key: uuid.UUID) -> tuple[str, dict[str, object]]:
         return f"{self.day}happened/", {"key": str(key), "step": self.step, "kind": "one"}
 
-    def timer_s(self) -> float | None:
-        """What the timer that rings last still has to run; asked on a line of its own."""
-        line = Maker(self.port)
+    def timer(self) -> tuple[float, float] | None:
+        """Between which times the timer that rings last rings, asked on a line of its own: what is left was reckoned
+        somewhere between asking and hearing."""
+        line, asked = Maker(self.port), time.monotonic()
         line.cookies = self.maker.cookies
         page = line.ask("GET", f"{self.day}bench/")[1]
-        return max((float(left) for left in re.findall(r'data-timer="(\d+)"', page)), default=None)
+        left = max((float(s) for s in re.findall(r'data-timer="(\d+)"', page)), default=None)
+        return None if left is None else (asked + left, time.monotonic() + left)
 
     def timer_off_s(self) -> float:
         """By how much that is wrong."""
-        left = self.timer_s()
-        return abs(self.rings_at - time.monotonic() - left) if left is not None else float("inf")
+        now = self.timer()
+        return max(0.0, now[0] - self.rings[1], self.rings[0] - now[1]) if now else float("inf")
 
 
 def _between(page: str, before: str, behind: str, *, after: str = "") -> str:

@@ -97,6 +97,10 @@ class SeveralColours(Designing):
         self.assertAlmostEqual(needs[self.blue.name].goes_on_g, 0.4 * SLAB_G, delta=0.5)
         _, steps = self.planned(layer)
         self.assertFalse(any("Pour the ground" in says for says in steps))
+        page = self.client.get(f"/studio/{layer.design.pk}/")
+        self.assertAlmostEqual(page.context["ground_g"], needs[self.gold.name].goes_on_g)
+        self.assertAlmostEqual(page.context["second_g"], needs[self.blue.name].goes_on_g, delta=0.1)
+        self.assertNotContains(page, "Deep")
 
     def test_each_colour_has_a_bowl_of_its_own(self) -> None:
         layer = self.slab("marbling")

@@ -58,7 +58,11 @@ class DesignForm(KeepsMeasures, forms.Form):
 
     def shown(self, names: tuple[str, ...]) -> list[tuple[Any, bool]]:
         """Fields, and whether they are pills."""
-        return [(self[name], name in self.pills) for name in names if name in self.fields]
+        return [(self[name], name in self.pills) for name in names if name in self.fields and not self[name].is_hidden]
+
+    def silent_fields(self) -> list[Any]:
+        """What is not asked, because what it is for says it already, but is kept."""
+        return [self[name] for name in (*self.main, *self.more) if name in self.fields and self[name].is_hidden]
 
     def main_fields(self) -> list[tuple[Any, bool]]:
         return self.shown((*self.main, "colour", "white"))

@@ -18,6 +18,7 @@ from coating.flow.trade_number import number_from_flow
 from coating.flow.windows import window
 from coating.heat.times import set_time
 from coating.limits import BOUNDS
+from coating.piece.layers import on_one_g
 from coating.plan.steps import SET, WET, Step, hands_s
 from coating.shape.curves import ellipse
 from coating.shape.marbling import Drop, Surface, marbled, verdict
@@ -27,6 +28,7 @@ from studio.common.forms import CountField, LengthField, MassField, NumberField
 from studio.designs.kinds.base import DesignForm, Kind, Other, Worked
 from studio.designs.kinds.words import grams, many, mm
 from studio.designs.place import Place
+from studio.pieces.reckoned import core_of, told_of
 
 POURED = [("rows", "in rows"), ("scattered", "scattered"), ("lines", "in lines"), ("one", "one"),
           ("placed", "where I tap")]  # fmt: skip
@@ -102,6 +104,11 @@ class MarblingForm(TwoColours):
     more = ("ground", "reach_mm", "portions", "seed")
     pills = ("poured", "rhythm")
 
+    def __init__(self, *args: Any, place: Place, **kwargs: Any) -> None:
+        super().__init__(*args, place=place, **kwargs)
+        if _ground_of(place):  # it says itself how deep it is and of what
+            self.fields["thickness_mm"].widget = self.fields["ground"].widget = forms.HiddenInput()
+
 
 class MarblingKind(Kind):
     name, title, says, techniques, form = (
@@ -142,17 +149,30 @@ class MarblingKind(Kind):
                        finer=finer)  # fmt: skip
 
     @staticmethod
-    def _share(asked: dict[str, Any], whole_g: float) -> float:
-        """As asked, or from the grams that were asked. Raises OutOfBounds."""
+    def _share(asked: dict[str, Any], ground_g: float | None, whole_g: float) -> float:
+        """As asked, or from the grams that were asked: of the whole, or beside a ground that is there. Raises
+        OutOfBounds."""
         if not asked.get("second_g"):
             return float(asked["share"])
-        share, bound = asked["second_g"] / whole_g, BOUNDS["marbled_share"]
+        second_g, bound = asked["second_g"], BOUNDS["marbled_share"]
+        share = second_g / whole_g if ground_g is None else second_g / (ground_g + second_g)
         if not bound.low <= share <= bound.high:
-            raise OutOfBounds(
-                f"The whole slab takes {grams(whole_g)}: between {grams(bound.low * whole_g)} and "
-                f"{grams(bound.high * whole_g)} of it marbles.", field="second_g",
-            )  # fmt: skip
+            least, most = (s * whole_g if ground_g is None else s / (1 - s) * ground_g for s in (bound.low, bound.high))
+            takes = f"The whole slab takes {grams(whole_g)}" if ground_g is None else f"The ground is {grams(ground_g)}"
+            raise OutOfBounds(f"{takes}: between {grams(least)} and {grams(most)} marbles it.", field="second_g")
         return float(share)
+
+    def _whole(self, asked: dict[str, Any], place: Place) -> tuple[dict[str, Any], float]:
+        """What is asked with its share and its depth, and the g of both; a ground that is a layer of its own says how
+        much it is. Raises OutOfBounds."""
+        layer, kg_m2 = _ground_of(place), asked["width_mm"] * asked["height_mm"] * density_kg_m3(0.32) * 1e-6
+        ground_g = on_one_g(core_of(layer.piece), told_of(layer)) if layer else None
+        whole_g = kg_m2 * asked["thickness_mm"]
+        share = self._share(asked, ground_g, whole_g)
+        if layer is not None and ground_g is not None:
+            whole_g = ground_g / (1 - share)
+            asked = {**asked, "ground": layer.tone.key, "thickness_mm": whole_g / kg_m2}
+        return {**asked, "share": share}, whole_g
 
     @staticmethod
     def _shown(asked: dict[str, Any], most: int) -> int:
@@ -161,8 +181,7 @@ class MarblingKind(Kind):
 
     def work(self, asked: dict[str, Any], place: Place) -> Worked:
         wide, high = asked["width_mm"], asked["height_mm"]
-        whole_g = wide * high * asked["thickness_mm"] * density_kg_m3(0.32) * 1e-6
-        asked = {**asked, "share": self._share(asked, whole_g)}
+        asked, whole_g = self._whole(asked, place)
         poured, passes = self._done(asked)
         found = verdict(self.surface(asked, LOOKED_AT))
         second_g = whole_g * asked["share"] if poured else 0.0
