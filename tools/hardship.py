@@ -137,7 +137,7 @@ class House:
         self.process: subprocess.Popen[bytes] | None = None
 
     def start(self) -> None:
-        env = {**os.environ, "OLIVE_RUNTIME": str(self.runtime)}
+        env = {**os.environ, "OLIVE_RUNTIME": str(self.runtime), "OLIVE_PLANNING_S": "4,8"}
         command = [sys.executable, "-m", "tools.serve", "--port", str(self.port)]
         for _ in range(40):  # what the last one left behind may hold the port for a moment
             with open(self.runtime / "said", "ab") as said:

@@ -6,6 +6,7 @@ import threading
 import time
 from typing import Any
 
+from django.conf import settings
 from django.db import connections, transaction
 
 from coating.errors import CoatingError
@@ -28,7 +29,7 @@ from studio.day.models import (
 )
 from studio.pieces.models import Job
 
-LIMIT_S, LARGE, LARGE_LIMIT_S = 12.0, 80, 30.0
+LARGE = 80  # steps
 
 
 def ask(job: Job, asked: dict[str, Any], planned: Planned, first: Plan | None) -> DayPlan:
@@ -95,7 +96,7 @@ def solve_next() -> bool:
 
     begun = time.monotonic()
     try:
-        limit = LIMIT_S if len(row.told["steps"]) <= LARGE else LARGE_LIMIT_S
+        limit = settings.PLANNING_S[len(row.told["steps"]) > LARGE]
         found = solve(row.day, time_limit_s=limit, told=better, stop=told_to_stop)
     except CoatingError as refusal:
         none = {} if row.found else {"best": {"v": 1, "conflict": refusal.fields.get("steps", [])}}

@@ -8,4 +8,5 @@ PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 EMAIL_BACKEND = "django.core.mail.backends.locmem.EmailBackend"
 STATIC_ROOT = ROOT / ".runtime" / "test-static"
 LIVE_PER_SECOND = 100000
+PLANNING_S = (4.0, 8.0)
 DEMO_OFFERED = True
