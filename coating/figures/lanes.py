@@ -101,9 +101,9 @@ def _spans(day: Day, plan: Plan, name: str) -> list[tuple[int, int, str, str]]:
               if h.resource == name]  # fmt: skip
     for melt in plan.melts:
         bowl = day.bowls[melt.bowl]
-        hot = melt.start_s + bowl.heat_s
+        hot = melt.start_s + bowl.takes_s(again=melt.again)[0]
         if name in (melt.bowl, bowl.heat_resource):
             found.append((melt.start_s, hot, melt.bowl, "melt"))
         if name in (melt.bowl, HANDS):
-            found.append((hot, hot + bowl.stir_s, melt.bowl, "stir"))
+            found.append((hot, melt.ready_s(day), melt.bowl, "stir"))
     return found

@@ -11,6 +11,7 @@ from coating.job.kitchen import Kitchen
 from coating.job.reckoning import Bowl, JobStep
 
 # Hands, s; assumptions.
+REWARM_STIR_S = 20
 STIR_S, TINT_S, TEMPER_S, THIN_S, TEST_S, BAG_S, WASH_S = 15.0, 70.0, 300.0, 60.0, 30.0, 30.0, 60.0
 BOWL_KINDS = ("melt", "tint", "temper", "thin", "test", "bag", "wash", "rewarm")
 

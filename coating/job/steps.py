@@ -6,7 +6,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import replace
 
 from coating.heat.times import rewarm_time
-from coating.job.bowl_steps import BOWL_KINDS, BeforeUse, before_use, washed
+from coating.job.bowl_steps import BOWL_KINDS, REWARM_STIR_S, BeforeUse, before_use, washed
 from coating.job.kitchen import Kitchen
 from coating.job.making import Making, chocolate_of
 from coating.job.reckoning import Bowl, Hold, JobStep, Line
@@ -67,8 +67,8 @@ def _rewarmed(making: Making) -> None:
             bowl = making.bowls[key]
             heat_s = rewarm_time(bowl.melt_g, white=bowl.white, chocolate=chocolate_of(bowl), school=kitchen.school,
                                  power_w=kitchen.oven_w)  # fmt: skip
-            warm = JobStep(f"{key}.again{i}", "rewarm", bowl=key, hands_s=20.0, heat_s=heat_s, after=(last[key],),
-                           says="Warm the bowl again and stir.")  # fmt: skip
+            warm = JobStep(f"{key}.again{i}", "rewarm", bowl=key, hands_s=REWARM_STIR_S, heat_s=heat_s,
+                           after=(last[key],), says="Warm the bowl again and stir.")  # fmt: skip
             done.append(warm)
             used_s[key] = 0.0
             done.append(replace(step, needs=(*step.needs, warm.id)))

@@ -7,9 +7,10 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 
 from coating.errors import Infeasible
-from coating.heat.times import melt_time, usable_time
+from coating.heat.times import melt_time, rewarm_time, usable_time
 from coating.job import JobStep, Reckoning
-from coating.job.bowl_steps import STIR_S, TEMPER_S
+from coating.job.bowl_steps import REWARM_STIR_S, STIR_S, TEMPER_S, TINT_S
+from coating.job.making import chocolate_of
 from coating.job.reckon import NEVER_SETS
 from coating.plan.day import HANDS, Day, DayBowl, DayStep, Hold, Lag
 from coating.plan.steps import ROOM, steps_from
@@ -27,7 +28,7 @@ SHORTEST_S, TO_THE_COLD_S, WARM_AGAIN_S = 10, 60, 120  # from a bowl, at once is
 LEAST_LIFE_S, LEAST_MELT_G = 120, 20.0
 MELTED = "smooth, no piece to be seen, no streak"
 TOGETHER = ("tint", "test")  # what is done to a bowl at one go, before it is used
-NOT_THERE = ("melt", "temper", "rewarm")  # what the plan places itself: a bowl is melted as often as it takes
+NOT_THERE = ("melt", "temper", "rewarm")  # the plan places these itself, as often as it takes
 
 
 @dataclass(frozen=True)
@@ -145,7 +146,7 @@ class _Day:
         """Every step, and what holds moulds and stands while they last."""
         followed = {name for step in self.found.steps for name in (*step.after, *step.needs)}
         for step in self.found.steps:
-            if step.kind in NOT_THERE:
+            if step.kind in NOT_THERE or (step.kind == "tint" and self.needs[step.bowl].reckoned.tempered):
                 continue
             if step.kind == "wait":
                 few = bool(self.asked.places.get(step.place))
@@ -244,13 +245,21 @@ def _tens(seconds: float) -> int:
 
 
 def _bowl(need: ColourNeed, kitchen: Kitchen, room_c: float) -> DayBowl:
-    """How long a bowl takes to melt, stirring and tempering with it, and how long it can be used."""
-    bowl, chocolate = need.reckoned, need.reckoned.made_of.chocolate if need.reckoned.made_of else "white"
+    """How long a bowl takes to melt, to stir (to tint and temper, where it is tempered), and to warm again; and how
+    long it can be used."""
+    bowl, chocolate = need.reckoned, chocolate_of(need.reckoned)
     mass_g = max(LEAST_MELT_G, bowl.melt_g)
     way = melt_time(mass_g, white=need.white, chocolate=chocolate, room_c=room_c, school=kitchen.melting_school,
                     power_w=kitchen.oven_w)  # fmt: skip
     life_s = usable_time(bowl.melt_g, white=need.white, chocolate=chocolate, room_c=room_c)
     lightness = need.tone.lab[0] if need.tone.lab else 90.0
     bursts = max(2, round(way.all_s / way.first_s)) if way.first_s else 4
-    stir_s = STIR_S * bursts + (TEMPER_S if bowl.tempered else 0.0)
-    return DayBowl(max(10, _tens(way.all_s)), HEAT, _tens(stir_s), max(LEAST_LIFE_S, int(life_s) // 10 * 10), lightness)
+    stir_s = STIR_S * bursts + ((TINT_S if bowl.recipe else 0.0) + TEMPER_S if bowl.tempered else 0.0)
+    heat_s, again_s = (
+        max(10, _tens(way.all_s)),
+        rewarm_time(
+            mass_g, white=need.white, chocolate=chocolate, school=kitchen.melting_school, power_w=kitchen.oven_w
+        ),
+    )
+    return DayBowl(heat_s, HEAT, _tens(stir_s), max(LEAST_LIFE_S, int(life_s) // 10 * 10), lightness,
+                   min(heat_s, max(10, _tens(again_s))), REWARM_STIR_S)  # fmt: skip

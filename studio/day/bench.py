@@ -26,6 +26,7 @@ from studio.day.folding import MELT, Happened, fold
 from studio.day.forms import DayForm, nights_from
 from studio.day.models import DayEvent, DayPlan, asked_of
 from studio.day.reckoning import unsaid
+from studio.day.says import then_says
 from studio.pieces.models import Job
 
 OLDEST = timedelta(days=2)
@@ -163,8 +164,9 @@ def _lines(rest: Rest, planned: Planned, day: Day, here: datetime, had: Happened
             found.append((start, {"step": name, "long_s": step.duration_s, **told}))
     for melt in rest.plan.melts:
         bowl, need = day.bowls[melt.bowl], planned.bowls.get(melt.bowl)
-        told = {"melt": need, "need": need, "who": "", "look": MELTED, "again": bool(had.melts.get(melt.bowl))}
-        found.append((melt.start_s, {"step": f"{MELT}{melt.bowl}", "long_s": bowl.heat_s + bowl.stir_s, **told}))
+        then = then_says(need, again=melt.again) if need else ""
+        told = {"melt": need, "need": need, "who": "", "look": MELTED, "again": melt.again, "then": then}
+        found.append((melt.start_s, {"step": f"{MELT}{melt.bowl}", "long_s": bowl.off_s(again=melt.again), **told}))
     found.sort(key=lambda pair: pair[0])
     return [{**told, "wait_s": start, "at": here + timedelta(seconds=start)} for start, told in found]
 

@@ -74,7 +74,7 @@ class DayPlan(KitchenOwned):
     def plan(self) -> Plan:
         """The best so far."""
         best = self.best
-        melts = tuple(Melt(m["bowl"], m["start_s"]) for m in best["melts"])
+        melts = tuple(Melt(m["bowl"], m["start_s"], m.get("again", False)) for m in best["melts"])
         return Plan(best["starts_s"], melts, best["makespan_s"], best["bound_s"], best["optimal"], best.get("by", {}))
 
     @property
@@ -150,6 +150,6 @@ def plan_json(plan: Plan, again: Mapping[str, int] | None = None) -> dict[str, A
     """A plan to keep, and when all is done if a layer has to be made once more."""
     return {
         "v": 1, "starts_s": dict(plan.starts_s), "makespan_s": plan.makespan_s, "bound_s": plan.bound_s,
-        "melts": [{"bowl": m.bowl, "start_s": m.start_s} for m in plan.melts], "optimal": plan.optimal,
+        "melts": [asdict(m) for m in plan.melts], "optimal": plan.optimal,
         "by": dict(plan.by), "again": dict(again or {}),
     }  # fmt: skip

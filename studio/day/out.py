@@ -33,9 +33,9 @@ def says_of(line: dict[str, Any]) -> str:
         need = line["melt"]
         told = lower_first(need.name)
         if line.get("again"):
-            return f"Warm {told} again, and stir."
+            return f"Warm {told} again{line['then']}."
         dark = f" After {line['after_dark'].lower()}: clean tools first." if line.get("after_dark") else ""
-        return f"Melt {told}: {how_much(need.melt_g)}, and stir.{dark}"
+        return f"Melt {told}: {how_much(need.melt_g, need.white)}{line['then']}.{dark}"
     return str(line["says"])
 
 

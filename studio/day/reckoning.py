@@ -23,6 +23,7 @@ from studio.day.adapters import HEAT, Planned, day_of
 from studio.day.forms import DayForm
 from studio.day.models import DayPlan, day_json, part_of
 from studio.day.ready import lay_ready
+from studio.day.says import then_says
 from studio.pieces.models import Job
 
 MORE = {
@@ -150,14 +151,12 @@ def lines(planned: Planned, plan: Plan, begin: datetime) -> list[dict[str, Any]]
                     "whose": planned.of.get(name),
                     "need": planned.bowls.get(step.bowl or ""), "who": planned.names.get(who or "")}  # fmt: skip
             found.append((start, step.duration_s, told))
-    melted: set[str] = set()
     for melt in plan.melts:
         bowl, need = planned.day.bowls[melt.bowl], planned.bowls[melt.bowl]
-        told = {"melt": need, "need": need, "name": "", "again": melt.bowl in melted,
+        told = {"melt": need, "need": need, "name": "", "again": melt.again, "then": then_says(need, again=melt.again),
                 "after_dark": planned.bowls[before].name if (before, melt.bowl) in dark_first else None}  # fmt: skip
-        melted.add(melt.bowl)
         before = melt.bowl
-        found.append((melt.start_s, bowl.heat_s + bowl.stir_s, told))
+        found.append((melt.start_s, bowl.off_s(again=melt.again), told))
     made, free, day = [], 0, begin.date()
     for number, (start, long, told) in enumerate(sorted(found, key=lambda f: f[0]), 1):
         at = begin + timedelta(seconds=start)

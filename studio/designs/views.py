@@ -61,9 +61,11 @@ def _layer(request: KitchenRequest, pk: Any) -> Layer | None:
     return layer
 
 
-def _place(request: KitchenRequest, data: Any, design: Design | None = None) -> Place:
-    """What it is for, and the colour and white that are asked for."""
+def _place(request: KitchenRequest, kind: Kind, data: Any, design: Design | None = None) -> Place:
+    """What it is for, and the colour and white that are asked for; no layer that is not made so."""
     layer = design.layer if design else _layer(request, data.get("layer"))
+    if layer is not None and layer.technique not in kind.techniques:
+        raise Http404("made otherwise")
     white = data["white"] if data.get("white") in dict(WHITES) else "coating"  # the form refuses another
     tone = tones_in(request.kitchen).get(str(data.get("colour") or ""), PLAIN)
     return Place.of(request.kitchen, layer, tone, white)
@@ -149,10 +151,10 @@ def design_new(request: KitchenRequest, kind: str) -> HttpResponse:
     known = _kind(kind)
     if request.method == "POST":
         return _save(request, known, None)
-    place = _place(request, request.GET)
+    place = _place(request, known, request.GET)
     begun = known.first(place)
     if begun.get("colour"):
-        place = _place(request, begun)
+        place = _place(request, known, begun)
     asked = request.GET.get("pattern") or request.GET.get("shape")
     if asked and len(asked) < 40:
         begun |= {"pattern": asked} if "pattern" in request.GET else {"shape": asked}
@@ -193,7 +195,7 @@ def design_page(request: KitchenRequest, pk: int) -> HttpResponse:
 
 
 def _save(request: KitchenRequest, kind: Kind, design: Design | None) -> HttpResponse:
-    place = _place(request, request.POST, design)
+    place = _place(request, kind, request.POST, design)
     begun = {**design.asked, **_kept(design)} if design else kind.first(place)
     form = _form(kind, place, request.POST, initial=begun)
     if not form.is_valid():
@@ -239,7 +241,7 @@ class DesignLive(LiveView):
             "answer": self.kind.says_template, "picture": self.kind.picture_template,
             "time": "designs/parts/time.html", "numbers": "designs/parts/numbers.html",
         }  # fmt: skip
-        place = _place(request, fields)
+        place = _place(request, self.kind, fields)
         return _form(self.kind, place, fields, initial=self.kind.first(place))
 
     def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> dict[str, Any]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 import uuid
 from datetime import timedelta
 from typing import Any
@@ -13,13 +14,14 @@ from django.utils import timezone
 from coating.piece.kinds import KINDS
 from coating.plan.day import HANDS
 from coating.plan.steps import SET, WET, Step, steps_json
+from studio.accounts.models import Kitchen
 from studio.day.actions import solve_next
 from studio.day.adapters import Asked, day_of
 from studio.day.helping import Helper
 from studio.day.models import DayEvent, DayPlan
 from studio.day.reckoning import at_once
 from studio.designs.models import Design
-from studio.pieces.models import Job
+from studio.pieces.models import Job, Piece
 from studio.pieces.stacks import LayerPlan, PiecePlan, keep_piece
 from tests.coating.plan.day_checks import broken
 from tests.studio.kitchens import half_dip, live, maker, topped
@@ -46,6 +48,25 @@ class MoreDays(TransactionTestCase):
         self.assertEqual(broken(found.day, plan.starts_s, plan.melts, plan.by), [])
         self.assertEqual(untrue(job, found, plan), [])
         return found, plan
+
+    def test_chocolate_is_tempered_before_it_is_used_and_never_too_warm_again(self) -> None:
+        self.piece.layers.update(white="tempered")
+        Kitchen.objects.update(has_thermometer=True)
+        found, plan = self.planned()
+        (bowl,) = found.day.bowls.values()
+        self.assertLess(bowl.off_s(again=True), bowl.off_s())
+        self.assertFalse(any("no streak" in says for says in found.says.values()), "it is tinted before it is tempered")
+        page = self.client.get(f"{self.address}?do=plan").content.decode()
+        (melted,) = re.findall(r"Melt <b>.*?<small>", page)
+        self.assertIn(
+            "Stir the colour in until no streak is left, then seed it bit by bit until it reads 28.5 °C", melted
+        )
+        first = min(plan.starts_s[s.name] for s in found.day.steps if s.bowl)
+        self.assertGreaterEqual(first, bowl.off_s())
+        Piece.objects.filter(pk=self.piece.pk).update(count=90)
+        page = self.client.get(self.address).content.decode()
+        again = re.findall(r"Warm <b>.*?<small>", page)
+        self.assertTrue(again and all("until it reads 28.5 °C and no further" in says for says in again), again)
 
     def test_a_helper_does_what_is_allowed_and_no_more(self) -> None:
         topped(self.piece)

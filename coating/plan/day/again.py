@@ -18,7 +18,7 @@ def once_more(day: Day, plan: Plan, parts: Mapping[str, Sequence[str]]) -> dict[
     are left out.
     """
     ends = {s.name: plan.starts_s[s.name] + s.duration_s for s in day.steps}
-    ready = [(m.bowl, m.start_s + day.bowls[m.bowl].heat_s + day.bowls[m.bowl].stir_s, m) for m in plan.melts]
+    ready = [(m.bowl, m.ready_s(day), m) for m in plan.melts]
     found = {}
     for part, names in parts.items():
         now = max(ends[name] for name in names)

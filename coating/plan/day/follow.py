@@ -51,8 +51,18 @@ class _Order:
 
     def melt_before(self, step: str, at: float, name: str, bowl: DayBowl) -> str:
         melt = f"{_MELT}+{step}"
-        self.melts[melt] = (name, at - bowl.heat_s - bowl.stir_s)
+        self.melts[melt] = (name, at - bowl.off_s())
         return melt
+
+    def once_more(self, day: Day, warm: Mapping[str, int]) -> set[str]:
+        """Melts of bowls that were melted before, the same day: they are only warmed."""
+        if day.closed:
+            return set()
+        first: dict[str, str] = {}
+        for melt, (name, key) in self.melts.items():
+            if name not in first or (key, melt) < (self.melts[first[name]][1], first[name]):
+                first[name] = melt
+        return {melt for melt, (name, _) in self.melts.items() if name in warm or first[name] != melt}
 
     def melt_again(self, step: str, day: Day) -> None:
         """Once more, right before a step."""
@@ -114,7 +124,8 @@ def followed(
     order = _Order({s.name: float(keys_s[s.name]) for s in day.steps}, names, by or {})
     for _ in range(MOST_REPAIRS + len(day.steps)):
         _bind(day, order, warm or {})
-        arcs = _arcs(day, order, not_before or {})
+        again = order.once_more(day, warm or {})
+        arcs = _arcs(day, order, not_before or {}, again)
         found = earliest([*order.key, *order.melts], arcs)
         if isinstance(found, Stuck):
             if not _mended(day, order, found, arcs):
@@ -123,12 +134,12 @@ def followed(
         cold = _cold(day, order, found, warm or {})
         if cold is None:
             tight = {arc.to: arc for arc in arcs if found[arc.from_] + arc.seconds == found[arc.to] > 0}
-            return Followed(_plan(day, order, found, arcs), tight)
+            return Followed(_plan(day, order, found, arcs, again), tight)
         order.melt_again(cold, day)
     return Stuck(())
 
 
-def _arcs(day: Day, order: _Order, not_before: Mapping[str, int]) -> list[Arc]:
+def _arcs(day: Day, order: _Order, not_before: Mapping[str, int], again: set[str]) -> list[Arc]:
     arcs = [Arc(ORIGIN, name, max(0, seconds), ORDER, name) for name, seconds in not_before.items()]
     for lag in day.lags:
         base = 0 if lag.from_start else day.by_name[lag.before].duration_s
@@ -146,7 +157,7 @@ def _arcs(day: Day, order: _Order, not_before: Mapping[str, int]) -> list[Arc]:
             bowls[step.bowl].append(_Taken(at, at + long, step.name, 0, step.name, long, 1))
     for melt, (name, at) in order.melts.items():
         bowl = day.bowls[name]
-        hot, ready = bowl.heat_s, bowl.heat_s + bowl.stir_s
+        hot, ready = bowl.takes_s(again=melt in again)[0], bowl.off_s(again=melt in again)
         taken[bowl.heat_resource].append(_Taken(at, at + hot, melt, 0, melt, hot, 1))
         taken[HANDS].append(_Taken(at + hot, at + ready, melt, hot, melt, ready, 1))
         bowls[name].append(_Taken(at, at + ready, melt, 0, melt, ready, 1))
@@ -161,7 +172,7 @@ def _arcs(day: Day, order: _Order, not_before: Mapping[str, int]) -> list[Arc]:
             arcs += _nights(day, used)
     for used in bowls.values():
         arcs += _in_turn(used, 1)
-    return arcs + _bound(day, order)
+    return arcs + _bound(day, order, again)
 
 
 def _whoever(by: tuple[str, ...], who: str | None) -> str:
@@ -194,13 +205,13 @@ def _nights(day: Day, used: list[_Taken]) -> list[Arc]:
     return arcs
 
 
-def _bound(day: Day, order: _Order) -> list[Arc]:
+def _bound(day: Day, order: _Order, again: set[str]) -> list[Arc]:
     """Each step of a bowl is done from its melt, while that is warm."""
     arcs = []
     for name, melt in order.bound.items():
         if melt:
             bowl = day.bowls[order.melts[melt][0]]
-            ready, long = bowl.heat_s + bowl.stir_s, day.by_name[name].duration_s
+            ready, long = bowl.off_s(again=melt in again), day.by_name[name].duration_s
             arcs.append(Arc(melt, name, ready, AFTER, melt))
             arcs.append(Arc(name, melt, long - bowl.life_s - ready, LIFE, name))
     return arcs
@@ -211,7 +222,7 @@ def _bind(day: Day, order: _Order, warm: Mapping[str, int]) -> None:
     order.bound = {}
     for name, bowl in day.bowls.items():
         steps = [(order.key[s.name], 1, s.name) for s in day.steps if s.bowl == name]
-        melts = [(at + bowl.heat_s + bowl.stir_s, 0, melt) for melt, (of, at) in order.melts.items() if of == name]
+        melts = [(at + bowl.off_s(), 0, melt) for melt, (of, at) in order.melts.items() if of == name]
         now = "" if name in warm else None
         for key, is_step, one in sorted(steps + melts):
             if not is_step:
@@ -258,7 +269,7 @@ def _cold(day: Day, order: _Order, start: Mapping[str, int], warm: Mapping[str, 
     return min(late, key=lambda n: order.key[n]) if late else None
 
 
-def _plan(day: Day, order: _Order, start: dict[str, int], arcs: list[Arc]) -> Plan:
+def _plan(day: Day, order: _Order, start: dict[str, int], arcs: list[Arc], again: set[str]) -> Plan:
     """Melts as late as they can be: what is melted cools."""
     onto: dict[str, list[Arc]] = {melt: [] for melt in order.melts}
     for arc in arcs:
@@ -266,7 +277,8 @@ def _plan(day: Day, order: _Order, start: dict[str, int], arcs: list[Arc]) -> Pl
             onto[arc.from_].append(arc)
     for melt in sorted(order.melts, key=lambda m: -start[m]):
         start[melt] = max(start[melt], min(start[arc.to] - arc.seconds for arc in onto[melt]))
-    melts = sorted((Melt(of, start[melt]) for melt, (of, _) in order.melts.items()), key=lambda m: m.start_s)
+    melts = sorted((Melt(of, start[melt], melt in again) for melt, (of, _) in order.melts.items()),
+                   key=lambda m: m.start_s)  # fmt: skip
     makespan = max(start[s.name] + s.duration_s for s in day.steps)
     by = {s.name: _whoever(s.by, order.by.get(s.name)) for s in day.steps if s.by}
     return Plan({s.name: start[s.name] for s in day.steps}, tuple(melts), makespan, 0, False, by)

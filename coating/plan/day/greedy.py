@@ -76,10 +76,12 @@ class Placed:
     starts: dict[str, int] = field(default_factory=dict)
     ready: dict[str, list[int]] = field(default_factory=dict)
     by: dict[str, str] = field(default_factory=dict)
+    again: set[tuple[str, int]] = field(default_factory=set)  # which of these were only warmed
 
     def copy(self) -> Placed:
         return Placed({k: b.copy() for k, b in self.busy.items()}, {k: b.copy() for k, b in self.bowls.items()},
-                      self.starts.copy(), {k: r.copy() for k, r in self.ready.items()}, self.by.copy())  # fmt: skip
+                      self.starts.copy(), {k: r.copy() for k, r in self.ready.items()}, self.by.copy(),
+                      self.again.copy())  # fmt: skip
 
 
 class Greedy:
@@ -257,9 +259,10 @@ class Greedy:
     def _melted_for(self, placed: Placed, step: DayStep, at: int, long: int) -> int | None:
         """Melt its bowl as late as it helps; when the step begins then."""
         assert step.bowl is not None
-        bowl = self.day.bowls[step.bowl]
-        heat, stir = -(-bowl.heat_s // self.grain), -(-bowl.stir_s // self.grain)
-        begin = max(0, at - heat - stir)
+        bowl, before = self.day.bowls[step.bowl], placed.ready[step.bowl]
+        again = bool(before) and min(before) <= at and not self.day.closed
+        heat, stir = (-(-long_s // self.grain) for long_s in bowl.takes_s(again=again))
+        begin = max(0, min(before) if again else 0, at - heat - stir)
         for _ in range(MOST_MELTS):
             begin = self._free_to_melt(placed, step.bowl, begin, heat, stir)
             ready = begin + heat + stir
@@ -268,7 +271,9 @@ class Greedy:
                 placed.busy[bowl.heat_resource].take(begin, begin + heat, 1)
                 placed.busy[HANDS].take(begin + heat, ready, 1)
                 placed.bowls[step.bowl].take(begin, ready, 1)
-                placed.ready[step.bowl].append(ready)
+                before.append(ready)
+                if again:
+                    placed.again.add((step.bowl, ready))
                 return later
             begin = max(begin + 1, later - heat - stir)
         return None
@@ -317,8 +322,10 @@ class Greedy:
         g, melts = self.grain, []
         for name, ready in placed.ready.items():
             bowl = self.day.bowls[name]
-            off = -(-bowl.heat_s // g) + -(-bowl.stir_s // g)
-            melts += [Melt(name, (r - off) * g) for r in (ready[1:] if name in self.warm else ready)]
+            for r in ready[1:] if name in self.warm else ready:
+                again = (name, r) in placed.again
+                off = sum(-(-long_s // g) for long_s in bowl.takes_s(again=again))
+                melts.append(Melt(name, (r - off) * g, again))
         starts = {n: s * g for n, s in placed.starts.items()}
         melts.sort(key=lambda m: m.start_s)
         return Plan(starts, tuple(melts), self.ends(placed) * g, 0, False, placed.by)

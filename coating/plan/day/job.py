@@ -45,7 +45,8 @@ class Lag:
 
 @dataclass(frozen=True)
 class DayBowl:
-    """A melt of it takes heat_s on its heat_resource, then stir_s of hands; then it can be used for life_s.
+    """A melt of it takes heat_s on its heat_resource, then stir_s of hands; then it can be used for life_s. To warm it
+    again the same day takes again_heat_s and again_stir_s, at most as long; None: as long as to melt it.
     `lightness`: CIELAB L* of its colour, None where that does not matter."""
 
     heat_s: int
@@ -53,6 +54,19 @@ class DayBowl:
     stir_s: int
     life_s: int
     lightness: float | None = None
+    again_heat_s: int | None = None
+    again_stir_s: int | None = None
+
+    def takes_s(self, *, again: bool = False) -> tuple[int, int]:
+        """How long it is heated, and stirred, s."""
+        if not again:
+            return self.heat_s, self.stir_s
+        heat_s, stir_s = self.again_heat_s, self.again_stir_s
+        return self.heat_s if heat_s is None else heat_s, self.stir_s if stir_s is None else stir_s
+
+    def off_s(self, *, again: bool = False) -> int:
+        """How long that is together, s."""
+        return sum(self.takes_s(again=again))
 
 
 @dataclass(frozen=True)
@@ -149,7 +163,8 @@ class Day:
     @cached_property
     def grain_s(self) -> int:
         """The longest unit that loses nothing of any duration, 10 s at most."""
-        told = [s.duration_s for s in self.steps] + [v for b in self.bowls.values() for v in (b.heat_s, b.stir_s)]
+        told = [s.duration_s for s in self.steps]
+        told += [v for b in self.bowls.values() for again in (False, True) for v in b.takes_s(again=again)]
         told += [lag.min_s for lag in self.lags] + [moment for night in self.closed for moment in night]
         return math.gcd(GRAIN_S, *[int(v) for v in told]) if told else GRAIN_S
 

@@ -10,10 +10,15 @@ from coating.plan.day.job import Day
 
 @dataclass(frozen=True)
 class Melt:
-    """A bowl, when its melting begins, s."""
+    """A bowl, when its melting begins, s; `again`: it was melted before that day and is only warmed."""
 
     bowl: str
     start_s: int
+    again: bool = False
+
+    def ready_s(self, day: Day) -> int:
+        """When it can be used, s."""
+        return self.start_s + day.bowls[self.bowl].off_s(again=self.again)
 
 
 @dataclass(frozen=True)
@@ -45,5 +50,5 @@ class Plan:
 def one_by_one_s(day: Day) -> int:
     """How long it takes piece by piece: every step after the other, every wait waited out, every bowl melted once."""
     waited = sum(lag.min_s for lag in day.lags)
-    melted = sum(b.heat_s + b.stir_s for b in day.bowls.values())
+    melted = sum(b.off_s() for b in day.bowls.values())
     return int(sum(s.duration_s for s in day.steps) + waited + melted)

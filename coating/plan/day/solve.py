@@ -17,7 +17,7 @@ from coating.errors import Infeasible
 from coating.limits import check
 from coating.plan.day.follow import tightened
 from coating.plan.day.greedy import LONGER, Greedy, Placed, best_of
-from coating.plan.day.job import HANDS, Day, Hold
+from coating.plan.day.job import HANDS, Day, DayBowl, Hold
 from coating.plan.day.plan import Melt, Plan
 
 HINT_S, WORKERS, CONFLICT_S, ASKS_S = 1.0, 2, 2.0, 0.5
@@ -131,10 +131,18 @@ class _Model:
     def _up(self, seconds: float) -> int:
         return -(-int(seconds) // self.grain)
 
+    def _takes(self, bowl: DayBowl, nth: int) -> tuple[int, int]:
+        """How long it is heated and stirred the nth time; a bowl that stood for a night is melted anew."""
+        heat_s, stir_s = bowl.takes_s(again=self._again(nth))
+        return self._up(heat_s), self._up(stir_s)
+
+    def _again(self, nth: int) -> bool:
+        return nth > 0 and not self.day.closed
+
     def _horizon(self, hint: tuple[Greedy, Placed] | None, aim: bool) -> int:
         if hint is not None and aim:
             return hint[0].ends(hint[1])
-        melted = sum(self._up(b.heat_s) + self._up(b.stir_s) for b in self.day.bowls.values() for s in self.day.steps)
+        melted = sum(sum(self._takes(b, 0)) for b in self.day.bowls.values() for s in self.day.steps)
         shut = sum(self._up(end) - begin // self.grain for begin, end in self.day.closed)
         return sum(self.long.values()) + sum(self._up(la.min_s) for la in self.day.lags) + melted + 2 * shut + 1
 
@@ -167,11 +175,11 @@ class _Model:
         """As many melts as it is used, in order, each used step within the life of one; nothing of it at once."""
         bowl, m = self.day.bowls[name], self.m
         used = [s.name for s in self.day.steps if s.bowl == name]
-        heat, stir, life = self._up(bowl.heat_s), self._up(bowl.stir_s), int(bowl.life_s) // self.grain
-        melts: list[tuple[Any, Any]] = []
+        life, melts = int(bowl.life_s) // self.grain, list[tuple[Any, Any]]()
         busy = [spans[n] for n in used]
         for k in range(len(used)):
             start, there = m.new_int_var(0, self.horizon, ""), m.new_bool_var("")
+            heat, stir = self._takes(bowl, k)
             hot = m.new_optional_fixed_size_interval_var(start, heat, there, "")
             stirred = m.new_optional_fixed_size_interval_var(start + heat, stir, there, "")
             busy.append(m.new_optional_fixed_size_interval_var(start, heat + stir, there, ""))
@@ -180,15 +188,16 @@ class _Model:
             if k:
                 before, was = melts[-1]
                 m.add_implication(there, was)
-                m.add(start >= before + heat + stir).only_enforce_if(there)
+                m.add(start >= before + sum(self._takes(bowl, k - 1))).only_enforce_if(there)
             melts.append((start, there))
         for n in used:
             from_ = [m.new_bool_var("") for _ in melts]
             m.add_exactly_one(from_)
-            for chosen, (start, there) in zip(from_, melts, strict=True):
+            for k, (chosen, (start, there)) in enumerate(zip(from_, melts, strict=True)):
+                off = sum(self._takes(bowl, k))
                 m.add_implication(chosen, there)
-                m.add(self.starts[n] >= start + heat + stir).only_enforce_if(chosen)
-                m.add(self.starts[n] + self.long[n] <= start + heat + stir + life).only_enforce_if(chosen)
+                m.add(self.starts[n] >= start + off).only_enforce_if(chosen)
+                m.add(self.starts[n] + self.long[n] <= start + off + life).only_enforce_if(chosen)
             self.warm_by[n] = from_
         m.add_no_overlap(busy)
         self.melts[name] = melts
@@ -222,11 +231,11 @@ class _Model:
             m.add_hint(wrong, min(placed.ready[dark]) < min(placed.ready[light]))
         for name, melts in self.melts.items():
             bowl = self.day.bowls[name]
-            off, life = self._up(bowl.heat_s) + self._up(bowl.stir_s), int(bowl.life_s) // self.grain
+            life = int(bowl.life_s) // self.grain
             ready = sorted(placed.ready[name])
             for k, (start, there) in enumerate(melts):
                 m.add_hint(there, k < len(ready))
-                m.add_hint(start, ready[k] - off if k < len(ready) else 0)
+                m.add_hint(start, ready[k] - sum(self._takes(bowl, k)) if k < len(ready) else 0)
             for step in self.day.steps:
                 if step.bowl != name:
                     continue
@@ -268,8 +277,8 @@ class _Model:
         for name, pairs in self.melts.items():
             warm = {k for n, chosen in self.warm_by.items() if self.day.by_name[n].bowl == name
                     for k, c in enumerate(chosen) if value(c)}  # fmt: skip
-            melts += [Melt(name, int(value(start)) * self.grain) for k, (start, there) in enumerate(pairs)
-                      if k in warm and value(there)]  # fmt: skip
+            melts += [Melt(name, int(value(start)) * self.grain, self._again(k)) for k, (start, _) in enumerate(pairs)
+                      if k <= max(warm, default=-1)]  # fmt: skip
         makespan = max(starts[n] + self.long[n] * self.grain for n in starts)
         told = makespan if optimal else min(makespan, bound * self.grain)
         by = {step: next(who for who, does in there.items() if value(does)) for step, there in self.chosen.items()}

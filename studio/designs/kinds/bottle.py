@@ -103,8 +103,14 @@ class BottleKind(Kind):
     colours = tuple(f"colour{i}" for i in range(ROWS))
 
     def first(self, place: Place) -> dict[str, Any]:
-        known = place.first_colours[:1]
-        return super().first(place) | {f"colour{i}": known[0] if known and i % 2 else "" for i in range(ROWS)}
+        """For a layer: as many cavities as are wanted, as large as they are, and a bottle that fills them."""
+        known, layer = place.first_colours[:1], place.layer
+        shown = super().first(place) | {f"colour{i}": known[0] if known and i % 2 else "" for i in range(ROWS)}
+        if layer is None or place.core is None or not place.core.holds_ml:
+            return shown
+        count, each_ml = layer.piece.count + layer.piece.spares, math.ceil(10 * place.core.holds_ml) / 10
+        rows = {f"ml{i}": math.ceil(count * each_ml * ml / sum(FIRST_ML)) for i, ml in enumerate(FIRST_ML)}
+        return shown | {"cavities": min(240, count), "each_ml": each_ml} | rows
 
     def work(self, asked: dict[str, Any], place: Place) -> Worked:
         each_unit = float(asked["unit"])

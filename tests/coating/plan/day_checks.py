@@ -36,9 +36,11 @@ def broken(
         used[hold.resource].append((starts_s[hold.steps[0]], starts_s[last] + long[last], hold.places))
     for melt in melts:
         bowl = day.bowls[melt.bowl]
-        hot = melt.start_s + bowl.heat_s
+        hot = melt.start_s + bowl.takes_s(again=melt.again)[0]
         used[bowl.heat_resource].append((melt.start_s, hot, 1))
-        used[HANDS].append((hot, hot + bowl.stir_s, 1))
+        used[HANDS].append((hot, melt.ready_s(day), 1))
+        if melt.again and not any(m.bowl == melt.bowl and m.ready_s(day) <= melt.start_s for m in melts):
+            wrong.append(f"{melt.bowl} is warmed again at {melt.start_s} and was never melted")
     at_rest = {HANDS, *(b.heat_resource for b in day.bowls.values()), *(who for s in day.steps for who in s.by)}
     for name, spans in used.items():
         if name in at_rest:
@@ -48,9 +50,8 @@ def broken(
             if sum(n for a, b, n in spans if a <= begin < b) > day.resources[name]:
                 wrong.append(f"too many on {name} at {begin}")
     for name, bowl in day.bowls.items():
-        off = bowl.heat_s + bowl.stir_s
-        ready = [m.start_s + off for m in melts if m.bowl == name]
-        spans = [(r - off, r, 0) for r in ready]
+        ready = [m.ready_s(day) for m in melts if m.bowl == name]
+        spans = [(m.start_s, m.ready_s(day), 0) for m in melts if m.bowl == name]
         for step in day.steps:
             if step.bowl == name:
                 begin, end = starts_s[step.name], starts_s[step.name] + step.duration_s

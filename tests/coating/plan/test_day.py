@@ -36,7 +36,8 @@ def pairs(count: int) -> Day:
 def random_day(seed: int) -> Day:
     """Every other one with a helper, stands that are held, bowls light and dark; every third with a night."""
     draw, more = random.Random(seed), random.Random(seed + 1000)
-    bowls = {f"bowl {k}": DayBowl(120, "microwave", 30, 900, 80.0 - 40 * k if seed % 2 else None) for k in range(2)}
+    bowls = {f"bowl {k}": DayBowl(120, "microwave", 30, 900, 80.0 - 40 * k if seed % 2 else None, 60, 20)
+             for k in range(2)}  # fmt: skip
     steps, lags, holds = [], [], []
     for chain in range(draw.randint(2, 5)):
         before = ""
@@ -59,6 +60,22 @@ def random_day(seed: int) -> Day:
 
 
 class Known(TestCase):
+    def test_a_bowl_is_warmed_again_sooner_than_it_is_melted(self) -> None:
+        """By hand: 300 + 60 to melt, 100 of work, 80 to warm it again, 100 of work; melted twice it were 920."""
+        steps = (DayStep("a", 100, {HANDS: 1}, "blue"), DayStep("b", 100, {HANDS: 1}, "blue"))
+        there = {HANDS: 1, "oven": 1}
+        for again, seconds in ((60, 20), 640), ((None, None), 920):
+            day = Day(steps, (Lag("a", "b"),), there, {"blue": DayBowl(300, "oven", 60, 120, None, *again)})
+            greedy, placed = best_of(day) or self.fail()
+            for plan in (solve(day, time_limit_s=5), greedy.plan(placed)):
+                self.assertEqual(plan.makespan_s, seconds)
+                self.assertEqual([m.again for m in plan.melts], [False, True])
+                self.assertEqual(broken(day, plan.starts_s, plan.melts), [])
+        nights = ((480, 5000),)
+        over = solve(replace(day, bowls={"blue": DayBowl(300, "oven", 60, 120, None, 60, 20)}, closed=nights),
+                     time_limit_s=5)  # fmt: skip
+        self.assertEqual(over.makespan_s, 5000 + 460, "what stood for a night is melted anew")
+
     def test_a_published_job_shop(self) -> None:
         day = shop(FT06)
         found = solve(day, time_limit_s=20)
