@@ -95,18 +95,18 @@ def tones_of(job: Job) -> list[Tone]:
     return list({la.tone.key: la.tone for piece in job.pieces.all() for la in piece.stack}.values())
 
 
-def colour_needs(job: Job, kitchen: Kitchen) -> list[ColourNeed]:
-    """What is melted for a job, bowl by bowl, from prefetched pieces and layers. A layer in several colours is in as
-    many. Raises CoatingError."""
+def colour_needs(job: Job, kitchen: Kitchen, found: Reckoning | None = None) -> list[ColourNeed]:
+    """What is melted for a job, bowl by bowl, from prefetched pieces and layers, and its reckoning where there is one
+    already. A layer in several colours is in as many. Raises CoatingError."""
     rows: dict[tuple[str, str, str], Layer] = {}
     for piece in job.pieces.all():
         for part in (part for whole in piece.stack for part in whole.in_colours):
             rows[str(part.pk), *keys_of(part.tone)] = part
-    found = []
-    for bowl in reckoned(job, kitchen).bowls:
+    needs = []
+    for bowl in (found or reckoned(job, kitchen)).bowls:
         layers = tuple(rows[key] for key in dict.fromkeys((la.layer, la.colour, la.base) for la in bowl.lines))
-        found.append(ColourNeed(layers[0].tone, bowl, layers, _open_bowl(list(layers))))
-    return found
+        needs.append(ColourNeed(layers[0].tone, bowl, layers, _open_bowl(list(layers))))
+    return needs
 
 
 def cautions_told(found: Reckoning, names: Mapping[str, str]) -> list[str]:

@@ -86,7 +86,8 @@ def job_page(request: KitchenRequest, pk: int) -> HttpResponse:
 
 
 def _page(request: KitchenRequest, job: Job, status: int = 200, **forms: Any) -> HttpResponse:
-    found, needs = reckoned(job, request.kitchen), colour_needs(job, request.kitchen)
+    found = reckoned(job, request.kitchen)
+    needs = colour_needs(job, request.kitchen, found)
     pieces = list(job.pieces.all())
     most = max((p.family.count if p.family else p.count for p in pieces), default=1)
     page = page_of(request, sorted(pieces, key=lambda p: (p.family_id or 0, p.pk)), word="pieces")
