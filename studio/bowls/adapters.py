@@ -23,6 +23,7 @@ from coating.simulate.fold import carry_on
 from coating.techniques import technique
 from studio.accounts.models import Kitchen
 from studio.bowls.models import Bowl, BowlEvent
+from studio.bowls.says import title_says
 from studio.bowls.settled import settled
 from studio.bowls.stock_left import with_rests
 from studio.common import clock
@@ -156,6 +157,11 @@ class Desk:
     @cached_property
     def layers(self) -> list[Layer]:
         return [use.layer.poured_in(self.bowl.tone) for use in self.bowl.uses.all()]
+
+    @property
+    def title(self) -> str:
+        """Its name, and what it is for."""
+        return title_says(self.bowl.name, ((layer.piece.count, layer.piece.name) for layer in self.layers))
 
     @cached_property
     def reckoned(self) -> ReckonedBowl | None:

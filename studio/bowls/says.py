@@ -2,8 +2,29 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+
 from coating.plan.standing import Standing
+from studio.pieces.says import listed, lower
 from studio.pieces.spoken import Spoken
+
+NAMED = 3  # pieces that a title names
+
+
+def title_says(name: str, pieces: Iterable[tuple[int, str]]) -> str:
+    """A bowl, and how many of which pieces it is for, each once.
+
+    >>> title_says("Dusk blue", [(24, "Comets"), (1, "Upper tier"), (1, "Upper tier")])
+    'Dusk blue, for 24 comets and the upper tier'
+    >>> title_says("Plain", [(1, "Bark"), (2, "Cups"), (3, "Moons"), (4, "Stars")])
+    'Plain, for the bark, 2 cups and 2 pieces more'
+    >>> title_says("Plain", [])
+    'Plain'
+    """
+    told = list(dict.fromkeys(f"{count if count > 1 else 'the'} {lower(piece)}" for count, piece in pieces))
+    if len(told) > NAMED:
+        told = [*told[: NAMED - 1], f"{len(told) - NAMED + 1} pieces more"]
+    return f"{name}, for {listed(told)}" if told else name
 
 
 def stands_says(

@@ -1,5 +1,7 @@
 """Rules of the house that a test can read, and the pages for what goes wrong."""
 
+import doctest
+import importlib
 import re
 import xml.etree.ElementTree as ET
 from pathlib import Path
@@ -21,6 +23,15 @@ class House(TestCase):
                 continue
             text = path.read_text()
             self.assertIsNone(re.search(r"<style|\sstyle=|\son[a-z]+=|\|safe|<script(?![^>]*\ssrc=)", text), path)
+
+    def test_examples_in_docstrings_run(self) -> None:
+        ran = 0
+        for path in STUDIO.rglob("says.py"):
+            name = ".".join(path.relative_to(settings.ROOT).with_suffix("").parts)
+            result = doctest.testmod(importlib.import_module(name))
+            self.assertEqual(result.failed, 0, name)
+            ran += result.attempted
+        self.assertGreater(ran, 6)
 
     def test_modules_are_short(self) -> None:
         for path in (STUDIO / "static").rglob("*.js"):
