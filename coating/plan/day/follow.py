@@ -219,10 +219,11 @@ def _bound(day: Day, order: _Order, again: set[str]) -> list[Arc]:
 
 def _bind(day: Day, order: _Order, warm: Mapping[str, int]) -> None:
     """Each step of a bowl to the melt before it; one more where there is none, and none that nothing is done from."""
-    order.bound = {}
+    order.bound, again = {}, order.once_more(day, warm)
     for name, bowl in day.bowls.items():
         steps = [(order.key[s.name], 1, s.name) for s in day.steps if s.bowl == name]
-        melts = [(at + bowl.off_s(), 0, melt) for melt, (of, at) in order.melts.items() if of == name]
+        melts = [(at + bowl.off_s(again=melt in again), 0, melt) for melt, (of, at) in order.melts.items()
+                 if of == name]  # fmt: skip
         now = "" if name in warm else None
         for key, is_step, one in sorted(steps + melts):
             if not is_step:
