@@ -6,10 +6,10 @@ Sizes to choose from are what shops sell: common practice, no source.
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import MISSING, dataclass, fields
 from types import MappingProxyType
 
-from coating.errors import UnknownName
+from coating.errors import UnknownName, WrongShape
 from coating.piece.cores import Block, Core, Disc, Hollow, Rod, Round, Sheet, Tier, Twist
 
 
@@ -44,6 +44,12 @@ class Kind:
 
     def core(self, *size_mm: float) -> Core:
         """One of a size. Raises OutOfBounds; WrongShape for the wrong number of dimensions."""
+        sides = fields(self.shape)
+        if not sum(side.default is MISSING for side in sides) <= len(size_mm) <= len(sides):
+            told = (
+                f"{self.title} has {len(self.usual)} sizes in mm, like {list(self.usual)}: {len(size_mm)} were given."
+            )
+            raise WrongShape(told, field="size_mm")
         return self.shape(*size_mm)
 
 

@@ -69,6 +69,8 @@ class Answers(unittest.TestCase):
         self.assertEqual(self.refused("colour.mix", {"parts": [{"ingredient": "ivory", "drops": 2}]})[0], "wrong_shape")
         self.assertEqual(self.refused("colour.lab", {"reflectance": [0.5] * 30})[0], "wrong_shape")
         self.assertEqual(self.refused("colour.mix", {"parts": []})[0], "empty_bowl")
+        piece = {"id": "a", "core": "round_biscuit", "count": 1, "size_mm": [60]}
+        self.assertEqual(self.refused("job.reckon", {"pieces": [piece]}), ("wrong_shape", "size_mm"))
 
     def test_illuminant_a(self) -> None:
         white = answer("colour.lab", {"reflectance": [1] * 31, "illuminant": "A"})
