@@ -10,16 +10,16 @@ from coating.flow.casson1959 import Flow
 from coating.flow.windows import window
 from coating.job.kitchen import Kitchen
 from coating.job.reckoning import Line
-from coating.job.wanted import Joint, Piece
+from coating.job.wanted import Piece
 from coating.piece.cores import Core
 from coating.piece.layers import Layer, on_one_g, thick_mm
 from coating.shape.bag import BAG_HOLDS_G, BAG_LOSS_G
 from coating.techniques.base import FILM, RIM
 from coating.techniques.measures import DENSITY, FILLING_DENSITY
+from coating.techniques.part import INSIDE_IT
 
 POOL_MM = 10.0  # a pool so deep is kept for the last dips, tilted and with a spoon; common practice, no source
 BELOW_MM, BESIDE_MM = 8.0, 8.0  # room under and beside a piece that is dipped upright
-GLUE_G = 0.6  # a dab for a part, where nothing is said; common practice, no source
 MOULD_MM = (275.0, 135.0, 8.0)  # an ordinary mould plate, and what is between two cavities
 
 
@@ -38,7 +38,8 @@ def cavities_of(kitchen: Kitchen, piece: Piece, layer: Layer | None = None) -> t
 
 def room_taken_ml(layers: Sequence[Layer]) -> float:
     """What things put inside take up in one piece, ml."""
-    return sum(la.count * (la.each_g or 0.0) for la in layers if la.technique == "insert") / FILLING_DENSITY * 1000
+    taken_g = sum(la.count * (la.each_g or 0.0) for la in layers if la.technique == "insert" or la.placed == INSIDE_IT)
+    return taken_g / FILLING_DENSITY * 1000
 
 
 def lines_of(
@@ -69,7 +70,7 @@ def lines_of(
             made_g = one_g * share * (count + spares)
             bags = math.ceil(made_g / BAG_HOLDS_G - 1e-9) if kind.bag and made_g > 0 else 0
             found.append(Line(
-                piece.id, layer.id, layer.technique, part.colour, part.base, layer.white if kind.coating else "",
+                piece.id, layer.id, layer.technique, part.colour, part.base, layer.white if layer.takes_coating else "",
                 layer.window_for(piece.kind, piece.core), one_g * share, poured_g * share, (poured_g - one_g) * share,
                 bags * BAG_LOSS_G, count, spares, thick_mm(piece.core, _bare(layer), flow=flow), keys.get(name, ""),
                 max(part.depth_g, depth_g), layer.sheets, bags, vessel_mm,
@@ -77,14 +78,6 @@ def lines_of(
         if takes_room:
             inside_ml = 0.0
     return found
-
-
-def glue_line(joint: Joint, carriers: int, spares: int, key: str, colour: str, base: str, white: str) -> Line:
-    """What holds a part on its piece: one line for each joint that is glued."""
-    one_g = joint.each * GLUE_G if joint.glue_g is None else joint.glue_g
-    bags = math.ceil(one_g * (carriers + spares) / BAG_HOLDS_G - 1e-9)
-    return Line(joint.on, joint.id, "glue", colour, base, white, "glue", one_g, one_g, 0.0, bags * BAG_LOSS_G, carriers,
-                spares, 2.0, key, bags=bags)  # fmt: skip
 
 
 class InColour:
@@ -110,7 +103,8 @@ def key_of(layer_id: str, part: InColour) -> str:
 
 def _bare(layer: Layer) -> Layer:
     """Without what does not change its grams, so that layers alike are measured once."""
-    return replace(layer, id="", colour="", base="", shares=(), apart=0, note="", sheets=None, placed="")
+    placed = layer.placed if layer.kind.dry_when else ""
+    return replace(layer, id="", colour="", base="", shares=(), apart=0, note="", sheets=None, placed=placed, part="")
 
 
 def _poured_g(core: Core, layer: Layer, one_g: float) -> float:

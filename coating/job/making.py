@@ -92,7 +92,7 @@ def told_steps(stack: Sequence[Layer], count: int) -> dict[str, tuple[list[Step]
     found: dict[str, tuple[list[Step], list[Step]]] = {layer.id: ([], []) for layer in stack}
     for place, layer in enumerate(stack):
         above, made = {la.technique: la.id for la in stack[place + 1 :]}, layer.id
-        inside = itertools.takewhile(lambda la: la.kind.in_mould, stack[place + 1 :])
+        inside = itertools.takewhile(lambda la: la.in_mould, stack[place + 1 :])
         *_, last = layer, *inside
         times = count / layer.drawn.pieces if layer.drawn and layer.drawn.pieces else 1.0
         for told in layer.drawn.steps if layer.drawn else ():

@@ -8,13 +8,13 @@ from coating.colour.mixing import Part
 from coating.errors import OutOfBounds
 from coating.heat.setting import SETS_AT_C
 from coating.heat.times import sets_where
-from coating.job.bowls import PLAIN, Group, bowl_of, flow_for, group_of, groups_of
+from coating.job.bowls import PLAIN, bowl_of, flow_for, groups_of
 from coating.job.kitchen import Kitchen
-from coating.job.lines import glue_line, in_colours, key_of, lines_of
+from coating.job.lines import in_colours, key_of, lines_of
 from coating.job.reckoning import Bowl, Line, Reckoning
 from coating.job.shelf import Shelf
 from coating.job.steps import steps_of
-from coating.job.wanted import Joint, Piece, Wanted
+from coating.job.wanted import Wanted
 
 MOST_PIECES = 400
 ORDINARY_MM = 2.0
@@ -42,6 +42,7 @@ def reckon(wanted: Wanted, kitchen: Kitchen, shelf: Shelf, *, steps: bool = True
     """
     if len(wanted.pieces) > MOST_PIECES:
         raise OutOfBounds(f"{MOST_PIECES} pieces at most in one job.", field="pieces", high=MOST_PIECES)
+    wanted = wanted.told()
     counts = wanted.counts()
     groups, keys = groups_of(wanted, shelf)
     flows = {}
@@ -54,7 +55,6 @@ def reckon(wanted: Wanted, kitchen: Kitchen, shelf: Shelf, *, steps: bool = True
     lines: list[Line] = []
     for piece in wanted.pieces:
         lines += lines_of(piece, *counts[piece.id], kitchen, flows, keys)
-    lines += _glue(wanted, counts, groups, shelf)
     by_bowl: dict[str, list[Line]] = {}
     for line in lines:
         if line.bowl:
@@ -66,30 +66,6 @@ def reckon(wanted: Wanted, kitchen: Kitchen, shelf: Shelf, *, steps: bool = True
     return Reckoning(tuple(lines), tuple(bowls), tuple(done), tuple(holds), stock, _money(stock, shelf),
                      _cautions(bowls, kitchen), tuple(moved),
                      {name: spares for name, (_, spares) in counts.items()})  # fmt: skip
-
-
-def _glue(
-    wanted: Wanted, counts: dict[str, tuple[int, int]], groups: dict[str, Group], shelf: Shelf
-) -> list[Line]:  # fmt: skip
-    """A line for each joint that is glued, from the bowl of the part, else of the piece it goes on."""
-    by_id, found = {piece.id: piece for piece in wanted.pieces}, list[Line]()
-    for joint in wanted.joints:
-        if joint.placed != "glued":
-            continue
-        colour, base, white = _glued_with(joint, by_id)
-        group = group_of(colour, base, white, 0, shelf)
-        groups.setdefault(group.key, group)
-        found.append(glue_line(joint, *counts[joint.on], group.key, colour, base, group.white))
-    return found
-
-
-def _glued_with(joint: Joint, by_id: dict[str, Piece]) -> tuple[str, str, str]:
-    """The colour, bag and white of the glue: as the part is, where that is coated, else as its piece is."""
-    for name in (joint.part, joint.on):
-        coat = next((la for la in by_id[name].layers if la.takes_coating), None)
-        if coat is not None:
-            return coat.colour, coat.base, coat.white
-    return "", "", "coating"
 
 
 def _stock(bowls: Sequence[Bowl]) -> tuple[Part, ...]:

@@ -17,6 +17,7 @@ from coating.job.wanted import Piece
 from coating.piece.layers import Layer
 from coating.plan.steps import HALF_SET, ROOM, SET, WET, Step
 from coating.techniques.base import FILM, Todo
+from coating.techniques.part import INSIDE_IT
 from coating.techniques.stick import SETS_MIN
 
 AT_ONCE_MIN, WET_MIN = 0.5, 2.0  # sprinkles hold within seconds, on the first of some a little later; common practice
@@ -45,10 +46,10 @@ class StackSteps:
         for place, layer in enumerate(stack):
             above = stack[place + 1] if place + 1 < len(stack) else None
             held = self._held(layer)
-            inside = mould is not None and layer.kind.in_mould
+            inside = mould is not None and layer.in_mould
             mould = mould if inside else held if held and held.is_mould else None
             steps, after = told[layer.id]
-            out = mould is not None and not (above and above.kind.in_mould) and not steps and not released(after)
+            out = mould is not None and not (above and above.in_mould) and not steps and not released(after)
             one = _One(self, layer, place, steps, after, mould or held, inside, on_set, out)
             before, on_set = one.into(before, above), one.ends_set
         self._boxed(before, on_set)
@@ -194,6 +195,8 @@ class _One:
             for k, (part, seconds) in enumerate(self._parts(sid, step.hands_s, key)):
                 words = says if k == 0 else f"Go on: {says[0].lower()}{says[1:]}"
                 needs = (*needs, began) if began and not found else needs
+                if i == 0 and k == 0:
+                    needs = (*needs, *self.stack.making.ends.get(layer.part, ()))
                 done = JobStep(
                     part, step.kind, piece.id, layer.id, key, seconds, place=step.place,
                     after=tuple(dict.fromkeys(deps)), needs=needs,
@@ -270,9 +273,9 @@ class _One:
         if below[-1].technique == "stick" and not self.stack.piece.core.holds_ml and kind.dips:
             place = self.stack.making.kitchen.wheres[0]
             return replace(step, state=SET, from_min=SETS_MIN[place], until_min=None, place=place, warm=warm)
-        lies = self.layer.placed or kind.lies_on
+        lies = "any" if self.layer.placed == INSIDE_IT else self.layer.placed or kind.lies_on
         if lies == "any":
-            if kind.in_mould:
+            if self.layer.in_mould:
                 wait = FILLED_MIN if below[-1].technique == "filling" else 0.0
                 return replace(step, state=SET, from_min=wait, until_min=None, warm=warm) if wait else step
             lies = WET if self.layer.technique == "marbling" and under is not None else SET if kind.coating else "any"
@@ -293,7 +296,7 @@ class _One:
         if above is None:
             return None
         lies = above.placed or above.kind.lies_on
-        if lies == WET and not above.kind.in_mould:
+        if lies == WET and not above.in_mould:
             return WET_MIN * 60
         if lies != HALF_SET:
             return None

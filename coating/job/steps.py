@@ -6,14 +6,12 @@ from collections.abc import Mapping, Sequence
 from dataclasses import replace
 
 from coating.heat.times import rewarm_time
-from coating.job.bowl_steps import BOWL_KINDS, REWARM_STIR_S, BeforeUse, before_use, washed
+from coating.job.bowl_steps import BOWL_KINDS, REWARM_STIR_S, before_use, washed
 from coating.job.kitchen import Kitchen
 from coating.job.making import Making, chocolate_of
 from coating.job.reckoning import Bowl, Hold, JobStep, Line
 from coating.job.stack_steps import StackSteps
-from coating.job.wanted import Joint, Piece, Wanted
-
-JOIN_S = 7.0  # a dab, set on, held
+from coating.job.wanted import Wanted
 
 
 def steps_of(
@@ -27,30 +25,16 @@ def steps_of(
     ready = {bowl.key: before_use(bowl, kitchen) for bowl in bowls}
     for done in ready.values():
         making.steps += done.steps
-    for piece in _parts_first(wanted):
+    for piece in wanted.parts_first():
         count = sum(counts[piece.id])
         if count:
             StackSteps(making, piece, count, ready).make()
-        for joint in wanted.joints:
-            if joint.on == piece.id and count:
-                _join(making, joint, piece, count, ready)
     _rewarmed(making)
     for bowl in bowls:
         used = [s.id for s in making.steps if s.bowl == bowl.key and s.kind not in BOWL_KINDS]
         if used:
             making.add(washed(bowl, used))
     return making.steps, making.holds, sorted(making.moved)
-
-
-def _parts_first(wanted: Wanted) -> list[Piece]:
-    """Pieces in such an order that what goes on another is made before it; the circle was refused already."""
-    by_id, found, left = {p.id: p for p in wanted.pieces}, list[Piece](), [p.id for p in wanted.pieces]
-    needs = {p.id: {j.part for j in wanted.joints if j.on == p.id} for p in wanted.pieces}
-    while left:
-        name = next(n for n in left if not needs[n] & set(left))
-        left.remove(name)
-        found.append(by_id[name])
-    return found
 
 
 def _rewarmed(making: Making) -> None:
@@ -76,14 +60,3 @@ def _rewarmed(making: Making) -> None:
             done.append(step)
         used_s[key], last[key] = used_s[key] + step.hands_s, step.id
     making.steps = done
-
-
-def _join(making: Making, joint: Joint, piece: Piece, count: int, ready: Mapping[str, BeforeUse]) -> None:
-    """Parts go on every one of a piece, once both are as far as that takes."""
-    parts = making.ends.get(joint.part, [])
-    key = next((k for name, k in making.keys.items() if name.startswith(f"{joint.id}|")), "")
-    last, needs = tuple(dict.fromkeys([*parts, *making.ends.get(piece.id, [])])), (ready[key].last,) if key else ()
-    says = f"Set {joint.each} on each of {count} {piece.called}" + (" with a dab of glue." if key else ".")
-    step = JobStep(joint.id, "join", piece.id, joint.id, key, JOIN_S * joint.each * count, after=last, needs=needs,
-                   says=says, count=count)  # fmt: skip
-    making.ends[piece.id] = [making.add(step)]

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from dataclasses import dataclass, field
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field, replace
 from types import MappingProxyType
 
 from coating.colour.mixing import Part
@@ -12,8 +12,12 @@ from coating.colour.ways import ANY_WAY, ColourWay
 from coating.errors import OutOfBounds, UnknownName
 from coating.piece.cores import Core
 from coating.piece.kinds import KINDS
-from coating.piece.layers import Layer
+from coating.piece.layers import Layer, on_one_g
 from coating.piece.stack import spares_for
+from coating.techniques import technique
+from coating.techniques.part import INSIDE_IT
+
+INSIDE_RANK = technique("insert").rank
 
 
 @dataclass(frozen=True)
@@ -54,7 +58,7 @@ class Piece:
 @dataclass(frozen=True)
 class Joint:
     """`each` of one piece go on every one of another: "wet", "half_set", "set", "glued" or "inside", with so much glue,
-    g (None: an ordinary bead)."""
+    g (None: an ordinary bead). The same as a layer of technique "part" on the other."""
 
     part: str
     on: str
@@ -70,38 +74,83 @@ class Joint:
 
 @dataclass(frozen=True)
 class Wanted:
-    """All of a job."""
+    """All of a job. What goes on what is said by layers that name a piece, or by joints beside them."""
 
     pieces: tuple[Piece, ...]
     joints: tuple[Joint, ...] = ()
     colours: Mapping[str, Tone] = field(default_factory=lambda: MappingProxyType({}))
 
-    def counts(self) -> dict[str, tuple[int, int]]:
-        """How many of each piece, and spares: its own, and those that go on others, on their spares too.
+    def told(self) -> Wanted:
+        """The same with every joint as a layer of the piece it is on, of what holds it.
 
         Raises
         ------
-        UnknownName : a joint names no piece. OutOfBounds : parts go on each other in a circle.
+        UnknownName : a joint or a layer names no piece. OutOfBounds : parts go on each other in a circle.
         """
         by_id = {piece.id: piece for piece in self.pieces}
+        named = [n for joint in self.joints for n in (joint.part, joint.on)]
+        for name in (*named, *(la.part for piece in self.pieces for la in piece.layers if la.part)):
+            if name not in by_id:
+                raise UnknownName(f"There is no piece {name[:60]!r}.", field="joints", choices=list(by_id))
+        pieces = tuple(self._with_parts(piece, by_id) for piece in self.pieces)
+        _parts_first(pieces)
+        return replace(self, pieces=pieces, joints=())
+
+    def _with_parts(self, piece: Piece, by_id: Mapping[str, Piece]) -> Piece:
+        layers = list(piece.layers)
         for joint in self.joints:
-            for name in (joint.part, joint.on):
-                if name not in by_id:
-                    raise UnknownName(f"There is no piece {name[:60]!r}.", field="joints", choices=list(by_id))
+            if joint.on == piece.id:
+                colour, base, white = _glued_with(by_id[joint.part], piece)
+                each_g = None if joint.glue_g is None else joint.glue_g / joint.each
+                layer = Layer("part", colour, base=base, white=white, count=joint.each, placed=joint.placed,
+                              each_g=each_g, id=joint.id, part=joint.part)  # fmt: skip
+                closes = (i for i, la in enumerate(layers) if la.kind.rank > INSIDE_RANK)
+                place = next(closes, len(layers)) if joint.placed == INSIDE_IT else len(layers)
+                layers.insert(place, layer)
+        return replace(piece, layers=tuple(_named(la, by_id[la.part]) if la.part else la for la in layers))
+
+    def counts(self) -> dict[str, tuple[int, int]]:
+        """How many of each piece, and spares: its own, and those that go on others, on their spares too. Of what is
+        told, so that there is no circle."""
         found: dict[str, tuple[int, int]] = {}
+        for piece in reversed(_parts_first(self.pieces)):
+            carried = (la.count * sum(found[on.id]) for on in self.pieces for la in on.layers if la.part == piece.id)
+            count = piece.count + sum(carried)
+            found[piece.id] = count, piece.spare(count)
+        return {piece.id: found[piece.id] for piece in self.pieces}
 
-        def count(name: str, asking: tuple[str, ...]) -> tuple[int, int]:
-            if name in asking:
-                called = " on ".join(by_id[n].called for n in (*asking[asking.index(name) :], name))
-                raise OutOfBounds(f"Nothing can go on itself: {called}.", field="joints")
-            if name not in found:
-                piece, own = by_id[name], by_id[name].count
-                for joint in self.joints:
-                    if joint.part == name:
-                        own += joint.each * sum(count(joint.on, (*asking, name)))
-                found[name] = own, piece.spare(own)
-            return found[name]
+    def parts_first(self) -> list[Piece]:
+        """Pieces in such an order that what goes on another is made before it."""
+        return _parts_first(self.pieces)
 
-        for name in by_id:
-            count(name, ())
-        return found
+
+def _named(layer: Layer, part: Piece) -> Layer:
+    """A layer with what its part is called; of one that goes inside, what it weighs."""
+    layer = replace(layer, note=layer.note or part.called)
+    if layer.placed != INSIDE_IT or layer.each_g is not None:
+        return layer
+    return replace(layer, each_g=sum(on_one_g(part.core, la) for la in part.layers if la.takes_coating))
+
+
+def _parts_first(pieces: Sequence[Piece]) -> list[Piece]:
+    """Raises OutOfBounds for what would have to go on itself."""
+    found, left = list[Piece](), list(pieces)
+    waiting = {p.id for p in pieces}
+    while left:
+        ready = next((p for p in left if not any(la.part in waiting for la in p.layers)), None)
+        if ready is None:
+            circle = " on ".join(p.called for p in left)
+            raise OutOfBounds(f"Nothing can go on itself: {circle}.", field="joints")
+        left.remove(ready)
+        waiting.discard(ready.id)
+        found.append(ready)
+    return found
+
+
+def _glued_with(part: Piece, on: Piece) -> tuple[str, str, str]:
+    """The colour, bag and white of the glue: as the part is, where that is coated, else as its piece is."""
+    for piece in (part, on):
+        coat = next((la for la in piece.layers if la.takes_coating), None)
+        if coat is not None:
+            return coat.colour, coat.base, coat.white
+    return "", "", "coating"

@@ -13,6 +13,7 @@ from coating.piece.cores import Core
 from coating.plan.steps import Step
 from coating.techniques import Technique, technique
 from coating.techniques.measures import DENSITY, FILLING_DENSITY, film_thick
+from coating.techniques.part import INSIDE_IT
 
 
 @dataclass(frozen=True)
@@ -57,7 +58,7 @@ class Layer:
     counted. coats : how often. placed : on what it lies, "wet", "half_set" or "set". white : what it is made of.
     colour : its name; base : a bag as bought, in its place. goes_on_g : on one piece, where that was typed. sheets : of
     film for one piece, where a plan says so. shares : further colours. drawn : what its design says. id : unique in its
-    job. apart : a number above 0 where it has a bowl to itself.
+    job. apart : a number above 0 where it has a bowl to itself. part : the piece that is put on, by its id.
     """
 
     technique: str
@@ -84,6 +85,7 @@ class Layer:
     drawn: Drawn | None = None
     id: str = ""
     apart: int = 0
+    part: str = ""
 
     @property
     def kind(self) -> Technique:
@@ -91,10 +93,17 @@ class Layer:
 
     @property
     def takes_coating(self) -> bool:
-        return self.kind.coating
+        return self.kind.coating and self.placed not in self.kind.dry_when
+
+    @property
+    def in_mould(self) -> bool:
+        """Whether it is done before a shell leaves its mould."""
+        return self.kind.in_mould or (bool(self.part) and self.placed == INSIDE_IT)
 
     def window_for(self, kind: str, core: Core) -> str:
         """The window its bowl has to be in on a kind of core; "" where it needs no bowl."""
+        if not self.takes_coating:
+            return ""
         return (self.drawn.window if self.drawn else "") or self.kind.wants(kind, core)
 
 

@@ -83,14 +83,14 @@ class Technique:
     share to make more of, because it breaks. thickness_mm, width_mm, each_g : where nothing is said. rank : its place
     in a stack. hands_s : for one piece. work : of which kind. looks : what to look at. faults : symptoms it can show.
     sets_as : a shape of `coating.heat.times`. word : what a bowl for it is called. extra : the kind of thing it is of,
-    where it is no coating. covers : it hides what is under it; dips : the piece goes into the bowl; over : it lies on
-    the last coat; finish : nothing but a finish comes after it; on_bare : it needs no coat under it; in_mould : it is
-    done before a shell leaves its mould. dries_min : minutes until it is dry and until it is hard, of what dries.
-    pace_mm_s : of a hand that draws its lines. widths : how long its lines usually are together, in widths of what they
-    lie on; common practice, no source. round_mm, stands_mm : how much larger all round, and higher, a piece is for it
-    in a box. draw : on a core with what lies below; tint : sRGB, where it is no coating. objects : what would go wrong
-    with it in a stack, and whether another order mends it. steps : what is done, where it is more than one thing.
-    only_on : the shape of core it needs.
+    where it is no coating. dry_when : how it may be placed so that it takes none. covers : it hides what is under it;
+    dips : the piece goes into the bowl; over : it lies on the last coat; finish : nothing but a finish comes after it;
+    on_bare : it needs no coat under it; in_mould : it is done before a shell leaves its mould. dries_min : minutes
+    until it is dry and until it is hard, of what dries. pace_mm_s : of a hand that draws its lines. widths : how long
+    its lines usually are together, in widths of what they lie on; common practice, no source. round_mm, stands_mm : how
+    much larger all round, and higher, a piece is for it in a box. draw : on a core with what lies below; tint : sRGB,
+    where it is no coating. objects : what would go wrong with it in a stack, and whether another order mends it. steps
+    : what is done, where it is more than one thing. only_on : the shape of core it needs.
     """
 
     name: str
@@ -120,6 +120,7 @@ class Technique:
     word: str = ""
     extra: str = ""
     coating: bool = True
+    dry_when: tuple[str, ...] = ()
     covers: bool = False
     dips: bool = False
     over: bool = False

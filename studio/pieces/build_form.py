@@ -23,7 +23,7 @@ from studio.cupboard.models import Extra
 from studio.pieces.models import WHITES, Tone, tones_in
 
 MOST_LAYERS = 16
-PICKABLE = tuple(TECHNIQUES)
+PICKABLE = tuple(name for name, kind in TECHNIQUES.items() if kind.shelf)
 EXTRA_WORDS = {
     "topping": "Which topping", "filling": "Which filling", "icing": "Which icing", "modelling": "Of what",
     "insert": "What goes in", "dust": "Which dust", "leaf": "Which leaf", "stick": "What it stands on",

@@ -190,8 +190,8 @@ class Steps(unittest.TestCase):
         glue = next(la for la in found.lines if la.layer == "glue:fin:ball")
         self.assertAlmostEqual(glue.goes_on_g, 10 * 2 * 0.6)
         steps = {s.id: s for s in found.steps}
-        join = steps["glue:fin:ball"]
-        self.assertTrue(any(steps[n].kind == "release" for n in join.after), "out of their mould first")
+        join = steps["glue:fin:ball.0"]
+        self.assertTrue(any(steps[n].kind == "release" for n in join.needs), "out of their mould first")
         with self.assertRaises(OutOfBounds):
             job(ball, fin, joints=(Joint("fin", "ball"), Joint("ball", "fin")))
         with self.assertRaises(UnknownName):

@@ -1,0 +1,62 @@
+"""A part made elsewhere: laid on while the coat is wet or half-set, set inside, or glued on once both are set."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from typing import TYPE_CHECKING
+
+from coating.figures.outlines import Outline
+from coating.figures.pen import OVER, dot
+from coating.flow.casson1959 import Flow
+from coating.piece.cores import Core
+from coating.plan.steps import Step
+from coating.techniques.base import BUILD, COUNT, COUNTED, Drawn, Field, Technique, Todo
+from coating.techniques.glue import HOLD_S, SEAT_S
+from coating.techniques.measures import counted_g, plain_thick
+
+if TYPE_CHECKING:
+    from coating.piece.layers import Layer
+
+GLUED, INSIDE_IT = "glued", "inside"
+DRY = ("wet", "half_set", "set", INSIDE_IT)  # it holds by itself, and takes no coating
+HOW = (("wet", "while the coat is wet"), ("half_set", "while the coat is half-set"), (GLUED, "glued on, once set"),
+       (INSIDE_IT, "inside"))  # fmt: skip
+_WORDS = {
+    "wet": "Set {each} on {them} while the coat is wet", "set": "Set {each} on {them}",
+    "half_set": "Lay {each} on {them} while the coat is half-set: lay, do not push",
+    INSIDE_IT: "Set {each} into {them}", "": "Glue {each} on {them}: a dab, set on, held; prop what leans",
+}  # fmt: skip
+
+
+def _glue_g(core: Core, layer: Layer, flow: Flow) -> float:
+    """What holds it, g; nothing where it holds by itself."""
+    return 0.0 if layer.placed in DRY else counted_g(core, layer, flow)
+
+
+def _steps(todo: Todo) -> Sequence[Step]:
+    layer = todo.layer
+    called = layer.note or ("part" if layer.count == 1 else "parts")
+    each = f"{layer.count} {called}" if layer.count > 1 else f"one {called}"
+    each += " each" if todo.count > 1 else ""
+    says = _WORDS.get(layer.placed, _WORDS[""]).format(each=each, them=todo.many)
+    return [Step(f"{says}.", layer.kind.hands(layer, todo.count))]
+
+
+def _draw(outline: Outline, layer: Layer, below: tuple[Layer, ...]) -> Drawn:
+    """As many spots on its face, in a ring where there are several; what the part looks like is drawn by who knows."""
+    face, many = outline.face, min(12, max(1, layer.count))
+    wide, high = (0.0, 0.0) if many == 1 else (face.half_wide * 0.6, face.half_high * 0.6)
+    turn, size = 2 * math.pi / many, min(face.half_wide, face.half_high) * (0.5 if many == 1 else 0.22)
+    spots = [dot(face.x + wide * math.sin(i * turn), face.y - high * math.cos(i * turn), size) for i in range(many)]
+    return [("".join(spots), OVER, 2.0)]
+
+
+TECHNIQUE = Technique(
+    name="part", title="Part made elsewhere", shelf="", does="Set the part on {them}", measure=_glue_g,
+    thick=plain_thick, draw=_draw, measured=COUNTED,
+    fields=(COUNT, Field("placed", "How it is put on", typed="pills", first=GLUED, choices=HOW)), window="glue",
+    bag=True, each_g=0.6, rank=70, hands_s=SEAT_S + HOLD_S, work=BUILD,
+    looks="the bead still shines when the part is set in", faults=("joint_slips",), sets_as="line", word="glue",
+    on_bare=True, dry_when=DRY, steps=_steps,
+)  # fmt: skip

@@ -1,0 +1,139 @@
+"""Parts that are made in one place and put on another: counts, glue, room, order, moments; random trees of them."""
+
+from __future__ import annotations
+
+import math
+import unittest
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from coating.errors import OutOfBounds, UnknownName
+from coating.job import Joint, Kitchen, Mould, Piece, Reckoning, Wanted, reckon
+from coating.job.reckoning import JobStep
+from coating.piece.cores import Hollow, Round, Sheet
+from coating.piece.layers import Layer
+from tests.coating.job.test_reckon import SHELF, TONES
+
+FIN = Hollow(20, 20, 6)
+
+
+def reckoned(*pieces: Piece, joints: tuple[Joint, ...] = ()) -> Reckoning:
+    return reckon(Wanted(pieces, joints, TONES), Kitchen(moulds=(Mould("mould", (), 12, 1),)), SHELF)
+
+
+def all_before(found: Reckoning, step: JobStep) -> set[str]:
+    """Every step that has to be done before one."""
+    by_id, seen, left = {s.id: s for s in found.steps}, set[str](), [*step.after, *step.needs]
+    while left:
+        name = left.pop()
+        if name not in seen:
+            seen.add(name)
+            left += [*by_id[name].after, *by_id[name].needs]
+    return seen
+
+
+class Rocket(unittest.TestCase):
+    """A ball on a stick, two moulded fins glued on, a run-out window laid on while the coat is half-set."""
+
+    def setUp(self) -> None:
+        fin = Piece("fin", "mould", FIN, 0, (Layer("solid", "dusk", id="cast"),), 3, "Fins")
+        window = Piece("pane", "shape", Sheet(16, 16), 0, (Layer("flood", id="flooded"),), 2, "Panes")
+        layers = (Layer("stick", id="stick"), Layer("dip", "rose", id="dip"),
+                  Layer("part", part="pane", placed="half_set", id="laid"),
+                  Layer("part", "dusk", part="fin", count=2, placed="glued", id="glued"))  # fmt: skip
+        self.found = reckoned(fin, window, Piece("ball", "ball", Round(32, 32), 12, layers, 1, "Rockets"))
+        self.steps = {s.id: s for s in self.found.steps}
+
+    def test_as_many_as_go_on_and_on_the_spares_too(self) -> None:
+        made = {line.layer: (line.count, line.spares) for line in self.found.lines}
+        self.assertEqual((made["cast"], made["flooded"], made["dip"]), ((2 * 13, 3), (13, 2), (12, 1)))
+
+    def test_glue_is_counted_once(self) -> None:
+        """By hand: 13 rockets, two dabs of .6 g; the pane holds by itself."""
+        glue = next(line for line in self.found.lines if line.layer == "glued")
+        laid = next(line for line in self.found.lines if line.layer == "laid")
+        self.assertAlmostEqual(glue.made_g, 13 * 2 * 0.6)
+        self.assertEqual((glue.bowl, glue.bags, laid.bowl, laid.made_g), ("dusk:coating", 1, "", 0.0))
+
+    def test_out_of_the_mould_and_set_before_it_is_joined(self) -> None:
+        glued = next(s for s in self.found.steps if s.layer == "glued" and s.kind == "make")
+        before = all_before(self.found, glued)
+        self.assertTrue(any(self.steps[n].kind == "release" for n in before))
+        wait = next(self.steps[n] for n in glued.after if self.steps[n].kind == "wait")
+        self.assertGreater(wait.from_min, 0, "the coat is set")
+        self.assertIn("Glue 2 fins each on 13 rockets: a dab, set on, held; prop what leans.", glued.says)
+        held = next(s for s in self.found.steps if glued.id in s.after and s.kind == "wait")
+        self.assertGreater(held.from_min, 0, "what is glued is left until it can be boxed")
+
+    def test_laid_on_while_the_coat_is_half_set(self) -> None:
+        laid = next(s for s in self.found.steps if s.layer == "laid" and s.kind == "make")
+        wait = next(self.steps[n] for n in laid.after if self.steps[n].kind == "wait")
+        self.assertEqual(self.steps[wait.after[0]].layer, "dip")
+        self.assertIsNotNone(laid.until_min)
+        self.assertIn("lay, do not push", laid.says)
+
+
+class Parts(unittest.TestCase):
+    def test_a_joint_is_a_layer_that_names_a_piece(self) -> None:
+        fin = Piece("fin", "mould", FIN, 0, (Layer("solid", "dusk", id="cast"),), 3, "Fins")
+        dip = Layer("dip", "rose", id="dip")
+        told = reckoned(fin, Piece("ball", "ball", Round(32, 32), 12, (dip,), 1), joints=(Joint("fin", "ball", 2),))
+        part = Layer("part", "dusk", part="fin", count=2, placed="glued", id="glue:fin:ball")
+        self.assertEqual(told, reckoned(fin, Piece("ball", "ball", Round(32, 32), 12, (dip, part), 1)))
+
+    def test_what_is_put_inside_takes_its_room(self) -> None:
+        """A disc of 2 g in a filled shell: 2 g less of filling, as heavy as that; set in before the lid."""
+        disc = Piece("disc", "shape", Sheet(10, 10), 0, (Layer("flood", goes_on_g=2.0, id="flooded"),), 0, "Discs")
+        shell = (Layer("shell", id="shell"), Layer("filling", volume_ml=5.0, id="fill"), Layer("cap", id="cap"))
+        box = Piece("box", "mould", Hollow(29, 24, 15), 10, shell, 0, "Boxes")
+        found = reckoned(disc, box, joints=(Joint("disc", "box", 1, "inside"),))
+        filling = next(line for line in found.lines if line.layer == "fill")
+        self.assertAlmostEqual(filling.on_one_g, 5.0 * 1.1 - 2.0)
+        order = [s.layer for s in found.steps if s.kind in ("make", "release") and s.piece == "box"]
+        self.assertLess(order.index("joint:disc:box"), order.index("cap"))
+        released = next(i for i, s in enumerate(found.steps) if s.kind == "release" and s.piece == "box")
+        self.assertGreater(released, max(i for i, s in enumerate(found.steps) if s.layer == "joint:disc:box"))
+
+    def test_what_cannot_be(self) -> None:
+        one, other = (Piece(n, "ball", Round(32, 32), 4, (Layer("dip", id=n),), 0, n) for n in ("a", "b"))
+        with self.assertRaisesRegex(OutOfBounds, "Nothing can go on itself: a on b"):
+            reckoned(one, other, joints=(Joint("a", "b"), Joint("b", "a")))
+        with self.assertRaises(OutOfBounds):
+            reckoned(one, joints=(Joint("a", "a"),))
+        with self.assertRaises(UnknownName):
+            reckoned(one, joints=(Joint("wing", "a"),))
+        with self.assertRaises(UnknownName):
+            reckoned(Piece("a", "ball", Round(32, 32), 4, (Layer("part", part="wing", id="w"),)))
+
+
+PLACED = st.sampled_from(["wet", "half_set", "set", "glued"])
+# For every piece after the first: the earlier one that it goes on, so many on each, and how.
+trees = st.lists(st.tuples(st.integers(0, 5), st.integers(1, 4), PLACED, st.integers(0, 3)), min_size=1, max_size=6)
+
+
+class Trees(unittest.TestCase):
+    @settings(max_examples=60, deadline=None)
+    @given(st.integers(1, 9), trees)
+    def test_any_tree_of_parts(self, count: int, told: list[tuple[int, int, str, int]]) -> None:
+        dip = [Layer("dip", ("dusk", "rose", "")[i % 3], id=f"d{i}") for i in range(len(told) + 1)]
+        pieces = [Piece("p0", "ball", Round(32, 32), count, (dip[0],), 1)]
+        joints = []
+        for i, (on, each, placed, spares) in enumerate(told, 1):
+            pieces.append(Piece(f"p{i}", "ball", Round(14, 14), 0, (dip[i],), spares))
+            joints.append(Joint(f"p{i}", f"p{min(on, i - 1)}", each, placed))
+        found = reckoned(*pieces, joints=tuple(joints))
+        made = {line.piece: line.pieces for line in found.lines if line.technique == "dip"}
+        wanted = {"p0": count + 1}
+        for joint, (_, _, _, spares) in zip(joints, told, strict=True):
+            wanted[joint.part] = joint.each * wanted[joint.on] + spares
+        self.assertEqual(made, wanted)
+        glue_g = sum(0.6 * j.each * wanted[j.on] for j in joints if j.placed == "glued")
+        self.assertAlmostEqual(sum(la.made_g for la in found.lines if la.technique == "part"), glue_g)
+        for bowl in found.bowls:
+            self.assertAlmostEqual(bowl.melt_g, bowl.goes_on_g + bowl.spare_g + bowl.lost_g + bowl.left_g)
+        for joint in joints:
+            first = next(s for s in found.steps if s.layer == joint.id and s.kind == "make")
+            last = [s for s in found.steps if s.piece == joint.part][-1]
+            self.assertIn(last.id, all_before(found, first), "a part is ready before it is put on")
+        self.assertTrue(all(math.isfinite(s.hands_s) for s in found.steps))
