@@ -244,12 +244,6 @@ def amount(part: Part) -> str:
     return amount_text(part)
 
 
-@register.filter
-def bags(mass_g: float, bag_g: float | None = None) -> str:
-    """A mass of base in wafers and bags."""
-    return _counted(mass_g, bag_g, "palm", 0.0)
-
-
 def _counted(mass_g: float, bag_g: float | None, family: str, piece_g: float) -> str:
     bag_g = bag_g or TYPICAL_BAG_G
     return pieces_of_base(mass_g, family=family, one_g=piece_g, bag_g=bag_g, bag=mass_text(bag_g, current().mass))
@@ -260,6 +254,10 @@ def how_much(mass_g: float, white: str = "coating") -> str:
     """A mass of base as this kitchen measures it: 290 g, or about 110 wafers or 60 squares where there is no scale."""
     if current().has_scale or mass_g < HALF_A_WAFER_G:
         return mass(mass_g)
+    return _pieces(mass_g, white)
+
+
+def _pieces(mass_g: float, white: str) -> str:
     return _counted(mass_g, None, "palm" if white == "coating" else "cocoa", 0.0)
 
 
@@ -272,9 +270,9 @@ def goes_on(mass_g: float, white: str = "coating") -> str:
 
 
 @register.filter
-def which_is(mass_g: float) -> str:
-    """The same the other way round."""
-    return bags(mass_g) if current().has_scale else mass(mass_g)
+def which_is(mass_g: float, white: str = "coating") -> str:
+    """The same the other way round: wafers and bags of coating, squares of chocolate, where there is a scale."""
+    return _pieces(mass_g, white) if current().has_scale else mass(mass_g)
 
 
 def _in_the_hand(part: Part, bag_g: float | None) -> str:
