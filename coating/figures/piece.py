@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
 from coating.figures.outlines import Cut, Knot, Outline, outline_of
@@ -13,17 +13,19 @@ from coating.piece.layers import Layer
 from coating.techniques.ways import STRING_WIDE
 
 CORE, GREEN = -1, -2
+LIFTED = (0.62, 19.0, 4.0)  # how much smaller what stands on a stick is drawn, and how far to the right and down
 
 
 @dataclass(frozen=True)
 class Mark:
     """One thing to draw: SVG path data, whether it is filled, a line, or over its layer; the line's width; the place of
-    its layer in the stack, or CORE, or GREEN for leaves that grow on it."""
+    its layer in the stack, or CORE, or GREEN for leaves that grow on it; `lifted`: as LIFTED has it."""
 
     path: str
     kind: str
     layer: int
     width: float = 0.0
+    lifted: bool = False
 
 
 @lru_cache(maxsize=1024)
@@ -35,7 +37,9 @@ def piece_picture(kind: Kind, core: Core, layers: tuple[Layer, ...]) -> tuple[Ma
         drawn = layer.kind.draw(outline, layer, layers[:place])
         marks += [Mark(path, how, place, width) for path, how, width in drawn]
     sticks = [m for m in marks if m.layer >= 0 and layers[m.layer].technique == "stick"]
-    return (*sticks, *(m for m in marks if m not in sticks)) if not isinstance(outline, Cut) else tuple(marks)
+    if isinstance(outline, Cut) or not sticks:
+        return tuple(marks)
+    return (*sticks, *(replace(m, lifted=True) for m in marks if m not in sticks))
 
 
 def _core(outline: Outline) -> Mark:

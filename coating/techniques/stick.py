@@ -21,7 +21,7 @@ SETS_MIN = {"room": 10.0, "fridge": 3.0, "freezer": 3.0}  # until it can be dipp
 def _draw(outline: Outline, layer: Layer, below: tuple[Layer, ...]) -> Drawn:
     if isinstance(outline, Cut):
         return [(f"M{MIDDLE} {outline.level(0.35):.1f}V4", LINE, 5.0)]
-    return [(f"M{outline.face.x:.1f} {outline.face.y:.1f}V3", LINE, 5.0)]
+    return [(f"M{MIDDLE} 35V97", LINE, 4.0)]  # below it: what is on it is lifted
 
 
 def _objects(core: Core, layers: Sequence[Layer], place: int) -> Wrong | None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from coating.figures.piece import CORE_TINTS, GREEN, GREEN_TINT, PLAIN_TINT, piece_picture
+from coating.figures.piece import CORE_TINTS, GREEN, GREEN_TINT, LIFTED, PLAIN_TINT, piece_picture
 from coating.piece.cores import Core
 from coating.piece.kinds import Kind
 from coating.piece.layers import Layer
@@ -15,18 +15,21 @@ from studio.common.templatetags.kitchen import hexed
 Lab = tuple[float, float, float]
 # What is seen in a shell and in the heart of a flower.
 _WITHIN = {"shell": "#fbf8f1", "modelling": "#d9a441"}
+_LIFT = "translate({1:g} {2:g}) scale({0:g})".format(*LIFTED)
 _LIGHT = 62.0  # from this lightness on, what lies over a colour is dark
 
 
 @dataclass(frozen=True)
 class Stroke:
-    """One path with its fill and stroke as sRGB, the width of the stroke, and its class for the style sheet."""
+    """One path with its fill and stroke as sRGB, the width of the stroke, its class for the style sheet, and how it is
+    moved, as SVG has it."""
 
     path: str
     fill: str
     stroke: str
     width: float
     kind: str
+    moved: str = ""
 
 
 def tint_of_layer(name: str, lab: Lab | None) -> str:
@@ -52,5 +55,6 @@ def strokes_of(kind: Kind, core: Core, layers: Sequence[Layer], labs: Sequence[L
             tint = _WITHIN.get(layers[mark.layer].technique, over)
         filled = mark.kind == "fill" or (mark.kind == "over" and not mark.width)
         line = "none" if filled or mark.kind == "detail" else tint
-        found.append(Stroke(mark.path, tint if filled else "none", line, mark.width, mark.kind))
+        moved = _LIFT if mark.lifted else ""
+        found.append(Stroke(mark.path, tint if filled else "none", line, mark.width, mark.kind, moved))
     return found

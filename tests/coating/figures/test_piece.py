@@ -4,7 +4,7 @@ import re
 import unittest
 
 from coating.figures.outlines import Oval
-from coating.figures.piece import CORE, CORE_TINTS, piece_picture
+from coating.figures.piece import CORE, CORE_TINTS, LIFTED, piece_picture
 from coating.piece.kinds import KINDS
 from coating.piece.layers import Layer
 from coating.techniques import TECHNIQUES
@@ -25,6 +25,14 @@ class Pictures(unittest.TestCase):
                         first = [float(n) for n in NUMBER.findall(mark.path)[:2]]
                         self.assertTrue(all(-2 <= n <= 102 for n in first), (kind.name, name, mark.path[:40]))
                         self.assertNotIn("nan", mark.path)
+
+    def test_what_is_on_a_stick_stands_above_it(self) -> None:
+        ball = KINDS["ball"]
+        stick, *rest = piece_picture(ball, ball.core(32, 32), (Layer("stick"), Layer("dip")))
+        (begin, end), (scale, _, down) = [float(n) for n in NUMBER.findall(stick.path)[1:]], LIFTED
+        self.assertEqual((stick.layer, stick.lifted, all(m.lifted for m in rest)), (0, False, True))
+        self.assertTrue(90 * scale + down < end <= 98 and begin < 90 * scale + down, "from within it to below it")
+        self.assertFalse(any(m.lifted for m in piece_picture(ball, ball.core(32, 32), (Layer("dip"),))))
 
     def test_a_dip_covers_as_much_as_is_said(self) -> None:
         """The line of a dip of a half lies in the middle; all of it is the outline itself."""
