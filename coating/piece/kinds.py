@@ -19,7 +19,7 @@ class Kind:
 
     `allergens` : what it usually contains; None for what is bought and could be anything, until its pack was read.
     `bought` : comes ready. `breaks` : share that breaks in handling. `dipped` : share of it that is usually dipped;
-    `flow` : the window that its dip wants.
+    `flow` : the window that its dip wants. `many` : what several are called, where that is not its title and an s.
     """
 
     name: str
@@ -31,6 +31,16 @@ class Kind:
     breaks: float = 0.04
     dipped: float = 0.5
     flow: str = "dip"
+    many: str = ""
+
+    @property
+    def plural(self) -> str:
+        """What several of them are called.
+
+        >>> KINDS["round_biscuit"].plural, KINDS["berry"].plural
+        ('Round biscuits', 'Berries')
+        """
+        return self.many or f"{self.title}s"
 
     @property
     def usual(self) -> tuple[float, ...]:
@@ -65,21 +75,23 @@ _KINDS = (
     Kind("pretzel_rod", "Pretzel rod", Rod, (("thin", (120, 6)), ("usual", (190, 12))), _WHEAT,
          breaks=0.05, dipped=0.9),
     Kind("ball", "Cake ball or truffle", Round, (("small", (25, 25)), ("usual", (32, 32)), ("large", (40, 40))),
-         ("wheat", "milk", "egg"), bought=False, breaks=0.06, dipped=1.0, flow="balls"),
+         ("wheat", "milk", "egg"), bought=False, breaks=0.06, dipped=1.0, flow="balls", many="Cake balls or truffles"),
     Kind("berry", "Berry", Round, (("small", (25, 30)), ("usual", (32, 42)), ("large", (40, 55))),
-         dipped=0.9, flow="dip_fruit"),
-    Kind("fruit", "Fruit slice or segment", Round, (("segment", (25, 60)), ("apple", (70, 75))), flow="dip_fruit"),
+         dipped=0.9, flow="dip_fruit", many="Berries"),
+    Kind("fruit", "Fruit slice or segment", Round, (("segment", (25, 60)), ("apple", (70, 75))), flow="dip_fruit",
+         many="Fruit slices or segments"),
     Kind("marshmallow", "Marshmallow", Round, (("usual", (28, 32)), ("large", (40, 45))), dipped=0.333),
     Kind("sweet", "Bought sweet", Round, (("small", (15, 15)), ("usual", (25, 25))), None, dipped=1.0, flow="balls"),
-    Kind("cup", "Cup to fill", Hollow, (("mini", (30, 22, 18)), ("usual", (50, 38, 25)), ("dessert", (65, 50, 60)))),
-    Kind("glass_rim", "Rim of a glass", Tier, (("usual", (70, 110)), ("wide", (95, 90)))),
+    Kind("cup", "Cup to fill", Hollow, (("mini", (30, 22, 18)), ("usual", (50, 38, 25)), ("dessert", (65, 50, 60))),
+         many="Cups to fill"),
+    Kind("glass_rim", "Rim of a glass", Tier, (("usual", (70, 110)), ("wide", (95, 90))), many="Rims of glasses"),
     Kind("mould", "Mould", Hollow, (("praline", (29, 24, 15)), ("bar", (60, 56, 10)), ("half ball", (60, 20, 30)),
-                                    ("big shell", (110, 60, 55))), bought=False),
+                                    ("big shell", (110, 60, 55))), bought=False, many="Moulded shapes"),
     Kind("cake_tier", "Tier of a cake", Tier, (("small", (150, 100)), ("usual", (200, 110)), ("large", (260, 110))),
-         ("wheat", "milk", "egg"), bought=False, breaks=0.0),
+         ("wheat", "milk", "egg"), bought=False, breaks=0.0, many="Tiers of a cake"),
     Kind("dessert", "Dessert", Tier, (("mousse", (60, 50)), ("tart", (90, 25))), ("milk", "egg"), bought=False),
     Kind("slab", "Slab or bark", Sheet, (("small", (200, 150)), ("usual", (250, 200)), ("tray", (330, 230))),
-         bought=False, breaks=0.0),
+         bought=False, breaks=0.0, many="Slabs or bark"),
     Kind("shape", "Piped or spread shape", Sheet, (("small", (30, 30)), ("usual", (50, 50)), ("large", (90, 90))),
          bought=False, breaks=0.15),
     Kind("panel", "Flat panel", Block, (("wall", (120, 90, 6)), ("roof", (140, 80, 6)), ("gable", (90, 120, 6))),

@@ -46,6 +46,7 @@ from studio.pieces.stacks import (
     with_drawings,
 )  # fmt: skip
 
+BEGINS_WITH = 12
 _TILE_LAB = (62.0, -8.0, -16.0)  # a technique on its tile: a dusky blue that shows on every core
 
 
@@ -154,7 +155,8 @@ def build_new(request: KitchenRequest, pk: int) -> HttpResponse:
         return _page(request, job, None, BuildForm(kitchen=request.kitchen, initial=initial_of(plan)))
     if asked.get("core") in KINDS:
         kind = KINDS[asked["core"]]
-        bare = PiecePlan(kind.title, 12, kind, kind.usual, ())
+        count = BEGINS_WITH if kind.breaks else 1  # a cake or a slab is made one at a time
+        bare = PiecePlan(kind.plural if count > 1 else kind.title, count, kind, kind.usual, ())
         return _page(request, job, None, BuildForm(kitchen=request.kitchen, initial=initial_of(bare)))
     return begin_page(request, job)
 
