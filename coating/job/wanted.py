@@ -112,11 +112,13 @@ class Wanted:
     def counts(self) -> dict[str, tuple[int, int]]:
         """How many of each piece, and spares: its own, and those that go on others, on their spares too. Of what is
         told, so that there is no circle."""
-        found: dict[str, tuple[int, int]] = {}
+        found, carried = dict[str, tuple[int, int]](), dict[str, int]()
         for piece in reversed(_parts_first(self.pieces)):
-            carried = (la.count * sum(found[on.id]) for on in self.pieces for la in on.layers if la.part == piece.id)
-            count = piece.count + sum(carried)
+            count = piece.count + carried.get(piece.id, 0)
             found[piece.id] = count, piece.spare(count)
+            for layer in piece.layers:
+                if layer.part:
+                    carried[layer.part] = carried.get(layer.part, 0) + layer.count * sum(found[piece.id])
         return {piece.id: found[piece.id] for piece in self.pieces}
 
     def parts_first(self) -> list[Piece]:

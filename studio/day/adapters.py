@@ -227,11 +227,7 @@ class _Day:
             elif before in self.into and self.into[before] != name:
                 most = None if most_s is None else max(most_s, _tens(least_s) + SHORTEST_S)
                 self.lags.append(Lag(self.into[before], name, _tens(least_s), most))
-        for needed in step.needs:
-            wait = self.waits.get(needed)
-            ended = wait.after if wait else (needed,)
-            least_s = _tens(wait.from_min * 60) if wait else 0
-            self.lags += [Lag(self.into[b], name, least_s) for b in ended if b in self.into and self.into[b] != name]
+        self.lags += [Lag(self.into[b], name) for b in step.needs if b in self.into and self.into[b] != name]
 
     def _helped(self, step: DayStep, *, hurried: bool) -> DayStep:
         """Helpers first: your own hands are asked for more."""
