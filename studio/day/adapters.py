@@ -26,6 +26,7 @@ HEAT = "heat"
 MOST_STEPS = 240
 SHORTEST_S, TO_THE_COLD_S, WARM_AGAIN_S = 10, 60, 120  # from a bowl, at once is when that is ready
 LEAST_LIFE_S, LEAST_MELT_G = 120, 20.0
+BAG_STAYS_S = 600  # what is in a bag longer has set in its tip; common practice, no source
 MELTED = "smooth, no piece to be seen, no streak"
 TOGETHER = ("tint", "test")  # what is done to a bowl at one go, before it is used
 NOT_THERE = ("melt", "temper", "rewarm")  # the plan places these itself, as often as it takes
@@ -141,6 +142,7 @@ class _Day:
     counts: dict[str, int] = field(default_factory=dict)
     into: dict[str, str] = field(default_factory=dict)  # what a step is called on the day
     waits: dict[str, JobStep] = field(default_factory=dict)  # waits that take no place
+    bags: set[str] = field(default_factory=set)  # filled, and not used yet
 
     def put_together(self) -> None:
         """Every step, and what holds moulds and stands while they last."""
@@ -191,6 +193,8 @@ class _Day:
     def _done(self, step: JobStep) -> None:
         """What hands do."""
         name = f"bowl:{step.id}" if not step.piece else step.id
+        if step.kind == "bag":
+            self.bags.add(step.id)
         says = step.says if step.piece else f"{self.needs[step.bowl].name}: {step.says[:1].lower()}{step.says[1:]}"
         bowl = step.bowl if step.bowl and step.kind != "wash" else None
         self._add(step, DayStep(name, max(SHORTEST_S, _tens(step.hands_s)), {HANDS: 1}, bowl), says)
@@ -227,7 +231,10 @@ class _Day:
             elif before in self.into and self.into[before] != name:
                 most = None if most_s is None else max(most_s, _tens(least_s) + SHORTEST_S)
                 self.lags.append(Lag(self.into[before], name, _tens(least_s), most))
-        self.lags += [Lag(self.into[b], name) for b in step.needs if b in self.into and self.into[b] != name]
+        for before in (b for b in step.needs if b in self.into and self.into[b] != name):
+            most_s = BAG_STAYS_S if before in self.bags else None
+            self.bags.discard(before)  # further rounds are done from what is in the hand
+            self.lags.append(Lag(self.into[before], name, 0, most_s))
 
     def _helped(self, step: DayStep, *, hurried: bool) -> DayStep:
         """Helpers first: your own hands are asked for more."""

@@ -11,19 +11,28 @@ from coating.techniques import technique
 from studio.day.adapters import Planned
 from studio.pieces.models import Job, Layer, Piece
 
+BAG_S = 600  # what is in a bag sets in its tip; common practice, no source
 STICK_S = 180  # in the cold; ten minutes in the room
 LEAST_S = 30 * set_time("bits", 0.8, "freezer", white="coating").touch_min  # nothing is set sooner, wherever it is
 
 
 def untrue(job: Job, planned: Planned, plan: Plan) -> list[str]:
-    """What is not so, in words: bowl before use, stick before dip, out of the mould before it is decorated, set at the
-    end."""
+    """What is not so, in words: bowl before use, bag right before, stick before dip, out of the mould before it is
+    decorated, set at the end."""
     ends = {s.name: plan.starts_s[s.name] + s.duration_s for s in planned.day.steps}
     wrong = [
         f"{s.name} before its bowl is ready" for s in planned.day.steps
         if s.bowl and not s.name.startswith("bowl:") and plan.starts_s[s.name] < ends.get(f"bowl:{s.bowl}", 0)
     ]  # fmt: skip
+    wrong += [f"{name} lies for {first - ends[name]} s" for name in ends if ".bag." in name
+              for first in [_first_from(name, plan)] if first > ends[name] + BAG_S]  # fmt: skip
     return [*wrong, *(told for piece in job.pieces.all() for told in _piece(piece, planned, plan, ends))]
+
+
+def _first_from(bag: str, plan: Plan) -> int:
+    """When a bag is first used."""
+    layer = re.compile(rf"{bag.partition('.bag.')[2]}(r\d+)?\.")
+    return min((at for name, at in plan.starts_s.items() if layer.match(name)), default=0)
 
 
 def _steps(planned: Planned, layer: Layer) -> dict[str, list[DayStep]]:
