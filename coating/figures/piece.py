@@ -5,14 +5,17 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
-from coating.figures.outlines import Cut, Knot, Outline, outline_of
-from coating.figures.pen import DETAIL, FILL, LINE, dot, star, strewn
-from coating.piece.cores import Core
+from coating.figures.outlines import MOST, Cut, Knot, Outline, Oval, outline_of
+from coating.figures.pen import DETAIL, FILL, LINE, OVER, dot, star, strewn
+from coating.piece.cores import Core, Hollow
 from coating.piece.kinds import Kind
 from coating.piece.layers import Layer
+from coating.techniques.base import INSIDE, RIM
 from coating.techniques.ways import STRING_WIDE
 
 CORE, GREEN = -1, -2
+WHOLE = 0.99  # a coat of that share hides all of it
+_SHINE = "M24 40Q34 20 54 19"  # light on what came out of a mould
 LIFTED = (0.62, 19.0, 4.0)  # how much smaller what stands on a stick is drawn, and how far to the right and down
 
 
@@ -26,6 +29,44 @@ class Mark:
     layer: int
     width: float = 0.0
     lifted: bool = False
+
+
+@lru_cache(maxsize=1024)
+def part_picture(kind: Kind, core: Core, layers: tuple[Layer, ...]) -> tuple[Mark, ...]:
+    """The same off its film or out of its mould, as it is put on another: what it was made on stays behind."""
+    if isinstance(core, Hollow) and kind.name == "mould":
+        face = Oval(MOST, MOST)
+        cast = next((i for i, la in enumerate(layers) if la.technique in ("shell", "solid")), 0)
+        marks = [Mark(face.whole(), FILL, cast), Mark(_SHINE, OVER, cast, 2.4)]
+        for place, layer in enumerate(layers):
+            if not layer.in_mould:
+                marks += [
+                    Mark(path, how, place, wide) for path, how, wide in layer.kind.draw(face, layer, layers[:place])
+                ]
+        return tuple(marks)
+    off = kind.figure == "sheet"
+    return tuple(m for m in piece_picture(kind, core, layers) if not (off and m.layer == CORE))
+
+
+@lru_cache(maxsize=256)
+def from_above(kind: Kind, core: Core, layers: tuple[Layer, ...]) -> tuple[Mark, ...]:
+    """What stands, as it is seen from above: round, its last coat, and what lies on its top."""
+    face, marks = Oval(MOST, MOST), list[Mark]()
+    marks.append(Mark(face.whole(), FILL, CORE))
+    for place, layer in enumerate(layers):
+        made = layer.kind
+        if layer.technique == "cake_drip":
+            marks.append(Mark(face.whole(-2.0), FILL if layer.flooded else LINE, place, 5.0))
+        elif (made.covers and layer.share >= WHOLE) or layer.technique in ("cap", "filling", "solid"):
+            marks.append(Mark(face.whole(0.0 if made.covers else -4.0), FILL, place))
+        elif made.on not in (INSIDE, RIM) and layer.technique not in ("stick", "part") and not made.covers:
+            marks += [Mark(path, how, place, wide) for path, how, wide in made.draw(face, layer, layers[:place])]
+    return tuple(marks)
+
+
+def stands(kind: Kind) -> bool:
+    """Whether it looks otherwise from above than from the front."""
+    return kind.figure in ("tier", "round", "hollow", "rod")
 
 
 @lru_cache(maxsize=1024)

@@ -104,7 +104,8 @@ def key_of(layer_id: str, part: InColour) -> str:
 def _bare(layer: Layer) -> Layer:
     """Without what does not change its grams, so that layers alike are measured once."""
     placed = layer.placed if layer.kind.dry_when else ""
-    return replace(layer, id="", colour="", base="", shares=(), apart=0, note="", sheets=None, placed=placed, part="")
+    return replace(layer, id="", colour="", base="", shares=(), apart=0, note="", sheets=None, placed=placed, part="",
+                   where="")  # fmt: skip
 
 
 def _poured_g(core: Core, layer: Layer, one_g: float) -> float:

@@ -65,7 +65,7 @@ def reckon(wanted: Wanted, kitchen: Kitchen, shelf: Shelf, *, steps: bool = True
     stock = _stock(bowls)
     return Reckoning(tuple(lines), tuple(bowls), tuple(done), tuple(holds), stock, _money(stock, shelf),
                      _cautions(bowls, kitchen), tuple(moved),
-                     {name: spares for name, (_, spares) in counts.items()})  # fmt: skip
+                     counts)  # fmt: skip
 
 
 def _stock(bowls: Sequence[Bowl]) -> tuple[Part, ...]:

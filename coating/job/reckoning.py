@@ -194,7 +194,8 @@ class Hold:
 
 @dataclass(frozen=True)
 class Reckoning:
-    """All that a job comes to; `stock` : what goes in, by ingredient, g."""
+    """All that a job comes to; `stock` : what goes in, by ingredient, g; `counts` : of each piece how many, those that
+    go on others too, and spares."""
 
     lines: tuple[Line, ...]
     bowls: tuple[Bowl, ...]
@@ -204,7 +205,7 @@ class Reckoning:
     money: float | None = None
     cautions: tuple[str, ...] = ()
     moved: tuple[tuple[str, str], ...] = ()
-    spares: Mapping[str, int] = field(default_factory=lambda: MappingProxyType({}))
+    counts: Mapping[str, tuple[int, int]] = field(default_factory=lambda: MappingProxyType({}))
 
     @property
     def minutes_hands(self) -> float:

@@ -11,6 +11,7 @@ from coating.colour.recipe import Lab
 from coating.colour.ways import ANY_WAY, ColourWay
 from coating.errors import OutOfBounds, UnknownName
 from coating.piece.cores import Core
+from coating.piece.joints import glue_g
 from coating.piece.kinds import KINDS
 from coating.piece.layers import Layer, on_one_g
 from coating.piece.stack import spares_for
@@ -92,9 +93,13 @@ class Wanted:
         for name in (*named, *(la.part for piece in self.pieces for la in piece.layers if la.part)):
             if name not in by_id:
                 raise UnknownName(f"There is no piece {name[:60]!r}.", field="joints", choices=list(by_id))
-        pieces = tuple(self._with_parts(piece, by_id) for piece in self.pieces)
-        _parts_first(pieces)
-        return replace(self, pieces=pieces, joints=())
+        told = replace(self, pieces=tuple(self._with_parts(piece, by_id) for piece in self.pieces), joints=())
+        if not any(la.part for piece in told.pieces for la in piece.layers):
+            return told
+        weights = told.weigh()
+        pieces = (replace(p, layers=tuple(_named(la, by_id[la.part], weights[la.part]) if la.part else la
+                                          for la in p.layers)) for p in told.pieces)  # fmt: skip
+        return replace(told, pieces=tuple(pieces))
 
     def _with_parts(self, piece: Piece, by_id: Mapping[str, Piece]) -> Piece:
         layers = list(piece.layers)
@@ -107,7 +112,15 @@ class Wanted:
                 closes = (i for i, la in enumerate(layers) if la.kind.rank > INSIDE_RANK)
                 place = next(closes, len(layers)) if joint.placed == INSIDE_IT else len(layers)
                 layers.insert(place, layer)
-        return replace(piece, layers=tuple(_named(la, by_id[la.part]) if la.part else la for la in layers))
+        return replace(piece, layers=tuple(layers))
+
+    def weigh(self) -> dict[str, float]:
+        """What one of each piece weighs without what it is made on, parts that go on it too, g. Of what is told."""
+        found = dict[str, float]()
+        for piece in _parts_first(self.pieces):
+            own = sum(on_one_g(piece.core, la) for la in piece.layers if not la.part)
+            found[piece.id] = own + sum(la.count * found.get(la.part, 0.0) for la in piece.layers if la.part)
+        return found
 
     def counts(self) -> dict[str, tuple[int, int]]:
         """How many of each piece, and spares: its own, and those that go on others, on their spares too. Of what is
@@ -126,12 +139,12 @@ class Wanted:
         return _parts_first(self.pieces)
 
 
-def _named(layer: Layer, part: Piece) -> Layer:
-    """A layer with what its part is called; of one that goes inside, what it weighs."""
+def _named(layer: Layer, part: Piece, weighs_g: float) -> Layer:
+    """A layer with what its part is called; with what one weighs that goes inside, or the glue it wants."""
     layer = replace(layer, note=layer.note or part.called)
-    if layer.placed != INSIDE_IT or layer.each_g is not None:
-        return layer
-    return replace(layer, each_g=sum(on_one_g(part.core, la) for la in part.layers if la.takes_coating))
+    if layer.placed == INSIDE_IT:
+        return replace(layer, each_g=weighs_g)
+    return layer if layer.each_g is not None or not layer.takes_coating else replace(layer, each_g=glue_g(weighs_g))
 
 
 def _parts_first(pieces: Sequence[Piece]) -> list[Piece]:

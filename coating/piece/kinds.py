@@ -19,7 +19,8 @@ class Kind:
 
     `allergens` : what it usually contains; None for what is bought and could be anything, until its pack was read.
     `bought` : comes ready. `breaks` : share that breaks in handling. `dipped` : share of it that is usually dipped;
-    `flow` : the window that its dip wants. `many` : what several are called, where that is not its title and an s.
+    `flow` : the window that its dip wants.
+    `can_be_part` : it can be put on another. `many` : what several are called, where that is not its title and an s.
     """
 
     name: str
@@ -32,6 +33,7 @@ class Kind:
     dipped: float = 0.5
     flow: str = "dip"
     many: str = ""
+    can_be_part: bool = True
 
     @property
     def plural(self) -> str:
@@ -84,15 +86,19 @@ _KINDS = (
     Kind("sweet", "Bought sweet", Round, (("small", (15, 15)), ("usual", (25, 25))), None, dipped=1.0, flow="balls"),
     Kind("cup", "Cup to fill", Hollow, (("mini", (30, 22, 18)), ("usual", (50, 38, 25)), ("dessert", (65, 50, 60))),
          many="Cups to fill"),
-    Kind("glass_rim", "Rim of a glass", Tier, (("usual", (70, 110)), ("wide", (95, 90))), many="Rims of glasses"),
+    Kind("glass_rim", "Rim of a glass", Tier, (("usual", (70, 110)), ("wide", (95, 90))), many="Rims of glasses",
+         can_be_part=False),
     Kind("mould", "Mould", Hollow, (("praline", (29, 24, 15)), ("bar", (60, 56, 10)), ("half ball", (60, 20, 30)),
-                                    ("big shell", (110, 60, 55))), bought=False, many="Moulded shapes"),
+                                    ("big shell", (110, 60, 55)), ("small part", (16, 13, 5))),
+         bought=False, many="Moulded shapes"),
     Kind("cake_tier", "Tier of a cake", Tier, (("small", (150, 100)), ("usual", (200, 110)), ("large", (260, 110))),
          ("wheat", "milk", "egg"), bought=False, breaks=0.0, many="Tiers of a cake"),
     Kind("dessert", "Dessert", Tier, (("mousse", (60, 50)), ("tart", (90, 25))), ("milk", "egg"), bought=False),
     Kind("slab", "Slab or bark", Sheet, (("small", (200, 150)), ("usual", (250, 200)), ("tray", (330, 230))),
-         bought=False, breaks=0.0, many="Slabs or bark"),
-    Kind("shape", "Piped or spread shape", Sheet, (("small", (30, 30)), ("usual", (50, 50)), ("large", (90, 90))),
+         bought=False, breaks=0.0, many="Slabs or bark", can_be_part=False),
+    Kind("shape", "Piped or spread shape", Sheet,
+         (("tiny", (14, 14)), ("small", (30, 30)), ("usual", (50, 50)), ("plaque", (70, 44)),
+          ("standing panel", (25, 55)), ("large", (90, 90))),
          bought=False, breaks=0.15),
     Kind("panel", "Flat panel", Block, (("wall", (120, 90, 6)), ("roof", (140, 80, 6)), ("gable", (90, 120, 6))),
          _WHEAT, bought=False, breaks=0.06),

@@ -58,7 +58,8 @@ class Layer:
     counted. coats : how often. placed : on what it lies, "wet", "half_set" or "set". white : what it is made of.
     colour : its name; base : a bag as bought, in its place. goes_on_g : on one piece, where that was typed. sheets : of
     film for one piece, where a plan says so. shares : further colours. drawn : what its design says. id : unique in its
-    job. apart : a number above 0 where it has a bowl to itself. part : the piece that is put on, by its id.
+    job. apart : a number above 0 where it has a bowl to itself. part : the piece that is put on, by its id; where :
+    on the "front", on "top", "standing" there, all "round", or in "pairs".
     """
 
     technique: str
@@ -86,6 +87,7 @@ class Layer:
     id: str = ""
     apart: int = 0
     part: str = ""
+    where: str = ""
 
     @property
     def kind(self) -> Technique:

@@ -24,6 +24,16 @@ class PieceCost:
     def total(self) -> float:
         return self.coating + self.extras + self.paid_back
 
+    def with_part(self, part: PieceCost, times: float) -> PieceCost:
+        """The same with so many of a part on it.
+
+        >>> PieceCost(1.0, 0.5, 0.0).with_part(PieceCost(0.25, 0.0, 0.125), 2).total
+        2.25
+        """
+        unknown = tuple(dict.fromkeys([*self.unknown, *part.unknown]))
+        return PieceCost(self.coating + times * part.coating, self.extras + times * part.extras,
+                         self.paid_back + times * part.paid_back, unknown)  # fmt: skip
+
 
 @dataclass(frozen=True)
 class Poured:

@@ -96,6 +96,12 @@ def _rocket() -> list[Array]:
     return [hull, *[rounded(f, 2, closed=True) for f in fins], flame]
 
 
+def _fin() -> list[Array]:
+    """It stands at the left of what it is glued to: its straight side is the right one."""
+    back = smoothed(np.array([(96.0, 0.0), (60, 22), (26, 62), (8, 100)]))
+    return [np.concatenate([back, np.array([(40.0, 92.0), (96, 78)])])]
+
+
 def _snow() -> list[Array]:
     arm = np.array([(47.0, 50), (47, 8), (50, 2), (53, 8), (53, 50)])
     twig = np.array([(50.0, 24), (62, 12), (66, 16), (50, 33), (34, 16), (38, 12)])
@@ -130,6 +136,7 @@ READY = MappingProxyType({s.name: s for s in (
     ReadyShape("heart", "Heart", _heart, small=True),
     ReadyShape("oval", "Oval", lambda: [ellipse(_C, 100, 66, points=72)], small=True),
     ReadyShape("dot", "Round", lambda: [ellipse(_C, 100, 100, points=96)], small=True),
+    ReadyShape("fin", "Fin", _fin, small=True),
     ReadyShape("drop", "Drop", lambda: [teardrop((50, 0), (50, 100), 62, points=60)], small=True),
 )})  # fmt: skip
 

@@ -22,10 +22,19 @@ GLUED, INSIDE_IT = "glued", "inside"
 DRY = ("wet", "half_set", "set", INSIDE_IT)  # it holds by itself, and takes no coating
 HOW = (("wet", "while the coat is wet"), ("half_set", "while the coat is half-set"), (GLUED, "glued on, once set"),
        (INSIDE_IT, "inside"))  # fmt: skip
+FRONT, TOP, STANDING, ROUND, PAIRS = "front", "top", "standing", "round", "pairs"
+WHERE = (
+    (FRONT, "on the front"),
+    (TOP, "lying on top"),
+    (STANDING, "standing on top"),
+    (ROUND, "all round"),
+    (PAIRS, "in pairs, left and right"),
+)
+_PLACES = {FRONT: "", TOP: ", on top", STANDING: ", standing on top", ROUND: ", all round", PAIRS: ", left and right"}
 _WORDS = {
-    "wet": "Set {each} on {them} while the coat is wet", "set": "Set {each} on {them}",
-    "half_set": "Lay {each} on {them} while the coat is half-set: lay, do not push",
-    INSIDE_IT: "Set {each} into {them}", "": "Glue {each} on {them}: a dab, set on, held; prop what leans",
+    "wet": "Set {each} on {them}{where}, while the coat is wet", "set": "Set {each} on {them}{where}",
+    "half_set": "Lay {each} on {them}{where}, while the coat is half-set: lay, do not push",
+    INSIDE_IT: "Set {each} into {them}", "": "Glue {each} on {them}{where}: a dab, set on, held; prop what leans",
 }  # fmt: skip
 
 
@@ -39,7 +48,8 @@ def _steps(todo: Todo) -> Sequence[Step]:
     called = layer.note or ("part" if layer.count == 1 else "parts")
     each = f"{layer.count} {called}" if layer.count > 1 else f"one {called}"
     each += " each" if todo.count > 1 else ""
-    says = _WORDS.get(layer.placed, _WORDS[""]).format(each=each, them=todo.many)
+    where = _PLACES.get(layer.where, "")
+    says = _WORDS.get(layer.placed, _WORDS[""]).format(each=each, them=todo.many, where=where)
     return [Step(f"{says}.", layer.kind.hands(layer, todo.count))]
 
 
@@ -55,7 +65,10 @@ def _draw(outline: Outline, layer: Layer, below: tuple[Layer, ...]) -> Drawn:
 TECHNIQUE = Technique(
     name="part", title="Part made elsewhere", shelf="", does="Set the part on {them}", measure=_glue_g,
     thick=plain_thick, draw=_draw, measured=COUNTED,
-    fields=(COUNT, Field("placed", "How it is put on", typed="pills", first=GLUED, choices=HOW)), window="glue",
+    fields=(COUNT, Field("where", "Where it goes", typed="pills", first=FRONT, choices=WHERE),
+            Field("placed", "How it is put on", typed="pills", first=GLUED, choices=HOW),
+            Field("each_g", "Coating that holds one, where it is glued", "mass_g", "mass", None,
+                  "Leave blank for a dab of 0.6 g, or more for what is heavy.")), window="glue",
     bag=True, each_g=0.6, rank=70, hands_s=SEAT_S + HOLD_S, work=BUILD,
     looks="the bead still shines when the part is set in", faults=("joint_slips",), sets_as="line", word="glue",
     on_bare=True, dry_when=DRY, steps=_steps,

@@ -231,10 +231,15 @@ class _Day:
             elif before in self.into and self.into[before] != name:
                 most = None if most_s is None else max(most_s, _tens(least_s) + SHORTEST_S)
                 self.lags.append(Lag(self.into[before], name, _tens(least_s), most))
-        for before in (b for b in step.needs if b in self.into and self.into[b] != name):
-            most_s = BAG_STAYS_S if before in self.bags else None
-            self.bags.discard(before)  # further rounds are done from what is in the hand
-            self.lags.append(Lag(self.into[before], name, 0, most_s))
+        for before in step.needs:
+            wait = self.waits.get(before)  # what goes on it, until that is ready
+            if wait is not None:
+                self.lags += [Lag(self.into[w], name, _tens(wait.from_min * 60), None) for w in wait.after
+                              if w in self.into]  # fmt: skip
+            elif before in self.into and self.into[before] != name:
+                most_s = BAG_STAYS_S if before in self.bags else None
+                self.bags.discard(before)  # further rounds are done from what is in the hand
+                self.lags.append(Lag(self.into[before], name, 0, most_s))
 
     def _helped(self, step: DayStep, *, hurried: bool) -> DayStep:
         """Helpers first: your own hands are asked for more."""

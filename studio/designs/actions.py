@@ -13,7 +13,7 @@ from coating.techniques import technique as technique_called
 from coating.techniques.base import LINE
 from studio.accounts.models import Kitchen
 from studio.designs.kinds import KINDS
-from studio.designs.kinds.base import Worked
+from studio.designs.kinds.base import DesignForm, Kind, Worked
 from studio.designs.models import Design
 from studio.designs.place import Place
 from studio.pieces.models import Layer, Piece, Tone, tones_in
@@ -49,6 +49,7 @@ def _fill(design: Design, place: Place, name: str, asked: dict[str, Any], worked
     design.name, design.layer, design.white = name, place.layer, place.white
     design.colour, design.base = place.tone.colour, place.tone.base
     design.asked, design.drawn, design.stale = asked, worked.drawn(), ""
+    design.one = dict(worked.one)
 
 
 def feed(layer: Layer, drawn: dict[str, Any]) -> None:
@@ -99,7 +100,8 @@ def drawn_anew(sender: Any, *, piece: Piece, **_: Any) -> None:
             continue
         drawn = worked.drawn()
         feed(design.layer, drawn)
-        Design.objects.filter(pk=design.pk).update(asked=asked, drawn=drawn, stale="", version=design.version + 1)
+        Design.objects.filter(pk=design.pk).update(asked=asked, drawn=drawn, one=dict(worked.one), stale="",
+                                                     version=design.version + 1)  # fmt: skip
 
 
 def brought(sender: Any, *, layer: Layer, design: dict[str, Any], **_: Any) -> None:
@@ -108,13 +110,19 @@ def brought(sender: Any, *, layer: Layer, design: dict[str, Any], **_: Any) -> N
     if kind is None or layer.technique not in kind.techniques:
         return
     place = Place.of(layer.kitchen, layer)
-    known = {n: v for n, v in design["asked"].items() if n in kind.asks and n not in kind.colours}
-    known |= {n: tone.key for n, tone in design["tones"].items() if n in kind.colours}
-    told = {**known, "name": design["name"], "layer": layer.pk, "version": 0}
-    form = kind.form(told, place=place, colours=colours_of(layer.kitchen))
+    form = form_of(place, kind, design)
     if form.is_valid():
         with suppress(CoatingError):
             keep(place, kind.name, form.cleaned_data["name"], form.asked(), kind.work(form.asked(), place))
+
+
+def form_of(place: Place, kind: Kind, design: Mapping[str, Any]) -> DesignForm:
+    """The form of a design that is told: what is not asked of it is as it begins."""
+    known = {n: v for n, v in design["asked"].items() if n in kind.asks and n not in kind.colours}
+    known |= {n: tone.key for n, tone in design["tones"].items() if n in kind.colours}
+    begun = {n: v for n, v in kind.first(place).items() if v is not None}
+    told = {**begun, **known, "name": design["name"], "layer": place.layer.pk if place.layer else "", "version": 0}
+    return kind.form(told, place=place, colours=colours_of(place.kitchen))
 
 
 def colours_of(kitchen: Kitchen) -> list[tuple[str, str]]:

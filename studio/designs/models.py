@@ -10,12 +10,15 @@ from coating.figures.sheet import Sheet, sheet_from
 from studio.common.models import KitchenOwned, KitchenQuerySet, Versioned
 from studio.cupboard.models import Ingredient
 from studio.pieces.models import PLAIN, WHITES, Colour, Layer, Tone, tones_in
+from studio.pieces.pictures import Drawing, Stroke, as_designed
 
 
 class Design(KitchenOwned, Versioned):
     """Something designed at its real size. `asked` is versioned JSON: {"v": 1, ...} as its form has it, in mm and s;
     `drawn` the numbers that were drawn: {"v": 1, "sheets": [...], "goes_on_g", "seconds", "length_mm", "line_mm",
-    "window", "hole_mm"}. `stale` says why it could not be drawn anew when what it is for was changed.
+    "window", "hole_mm"}. `one` is how one of it looks, as pictures of pieces show it: {"v": 1, "wide_mm", "high_mm",
+    "marks", "alone"}, empty where it looks as its layer does. `stale` says
+    why it could not be drawn anew when what it is for was changed.
     """
 
     KINDS = [("lace", "Lace"), ("drips", "Drips"), ("lettering", "Lettering"), ("run_out", "Shape to lift off"),
@@ -32,6 +35,7 @@ class Design(KitchenOwned, Versioned):
     white = models.CharField(max_length=12, choices=WHITES, default="coating")
     asked = models.JSONField(default=dict)
     drawn = models.JSONField(default=dict)
+    one = models.JSONField(default=dict, blank=True)
     stale = models.CharField(max_length=300, blank=True)
     since = models.DateTimeField(auto_now_add=True)
 
@@ -55,6 +59,16 @@ class Design(KitchenOwned, Versioned):
 
         known = tones_in(self.kitchen_id)
         return {name: known.get(str(self.asked.get(name) or ""), PLAIN) for name in KINDS[self.kind].colours}
+
+    @property
+    def strokes(self) -> list[Stroke]:
+        """How one of it looks."""
+        return as_designed(Drawing.of(self.one), self.tone.lab) if self.one else []
+
+    @property
+    def box(self) -> str:
+        """What an SVG shows of that."""
+        return Drawing.of(self.one).box if self.one else "0 0 100 100"
 
     @cached_property
     def sheets(self) -> list[Sheet]:

@@ -14,8 +14,8 @@ from studio.accounts.models import Kitchen
 from studio.bowls.adapters import Desk
 from studio.bowls.models import Bowl
 from studio.cupboard.stock import Stock
-from studio.pieces.models import PLAIN, Layer, Tone, tones_in
-from studio.pieces.reckoned import core_of, keys_of
+from studio.pieces.models import PLAIN, Job, Layer, Tone, tones_in
+from studio.pieces.reckoned import core_of, counts_of, keys_of
 
 PLAIN_LAB = (91.0, 0.5, 12.0)  # plain white coating, about
 PALE = 62.0  # lightness above which it is shown on a dark ground
@@ -36,6 +36,22 @@ class Place:
         if layer is not None:
             return cls(kitchen, layer, layer.tone, layer.white)
         return cls(kitchen, None, tone, tone.white(white))
+
+    @cached_property
+    def job(self) -> Job:
+        """The whole job it is for."""
+        assert self.layer is not None
+        return Job.objects.whole(self.kitchen, self.layer.piece.job_id)
+
+    @property
+    def wanted(self) -> int:
+        """How many of its piece are wanted, those that go on others too; one where nothing wants any yet."""
+        return max(1, counts_of(self.job)[self.layer.piece_id][0]) if self.layer else 0
+
+    @property
+    def made(self) -> int:
+        """How many of its piece are made, spares too."""
+        return max(1, sum(counts_of(self.job)[self.layer.piece_id])) if self.layer else 0
 
     @property
     def core(self) -> Core | None:

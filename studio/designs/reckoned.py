@@ -11,7 +11,6 @@ from coating.piece.cores import Sheet
 from coating.piece.layers import Drawn, Share
 from coating.piece.layers import Layer as CoreLayer
 from studio.cupboard.stock import Stock
-from studio.pieces.models import Job
 from studio.pieces.reckoned import kept, keys_of, kitchen_of, tones_told, wanted_of
 
 if TYPE_CHECKING:
@@ -26,8 +25,7 @@ def bowls_of(worked: Worked) -> tuple[Bowl, ...]:
     if place.layer is None:
         wanted, name = _alone(worked, stock), ALONE
     else:
-        job = Job.objects.whole(place.kitchen, place.layer.piece.job_id)
-        wanted, name = wanted_of(job, stock), str(place.layer.pk)
+        wanted, name = wanted_of(place.job, stock), str(place.layer.pk)
         pieces = (replace(p, layers=tuple(_drawn_anew(la, worked) if la.id == name else la for la in p.layers))
                   for p in wanted.pieces)  # fmt: skip
         wanted = replace(wanted, pieces=tuple(pieces))

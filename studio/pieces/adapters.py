@@ -14,6 +14,7 @@ from studio.accounts.models import Kitchen
 from studio.bowls.models import Bowl, BowlEvent
 from studio.cupboard.models import EATEN, Ingredient
 from studio.pieces.models import WHITES, Colour, Job, Layer, Piece, Tone
+from studio.pieces.parts import given, with_parts
 from studio.pieces.reckoned import keys_of, reckoned, window_of
 from studio.pieces.says import listed, lower
 
@@ -116,11 +117,15 @@ def cautions_told(found: Reckoning, names: Mapping[str, str]) -> list[str]:
 
 
 def labels_of(job: Job, rows: Iterable[Ingredient]) -> dict[int, Contents]:
-    """What each piece contains, by its id, and may contain from the others of the job, from prefetched pieces."""
+    """What each piece contains with all that goes on it, by its id, and may contain from the others of the job, from
+    prefetched pieces."""
     known = list(rows)
     bases = sorted((r for r in known if r.kind == "base" and r.stocked), key=lambda r: r.sort != "white")
     poured = _poured(job, {r.pk: r for r in known})
-    return contents_of_each({piece.pk: _things(piece, bases, poured) for piece in job.pieces.all()})
+    things = {piece.pk: _things(piece, bases, poured) for piece in job.pieces.all()}
+    return contents_of_each({
+        piece.pk: [thing for part in with_parts(piece) for thing in things[part.pk]] for piece in given(job)
+    })  # fmt: skip
 
 
 def _poured(job: Job, rows: dict[int, Ingredient]) -> dict[int, list[Ingredient]]:

@@ -11,9 +11,11 @@ from coating.errors import CoatingError
 from coating.piece.kinds import KINDS
 from coating.piece.starts import STARTS
 from studio.common.requests import KitchenRequest
+from studio.designs.parts import drawn_plan
 from studio.pieces.build_form import fields_of, typed_share
 from studio.pieces.carry import plan_from
-from studio.pieces.models import Job, Template
+from studio.pieces.models import Job, Piece, Template
+from studio.pieces.parts import picture_of_plan
 from studio.pieces.pictures import strokes_of
 from studio.pieces.stacks import PiecePlan, first_extras, palette, plans_of
 
@@ -29,6 +31,7 @@ def initial_of(plan: PiecePlan) -> dict[str, Any]:
         first |= {
             f"{i}-technique": layer.technique, f"{i}-white": layer.white,
             f"{i}-colour": layer.tone.key, f"{i}-extra": layer.extra.pk if layer.extra else "",
+            f"{i}-part": layer.part_id or "",
         }  # fmt: skip
         for field in fields_of(layer.technique):
             value = layer.parameters.get(field)
@@ -41,25 +44,29 @@ def initial_of(plan: PiecePlan) -> dict[str, Any]:
     return first
 
 
-def begin_page(request: KitchenRequest, job: Job) -> HttpResponse:
-    """Pick by picture."""
+def begin_page(request: KitchenRequest, job: Job, on: Piece | None = None) -> HttpResponse:
+    """Pick by picture; for a part that goes on a piece what can be one, and no whole starts."""
     colours, extras = palette(job), first_extras(request.kitchen)
     starts = []
     for start in STARTS.values():
-        plans = plans_of(start, colours, extras)
-        starts.append((start, [picture_of(p) for p in plans]))
+        if on and (len(start.parts) > 1 or not start.parts[0].kind.can_be_part):
+            continue
+        plans = [drawn_plan(p, job.kitchen) for p in plans_of(start, colours, extras)]
+        starts.append((start, [picture_of_plan(p).front for p in plans]))
     kept = []
     for template in Template.objects.for_kitchen(request.kitchen):
         try:
-            kept.append((template, picture_of(plan_from(template.piece, request.kitchen))))
+            plan = drawn_plan(plan_from(template.piece, request.kitchen), job.kitchen)
+            kept.append((template, picture_of_plan(plan).front, any(la.part for la in plan.layers)))
         except CoatingError:
             continue
-    cores = [(k, strokes_of(k, k.core(*k.usual), [], [])) for k in KINDS.values()]
-    context = {"job": job, "starts": starts, "kept": kept, "cores": cores}
+    cores = [(k, strokes_of(k, k.core(*k.usual), [], [])) for k in KINDS.values() if k.can_be_part or not on]
+    context = {
+        "made_for": on,
+        "query": f"&for={on.pk}" if on else "",
+        "job": job,
+        "starts": starts,
+        "kept": kept,
+        "cores": cores,
+    }
     return render(request, "pieces/begin.html", context)
-
-
-def picture_of(plan: PiecePlan) -> Any:
-    """A piece to draw."""
-    labs = [la.tone.lab for la in plan.layers]
-    return strokes_of(plan.kind, plan.core, plan.core_layers(), labs)

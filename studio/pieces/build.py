@@ -15,7 +15,6 @@ from django.urls import reverse
 from coating.errors import CoatingError, OutOfBounds
 from coating.piece.kinds import KINDS, Kind
 from coating.piece.layers import Layer
-from coating.piece.stack import Mistake, mistakes
 from coating.piece.starts import start_called
 from coating.techniques import TECHNIQUES, Technique
 from coating.techniques.base import BAGGED, COATS, FILMED, FINISH, INSIDE, INTO
@@ -24,75 +23,30 @@ from studio.common.live import LiveView
 from studio.common.models import ChangedMeanwhile
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
-from studio.pieces.adapters import cautions_told
 from studio.pieces.begin import begin_page, initial_of
-from studio.pieces.build_form import MOST_LAYERS, BuildForm, changed
+from studio.pieces.build_form import MOST_LAYERS, PART, BuildForm, changed
+from studio.pieces.build_reckoned import plan_of_form, reckon_form
 from studio.pieces.carry import piece_json, plan_from
 from studio.pieces.counting import count_family, join
-from studio.pieces.models import PLAIN, WHITES, Job, Piece, Template, Tone
+from studio.pieces.models import Job, Piece, Template, Tone
+from studio.pieces.parts import can_be, counted_by_others, glue_of, put_on
 from studio.pieces.pictures import Stroke, strokes_of
-from studio.pieces.reckoned import keys_of, reckoned_plans
+from studio.pieces.put_on import back_to, keep_kept, put_something_on, shelf_of_parts
 from studio.pieces.stacks import (
-    LayerPlan,
     PiecePlan,
     extra_for,
     first_extras,
     in_colours,
     keep_piece,
+    keep_start,
     keep_together,
     palette,
     plan_of,
     plans_of,
-    with_drawings,
 )  # fmt: skip
 
-BEGINS_WITH = 12
+BEGINS_WITH, PUT_ON = 12, "on:"
 _TILE_LAB = (62.0, -8.0, -16.0)  # a technique on its tile: a dusky blue that shows on every core
-
-
-def _reckon(form: BuildForm) -> dict[str, Any]:
-    """What the (valid) form takes and what would go wrong: as the job would say it with this piece alone. Raises
-    CoatingError."""
-    plan = _plan(form)
-    core, stack, data = plan.core, plan.core_layers(), form.cleaned_data
-    also = form.also_colours()
-    made = in_colours(plan, also) if also else [plan]
-    found = reckoned_plans(made, form.kitchen)
-    labs = [la.tone.lab for la in plan.layers]
-    whites, one_g = dict(WHITES), dict[str, float]()
-    for line in found.lines:
-        one_g[line.layer] = one_g.get(line.layer, 0.0) + line.on_one_g
-    drawn = [
-        {"place": i, "layer": layer, "plan": kept, "white": whites[kept.white], "one_g": one_g.get(f"0.{i}", 0.0),
-         "strokes": strokes_of(form.kind, core, [layer], [labs[i]])}
-        for i, (layer, kept) in enumerate(zip(stack, plan.layers, strict=True))
-    ]  # fmt: skip
-    wrong: list[Mistake] = mistakes(core, stack)
-    tones = {keys_of(la.tone): la.tone for p in made for la in p.layers}
-    needs = [(tones.get((bowl.colour, bowl.base), PLAIN), bowl) for bowl in found.bowls]
-    spares = sum(found.spares.values())
-    return {
-        "core": core, "core_kind": form.kind, "drawn": drawn, "wrong": wrong, "spares": spares, "needs": needs,
-        "strokes": strokes_of(form.kind, core, stack, labs), "variants": len(made),
-        "cautions": cautions_told(found, {bowl.key: tone.name for tone, bowl in needs}),
-        "mendable": any(m.reorder for m in wrong), "count": data["count"], "name": data["name"],
-        "melt_g": found.melt_g, "on_g": sum(bowl.made_g for _, bowl in needs),
-        "result": {"melt_g": found.melt_g, "spares": spares, "wrong": [m.place for m in wrong]},
-    }  # fmt: skip
-
-
-def _plan(form: BuildForm) -> PiecePlan:
-    """The (valid) form as a piece to keep."""
-    data = form.cleaned_data
-    layers = []
-    for i, name in enumerate(form.names):
-        tone = data.get(f"{i}-colour") or PLAIN
-        white = tone.white(data.get(f"{i}-white") or "coating")
-        layers.append(LayerPlan(name, white, tone.colour, form.extra(i), form.parameters(i), tone.base))
-    plan = PiecePlan(data["name"], data["count"], form.kind, tuple(form.size_mm()), tuple(layers), data.get("spares"),
-                     contains=form.contents())  # fmt: skip
-    piece = Piece.objects.for_kitchen(form.kitchen).filter(pk=data["piece"]).first() if data.get("piece") else None
-    return with_drawings(plan, piece) if piece else plan
 
 
 def _page(
@@ -101,20 +55,24 @@ def _page(
 ) -> HttpResponse:  # fmt: skip
     kind = form.kind
     context: dict[str, Any] = {
-        "action": action or request.path, "form": form, "job": job, "piece_row": piece, "send_key": uuid.uuid4(),
+        "action": action or request.get_full_path(), "form": form, "job": job, "piece_row": piece,
+        "send_key": uuid.uuid4(), "made_for": _made_for(request, job),
         "full": len(form.names) >= MOST_LAYERS, "shelves": _shelves(kind),
         "cores": [(k, strokes_of(k, k.core(*k.usual), [], [])) for k in KINDS.values()],
     }  # fmt: skip
     reckoned = form
     if not form.is_bound:
-        _, reckoned = asked_and_reckoned(lambda d: BuildForm(d, kitchen=job.kitchen, initial=form.initial), None)
+        _, reckoned = asked_and_reckoned(
+            lambda d: BuildForm(d, kitchen=job.kitchen, job=job, initial=form.initial), None
+        )
     try:
         if not found and reckoned.is_valid():
-            found = _reckon(reckoned)
+            found = reckon_form(reckoned)
     except CoatingError as refusal:
         found = {"refusal": refusal.message}
     drawn = {d["place"]: d for d in found.get("drawn", [])}
     context |= {**found, "rows": [(row, drawn.get(row.place)) for row in form.rows()]}
+    context |= shelf_of_parts(form) if not context["full"] else {}
     return render(request, "pieces/build.html", context, status=status)
 
 
@@ -137,38 +95,49 @@ def _shelves(kind: Kind) -> list[tuple[str, list[tuple[Technique, list[Stroke]]]
 @kitchen_required
 @sent_once
 def build_new(request: KitchenRequest, pk: int) -> HttpResponse:
-    """A new piece of a job: from a picture to begin with, from a template, or from a bare core."""
+    """A new piece of a job: from a picture to begin with, from a template, or from a bare core. With `for` it is made
+    to go on a piece of the job."""
     job = Job.objects.get_for(request.kitchen, pk=pk)
+    on = _made_for(request, job)
     if request.method == "POST":
-        whole = request.POST.get("do", "").partition("whole:")[2]
-        return _whole(job, whole) if whole else _build(request, job, None)
-    asked = request.GET
+        word, _, which = request.POST.get("do", "").partition(":")
+        if word == "kept":
+            return keep_kept(request, job, on, which)
+        return _whole(job, which) if word == "whole" else _build(request, job, None)
+    asked, plan = request.GET, None
     if "begin" in asked:
         try:
-            plans = plans_of(start_called(asked["begin"]), palette(job), first_extras(request.kitchen))
+            plan = plans_of(start_called(asked["begin"]), palette(job), first_extras(request.kitchen))[0]
         except CoatingError:
             return redirect("pieces:build-new", pk=pk)
-        return _page(request, job, None, BuildForm(kitchen=request.kitchen, initial=initial_of(plans[0])))
-    if "template" in asked:
+    elif "template" in asked:
         kept = Template.objects.get_for(request.kitchen, pk=asked["template"])
         plan = plan_from(kept.piece, request.kitchen)
-        return _page(request, job, None, BuildForm(kitchen=request.kitchen, initial=initial_of(plan)))
-    if asked.get("core") in KINDS:
+        if any(la.part for la in plan.layers):
+            plan = None
+    elif asked.get("core") in KINDS:
         kind = KINDS[asked["core"]]
         count = BEGINS_WITH if kind.breaks else 1  # a cake or a slab is made one at a time
-        bare = PiecePlan(kind.plural if count > 1 else kind.title, count, kind, kind.usual, ())
-        return _page(request, job, None, BuildForm(kitchen=request.kitchen, initial=initial_of(bare)))
-    return begin_page(request, job)
+        plan = PiecePlan(kind.plural if count > 1 else kind.title, count, kind, kind.usual, ())
+    if plan is None:
+        return begin_page(request, job, on)
+    initial = initial_of(plan) | ({"count": 0, "goes_on": on.pk} if on else {})
+    return _page(request, job, None, BuildForm(kitchen=request.kitchen, job=job, initial=initial))
+
+
+def _made_for(request: KitchenRequest, job: Job) -> Piece | None:
+    """The piece that a new one is to go on; another kitchen's does not exist."""
+    pk = request.GET.get("for")
+    return Piece.objects.get_for(request.kitchen, pk=pk, job=job) if pk else None
 
 
 def _whole(job: Job, name: str) -> HttpResponse:
-    """A start of several parts goes into the job as it is."""
+    """A start of several pieces goes into the job as it is."""
     try:
         start = start_called(name)
     except CoatingError:
         return redirect("pieces:build-new", pk=job.pk)
-    plans = plans_of(start, palette(job), first_extras(job.kitchen))
-    keep_together(job, start.title, "motif", start.count, plans)
+    keep_start(job, start)
     return redirect("pieces:job", pk=job.pk)
 
 
@@ -180,52 +149,69 @@ def build_edit(request: KitchenRequest, pk: int) -> HttpResponse:
     return _build(request, piece.job, piece)
 
 
+def _first(piece: Piece) -> dict[str, Any]:
+    """What the form shows of a piece that was built."""
+    on = piece.put_on.values_list("piece_id", flat=True).first()
+    return {**initial_of(plan_of(piece)), "version": piece.version, "piece": piece.pk, "goes_on": on}
+
+
 def _build(request: KitchenRequest, job: Job, piece: Piece | None) -> HttpResponse:
+    kitchen = request.kitchen
     if request.method != "POST":
         assert piece is not None
-        initial = {**initial_of(plan_of(piece)), "version": piece.version, "piece": piece.pk}
-        return _page(request, job, piece, BuildForm(kitchen=request.kitchen, initial=initial))
+        initial = _first(piece)
+        opened = int(initial["layers"]) - 1 if "open" in request.GET else -1
+        return _page(request, job, piece, BuildForm(kitchen=kitchen, job=job, initial=initial, opened=opened))
     deed = request.POST.get("do", "save")
+    action = request.get_full_path()
     if deed in ("copy", "variant") and piece is not None:
         data = {
             **request.POST.dict(),
             "version": "0",
             "piece": "",
+            "goes_on": "",
             "name": f"{request.POST.get('name', '')} again"[:80],
         }
         to = reverse("pieces:build-new", args=[job.pk]) + (f"?beside={piece.pk}" if deed == "variant" else "")
-        return _page(request, job, None, BuildForm(data, kitchen=request.kitchen), action=to)
-    if deed not in ("save", "anyway", "template"):
+        return _page(request, job, None, BuildForm(data, kitchen=kitchen, job=job), action=to)
+    if deed not in ("save", "anyway", "template") and not deed.startswith(PUT_ON):
         data, opened = changed(request.POST.dict(), deed)
         if opened >= 0:
             data = _of_something(data, opened, job)
-        return _page(request, job, piece, BuildForm(data, kitchen=request.kitchen, opened=opened))
+        return _page(request, job, piece, BuildForm(data, kitchen=kitchen, job=job, opened=opened), action=action)
     # What is shown rounded and sent back unchanged keeps its exact value.
-    was = initial_of(plan_of(piece)) if piece is not None else None
-    form = BuildForm(request.POST, kitchen=request.kitchen, initial=was)
+    was = _first(piece) if piece is not None else None
+    form = BuildForm(request.POST, kitchen=kitchen, job=job, initial=was)
     if not form.is_valid():
-        return _page(request, job, piece, form, 422)
+        return _page(request, job, piece, form, 422, action=action)
     found: dict[str, Any] = {}
     try:
-        found = _reckon(form)
+        found = reckon_form(form)
         if not form.names or (found["wrong"] and deed == "save"):
             raise OutOfBounds("Look at what would go wrong first." if form.names else "Put at least one layer on it.")
         if deed == "template":
             return _keep_template(request, form, job, piece)
-        _save(form, job, piece, request.GET.get("beside", ""))
+        kept = _save(request, form, job, piece)
     except CoatingError as refusal:
         form.add_error(None, refusal.message)
-        return _page(request, job, piece, form, 422, **found)
+        return _page(request, job, piece, form, 422, action=action, **found)
     except ChangedMeanwhile:
         assert piece is not None
         status = changed_meanwhile(form, Piece.objects.get(pk=piece.pk).version)
-        return _page(request, job, piece, form, status)
-    return redirect("pieces:job", pk=job.pk)
+        return _page(request, job, piece, form, status, action=action)
+    if deed.startswith(PUT_ON):
+        return put_something_on(request, kept, deed.removeprefix(PUT_ON))
+    on = _made_for(request, job)
+    return redirect(back_to(on)) if on and piece is None else redirect("pieces:job", pk=job.pk)
 
 
 def _of_something(data: dict[str, str], place: int, job: Job) -> dict[str, str]:
     """A layer that was put on: of the first thing of its kind, and the first coat in the first colour of the job."""
     name = data[f"{place}-technique"]
+    if name == PART:
+        part = Piece.objects.get_for(job.kitchen, pk=data[f"{place}-part"], job=job)
+        tone, white = glue_of(part)
+        return {**data, f"{place}-colour": tone.key, f"{place}-white": white}
     extra = extra_for(name, first_extras(job.kitchen))
     coats = [i for i in range(place) if Layer(data.get(f"{i}-technique", "own")).takes_coating]
     colour = palette(job)["main"] if Layer(name).takes_coating and not coats else None
@@ -237,28 +223,35 @@ def _of_something(data: dict[str, str], place: int, job: Job) -> dict[str, str]:
 
 
 def _keep_template(request: KitchenRequest, form: BuildForm, job: Job, piece: Piece | None) -> HttpResponse:
-    plan = _plan(form)
+    plan = plan_of_form(form)
     Template.objects.update_or_create(kitchen=job.kitchen, name=plan.name, defaults={"piece": piece_json(plan)})
     messages.success(request, f"{plan.name} is kept: it is there to begin with from now on.")
     return _page(request, job, piece, form)
 
 
 @transaction.atomic
-def _save(form: BuildForm, job: Job, piece: Piece | None, beside: str) -> None:
-    """Keep the piece, or all its variants. Raises OutOfBounds, ChangedMeanwhile."""
-    plan, also = _plan(form), form.also_colours()
+def _save(request: KitchenRequest, form: BuildForm, job: Job, piece: Piece | None) -> Piece:
+    """Keep the piece, or all its variants; returns it, or the first. Raises OutOfBounds, ChangedMeanwhile."""
+    plan, also, beside = plan_of_form(form), form.also_colours(), request.GET.get("beside", "")
     if piece is not None:
         if piece.family_id and piece.count != plan.count:
             raise OutOfBounds("It is counted with others: change how many on the page of the job.", field="count")
-        keep_piece(job, plan, piece=piece, expected=form.cleaned_data["version"])
-        return
-    if also:
-        plans = in_colours(plan, also)
-        keep_together(job, plan.name, "variants", plan.count, plans)
-        return
-    kept = keep_piece(job, plan)
-    if beside:
-        _beside(Piece.objects.select_related("family").get_for(job.kitchen, pk=beside), kept)
+        kept = keep_piece(job, plan, piece=piece, expected=form.cleaned_data["version"])
+    elif also:
+        family = keep_together(job, plan.name, "variants", plan.count, in_colours(plan, also))
+        kept = family.pieces.all()[0]
+    else:
+        kept = keep_piece(job, plan)
+        if on := _made_for(request, job):
+            put_on(job, kept, on)
+        if beside:
+            _beside(Piece.objects.select_related("family").get_for(job.kitchen, pk=beside), kept)
+    can_be(job)
+    for part in {la.part.pk: la.part for la in plan.layers if isinstance(la.part, Piece)}.values():
+        if counted_by_others(part):
+            said = f"{part.name}: counted by what they go on from now on. What you want besides, say here."
+            messages.success(request, said)
+    return kept
 
 
 def _beside(first: Piece, kept: Piece) -> None:
@@ -278,10 +271,11 @@ class BuildLive(LiveView):
     part_templates = {role: f"pieces/parts/build_{role}.html" for role in ("answer", "stack", "needs")}
 
     def make_form(self, request: KitchenRequest, fields: dict[str, Any], **kwargs: Any) -> BuildForm:
-        return BuildForm(fields, kitchen=request.kitchen)
+        job = Job.objects.get_for(request.kitchen, pk=kwargs["pk"])
+        return BuildForm(fields, kitchen=request.kitchen, job=job)
 
     def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> dict[str, Any]:
-        return _reckon(form)
+        return reckon_form(form)
 
     def more_parts(self, context: dict[str, Any]) -> dict[str, str]:
         """Each layer in one line."""

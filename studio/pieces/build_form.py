@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Any
 
 from django import forms
@@ -20,9 +21,10 @@ from coating.techniques.base import LINE, Field
 from studio.accounts.models import Kitchen
 from studio.common.forms import CountField, KeepsMeasures, LengthField, MassField, VolumeField
 from studio.cupboard.models import Extra
-from studio.pieces.models import WHITES, Tone, tones_in
+from studio.pieces.models import WHITES, Job, Piece, Tone, tones_in
+from studio.pieces.reckoned import counts_of
 
-MOST_LAYERS = 16
+MOST_LAYERS, PART = 16, "part"
 PICKABLE = tuple(name for name, kind in TECHNIQUES.items() if kind.shelf)
 EXTRA_WORDS = {
     "topping": "Which topping", "filling": "Which filling", "icing": "Which icing", "modelling": "Of what",
@@ -35,15 +37,15 @@ SIDES = 3
 class _Chosen(forms.Field):
     """One of the rows that are there, by its id; empty for none. No query of its own."""
 
-    def __init__(self, rows: Sequence[Any], label: str, wrong: str) -> None:
-        super().__init__(label=label, required=False)
+    def __init__(self, rows: Sequence[Any], label: str, wrong: str, *, required: bool = False) -> None:
+        super().__init__(label=label, required=required)
         self.rows, self.wrong = {str(r.pk): r for r in rows}, wrong
 
     def prepare_value(self, value: Any) -> str:
         return "" if value is None else str(value)
 
     def clean(self, value: Any) -> Any:
-        if value in (None, ""):
+        if value in (None, "") and not self.required:
             return None
         if str(value) not in self.rows:
             raise ValidationError(self.wrong, code="invalid_choice")
@@ -104,6 +106,9 @@ class Row:
     extra: forms.BoundField | None
     wrong: bool
     open: bool
+    title: str
+    part: forms.BoundField | None
+    part_row: Piece | None
 
 
 class BuildForm(KeepsMeasures, forms.Form):
@@ -117,13 +122,18 @@ class BuildForm(KeepsMeasures, forms.Form):
     layers = forms.IntegerField(min_value=0, max_value=MOST_LAYERS, initial=0, widget=forms.HiddenInput)
     version = forms.IntegerField(min_value=0, max_value=2**31 - 1, initial=0, widget=forms.HiddenInput)
     piece = forms.IntegerField(min_value=1, max_value=2**31 - 1, required=False, widget=forms.HiddenInput)
+    goes_on = forms.IntegerField(min_value=1, max_value=2**31 - 1, required=False, widget=forms.HiddenInput)
     looked = forms.BooleanField(label="I have read the pack: none of the others", required=False)
 
-    def __init__(self, data: Any = None, *, kitchen: Kitchen, opened: int = -1, **kwargs: Any) -> None:
+    def __init__(
+        self, data: Any = None, *, kitchen: Kitchen, job: Job | None = None, opened: int = -1, **kwargs: Any
+    ) -> None:
         super().__init__(data, **kwargs)
-        self.opened, self.kitchen = opened, kitchen
+        self.opened, self.kitchen, self.job = opened, kitchen, job
         told = self.data if data is not None else self.initial
         self.kind = KINDS.get(str(told.get("core") or "round_biscuit"), KINDS["round_biscuit"])
+        if told.get("goes_on"):
+            self.fields["count"] = CountField("count", label="How many besides those", low=0, initial=0)
         for i, side in enumerate(self.kind.usual):
             self.fields[f"d{i}"] = LengthField("core_mm", label=SIDE_WORDS[self.kind.figure][i], initial=side)
         for allergen in ALLERGENS if self.asks_contents else ():
@@ -135,7 +145,7 @@ class BuildForm(KeepsMeasures, forms.Form):
             self.extras.setdefault(extra.kind, []).append(extra)
         for i in range(_number(told.get("layers"))):
             name = str(told.get(f"{i}-technique") or "")
-            if name not in PICKABLE:
+            if name not in PICKABLE and name != PART:
                 break
             self.names.append(name)
             self.fields[f"{i}-technique"] = forms.ChoiceField(
@@ -143,11 +153,53 @@ class BuildForm(KeepsMeasures, forms.Form):
             )  # fmt: skip
             self.fields[f"{i}-white"] = _pills("In", WHITES, "coating")
             self.fields[f"{i}-colour"] = _Toned(self.tones)
+            if name == PART:
+                gone = "That part is not in this job any more: take it away here, or pick another."
+                self.fields[f"{i}-part"] = _Chosen(list(self.others), "What goes on", gone, required=True)
             if of := technique(name).extra:
                 known = self.extras.get(of, [])
                 self.fields[f"{i}-extra"] = _Chosen(known, EXTRA_WORDS[of], "That is not in this cupboard.")
             for field in technique(name).fields:
                 self.fields[f"{i}-{field.name}"] = _field(field)
+
+    @cached_property
+    def whole(self) -> list[Piece]:
+        """Every piece of the job."""
+        return list(Job.objects.whole(self.kitchen, self.job.pk).pieces.all()) if self.job else []
+
+    @cached_property
+    def others(self) -> list[Piece]:
+        """The other pieces of the job."""
+        told = self.data if self.is_bound else self.initial
+        mine = str(told.get("piece") or "")
+        return [p for p in self.whole if str(p.pk) != mine]
+
+    @property
+    def carried(self) -> int:
+        """How many of it go on others; of one that is new, one on each of what it is made for."""
+        on = self.cleaned_data.get("goes_on")
+        if not on or not self.whole:
+            return 0
+        counts, mine = counts_of(self.whole[0].job), self.cleaned_data.get("piece")
+        row = next((p for p in self.whole if p.pk == mine), None)
+        return counts[row.pk][0] - row.count if row else sum(counts.get(on, (0, 0)))
+
+    def part(self, place: int) -> Piece | None:
+        """The piece that a layer puts on."""
+        found: Piece | None = self.cleaned_data.get(f"{place}-part")
+        return found
+
+    def called(self, place: int) -> str:
+        """What a layer is called: what it puts on, or its technique."""
+        row = self.part_shown(place)
+        return row.name if row else technique(self.names[place]).title
+
+    def part_shown(self, place: int) -> Piece | None:
+        """The piece that a layer on the page puts on, where that is in the job."""
+        if self.names[place] != PART:
+            return None
+        value = str(self[f"{place}-part"].value() or "")
+        return next((p for p in self.others if str(p.pk) == value), None)
 
     def rows(self) -> list[Row]:
         """Every layer, the first one first."""
@@ -160,7 +212,8 @@ class BuildForm(KeepsMeasures, forms.Form):
                 i, technique(name), Layer(name).takes_coating, self[f"{i}-technique"],
                 [f for f in asked if f.widget_type == "radioselect"],
                 [f for f in asked if f.widget_type != "radioselect"],
-                self[f"{i}-white"], self[f"{i}-colour"], of, wrong, wrong or i == self.opened,
+                self[f"{i}-white"], self[f"{i}-colour"], of, wrong, wrong or i == self.opened, self.called(i),
+                self[f"{i}-part"] if name == PART else None, self.part_shown(i),
             ))  # fmt: skip
         return found
 
@@ -218,7 +271,7 @@ class BuildForm(KeepsMeasures, forms.Form):
         found = []
         for name, errors in self.errors.items():
             place, _, _ = name.partition("-")
-            of = f"{technique(self.names[int(place)]).title}: " if place.isdecimal() else ""
+            of = f"{self.called(int(place))}: " if place.isdecimal() else ""
             label = "" if name == "__all__" else f"{of}{self.fields[name].label}: "
             found += [f"{label}{error}" for error in errors]
         return found
@@ -282,20 +335,23 @@ def changed(data: Mapping[str, str], deed: str) -> tuple[dict[str, str], int]:
     """What was typed, with a layer added, moved or taken away, or all of them put in order; nothing else is touched.
     Returns it with the place of the layer to look at, -1 for none.
 
-    `deed` : "add:dip", "up:2", "down:2", "move:2:0", "remove:2", "order", "core:ball", or "size:1" of its usual sizes.
+    `deed` : "add:dip", "add:part:12", "up:2", "down:2", "move:2:0", "remove:2", "order", "core:ball", or
+    "size:1" of its usual sizes.
     """
     told = {k: v for k, v in data.items() if not k[:1].isdigit() and k != "do"}
     count = _number(data.get("layers"))
     stack = [{k.partition("-")[2]: v for k, v in data.items() if k.startswith(f"{i}-")} for i in range(count)]
-    stack = [layer for layer in stack if layer.get("technique") in PICKABLE]
+    stack = [layer for layer in stack if layer.get("technique") in (*PICKABLE, PART)]
     word, _, rest = deed.partition(":")
     places = [int(p) for p in rest.split(":") if p.isdecimal() and len(p) < 4]
+    rest, _, of = rest.partition(":") if word == "add" else (rest, "", "")
     here = places[0] if places and places[0] < len(stack) else None
-    if word == "add" and rest in PICKABLE and len(stack) < MOST_LAYERS:
+    if word == "add" and (rest in PICKABLE or rest == PART) and len(stack) < MOST_LAYERS:
         last: dict[str, str] = next((la for la in reversed(stack) if la.get("white")), {})
         kind = KINDS.get(told.get("core", ""), KINDS["round_biscuit"])
         begun = {field.name: _begins(field, kind, rest) for field in technique(rest).fields}
-        stack.append({"technique": rest, "white": last.get("white", "coating"), "colour": "", **begun})
+        named = {"part": of} if rest == PART else {}
+        stack.append({"technique": rest, "white": last.get("white", "coating"), "colour": "", **begun, **named})
     elif word == "remove" and here is not None:
         del stack[here]
     elif word in ("up", "down", "move") and here is not None:

@@ -28,20 +28,26 @@ def bring_job(kitchen: Kitchen, told: Told) -> Job:
     job = Job.objects.create(kitchen=kitchen, **told.job)
     families = [Family.objects.create(kitchen=kitchen, job=job, **f) for f in told.families]
     boxes: dict[str, Any] = {}
+    pieces, brought = list[Piece](), list[tuple[Layer, dict[str, Any]]]()
     for kept in told.pieces:
-        layers = kept["layers"]
         family = families[kept["family"]] if kept["family"] is not None else None
         own = {n: v for n, v in kept.items() if n not in ("layers", "family", "box")}
-        piece = Piece.objects.create(kitchen=kitchen, job=job, family=family, **own)
+        pieces.append(Piece.objects.create(kitchen=kitchen, job=job, family=family, **own))
+    for piece, kept in zip(pieces, told.pieces, strict=True):
+        layers = kept["layers"]
+        for la in layers:
+            la["part"] = None if la["part"] is None else pieces[la["part"]]
         designs = [la.pop("design", None) for la in layers]
         rows = [_row(kitchen, piece, i, la, bags) for i, la in enumerate(layers, 1)]
         for row, design in zip(Layer.objects.bulk_create(rows), designs, strict=True):
             if design:
                 of = design.pop("of")
                 design["tones"] = {n: Tone(base=bags[v]) if isinstance(v, Bag) else Tone(v) for n, v in of.items()}
-                layer_brought.send(Layer, layer=row, design=design)
+                brought.append((row, design))
         if kept["box"]:
             boxes[str(piece.pk)] = kept["box"]
+    for row, design in brought:  # once all is counted
+        layer_brought.send(Layer, layer=row, design=design)
     if boxes:
         job.boxes = {"v": 1, "by": boxes}
         job.save_over(job.version)

@@ -3,20 +3,23 @@
 {"kind", "v": 1, "job": {"name", "note", "due_on", "made_on", "little_ones"}, "colours": [{"name", "lab",
 "note"}], "bags": [...], "extras": [...], "families": [{"name", "kind", "count"}], "pieces": [{"name", "count",
 "spares", "core", "size", "contains", "family", "share", "box", "layers": [{"technique", "white", "colour", "base",
-"extra", "parameters", "apart", "design"}]}]}; a design is {"kind", "name", "asked", "colours": {field:
-colour}, "bags": {field: bag}}. Colours, bags and extras are named by their place in their lists.
+"extra", "part", "parameters", "apart", "design"}]}]}; a design is {"kind", "name", "asked", "colours": {field:
+colour}, "bags": {field: bag}}. Colours, bags, extras and parts are named by their place in their
+lists.
 """
 
 from __future__ import annotations
 
 import json
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import date
 from typing import Any, TypeVar
 
 from coating.care.allergens import ALLERGENS
 from coating.errors import CoatingError, OutOfBounds, Unreadable
+from coating.job import Piece as CorePiece
+from coating.job import Wanted
 from coating.limits import BOUNDS, check
 from coating.piece.kinds import KINDS
 from coating.piece.layers import on_one_g
@@ -28,11 +31,12 @@ from studio.cupboard.models import EXTRA_KINDS, Extra, Ingredient
 from studio.pieces.boxes import chosen
 from studio.pieces.carried_bags import Bag, bag_here, bag_json, read_bag
 from studio.pieces.forms import BoxForm
-from studio.pieces.models import WHITES, Colour, Family, Job
+from studio.pieces.models import WHITES, Colour, Family, Job, Piece, Tone
+from studio.pieces.parts import carried
 from studio.pieces.reckoned import as_core_layer
-from studio.pieces.stacks import SIZE_VERSION, VERSION, LayerPlan, PiecePlan, size_now
+from studio.pieces.stacks import SIZE_VERSION, VERSION, LayerPlan, PiecePlan, plan_of, size_now
 
-KIND = "olive-ribbon-job"
+KIND, PART = "olive-ribbon-job", "part"
 MOST_BYTES, MOST_PIECES, MOST_LAYERS, MOST_THINGS = 1_000_000, 400, 16, 300
 EXTRA_FIELDS = (
     "kind",
@@ -58,6 +62,7 @@ class _Lists:
         self.colours: dict[int, Colour] = {}
         self.bags: dict[int, Ingredient] = {}
         self.extras: dict[int, Extra] = {}
+        self.parts: dict[int, Piece] = {}
 
     def place(self, row: Any, among: dict[int, Any]) -> int | None:
         if row is None:
@@ -69,7 +74,7 @@ class _Lists:
         return {
             "technique": la.technique, "white": la.white, "colour": self.place(la.colour, self.colours),
             "base": self.place(la.base, self.bags),
-            "extra": self.place(la.extra, self.extras),
+            "extra": self.place(la.extra, self.extras), "part": self.place(la.part, self.parts),
             "parameters": _parameters(la.parameters), "apart": getattr(la, "apart", 0), **self.design(la),
         }  # fmt: skip
 
@@ -103,6 +108,7 @@ def _parameters(told: dict[str, Any]) -> dict[str, Any]:
 def job_text(job: Job) -> str:
     """A job with prefetched pieces, layers, colours and extras as its file."""
     lists, families, boxes = _Lists(), list(job.families.all()), job.boxes.get("by", {})
+    lists.parts = {p.pk: p for p in job.pieces.all()}
     places = {f.pk: i for i, f in enumerate(families)}
     pieces = [
         {"name": p.name, "count": p.count, "spares": p.spares, "core": p.core, "size": p.size, "share": p.share,
@@ -120,10 +126,16 @@ def job_text(job: Job) -> str:
 def piece_json(plan: PiecePlan) -> dict[str, Any]:
     """A piece as a template keeps it."""
     lists = _Lists()
-    layers = [lists.layer(la) for la in plan.layers]
-    return {"v": 1, "piece": {"name": plan.name, "count": plan.count, "core": plan.kind.name, "size": {
-        "v": SIZE_VERSION, "mm": list(plan.size_mm)}, "contains": plan.contains, "layers": layers},
-        **lists.told()}  # fmt: skip
+    parts = carried(plan.layers)
+    lists.parts = dict(parts)
+
+    def told(of: PiecePlan, rows: Iterable[Any]) -> dict[str, Any]:
+        size = {"v": SIZE_VERSION, "mm": list(of.size_mm)}
+        return {"name": of.name, "count": of.count, "core": of.kind.name, "contains": of.contains, "size": size,
+                "layers": [lists.layer(la) for la in rows]}  # fmt: skip
+
+    pieces = [told(plan_of(part), part.stack) for part in parts.values()]
+    return {"v": 1, "piece": told(plan, plan.layers), "parts": pieces, **lists.told()}
 
 
 # -- in --------------------------------------------------------------------------------------------------------
@@ -157,7 +169,24 @@ def read_job(raw: bytes) -> Told:
     read = Told(job, colours, bags, extras, families)
     for i, piece in _numbered(told, "pieces", MOST_PIECES):
         read.pieces.append(_at(f"Piece {i}", lambda p: _piece(p, read), piece))
+    _counted(read.pieces)
     return read
+
+
+def _counted(pieces: list[dict[str, Any]]) -> None:
+    """Every part is there, nothing goes on itself, and of what goes on nothing there is one at least."""
+    parts = {la["part"] for piece in pieces for la in piece["layers"] if la["part"] is not None}
+    told = tuple(
+        CorePiece(str(i), p["core"], _plan(p).core, p["count"], tuple(
+            replace(core, part=str(la["part"]))
+            for core, la in zip(_plan(p).core_layers(), p["layers"], strict=True) if la["part"] is not None
+        ), p["spares"], p["name"])
+        for i, p in enumerate(pieces)
+    )  # fmt: skip
+    _at("Its parts", lambda wanted: wanted.told(), Wanted(told))
+    for i, piece in enumerate(pieces):
+        if not piece["count"] and i not in parts:
+            raise Unreadable(f"Piece {i + 1}: a whole number from 1 on is wanted.", field="file")
 
 
 def _no_constant(word: str) -> float:
@@ -252,10 +281,18 @@ def _layer(told: dict[str, Any], read: Told) -> dict[str, Any]:
     return {
         "technique": _one_of(told["technique"], TECHNIQUES), "white": _one_of(told.get("white"), dict(WHITES)),
         "colour": _place(told.get("colour"), read.colours), "base": _place(told.get("base"), read.bags),
-        "extra": _place(told.get("extra"), read.extras),
+        "extra": _place(told.get("extra"), read.extras), "part": _part(told),
         "parameters": parameters, "apart": _whole(told.get("apart", 0), 0, 20),
         "design": _design(told.get("design"), read),
     }  # fmt: skip
+
+
+def _part(told: dict[str, Any]) -> int | None:
+    """The place of the piece that a layer puts on; nothing else has one."""
+    part = told.get("part")
+    if (part is not None) != (told["technique"] == PART):
+        raise Unreadable("a part that is put on has to be one of its pieces, and nothing else is.")
+    return None if part is None else _whole(part, 0, MOST_PIECES - 1)
 
 
 def _design(told: Any, read: Told) -> dict[str, Any] | None:
@@ -276,8 +313,8 @@ def _piece(told: dict[str, Any], read: Told) -> dict[str, Any]:
         raise Unreadable(f"1 to {MOST_LAYERS} layers are wanted.")
     family = told.get("family")
     kept = {
-        "name": _text(told["name"], 80), "count": _whole(told["count"], 1, int(BOUNDS["count"].high)),
-        "spares": _whole(told.get("spares", 0), 0, int(BOUNDS["count"].high)), "core": _one_of(told["core"], KINDS),
+        "name": _text(told["name"], 80), "count": _whole(told["count"], 0, int(BOUNDS["count"].high)),
+        "spares": _spares(told.get("spares")), "core": _one_of(told["core"], KINDS),
         "size": size_now(told["core"], told["size"]),
         "share": _whole(told.get("share", 1), 1, int(BOUNDS["count"].high)),
         "family": None if family is None else _whole(family, 0, len(read.families) - 1),
@@ -286,6 +323,10 @@ def _piece(told: dict[str, Any], read: Told) -> dict[str, Any]:
     }  # fmt: skip
     _can_be_made(kept)
     return kept
+
+
+def _spares(told: Any) -> int | None:
+    return None if told is None else _whole(told, 0, int(BOUNDS["count"].high))
 
 
 def _contents(told: Any) -> list[str] | None:
@@ -320,14 +361,29 @@ def _plan(kept: dict[str, Any]) -> PiecePlan:
     return PiecePlan(kept["name"], kept["count"], KINDS[kept["core"]], size, layers, kept.get("spares"))
 
 
-def plan_from(kept: dict[str, Any], kitchen: Kitchen) -> PiecePlan:
-    """A template as a piece to begin with: colours, bags and extras by their names, where this kitchen still has them.
+def plan_from(kept: dict[str, Any], kitchen: Kitchen, *, count: int | None = None) -> PiecePlan:
+    """A template as a piece to begin with, so many of it: colours, bags and extras by their names, where this kitchen
+    still has them.
 
     Raises Unreadable.
     """
     colours = {c.name: c for c in Colour.objects.for_kitchen(kitchen)}
     extras = {(e.kind, e.name): e for e in Extra.objects.for_kitchen(kitchen)}
     bags = [bag_here(kitchen, read_bag(told)) for told in kept.get("bags", [])]
+    every, parts = kept.get("parts", []), dict[int, PiecePlan]()
+
+    def part_at(place: int | None) -> PiecePlan | None:
+        if place is not None and place not in parts:
+            parts[place] = replace(read(every[place]), count=0)
+        return None if place is None else parts[place]
+
+    def design_of(told: dict[str, Any] | None) -> dict[str, Any] | None:
+        if told is None:
+            return None
+        tones = {n: Tone(colours.get(kept["colours"][at]["name"]) if at is not None else None)
+                 for n, at in told.get("colours", {}).items()}  # fmt: skip
+        tones |= {n: Tone(base=bags[at]) for n, at in told.get("bags", {}).items()}
+        return {"kind": told["kind"], "name": told["name"], "asked": told["asked"], "tones": tones}
 
     def read(told: dict[str, Any]) -> PiecePlan:
         layers = []
@@ -339,8 +395,10 @@ def plan_from(kept: dict[str, Any], kitchen: Kitchen) -> PiecePlan:
             layers.append(LayerPlan(
                 la["technique"], la["white"], colours.get(colour or ""),
                 extras.get((extra["kind"], extra["name"])) if extra else None, la["parameters"], bag,
+                part_at(la.get("part")), design=design_of(la.get("design")),
             ))  # fmt: skip
-        plan = PiecePlan(told["name"], told["count"], KINDS[told["core"]], tuple(told["size"]["mm"]), tuple(layers),
+        many = told["count"] if count is None else count
+        plan = PiecePlan(told["name"], many, KINDS[told["core"]], tuple(told["size"]["mm"]), tuple(layers),
                          contains=told.get("contains"))  # fmt: skip
         for layer in plan.layers:
             on_one_g(plan.core, as_core_layer(layer))

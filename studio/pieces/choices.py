@@ -30,6 +30,7 @@ from studio.cupboard.stock import Stock
 from studio.pieces.adapters import ColourNeed, colour_needs
 from studio.pieces.inside import days_of
 from studio.pieces.models import WHITES, Job
+from studio.pieces.parts import given, with_parts
 
 SHOWN = 6  # colours asked about
 MOST_TURNS = 12  # bowls of a white that are put in an order; the others when these are begun
@@ -199,8 +200,8 @@ def _whites(job: Job, needs: Sequence[ColourNeed], kitchen: Kitchen) -> list[tup
 
 def _flavours(job: Job) -> list[tuple[str, list[str]]]:
     found: list[tuple[str, list[str]]] = []
-    for piece in job.pieces.all():
-        layers = list(piece.stack)
+    for piece in given(job):
+        layers = [la for part in with_parts(piece) for la in part.stack]
         said = flavours(layers[0].white if layers else "coating", [core_extra(la.extra) for la in layers if la.extra])
         if said:
             found.append((piece.name, said))

@@ -11,7 +11,8 @@ from studio.cupboard.models import Extra
 from studio.pieces.adapters import ColourNeed
 from studio.pieces.inside import BATCHES, batches_of
 from studio.pieces.models import Job, Layer, Piece
-from studio.pieces.reckoned import core_of, reckoned, told_of
+from studio.pieces.parts import given, parts_first
+from studio.pieces.reckoned import core_of, counts_of, reckoned, told_of
 
 COUNTED = ("stick", "sheet", "mould")
 
@@ -37,7 +38,7 @@ def also_wanted(job: Job, kitchen: Kitchen) -> list[Also]:
         for la in piece.stack:
             if la.extra is None or la.extra.kind in ("mould", *BATCHES):
                 continue
-            amount = _on_one(la, on_one) * (piece.count + piece.spares)
+            amount = _on_one(la, on_one) * sum(counts_of(job)[piece.pk])
             wanted[la.extra.pk] = (la.extra, wanted.get(la.extra.pk, (la.extra, 0.0))[1] + amount)
     found = [_also(row, amount) for row, amount in wanted.values() if amount > 0]
     dusts = {e.pk: e for piece in job.pieces.all() for la in piece.stack for e in la.also if e.pk not in wanted}
@@ -80,14 +81,14 @@ def _on_one(layer: Layer, on_one: Mapping[str, float]) -> float:
 def costs_of(
     job: Job, kitchen: Kitchen, needs: Sequence[ColourNeed], per_g: Mapping[str, float | None]
 ) -> list[tuple[Piece, PieceCost]]:  # fmt: skip
-    """Every piece with what it costs; `per_g` : what a g from each bowl costs, by the key of its need."""
+    """Every piece that is given away with what it costs, with all that goes on it; `per_g` : what a g from each bowl
+    costs, by the key of its need."""
     by_layer: dict[int, list[tuple[ColourNeed, float]]] = {}
     for need in needs:
         for part, layer_g in need.grams():
             by_layer.setdefault(part.pk, []).append((need, layer_g))
-    on_one = _on_one_g(job, kitchen)
-    found = []
-    for piece in job.pieces.all():
+    on_one, counts, of = _on_one_g(job, kitchen), counts_of(job), dict[int, PieceCost]()
+    for piece in parts_first(job):
         poured, put, tools = [], list[Put](), list[Tool]()
         for la in piece.stack:
             for need, layer_g in by_layer.get(la.pk, []):
@@ -100,5 +101,11 @@ def costs_of(
                 each = la.extra.price / la.extra.pack if la.extra.price and la.extra.pack else None
                 if amount:
                     put.append(Put(la.extra.name, amount, each))
-        found.append((piece, piece_cost(piece.count, poured, put, tools)))
-    return found
+        count, spares = counts[piece.pk]
+        if count:
+            cost = piece_cost(count, poured, put, tools)
+            for la in piece.stack:  # on its spares too, which those pay that are given away
+                if la.part_id in of:
+                    cost = cost.with_part(of[la.part_id], told_of(la).count * (count + spares) / count)
+            of[piece.pk] = cost
+    return [(piece, of[piece.pk]) for piece in given(job)]

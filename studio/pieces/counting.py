@@ -9,17 +9,14 @@ from django.db import transaction
 from coating.errors import OutOfBounds
 from coating.limits import check
 from coating.piece.families import in_motifs, in_variants, scaled
-from coating.piece.kinds import KINDS
-from coating.piece.stack import spares_for
 from studio.pieces.models import Family, Job, Piece
-from studio.pieces.reckoned import as_core_layer
 
 
 def _count(piece: Piece, count: int) -> None:
-    """A new count, and as many spares as usually break."""
-    check("count", count)
-    piece.count = count
-    piece.spares = spares_for(count, KINDS[piece.core].breaks, [as_core_layer(la) for la in piece.stack])
+    """A new count, and as many spares as usually break. Of what goes on others none besides is a count too."""
+    if count or not piece.put_on.exists():
+        check("count", count)
+    piece.count, piece.spares = count, None
     piece.save_over(piece.version)
 
 
@@ -61,7 +58,7 @@ def count_family(family: Family, count: int) -> None:
 @transaction.atomic
 def scale_job(job: Job, was: int, will_be: int) -> None:
     """Every count of a job for so many instead of so many others. Raises OutOfBounds, ChangedMeanwhile."""
-    alone = [p for p in job.pieces.all() if p.family_id is None]
+    alone = [p for p in job.pieces.all() if p.family_id is None and p.count]  # parts follow what they go on
     families = list(job.families.all())
     counts = scaled([p.count for p in alone] + [f.count for f in families], was, will_be)
     for piece, count in zip(alone, counts, strict=False):

@@ -39,7 +39,7 @@ class JobForm(VersionedForm):
 class CountForm(forms.Form):
     """So many of a piece or of a family."""
 
-    count = CountField("count", label="How many")
+    count = CountField("count", label="How many", low=0)
     piece = forms.IntegerField(required=False, min_value=0, max_value=2**62)
     family = forms.IntegerField(required=False, min_value=0, max_value=2**62)
     version = forms.IntegerField(min_value=0, max_value=2**31 - 1)
@@ -61,7 +61,7 @@ class TogetherForm(forms.Form):
 
     def __init__(self, *args: Any, job: Job, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
-        self.free = [p for p in job.pieces.all() if p.family_id is None]
+        self.free = [p for p in job.pieces.all() if p.family_id is None and p.count]
         for piece in self.free:
             self.fields[f"take-{piece.pk}"] = forms.BooleanField(label=piece.name, required=False)
             self.fields[f"each-{piece.pk}"] = CountField("count", label="in each", initial=1, required=False)

@@ -29,7 +29,8 @@ from studio.cupboard.stock import Stock
 from studio.pieces.adapters import labels_of
 from studio.pieces.forms import PicksForm
 from studio.pieces.models import Job, Layer, Piece
-from studio.pieces.reckoned import core_of, reckoned
+from studio.pieces.parts import given, with_parts
+from studio.pieces.reckoned import core_of, counts_of, reckoned
 
 BATCHES = ("filling", "icing", "modelling")
 
@@ -67,7 +68,7 @@ def days_of(job: Job) -> tuple[date, int | None]:
 def picks_of(job: Job) -> list[Picks]:
     """Every layer with picks that come out again."""
     return [
-        Picks(la, piece.count + piece.spares)
+        Picks(la, sum(counts_of(job)[piece.pk]))
         for piece in job.pieces.all()
         for la in piece.stack
         if la.extra and la.extra.comes_out
@@ -82,15 +83,19 @@ def insides(job: Job, stock: Stock) -> list[Inside]:
     for picks in picks_of(job):
         missing[picks.layer.piece_id] = missing.get(picks.layer.piece_id, 0) + picks.missing
     found = []
-    for piece in job.pieces.all():
-        kind = KINDS[piece.core]
-        extras = [core_extra(e) for la in piece.stack for e in (la.extra, *la.also) if e]
-        core = core_of(piece)
-        deep = core.depth_mm if isinstance(core, Hollow) else 0.0
-        watch = cautions(kind, extras, little_ones=job.little_ones, days=days, deep_mm=deep)
-        keeps = keeps_for(extras, keeps_days(kind))
-        until = (made_on + timedelta(days=keeps[0]), keeps[1]) if keeps else None
-        found.append(Inside(piece, labels[piece.pk], until, watch, missing.get(piece.pk, 0)))
+    for piece in given(job):
+        watch, keeps = list[Caution](), list[tuple[int, str]]()
+        for part in with_parts(piece):
+            kind, core = KINDS[part.core], core_of(part)
+            extras = [core_extra(e) for la in part.stack for e in (la.extra, *la.also) if e]
+            deep = core.depth_mm if isinstance(core, Hollow) else 0.0
+            watch += cautions(kind, extras, little_ones=job.little_ones, days=days, deep_mm=deep)
+            if kept := keeps_for(extras, keeps_days(kind)):
+                keeps.append(kept)
+        first = min(keeps, default=None)
+        until = (made_on + timedelta(days=first[0]), first[1]) if first else None
+        out = sum(missing.get(part.pk, 0) for part in with_parts(piece))
+        found.append(Inside(piece, labels[piece.pk], until, list(dict.fromkeys(watch)), out))
     return found
 
 
@@ -171,7 +176,10 @@ def labels_text(request: KitchenRequest, pk: int) -> HttpResponse:
         lines += [inside.piece.name, inside.label.label]
         if inside.until:
             lines.append(f"Eat by {inside.until[0]:%d %B %Y}.")
-        if any(la.extra and la.extra.cold for la in inside.piece.stack) or keeps_days(KINDS[inside.piece.core]):
+        parts = with_parts(inside.piece)
+        if any(la.extra and la.extra.cold for p in parts for la in p.stack) or any(
+            keeps_days(KINDS[p.core]) for p in parts
+        ):
             lines.append("Keep in the fridge.")
         if inside.picks_out > 0:
             lines.append(f"NOT YET: {inside.picks_out} of its picks not counted in.")

@@ -14,7 +14,6 @@ from django.views.decorators.http import require_POST
 
 from coating.errors import CoatingError
 from coating.job import Line as ReckonedLine
-from coating.piece.kinds import KINDS
 from coating.techniques import technique
 from studio.accounts.models import Kitchen
 from studio.common.measures import current
@@ -31,24 +30,31 @@ from studio.pieces.counting import count_family, count_piece, join, leave, scale
 from studio.pieces.drips import drips_shown
 from studio.pieces.forms import CountForm, ScaleForm, TogetherForm
 from studio.pieces.models import Family, Job, Layer, Piece
-from studio.pieces.pictures import Stroke, strokes_of
-from studio.pieces.reckoned import core_of, reckoned, told_of
-from studio.pieces.says import listed
+from studio.pieces.parts import goes_on, picture_of
+from studio.pieces.pictures import Pictured
+from studio.pieces.reckoned import reckoned, told_of
+from studio.pieces.says import counted_says, joint_says, listed
 
 
 @dataclass(frozen=True)
 class Line:
-    """A piece on the page of its job: its layers and its picture."""
+    """A piece on the page of its job: its layers, how many are made and why, and its picture."""
 
     piece: Piece
     layers: list[dict[str, Any]]
+    count: int
+    spares: int
+    on: tuple[Piece, ...] = ()
 
     @cached_property
-    def strokes(self) -> list[Stroke]:
-        """How a piece that was built looks."""
-        rows = [line["layer"] for line in self.layers]
-        labs = [la.tone.lab for la in rows]
-        return strokes_of(KINDS[self.piece.core], core_of(self.piece), [told_of(la) for la in rows], labs)
+    def picture(self) -> Pictured:
+        """How it looks with all that goes on it."""
+        return picture_of(self.piece)
+
+    @property
+    def says(self) -> str:
+        """How many are made, and for what."""
+        return counted_says(self.piece.name, self.piece.count, self.count, self.spares, [p.name for p in self.on])
 
 
 def _line(layer: Layer, lines: Sequence[ReckonedLine]) -> dict[str, Any]:
@@ -57,7 +63,23 @@ def _line(layer: Layer, lines: Sequence[ReckonedLine]) -> dict[str, Any]:
     drips = drips_shown(layer) if kind.name == "cake_drip" else None
     return {"layer": layer, "kind": kind, "lab": layer.tone.lab, "told": told_of(layer), "designs": bool(made),
             "one_g": sum(line.on_one_g for line in lines), "made_g": sum(line.made_g for line in lines),
-            "drips": drips, "planned": any(k.group == "Made" for k in made)}  # fmt: skip
+            "drips": drips, "joint": joint_says(told_of(layer)) if layer.part else "",
+            "planned": any(k.group == "Made" for k in made)}  # fmt: skip
+
+
+def _in_order(pieces: Sequence[Piece]) -> list[Piece]:
+    """What is counted alone first; parts right after what they go on."""
+    on = {la.part_id: p for p in pieces for la in p.stack if la.part_id}
+
+    def place(piece: Piece) -> tuple[int, list[int]]:
+        chain = [piece.pk]
+        top = piece
+        while top.pk in on and len(chain) <= len(pieces):
+            top = on[top.pk]
+            chain.append(top.pk)
+        return top.family_id or 0, chain[::-1]
+
+    return sorted(pieces, key=place)
 
 
 def _groups(lines: Iterable[Line]) -> list[tuple[Family | None, list[Line]]]:
@@ -90,13 +112,14 @@ def _page(request: KitchenRequest, job: Job, status: int = 200, **forms: Any) ->
     needs = colour_needs(job, request.kitchen, found)
     pieces = list(job.pieces.all())
     most = max((p.family.count if p.family else p.count for p in pieces), default=1)
-    page = page_of(request, sorted(pieces, key=lambda p: (p.family_id or 0, p.pk)), word="pieces")
+    page = page_of(request, _in_order(pieces), word="pieces")
     bowls = page_of(request, needs, word="bowls")
     by_layer: dict[str, list[ReckonedLine]] = {}
     for line in found.lines:
         by_layer.setdefault(line.layer, []).append(line)
     order = _order(needs, request.kitchen)
-    lines = [Line(p, [_line(la, by_layer.get(str(la.pk), ())) for la in p.stack]) for p in page]
+    lines = [Line(p, [_line(la, by_layer.get(str(la.pk), ())) for la in p.stack], *found.counts[str(p.pk)],
+                  tuple(dict.fromkeys(on for on, _ in goes_on(p, pieces)))) for p in page]  # fmt: skip
     context = {
         "job": job, "room": "pieces", "needs": needs,
         "order": order, "first": order[0][0] if order else needs[0] if needs else None,

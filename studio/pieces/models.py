@@ -159,9 +159,10 @@ def _complete(jobs: list[Job], kitchen: Any) -> None:
     bags = _bags_of(stacks, kitchen)
     extras = {e.pk: e for e in Extra.objects.for_kitchen(kitchen)}
     designs = apps.get_model("designs", "Design")._default_manager.filter(layer__piece__job__in=jobs)
-    drawn = {d.layer_id: d for d in designs.only("name", "stale", "layer_id")}
+    drawn = {d.layer_id: d for d in designs.only("name", "stale", "layer_id", "one")}
     for job in jobs:
         families = {f.pk: f for f in job.families.all()}
+        pieces = {p.pk: p for p in job.pieces.all()}
         for piece in job.pieces.all():
             piece.family = families.get(piece.family_id or 0)
             piece.stack = stacks.get(piece.pk, [])
@@ -169,6 +170,7 @@ def _complete(jobs: list[Job], kitchen: Any) -> None:
                 layer.piece = piece
                 layer.colour, layer.extra = colours.get(layer.colour_id or 0), extras.get(layer.extra_id or 0)
                 layer.base = bags.get(layer.base_id or 0)
+                layer.part = pieces.get(layer.part_id or 0)
                 layer.also = [extras[pk] for pk in layer.parameters.get("also", []) if pk in extras]
                 layer.poured, layer.design = uses.get(layer.pk, []), drawn.get(layer.pk)
                 layer.others = _others(layer.parameters, colours, bags)
@@ -227,8 +229,10 @@ class Family(KitchenOwned, Versioned):
 class Piece(KitchenOwned, Versioned):
     """A core and how many. `size` is versioned JSON: {"v": 2, "mm": [...]}, as many as its shape has sides.
 
-    In a family `share` is how many of it are in one motif, or its part of all the variants. `contains` are the
-    allergens on the pack of what is bought; None where nobody has looked.
+    `count` are those that go on nothing else; those that go on other pieces are counted from these, so that it can be
+    0. `spares` are those that were said, None: as many as usually break. In a family `share` is how many of it are in
+    one motif, or its part of all the variants. `contains` are the allergens on the pack of what is bought; None where
+    nobody has looked.
     """
 
     job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="pieces")
@@ -236,7 +240,7 @@ class Piece(KitchenOwned, Versioned):
     core = models.CharField(max_length=20, default="round_biscuit")
     size = models.JSONField(default=dict)
     count = models.PositiveIntegerField()
-    spares = models.PositiveIntegerField(default=0)
+    spares = models.PositiveIntegerField(null=True, blank=True, default=None)
     family = models.ForeignKey(Family, on_delete=models.SET_NULL, null=True, blank=True, related_name="pieces")
     share = models.PositiveIntegerField(default=1)
     contains = models.JSONField(null=True, blank=True, default=None)
@@ -245,7 +249,6 @@ class Piece(KitchenOwned, Versioned):
 
     class Meta:
         ordering = ["pk"]
-        constraints = [models.CheckConstraint(condition=models.Q(count__gte=1), name="piece_counts_at_least_one")]
 
     def __str__(self) -> str:
         return self.name
@@ -285,7 +288,8 @@ class Layer(KitchenOwned, Versioned):
     the technique asks; "others": [{"colour", "base", "share", "depth_g"}] are further colours that its design puts on;
     "drawn": {"ml", "seconds", "window", "moulds", "holes", "deep", "poured_ml", "pieces"} what it drew of one piece.
 
-    `base` is the bag that it is of as bought, in place of a colour. `extra` is what it is of, where it is no coating.
+    `base` is the bag that it is of as bought, in place of a colour. `part` is the piece that is put on, of the same
+    job, where the technique is "part". `extra` is what it is of, where it is no coating.
     `apart` is a number above 0 where it has a bowl to itself. `back` is how many picks came out.
     """
 
@@ -297,6 +301,7 @@ class Layer(KitchenOwned, Versioned):
     base = models.ForeignKey(Ingredient, on_delete=models.RESTRICT, null=True, blank=True, related_name="layers")
     parameters = models.JSONField(default=dict)
     extra = models.ForeignKey(Extra, on_delete=models.PROTECT, null=True, blank=True, related_name="layers")
+    part = models.ForeignKey(Piece, on_delete=models.CASCADE, null=True, blank=True, related_name="put_on")
     apart = models.PositiveSmallIntegerField(default=0)
     back = models.PositiveIntegerField(null=True, blank=True)
 
@@ -311,6 +316,11 @@ class Layer(KitchenOwned, Versioned):
             models.UniqueConstraint(fields=["piece", "order"], name="one_layer_a_place"),
             models.CheckConstraint(
                 condition=models.Q(colour=None) | models.Q(base=None), name="layer_of_a_colour_or_a_bag"
+            ),
+            models.CheckConstraint(
+                condition=models.Q(technique="part") & ~models.Q(part=None)
+                | ~models.Q(technique="part") & models.Q(part=None),
+                name="layer_of_a_part_names_it",
             ),
         ]
 

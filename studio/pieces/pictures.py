@@ -1,15 +1,30 @@
-"""Pieces as they are drawn: the marks of the core with the colours of this kitchen."""
+"""Pieces as they are drawn: the marks of the core with the colours of this kitchen, and the parts that go on it."""
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field, replace
+from types import MappingProxyType
+from typing import Any
 
-from coating.figures.piece import CORE_TINTS, GREEN, GREEN_TINT, LIFTED, PLAIN_TINT, piece_picture
+from coating.figures.joined import px_per_mm, spots
+from coating.figures.piece import (
+    CORE_TINTS,
+    GREEN,
+    GREEN_TINT,
+    LIFTED,
+    PLAIN_TINT,
+    from_above,
+    part_picture,
+    piece_picture,
+    stands,
+)
 from coating.piece.cores import Core
+from coating.piece.joints import seen_mm
 from coating.piece.kinds import Kind
 from coating.piece.layers import Layer
 from coating.techniques import technique
+from coating.techniques.part import PAIRS
 from studio.common.templatetags.kitchen import hexed
 
 Lab = tuple[float, float, float]
@@ -17,6 +32,9 @@ Lab = tuple[float, float, float]
 _WITHIN = {"shell": "#fbf8f1", "modelling": "#d9a441"}
 _LIFT = "translate({1:g} {2:g}) scale({0:g})".format(*LIFTED)
 _LIGHT = 62.0  # from this lightness on, what lies over a colour is dark
+FRONT, ABOVE, AS_PART = "front", "above", "part"
+DEEPEST = 6  # parts of parts that are drawn
+OWN = "own"  # the colour that a drawing leaves to its layer
 
 
 @dataclass(frozen=True)
@@ -32,29 +50,142 @@ class Stroke:
     moved: str = ""
 
 
+@dataclass(frozen=True)
+class Drawing:
+    """What a design drew of one, so wide and high in mm: paths with so many units `per_mm`, each with its fill, its
+    stroke (sRGB, OWN or "") and how wide that is. `alone`: it is all that is seen of its piece."""
+
+    wide_mm: float
+    high_mm: float
+    marks: tuple[tuple[str, str, str, float], ...]
+    alone: bool = False
+    per_mm: float = 1.0
+
+    @property
+    def box(self) -> str:
+        """What an SVG shows of it alone."""
+        return f"0 0 {self.wide_mm * self.per_mm:.0f} {self.high_mm * self.per_mm:.0f}"
+
+    @classmethod
+    def of(cls, told: Mapping[str, Any]) -> Drawing:
+        """As a design keeps it."""
+        marks = tuple((str(p), str(f), str(s), float(w)) for p, f, s, w in told["marks"])
+        return cls(float(told["wide_mm"]), float(told["high_mm"]), marks, bool(told.get("alone")),
+                   float(told.get("per_mm", 1.0)))  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Pictured:
+    """A piece to draw: what it is on, its layers, the colour of each (None for plain), the parts that layers put on it
+    and what their designs drew, both by the place of the layer."""
+
+    kind: Kind
+    core: Core
+    layers: tuple[Layer, ...] = ()
+    labs: tuple[Lab | None, ...] = ()
+    parts: Mapping[int, Pictured] = field(default_factory=lambda: MappingProxyType({}))
+    drawings: Mapping[int, Drawing] = field(default_factory=lambda: MappingProxyType({}))
+
+    @property
+    def size_mm(self) -> tuple[float, float]:
+        """How wide and high it is seen as a part, mm."""
+        for drawn in self.drawings.values():
+            return drawn.wide_mm, drawn.high_mm
+        return seen_mm(self.core)
+
+    @property
+    def has_two_sides(self) -> bool:
+        """Whether it is shown from above too: it stands, and parts are on it."""
+        return bool(self.parts) and stands(self.kind)
+
+    @property
+    def front(self) -> list[Stroke]:
+        """From the front; what is flat from above."""
+        return _strokes(self, FRONT)
+
+    @property
+    def above(self) -> list[Stroke]:
+        """From above, of what stands and carries parts."""
+        return _strokes(self, ABOVE)
+
+
 def tint_of_layer(name: str, lab: Lab | None) -> str:
     """What a layer of a technique looks like."""
     return technique(name).tint or (hexed(lab) if lab else PLAIN_TINT)
 
 
 def strokes_of(kind: Kind, core: Core, layers: Sequence[Layer], labs: Sequence[Lab | None]) -> list[Stroke]:
-    """A piece to draw. `labs` : the colour of each layer, None for plain."""
-    found = []
-    for mark in piece_picture(
-        kind,
-        core,
-        tuple(replace(la, colour="", base="", goes_on_g=None, id="", drawn=None, shares=()) for la in layers),
-    ):
-        if mark.layer < 0:
-            tint = GREEN_TINT if mark.layer == GREEN else CORE_TINTS[kind.name]
-        else:
-            tint = tint_of_layer(layers[mark.layer].technique, labs[mark.layer])
-        if mark.kind == "over":
-            lab = labs[mark.layer]
-            over = "#8d8064" if lab is None or lab[0] > _LIGHT else PLAIN_TINT
-            tint = _WITHIN.get(layers[mark.layer].technique, over)
-        filled = mark.kind == "fill" or (mark.kind == "over" and not mark.width)
-        line = "none" if filled or mark.kind == "detail" else tint
-        moved = _LIFT if mark.lifted else ""
-        found.append(Stroke(mark.path, tint if filled else "none", line, mark.width, mark.kind, moved))
+    """A piece to draw that carries nothing. `labs` : the colour of each layer, None for plain."""
+    return Pictured(kind, core, tuple(layers), tuple(labs)).front
+
+
+_VIEWS = {FRONT: piece_picture, ABOVE: from_above, AS_PART: part_picture}
+
+
+def _strokes(of: Pictured, view: str, deep: int = 0) -> list[Stroke]:
+    """All strokes, what lies at the back first."""
+    bare = tuple(replace(la, colour="", base="", goes_on_g=None, id="", drawn=None, shares=(), part="", note="")
+                 for la in of.layers)  # fmt: skip
+    told: list[tuple[float, list[Stroke]]] = []
+    lifted = ""
+    alone = any(d.alone for d in of.drawings.values())
+    for mark in _VIEWS[view](of.kind, of.core, bare):
+        lifted = _LIFT if mark.lifted else lifted
+        below = mark.layer < 0 or of.layers[mark.layer].technique == "stick"
+        if (mark.layer < 0 and alone) or mark.layer in of.parts or (mark.layer in of.drawings and view != ABOVE):
+            continue
+        told.append((-1 if below else mark.layer, [_stroke(of, mark)]))
+    for place, drawn in of.drawings.items():
+        if view != ABOVE:
+            told.append((place, _drawn(of, place, drawn, lifted)))
+    for place, part in of.parts.items():
+        if deep < DEEPEST:
+            back = of.layers[place].where == PAIRS and view != ABOVE
+            told.append((-2 if back else place, _joined(of, place, part, view, lifted, deep)))
+    return [stroke for _, strokes in sorted(told, key=lambda pair: pair[0]) for stroke in strokes]
+
+
+def _stroke(of: Pictured, mark: Any) -> Stroke:
+    """A mark with its colours."""
+    if mark.layer < 0:
+        tint = GREEN_TINT if mark.layer == GREEN else CORE_TINTS[of.kind.name]
+    else:
+        tint = tint_of_layer(of.layers[mark.layer].technique, of.labs[mark.layer])
+    if mark.kind == "over":
+        lab = of.labs[mark.layer]
+        over = "#8d8064" if lab is None or lab[0] > _LIGHT else PLAIN_TINT
+        tint = _WITHIN.get(of.layers[mark.layer].technique, over)
+    filled = mark.kind == "fill" or (mark.kind == "over" and not mark.width)
+    line = "none" if filled or mark.kind == "detail" else tint
+    return Stroke(mark.path, tint if filled else "none", line, mark.width, mark.kind, _LIFT if mark.lifted else "")
+
+
+def _drawn(of: Pictured, place: int, drawn: Drawing, lifted: str) -> list[Stroke]:
+    """What a design drew of a layer, at its true size in the middle."""
+    size = px_per_mm(of.kind, of.core)
+    x, y = -drawn.wide_mm * drawn.per_mm / 2, -drawn.high_mm * drawn.per_mm / 2
+    moved = f"{lifted} translate(50 50) scale({size / drawn.per_mm:.4f}) translate({x:.1f} {y:.1f})"
+    return as_designed(drawn, of.labs[place], moved.strip())
+
+
+def as_designed(drawn: Drawing, lab: Lab | None, moved: str = "") -> list[Stroke]:
+    """What a design drew, of a colour."""
+    own = hexed(lab) if lab else PLAIN_TINT
+    return [
+        Stroke(path, own if fill == OWN else fill or "none", own if stroke == OWN else stroke or "none", wide,
+               "flat" if fill else "line", moved)
+        for path, fill, stroke, wide in drawn.marks
+    ]  # fmt: skip
+
+
+def _joined(of: Pictured, place: int, part: Pictured, view: str, lifted: str, deep: int) -> list[Stroke]:
+    """The parts that a layer puts on, each where it lies and as large as it is."""
+    layer = of.layers[place]
+    size = px_per_mm(of.kind, of.core) / px_per_mm(part.kind, part.core)
+    if view == ABOVE:
+        size *= 80.0 / of.core.across_mm / px_per_mm(of.kind, of.core)
+    strokes, found = _strokes(part, AS_PART, deep + 1), list[Stroke]()
+    for spot in spots(of.kind, of.core, layer, part.size_mm, above=view == ABOVE):
+        moved = f"{lifted} {spot.moved(size)}".strip()
+        found += [replace(s, moved=f"{moved} {s.moved}".strip()) for s in strokes]
     return found

@@ -42,7 +42,8 @@ def as_core_layer(plan: Any) -> CoreLayer:
     if plan.extra and plan.extra.each_g is not None and told.get("each_g") is None:
         told["each_g"] = plan.extra.each_g
     colour, base = keys_of(plan.tone)
-    told |= {"id": str(getattr(plan, "pk", None) or ""), "drawn": _drawn(plan), "apart": getattr(plan, "apart", 0)}
+    told |= {"id": str(getattr(plan, "pk", None) or ""), "drawn": _drawn(plan), "apart": getattr(plan, "apart", 0),
+             "part": "" if plan.part_id is None else str(plan.part_id)}  # fmt: skip
     return CoreLayer(plan.technique, colour, white=plan.white, base=base, shares=_shares(plan), **told)
 
 
@@ -121,18 +122,35 @@ def wanted_of(job: Job, stock: Stock) -> Wanted:
     return Wanted(tuple(map(piece_of, pieces)), (), tones_told(colours.values(), stock))
 
 
+def counts_of(job: Job) -> dict[int, tuple[int, int]]:
+    """How many of each piece of a whole job, by its number, those that go on others too, and spares."""
+    kept = job.__dict__.get("_counts")
+    if kept is None:
+        told = Wanted(tuple(map(piece_of, job.pieces.all())))
+        kept = job.__dict__["_counts"] = {int(name): count for name, count in told.counts().items()}
+    return kept  # type: ignore[no-any-return]
+
+
 def reckoned(job: Job, kitchen: Kitchen, *, around: CoreKitchen | None = None, steps: bool = False) -> Reckoning:
     """What a job comes to. Raises CoatingError."""
     stock = Stock.of(kitchen)
     return kept(wanted_of(job, stock), around or kitchen_of(kitchen), stock.shelf(kitchen), steps=steps)
 
 
-def reckoned_plans(plans: Sequence[Any], kitchen: Kitchen) -> Reckoning:
-    """What pieces that are not kept yet come to: layer 2 of the first is called "0.2". Raises CoatingError."""
+def reckoned_plans(
+    plans: Sequence[Any], kitchen: Kitchen, parts: Iterable[Piece] = (), *, pk: int | None = None
+) -> Reckoning:
+    """What pieces that are not kept yet come to, with the pieces that go on them: layer 2 of the first is called "0.2".
+    `pk` is the number of the first where it is kept already. Raises CoatingError."""
     stock, pieces, colours = Stock.of(kitchen), list[CorePiece](), dict[int, Colour]()
+    for part in parts:
+        pieces.append(replace(piece_of(part), count=0))
+        colours |= {la.tone.colour.pk: la.tone.colour for whole in part.stack for la in whole.in_colours
+                    if la.tone.colour}  # fmt: skip
     for i, plan in enumerate(plans):
         layers = tuple(replace(la, id=f"{i}.{j}") for j, la in enumerate(plan.core_layers()))
-        pieces.append(CorePiece(str(i), plan.kind.name, plan.core, plan.count, layers, plan.spares, plan.name))
+        name = str(pk) if pk and not i else f"plan{i}"
+        pieces.append(CorePiece(name, plan.kind.name, plan.core, plan.count, layers, plan.spares, plan.name))
         colours |= {la.colour.pk: la.colour for la in plan.layers if la.colour}
     wanted = Wanted(tuple(pieces), (), tones_told(colours.values(), stock))
     return kept(wanted, kitchen_of(kitchen), stock.shelf(kitchen))

@@ -4,6 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from coating.piece.layers import Layer
+from coating.techniques.part import INSIDE_IT, PAIRS, ROUND, STANDING, TOP
+
 
 def listed(words: Sequence[str]) -> str:
     """Words as a sentence has them.
@@ -18,6 +21,37 @@ def listed(words: Sequence[str]) -> str:
 def lower(title: str) -> str:
     """A title inside a sentence."""
     return title[:1].lower() + title[1:]
+
+
+_HOW = {"wet": "while the coat is wet", "half_set": "while the coat is half-set", "set": "once it is set"}
+_WHERE = {TOP: "lying on top", STANDING: "standing on top", ROUND: "all round", PAIRS: "left and right"}
+
+
+def joint_says(layer: Layer) -> str:
+    """How a part is put on, after its name.
+
+    >>> joint_says(Layer("part", part="7", count=2, where="pairs", placed="glued"))
+    '2 on each, left and right, glued'
+    >>> joint_says(Layer("part", part="7", placed="half_set")), joint_says(Layer("part", part="7", placed="inside"))
+    ('1 on each, on the front, while the coat is half-set', '1 inside each')
+    """
+    if layer.placed == INSIDE_IT:
+        return f"{layer.count} inside each"
+    return f"{layer.count} on each, {_WHERE.get(layer.where, 'on the front')}, {_HOW.get(layer.placed, 'glued')}"
+
+
+def counted_says(name: str, own: int, count: int, spares: int, on: Sequence[str]) -> str:
+    """How many are made of what goes on others, and why.
+
+    >>> counted_says("Fins", 0, 26, 3, ["Rockets"])
+    '26 for rockets, 3 spare'
+    >>> counted_says("Fins", 4, 30, 3, ["Rockets", "Boats"]), counted_says("Fins", 0, 0, 0, [])
+    ('26 for rockets and boats, 4 besides, 3 spare', 'They go on nothing now: say how many you want.')
+    """
+    if not on:
+        return "They go on nothing now: say how many you want." if not count else f"{spares} spare"
+    besides = f", {own} besides" if own else ""
+    return f"{count - own} for {listed([lower(title) for title in on])}{besides}, {spares} spare"
 
 
 def shopping_says(short: Sequence[str], unknown: int, wanted: int) -> str:

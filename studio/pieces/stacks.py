@@ -15,7 +15,7 @@ from coating.piece.families import in_motifs, in_variants
 from coating.piece.kinds import KINDS, Kind
 from coating.piece.layers import Layer as CoreLayer
 from coating.piece.stack import spares_for
-from coating.piece.starts import Start
+from coating.piece.starts import Part, Start
 from coating.techniques import technique as technique_called
 from coating.techniques.base import VOLUME
 from studio.accounts.models import Kitchen
@@ -30,7 +30,7 @@ OUT_OF_THE_WAY = 1000  # places of layers while they are put in a new order
 layer_brought = Signal()  # a layer came in a file with a design: `layer`, `design` {"kind", "name", "asked", "colours"}
 piece_kept = Signal()  # a piece and its layers were kept: `piece`
 _KEPT = ("share", "thickness_mm", "width_mm", "length_mm", "spacing_mm", "wall", "volume_ml", "each_g", "placed",
-         "sheets")  # fmt: skip
+         "sheets", "where")  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -43,12 +43,19 @@ class LayerPlan:
     extra: Extra | None = None
     parameters: dict[str, Any] = field(default_factory=dict)
     base: Ingredient | None = None
+    part: Piece | PiecePlan | None = None
     others: tuple[Any, ...] = ()  # further colours that its design puts on
+    design: Mapping[str, Any] | None = None  # how it is designed once it is kept: {"kind", "name", "asked", "tones"}
 
     @property
     def tone(self) -> Tone:
         """What it is of."""
         return Tone(self.colour, self.base)
+
+    @property
+    def part_id(self) -> int | None:
+        """The number of the piece that is put on; 0 of one that is not kept yet."""
+        return self.part.pk if isinstance(self.part, Piece) else 0 if self.part else None
 
 
 @dataclass(frozen=True)
@@ -106,8 +113,24 @@ def size_now(core: str, size: dict[str, Any]) -> dict[str, Any]:
 def keep_piece(
     job: Job, plan: PiecePlan, *, piece: Piece | None = None, expected: int = 0, family: Family | None = None
 ) -> Piece:
-    """Keep a piece and its layers; a layer that stays keeps its row and its bowl. Raises ChangedMeanwhile."""
-    kept = {"name": plan.name, "count": plan.count, "spares": plan.spare(), "core": plan.kind.name,
+    """Keep a piece, its layers, and parts of it that are not kept yet; a layer that stays keeps its row and its bowl.
+    Raises ChangedMeanwhile."""
+    designed = list[tuple[Layer, Mapping[str, Any]]]()
+    kept = _keep(job, plan, piece, expected, family, {}, designed)
+    for layer, design in designed:  # once all is counted
+        layer_brought.send(Layer, layer=layer, design=design)
+    return kept
+
+
+def _keep(
+    job: Job, plan: PiecePlan, piece: Piece | None, expected: int, family: Family | None, parts: dict[int, Piece],
+    designed: list[tuple[Layer, Mapping[str, Any]]],
+) -> Piece:  # fmt: skip
+    """`parts` : those that were kept on the way, by their plan."""
+    for layer in plan.layers:
+        if isinstance(layer.part, PiecePlan) and id(layer.part) not in parts:
+            parts[id(layer.part)] = _keep(job, layer.part, None, 0, None, parts, designed)
+    kept = {"name": plan.name, "count": plan.count, "spares": plan.spares, "core": plan.kind.name,
             "size": {"v": SIZE_VERSION, "mm": list(plan.size_mm)}, "contains": plan.contains}  # fmt: skip
     if piece is None:
         piece = Piece.objects.create(kitchen_id=job.kitchen_id, job=job, family=family, share=plan.share, **kept)
@@ -120,11 +143,18 @@ def keep_piece(
     for place, layer in enumerate(plan.layers, 1):
         row = _row_of(layer, rows) or Layer(kitchen_id=job.kitchen_id, piece=piece, technique=layer.technique)
         row.order, row.white, row.colour, row.base = place, layer.white, layer.colour, layer.base
-        row.extra, row.parameters = layer.extra, layer.parameters
+        row.extra, row.parameters, row.part = layer.extra, layer.parameters, _row_of_part(layer, parts)
         row.save()
+        if layer.design:
+            designed.append((row, layer.design))
     Layer.objects.filter(pk__in=[row.pk for row in rows]).delete()
     piece_kept.send(Piece, piece=piece)
     return piece
+
+
+def _row_of_part(layer: LayerPlan, parts: Mapping[int, Piece]) -> Piece | None:
+    """The piece that a layer puts on, kept by now."""
+    return parts[id(layer.part)] if isinstance(layer.part, PiecePlan) else layer.part
 
 
 def with_drawings(plan: PiecePlan, piece: Piece) -> PiecePlan:
@@ -142,8 +172,9 @@ def with_drawings(plan: PiecePlan, piece: Piece) -> PiecePlan:
 
 def _row_of(layer: LayerPlan, rows: list[Layer]) -> Layer | None:
     """The row that was this layer wherever it stood, taken off the list: the same technique in the same colour and
-    white, else the same technique. So a layer that is moved keeps its bowl, and a new one does not get another's."""
-    alike = [r for r in rows if r.technique == layer.technique]
+    white, of the same part, else the same technique. So a layer that is moved keeps its bowl, and a new one does not
+    get another's."""
+    alike = [r for r in rows if (r.technique, r.part_id) == (layer.technique, layer.part_id)]
     same = [r for r in alike if (r.tone.key, r.white) == (layer.tone.key, layer.white)]
     found = next(iter([*same, *alike]), None)
     if found is not None:
@@ -196,6 +227,15 @@ def dripped(
     return PiecePlan(name, count, KINDS["cake_tier"], (diameter_mm, height_mm), (layer,), 0)
 
 
+def keep_start(job: Job, start: Start) -> list[Piece]:
+    """A start of several pieces goes into a job: those that are put on others with what they go on, what is not joined
+    as a motif. Returns what goes on nothing."""
+    plans = plans_of(start, palette(job), first_extras(job.kitchen))
+    if start.joined:
+        return [keep_piece(job, plan) for plan in plans]
+    return list(keep_together(job, start.title, "motif", start.count, plans).pieces.all())
+
+
 # -- what to begin with ----------------------------------------------------------------------------------------
 def palette(job: Job) -> dict[str, Colour | None]:
     """Colours for what a start calls main and second: what the job has first, then what the kitchen has."""
@@ -214,17 +254,25 @@ def first_extras(kitchen: Kitchen) -> dict[str, Extra]:
 
 
 def plans_of(start: Start, colours: Mapping[str, Colour | None], extras: Mapping[str, Extra]) -> list[PiecePlan]:
-    """The parts of a start as pieces to keep."""
+    """What of a start goes on nothing, as pieces to keep, each with its parts; of what is not joined all."""
     counts = in_motifs(start.count, [part.each for part in start.parts])
-    found = []
+    by_key, found = dict[str, PiecePlan](), []
     for part, count in zip(start.parts, counts, strict=True):
         layers = tuple(
             LayerPlan(la.technique, "coating", colours.get(la.colour), extra_for(la.technique, extras),
-                      parameters_of(la, part.core))
-            for la in part.layers
+                      parameters_of(la, part.core), part=by_key[la.part] if la.part else None, design=_design_of(part, place))
+            for place, la in enumerate(part.layers)
         )  # fmt: skip
-        found.append(PiecePlan(part.title, count, part.kind, _size(part.kind, part.size), layers, share=part.each))
+        plan = PiecePlan(part.title, 0 if part.key else count, part.kind, _size(part.kind, part.size), layers,
+                         share=part.each)  # fmt: skip
+        by_key[part.key] = plan
+        found += [] if part.key else [plan]
     return found
+
+
+def _design_of(part: Part, place: int) -> dict[str, Any] | None:
+    told = part.designs.get(place)
+    return {"kind": told.kind, "name": part.title, "asked": dict(told.asked), "tones": {}} if told else None
 
 
 def extra_for(technique: str, extras: Mapping[str, Extra]) -> Extra | None:
@@ -239,7 +287,9 @@ def _size(kind: Kind, title: str) -> tuple[float, ...]:
 
 def plan_of(piece: Piece) -> PiecePlan:
     """A piece as a plan."""
-    layers = tuple(LayerPlan(la.technique, la.white, la.colour, la.extra, la.parameters, la.base) for la in piece.stack)
+    layers = tuple(
+        LayerPlan(la.technique, la.white, la.colour, la.extra, la.parameters, la.base, la.part) for la in piece.stack
+    )
     size = tuple(piece.size["mm"])
     return PiecePlan(piece.name, piece.count, KINDS[piece.core], size, layers, piece.spares, piece.share,
                      piece.contains)  # fmt: skip

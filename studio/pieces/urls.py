@@ -27,5 +27,5 @@ urlpatterns = [
     path("jobs/<int:pk>/shopping/", shopping.shopping_page, name="shopping"),
     path("jobs/<int:pk>/shopping.<str:suffix>", shopping.shopping_file, name="shopping-file"),
     path("<int:pk>/build/", build.build_edit, name="build"),
-    path("build/live/", build.BuildLive.as_view(), name="build-live"),
+    path("jobs/<int:pk>/build/live/", build.BuildLive.as_view(), name="build-live"),
 ]

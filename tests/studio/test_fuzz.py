@@ -119,11 +119,11 @@ class Sent(TestCase):
             (f"{bowl}/waits/live/", {"shape": "line", "thickness_mm": "2"}),
             (f"{bowl}/uses/live/", {"temperature_c": "36", "touch": "warm", "with_rest": "on"}),
             (f"{bowl}/tests/live/", drip), (f"{bowl}/tests/live/", spread), (f"{bowl}/drip/live/", cake),
-            ("/pieces/build/live/", CAKE), ("/quick/live/", fields["/quick/keep/"]),
+            (f"{job}/build/live/", CAKE), ("/quick/live/", fields["/quick/keep/"]),
         ]  # fmt: skip
         self.lives += [
             ("/colours/live/", shade), (f"/colours/{colour}/shades/live/", shades), ("/colours/coats/live/", coats),
-            ("/colours/water/live/", gel), ("/pieces/build/live/", built),
+            ("/colours/water/live/", gel), (f"{job}/build/live/", built),
         ]  # fmt: skip
         design = {n: self.untouched(self.maker.get(f"/studio/new/{n}/").context["form"]) for n in KINDS}
         picks = {n: {**base, KINDS[n].pick or "x": KINDS[n].tiles()[0].name if KINDS[n].pick else ""}

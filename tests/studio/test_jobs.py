@@ -14,6 +14,7 @@ from coating.piece.starts import STARTS
 from studio.cupboard.models import Extra, Ingredient
 from studio.pieces.carry import job_text
 from studio.pieces.models import Colour, Family, Job, Layer, Piece, Template
+from studio.pieces.reckoned import counts_of
 from tests.studio.kitchens import cake_drip, half_dip, live, maker
 from tests.studio.test_build import stack
 
@@ -46,7 +47,7 @@ class JobTest(TestCase):
 class Beginning(JobTest):
     def test_every_start_is_built_as_it_is(self) -> None:
         self.assertContains(self.client.get(f"{self.at}build/"), "What shall it be?")
-        for start in STARTS.values():
+        for start in (s for s in STARTS.values() if not s.joined):
             if len(start.parts) > 1:
                 self.assertRedirects(self.send("build/", do=f"whole:{start.name}"), self.at)
             else:
@@ -63,7 +64,7 @@ class Beginning(JobTest):
 
     def test_four_variants_of_dipped_berries_share_a_drizzle(self) -> None:
         also = {f"also-{c.pk}": "on" for c in Colour.objects.filter(name__in=["Apricot", "Plum", "Lemon ice"])}
-        told = live(self.client, "/pieces/build/live/", {**self.begun("berries"), "count": "26", **also}).json()
+        told = live(self.client, f"{self.at}build/live/", {**self.begun("berries"), "count": "26", **also}).json()
         self.assertIn("26</em> in 4 colours", told["parts"]["answer"])
         self.assertIn("in 5 bowls", told["parts"]["answer"])
         self.start("berries", count="26", **also)
@@ -197,7 +198,9 @@ class Inside(JobTest):
         layer = Layer.objects.get(technique="filling")
         piece = layer.piece
         self.assertEqual(row.name, "Soft ganache")
-        self.assertAlmostEqual(batch.goes_in_g, (piece.count + piece.spares) * 6.809, delta=1)
+        self.assertAlmostEqual(
+            batch.goes_in_g, sum(counts_of(Job.objects.whole(self.kitchen, self.job.pk))[piece.pk]) * 6.809, delta=1
+        )
         self.assertAlmostEqual(sum(g for _, g in batch.parts), batch.make_g)
         Layer.objects.filter(pk=layer.pk).update(extra=None)
         self.assertContains(self.client.get(f"{self.at}inside/"), "Nobody said what these are of")

@@ -30,16 +30,16 @@ CAKE = {
     "d0": "15 cm", "d1": "100 mm", "0-technique": "cake_drip", "0-white": "coating", "0-colour": "",
     "0-wall": "chilled", "0-length_mm": "40 mm", "0-width_mm": "9 mm", "0-spacing_mm": "28 mm", "0-flooded": "",
 }  # fmt: skip
-LIVE = "/pieces/build/live/"
 
 
 class Pieces(TestCase):
     def setUp(self) -> None:
         _, self.kitchen, self.client = maker()
+        self.live_at = f"/pieces/jobs/{Job.objects.create(kitchen=self.kitchen, name='Meanwhile').pk}/build/live/"
 
     def test_a_job_with_a_piece(self) -> None:
         self.client.post(reverse("pieces:job-new"), {"name": "Comet night", "due_on": "2031-05-04", "note": ""})
-        job = Job.objects.get()
+        job = Job.objects.get(name="Comet night")
         self.assertRedirects(self.client.post(f"/pieces/jobs/{job.pk}/build/", DATA), f"/pieces/jobs/{job.pk}/")
         self.assertEqual(Piece.objects.get().layers.get().parameters, {"v": 2, "share": 0.5})
         page = self.client.get(f"/pieces/jobs/{job.pk}/")
@@ -50,7 +50,7 @@ class Pieces(TestCase):
         """26 of 6.5 g, 12 g stay in the bowl, a pool 10 mm deep in a bowl 70 mm across; up to tens."""
         base = Stock.of(self.kitchen).shelf(self.kitchen).plain("coating")
         one_g = on_one_g(Disc(60, 8), CoreLayer("dip", share=0.5), flow=as_bought(base, "coating"))
-        shown = live(self.client, LIVE, DATA).json()
+        shown = live(self.client, self.live_at, DATA).json()
         least_g = one_g * 26 + BOWL_LOSS_G + math.pi / 4 * 70**2 * 10 * 1.25e-3
         self.assertEqual(shown["result"]["melt_g"], math.ceil(least_g / 10) * 10)
         self.assertIn(f"{one_g:.1f} g</span> each", shown["parts"]["line-0"])
@@ -73,8 +73,8 @@ class Pieces(TestCase):
         job = half_dip(self.kitchen).job
         page = self.client.get(f"/pieces/jobs/{job.pk}/build/?begin=drip_cake")
         self.assertContains(page, "Length of the drips")
-        shown = live(self.client, LIVE, CAKE).json()["result"]
-        more = live(self.client, LIVE, {**CAKE, "0-length_mm": "60 mm", "0-flooded": "yes"}).json()["result"]
+        shown = live(self.client, self.live_at, CAKE).json()["result"]
+        more = live(self.client, self.live_at, {**CAKE, "0-length_mm": "60 mm", "0-flooded": "yes"}).json()["result"]
         self.assertGreater(more["melt_g"], shown["melt_g"] + 50, "the top takes most")
         for name, bad, words in (
             ("0-length_mm", "10 cm", "stand on the board"), ("d1", "9 m", "The size must be"),
@@ -83,7 +83,7 @@ class Pieces(TestCase):
         ):  # fmt: skip
             sent = self.client.post(f"/pieces/jobs/{job.pk}/build/", {**CAKE, name: bad})
             self.assertContains(sent, words, status_code=422, msg_prefix=name)
-        wide = live(self.client, LIVE, {**CAKE, "d1": "30 cm", "0-length_mm": "25 cm", "0-width_mm": "4 cm"})
+        wide = live(self.client, self.live_at, {**CAKE, "d1": "30 cm", "0-length_mm": "25 cm", "0-width_mm": "4 cm"})
         self.assertIn("No single squeeze", wide.json()["message"])
         self.client.post(f"/pieces/jobs/{job.pk}/build/", CAKE)
         piece = Piece.objects.get(core="cake_tier")

@@ -41,6 +41,7 @@ PRESETS = MappingProxyType({p.name: p for p in (
     Preset("heart", "Heart", "a large coin", Shaped(34, 32, 14, shape="heart"), 15),
     Preset("big_heart", "Big heart", "a hand across", Shaped(130, 120, 40, shape="heart"), 1),
     Preset("crescent", "Crescent", "a finger long", Shaped(36, 52, 12, shape="crescent"), 12),
+    Preset("fin", "Fin", "a fingernail", Shaped(15, 18, 5, shape="fin"), 20, 1.0),
     Preset("leaf", "Leaf", "a finger long", Shaped(60, 28, 8, shape="leaf"), 12, 1.0),
 )})  # fmt: skip
 

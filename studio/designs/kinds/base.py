@@ -88,7 +88,8 @@ class Worked:
     """What a form comes to: templates, how it is poured, words. `goes_on_g` is what the design puts on all `pieces`, of
     all colours, `others` among it; from it only how much of it there is is kept, and the grams are reckoned with the
     job. `told` : what it says of its layer in the layer's own words, where that is not a volume. `moulds`, `holes` :
-    what it is done in; `deep` : dipped upright to the last; `poured_ml` : into one of what is drained."""
+    what it is done in; `deep` : dipped upright to the last; `poured_ml` : into one of what is drained.
+    `one` : how one of it looks, where that is more than its layer shows."""
 
     place: Place
     window: Window
@@ -111,6 +112,7 @@ class Worked:
     holes: int = 0
     deep: bool = False
     poured_ml: float = 0.0
+    one: Mapping[str, Any] = field(default_factory=dict)
 
     @property
     def own_g(self) -> float:
@@ -136,8 +138,7 @@ class Worked:
     @property
     def on_all(self) -> tuple[int, float]:
         """For how many pieces its job wants it, and what goes on all of these, g; of no job as many as it is for."""
-        layer = self.place.layer
-        wanted = layer.piece.count + layer.piece.spares if layer else self.pieces
+        wanted = self.place.made if self.place.layer else self.pieces
         return wanted, self.goes_on_g / self.pieces * wanted
 
     @property
@@ -216,6 +217,7 @@ class Kind:
     steps_template = "designs/parts/steps.html"
     pick = ""  # the field that is picked by picture
     pick_word = "Pattern"
+    lifts_off = False  # it is made on film and put on something
     colours: tuple[str, ...] = ()  # which of its fields are colours, beside the one it is of
 
     @property

@@ -108,7 +108,7 @@ class BottleKind(Kind):
         shown = super().first(place) | {f"colour{i}": known[0] if known and i % 2 else "" for i in range(ROWS)}
         if layer is None or place.core is None or not place.core.holds_ml:
             return shown
-        count, each_ml = layer.piece.count + layer.piece.spares, math.ceil(10 * place.core.holds_ml) / 10
+        count, each_ml = place.made, math.ceil(10 * place.core.holds_ml) / 10
         rows = {f"ml{i}": math.ceil(count * each_ml * ml / sum(FIRST_ML)) for i, ml in enumerate(FIRST_ML)}
         return shown | {"cavities": min(240, count), "each_ml": each_ml} | rows
 

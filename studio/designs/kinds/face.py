@@ -74,7 +74,7 @@ class FaceKind(Kind):
         dots = "dip_border" if share in BELOW else "all_over" if many else "dots"
         pattern = dots if layer.technique == "dots" else "zigzag" if layer.technique == "drizzle" else "stripes"
         return shown | {
-            "width_mm": wide, "height_mm": high, "outline": outline, "count": piece.count + piece.spares,
+            "width_mm": wide, "height_mm": high, "outline": outline, "count": place.made,
             "dipped": share if share in dict(DIPPED) else "1.0", "pattern": pattern,
         }  # fmt: skip
 

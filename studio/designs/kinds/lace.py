@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -19,6 +19,7 @@ from coating.shape.lace.collar import FORMS
 from coating.shape.strokes import BEAD_HEIGHT
 from studio.common.forms import CountField, LengthField
 from studio.designs.kinds.base import DesignForm, Kind, Worked
+from studio.designs.one import of_sheet
 from studio.designs.place import Place
 from studio.designs.tiles import Tile, lace_tiles
 
@@ -124,7 +125,8 @@ class LaceKind(Kind):
         goes_on_g = found.mass_g()
         bag = self.bag_of(place, "lace", line_mm, goes_on_g, asked["speed_mm_s"])
         worked = Worked(place, self.window_of("lace"), sheets, line_mm, goes_on_g, found.duration_s, found.length_mm,
-                        found.strokes, bag, steps=self._lifted(found, bends, asked["where"], place))  # fmt: skip
+                        found.strokes, bag, steps=self._lifted(found, bends, asked["where"], place),
+                        one=_panel(asked, found, line_mm))  # fmt: skip
         if bends is None:
             worked.warnings.append("It is too warm here for it to set: let it set in the fridge.")
         elif not found.fits:
@@ -209,3 +211,8 @@ class LaceKind(Kind):
         return {"held": held, "lace": found, "line_mm": found.cell.line, "height_mm": asked["height_mm"],
                 "strip_mm": found.strip_mm, "thin": held.at is not None and math.isfinite(held.bridge_mm),
                 "bend": 100 * found.cell.line / asked["diameter_mm"]}  # fmt: skip
+
+
+def _panel(asked: dict[str, Any], found: Lace, line_mm: float) -> Mapping[str, Any]:
+    """How a panel looks that stays flat; what is wrapped is not seen as a whole."""
+    return of_sheet(sheet_of(found.drawings[0], "", line_mm=line_mm)) if asked["shape"] == "panel" else {}

@@ -21,6 +21,7 @@ from coating.shape.order import piping_s
 from coating.shape.strokes import BEAD_HEIGHT
 from studio.common.forms import LengthField
 from studio.designs.kinds.base import DesignForm, Kind, Worked
+from studio.designs.one import of_sheet
 from studio.designs.place import Place
 from studio.designs.tiles import Tile, letter_tiles
 
@@ -96,7 +97,8 @@ class LetteringKind(Kind):
                          says=[f"capitals {fitted.cap_mm:.0f} mm", f"{seconds:.0f} s to pipe"])  # fmt: skip
         steps = self._lifted(place, line_mm, seconds) if asked.get("lifted") else []
         worked = Worked(place, self.window_of("lettering"), [sheet], line_mm, goes_on_g, seconds, drawing.length_mm,
-                        drawing.strokes, bag, steps=steps)  # fmt: skip
+                        drawing.strokes, bag, steps=steps,
+                        one=of_sheet(sheet_of(drawing, "", line_mm=line_mm)))  # fmt: skip
         pieces = len(parts_of(beads(drawing, line_mm, quad_segs=4))) if asked.get("lifted") else 1
         worked.context = {
             "fitted": fitted, "open": open_, "sheet": sheet, "pieces": pieces, "lifted": asked.get("lifted"),

@@ -22,11 +22,14 @@ from coating.shape.run_outs import run_out
 from coating.shape.strokes import BEAD_HEIGHT, repeated
 from coating.shape.tiling import in_rows
 from studio.common.forms import CountField, LengthField
+from studio.common.templatetags.kitchen import hexed
 from studio.designs.kinds.base import DesignForm, Kind, Other, Worked
 from studio.designs.models import Shape
+from studio.designs.one import of_sheet
 from studio.designs.place import Place
 from studio.designs.shapes import areas_from
 from studio.designs.tiles import Tile, shape_tiles
+from studio.pieces.pictures import OWN
 
 LIFT_EACH_S = 5.0
 BAG_S, BAG_STAYS_MIN = 30.0, 5.0  # a second bag filled, and how long it may lie; common practice, no source
@@ -64,6 +67,7 @@ class RunOutKind(Kind):
         "run_out", "Shape to lift off", "An outline filled up, lifted when hard", ("flood", "lines"), RunOutForm,
     )  # fmt: skip
     steps_template = "designs/parts/run_out_steps.html"
+    lifts_off = True
     pick, pick_word = "shape", "Shape"
     colours = ("second",)
 
@@ -72,7 +76,7 @@ class RunOutKind(Kind):
 
     def first(self, place: Place) -> dict[str, Any]:
         shown = super().first(place)
-        return shown | ({"count": min(400, place.layer.piece.count)} if place.layer else {})
+        return shown | ({"count": min(400, place.wanted)} if place.layer else {})
 
     def _areas(self, asked: dict[str, Any], place: Place) -> Areas:
         kind, _, pk = asked["shape"].partition(":")
@@ -131,7 +135,8 @@ class RunOutKind(Kind):
         worked = Worked(place, self.window_of("outline"), [printed], line_mm, outline_g + flood_g, seconds,
                         shape.outline.length_mm * count, shape.outline.strokes * count, bag, pieces=count,
                         steps=self._steps(asked, shape, sets, dam.get("room"), place.name_of(asked.get("second"))),
-                        others=self.others_of(place, *_filling(asked, flood_g)))  # fmt: skip
+                        others=self.others_of(place, *_filling(asked, flood_g)),
+                        one=of_sheet(sheet, fill=_fill(asked, place)))  # fmt: skip
         flood_bag_hole = hole_for(4.0, window("flood").aim.yield_stress_pa)
         worked.context = {
             "shape": shape, "sheet": sheet, "count": count, "outline_g": outline_g, "flood_g": flood_g,
@@ -152,6 +157,11 @@ class RunOutKind(Kind):
                 "There is no room inside for a filling: a thinner line, or outline only.", field="line_mm"
             )
         return worked
+
+
+def _fill(asked: dict[str, Any], place: Place) -> str:
+    """What is seen of its filling."""
+    return hexed(place.lab_of(asked["second"])) if asked.get("second") else OWN
 
 
 def _filling(asked: dict[str, Any], flood_g: float) -> list[Other]:

@@ -59,7 +59,7 @@ class SwirlKind(Kind):
         shown, core, layer = super().first(place), place.core, place.layer
         if layer is None or core is None:
             return shown | {"colour": next(iter(place.first_colours), "")}
-        return shown | {"piece_mm": max(8.0, min(200.0, core.across_mm)), "count": min(400, layer.piece.count)}
+        return shown | {"piece_mm": max(8.0, min(200.0, core.across_mm)), "count": min(400, place.wanted)}
 
     @staticmethod
     def _swirl(asked: dict[str, Any]) -> Swirl:

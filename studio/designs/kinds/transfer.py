@@ -90,7 +90,7 @@ class TransferKind(Kind):
         shown, core, layer = super().first(place), place.core, place.layer
         if layer is None or core is None:
             return shown | {"count": 6}
-        shown |= {"count": layer.piece.count, "thickness_mm": layer.parameters.get("thickness_mm") or 2.0}
+        shown |= {"count": place.wanted, "thickness_mm": layer.parameters.get("thickness_mm") or 2.0}
         if isinstance(core, Tier):
             high = max(10.0, min(300.0, core.length_mm))
             return shown | {"diameter_mm": core.across_mm, "height_mm": high, "width_mm": min(40.0, high)}

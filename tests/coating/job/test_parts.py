@@ -12,7 +12,9 @@ from coating.errors import OutOfBounds, UnknownName
 from coating.job import Joint, Kitchen, Mould, Piece, Reckoning, Wanted, reckon
 from coating.job.reckoning import JobStep
 from coating.piece.cores import Hollow, Round, Sheet
-from coating.piece.layers import Layer
+from coating.piece.joints import doubts
+from coating.piece.kinds import KINDS
+from coating.piece.layers import Layer, on_one_g
 from tests.coating.job.test_reckon import SHELF, TONES
 
 FIN = Hollow(20, 20, 6)
@@ -107,6 +109,42 @@ class Parts(unittest.TestCase):
             reckoned(Piece("a", "ball", Round(32, 32), 4, (Layer("part", part="wing", id="w"),)))
 
 
+class Doubts(unittest.TestCase):
+    """Sizes and weights by hand."""
+
+    def said(
+        self, on: str, size: tuple[float, ...], part: tuple[float, float], weighs_g: float = 5.0, **told: object
+    ) -> str:
+        layer = Layer("part", part="p", **{"placed": "half_set", **told})  # type: ignore[arg-type]
+        return " ".join(
+            doubts(
+                KINDS[on], KINDS[on].core(*size), layer, Sheet(*part), weighs_g, "panels" if layer.count > 1 else "pane"
+            )
+        )
+
+    def test_too_many_all_round(self) -> None:
+        """A dessert of 60 mm is 188 mm round: seven of 25 mm, not eight."""
+        self.assertEqual(self.said("dessert", (60, 50), (25, 50), count=7, where="round"), "")
+        self.assertIn(
+            "8 panels do not fit all round: 7 do.", self.said("dessert", (60, 50), (25, 50), count=8, where="round")
+        )
+
+    def test_too_large(self) -> None:
+        self.assertEqual(self.said("round_biscuit", (60, 8), (50, 50)), "")
+        self.assertIn("The pane is 100 mm by 100 mm", self.said("round_biscuit", (60, 8), (100, 100)))
+        self.assertIn("does not go into 50 mm", self.said("cup", (50, 38, 25), (60, 20), placed="inside"))
+        self.assertIn("not hollow", self.said("ball", (32, 32), (10, 10), placed="inside"))
+        self.assertIn("pairs want an even number", self.said("ball", (32, 32), (10, 10), count=3, where="pairs"))
+
+    def test_too_heavy(self) -> None:
+        """A g of glue holds 60 g: a plaque of 90 g wants 1.5 g."""
+        self.assertIn("take 1.5 g", self.said("cake_tier", (150, 100), (60, 60), 90.0, placed="glued", each_g=0.6))
+        self.assertEqual(self.said("cake_tier", (150, 100), (60, 60), 90.0, placed="glued"), "")
+        self.assertIn(
+            "too heavy for what it can be glued by", self.said("cake_tier", (150, 100), (8, 8), 90.0, placed="glued")
+        )
+
+
 PLACED = st.sampled_from(["wet", "half_set", "set", "glued"])
 # For every piece after the first: the earlier one that it goes on, so many on each, and how.
 trees = st.lists(st.tuples(st.integers(0, 5), st.integers(1, 4), PLACED, st.integers(0, 3)), min_size=1, max_size=6)
@@ -128,7 +166,10 @@ class Trees(unittest.TestCase):
         for joint, (_, _, _, spares) in zip(joints, told, strict=True):
             wanted[joint.part] = joint.each * wanted[joint.on] + spares
         self.assertEqual(made, wanted)
-        glue_g = sum(0.6 * j.each * wanted[j.on] for j in joints if j.placed == "glued")
+        weighs = {p.id: on_one_g(p.core, dip[0]) for p in pieces}
+        for joint in reversed(joints):  # what goes on later pieces is later in the list
+            weighs[joint.on] += joint.each * weighs[joint.part]
+        glue_g = sum(max(0.6, weighs[j.part] / 60) * j.each * wanted[j.on] for j in joints if j.placed == "glued")
         self.assertAlmostEqual(sum(la.made_g for la in found.lines if la.technique == "part"), glue_g)
         for bowl in found.bowls:
             self.assertAlmostEqual(bowl.melt_g, bowl.goes_on_g + bowl.spare_g + bowl.lost_g + bowl.left_g)

@@ -16,6 +16,7 @@ from coating.plan.steps import HALF_SET, SET, Step, hands_s
 from coating.shape.film.bending import Bend, Rounds, per_melt, rounds
 from studio.common.forms import CountField, LengthField
 from studio.designs.kinds.base import DesignForm, Kind, Worked
+from studio.designs.one import of_view
 from studio.designs.place import Place
 
 WHERE = [("room", "in the room"), ("fridge", "in the fridge"), ("freezer", "in the freezer")]
@@ -71,6 +72,7 @@ class FilmKind(Kind):
     """Abstract: `made` says what a kind comes to."""
 
     group = "On film"
+    lifts_off = True
     flow = "sheet"
     picture_template = "designs/pictures/solid.html"
 
@@ -81,7 +83,7 @@ class FilmKind(Kind):
     def first(self, place: Place) -> dict[str, Any]:
         shown = super().first(place)
         thick = place.layer.parameters.get("thickness_mm") if place.layer else None
-        count = min(200, place.layer.piece.count) if place.layer else None
+        count = min(200, place.wanted) if place.layer else None
         return shown | ({"thickness_mm": thick} if thick else {}) | ({"count": count} if count else {})
 
     def work(self, asked: dict[str, Any], place: Place) -> Worked:
@@ -96,7 +98,8 @@ class FilmKind(Kind):
                 )
         steps = [*film.before, *self._bent(film, window, sets, took, where), *film.after]
         worked = Worked(place, self.window_of(self.flow), film.sheets, 1.0, film.mass_g, hands_s(steps), 0.0, 0, None,
-                        pieces=film.pieces, steps=steps, warnings=film.warnings)  # fmt: skip
+                        pieces=film.pieces, steps=steps, warnings=film.warnings,
+                        one=of_view(film.view) if film.view else {})  # fmt: skip
         melt = self._a_melt(place, worked.melt_g, film)
         numbers = list(film.numbers)
         if film.bend is not None:

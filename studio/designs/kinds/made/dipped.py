@@ -86,7 +86,7 @@ class DipKind(Kind):
             return shown
         piece = layer.piece
         shown |= {
-            "count": min(1000, piece.count + piece.spares),
+            "count": min(1000, place.made),
             "core": piece.core if piece.core in DIPPED else "ball",
         }
         share = min((s for s, _ in SHARES), key=lambda s: abs(float(s) - float(layer.parameters.get("share", 1.0))))

@@ -18,6 +18,7 @@ from coating.shape.strokes import Drawing
 from studio.common.forms import CountField, LengthField, NumberField
 from studio.designs.kinds.base import DesignForm, Kind, Worked
 from studio.designs.kinds.words import grams, many, mm, volume
+from studio.designs.one import of_view
 from studio.designs.place import Place
 from studio.pieces.models import Layer
 
@@ -105,13 +106,15 @@ class HouseKind(Kind):
         wall = BAKED_LAB if baked else place.lab
         roof = (wall[0] * 0.86, wall[1] + 4, wall[2] + 4)
         # Of a job, what it takes is spread over the panels that are made of a kind.
-        panels = place.layer.piece.count + place.layer.piece.spares if place.layer else count
+        panels = place.made if place.layer else count
         worked = Worked(place, self.window_of("glue"), sheets, asked["bead_mm"], goes_on_g, hands_s(steps), 0.0, 0,
                         None, pieces=panels, steps=steps)  # fmt: skip
+        shown = house_view(found, wall, roof, row, labs, overhang_mm=asked["overhang_mm"])
+        worked.one = of_view(shown, alone=True)
         worked.context = {
             "net": found, "bead": bead, "parts": parts, "row": row, "inside": inside, "baked": baked, "count": count,
             "panels_g": panels_g, "colours": [(c, row.of(c)) for c in dict.fromkeys(colours)] if row else [],
-            "view": house_view(found, wall, roof, row, labs, overhang_mm=asked["overhang_mm"]),
+            "view": shown,
             "what": "house" if asked["what"] == HOUSE else "box",
             "extra_numbers": [(str(found.parts), "panels"), (mm(found.glued_mm), "of glue"),
                               (volume(found.inside_ml), "room inside")],

@@ -20,12 +20,14 @@ from coating.shape.moulds.cavity import Cavity
 from coating.shape.moulds.cycles import cycles
 from coating.shape.moulds.fills import Insert, Shell, filled, insert_in, layered, shell, solid_g
 from coating.shape.moulds.presets import PRESETS, from_water
+from coating.shape.moulds.shaped import Shaped
 from coating.shape.moulds.strength import FRAIL, STANDS, TOO_STRONG, Strength, least_wall_mm, strength
 from coating.shape.strokes import Drawing
 from studio.common.forms import CountField, LengthField, MassField, NumberField, VolumeField
 from studio.designs.kinds.base import DesignForm, Kind, Worked
 from studio.designs.kinds.film.base import COOL, WHERE
 from studio.designs.kinds.words import grams, mm
+from studio.designs.one import of_outline
 from studio.designs.place import Place
 from studio.designs.tiles import Tile, mould_tiles
 
@@ -108,7 +110,7 @@ class MouldKind(Kind):
         shown, core, layer = super().first(place), place.core, place.layer
         if layer is None:
             return shown
-        shown |= {"count": min(1000, layer.piece.count + layer.piece.spares)}
+        shown |= {"count": min(1000, place.made)}
         shown |= {"way": "solid"} if layer.technique == "solid" else {
             "way": "filled" if any(la.technique == "filling" for la in layer.piece.stack) else "hollow"}  # fmt: skip
         wall = layer.parameters.get("thickness_mm")
@@ -185,7 +187,8 @@ class MouldKind(Kind):
         lid_g = sum(g for name, g in made.parts if name in ("lid", "cap")) if _is_capped(place) else 0.0
         worked = Worked(place, self.window_of(technique), [sheet], 1.0, (made.one_g - lid_g) * count, hands_s(steps),
                         0.0, 0, None, pieces=count, steps=steps, warnings=warnings, moulds=moulds_of(asked),
-                        poured_ml=cavity.holds_ml if made.shell else 0.0)  # fmt: skip
+                        poured_ml=cavity.holds_ml if made.shell else 0.0,
+                        one=of_outline(cavity.opening) if isinstance(cavity, Shaped) else {})  # fmt: skip
         if made.strong is not None:
             worked.warnings += self._stands(made.strong, cavity, bool(asked.get("smash")))
         numbers = [(grams(made.one_g), "on one"), (str(turn.rounds), "rounds")]

@@ -132,7 +132,7 @@ class PaintKind(Kind):
             ),
             None,
         )
-        return shown | {"across_mm": max(8.0, min(300.0, mm[0])), "count": place.layer.piece.count,
+        return shown | {"across_mm": max(8.0, min(300.0, mm[0])), "count": place.wanted,
                         "ground": below.tone.key if below else ""}  # fmt: skip
 
     @staticmethod
