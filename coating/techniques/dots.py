@@ -19,6 +19,10 @@ def _draw(outline: Outline, layer: Layer, below: tuple[Layer, ...]) -> Drawn:
     if dip is not None and dip.share < 1 and isinstance(outline, Oval):
         y = outline.level(dip.share) + 3.4
         return [("".join(dot(x, y, r) for x, r in _along(outline, dip.share)), FILL, 0.0)]
+    if layer.count == 1 and layer.each_g:  # a dollop
+        return [
+            (dot(outline.face.x, outline.face.y, 0.7 * min(outline.face.half_wide, outline.face.half_high)), FILL, 0.0)
+        ]
     few = max(1, min(layer.count, 14)) if layer.count > 1 else 9
     size = min(3.4, 0.5 * min(outline.face.half_wide, outline.face.half_high))
     return [("".join(dot(x, y, size) for x, y in strewn(outline.face, few)), FILL, 0.0)]

@@ -52,12 +52,12 @@ def begin_page(request: KitchenRequest, job: Job, on: Piece | None = None) -> Ht
         if on and (len(start.parts) > 1 or not start.parts[0].kind.can_be_part):
             continue
         plans = [drawn_plan(p, job.kitchen) for p in plans_of(start, colours, extras)]
-        starts.append((start, [picture_of_plan(p).front for p in plans]))
+        starts.append((start, [picture_of_plan(p) for p in plans]))
     kept = []
     for template in Template.objects.for_kitchen(request.kitchen):
         try:
             plan = drawn_plan(plan_from(template.piece, request.kitchen), job.kitchen)
-            kept.append((template, picture_of_plan(plan).front, any(la.part for la in plan.layers)))
+            kept.append((template, picture_of_plan(plan), any(la.part for la in plan.layers)))
         except CoatingError:
             continue
     cores = [(k, strokes_of(k, k.core(*k.usual), [], [])) for k in KINDS.values() if k.can_be_part or not on]

@@ -70,7 +70,7 @@ def _drawn(plan: PiecePlan, whole: Pictured, found: Reckoning) -> list[dict[str,
         parts = {0: whole.parts[i]} if i in whole.parts else {}
         own = Pictured(whole.kind, whole.core, (layer,), (whole.labs[i],), parts)
         title = kept.part.name if kept.part else layer.kind.title
-        lines.append({"place": i, "layer": layer, "plan": kept, "white": whites[kept.white], "strokes": own.front,
+        lines.append({"place": i, "layer": layer, "plan": kept, "white": whites[kept.white], "picture": own,
                       "joint": joint_says(layer) if kept.part else "", "title": title,
                       "one_g": one_g.get(f"0.{i}", 0.0)})  # fmt: skip
     return lines

@@ -100,8 +100,18 @@ class Pictured:
 
     @property
     def front(self) -> list[Stroke]:
-        """From the front; what is flat from above."""
-        return _strokes(self, FRONT)
+        """From the front; what is flat from above, and off its film where parts are on it."""
+        return _strokes(self, AS_PART if self.parts and self.kind.name == "shape" else FRONT)
+
+    @property
+    def box(self) -> str:
+        """What an SVG shows of it from the front: a square with all its parts."""
+        return _square(*_reach(self, FRONT))
+
+    @property
+    def box_above(self) -> str:
+        """The same from above."""
+        return _square(*_reach(self, ABOVE))
 
     @property
     def above(self) -> list[Stroke]:
@@ -145,6 +155,39 @@ def _strokes(of: Pictured, view: str, deep: int = 0) -> list[Stroke]:
     return [stroke for _, strokes in sorted(told, key=lambda pair: pair[0]) for stroke in strokes]
 
 
+def _reach(of: Pictured, view: str) -> tuple[float, float, float, float]:
+    """From where to where it is drawn: its own picture, and what of its parts sticks out."""
+    low_x, low_y, high_x, high_y = 0.0, 0.0, 100.0, 100.0
+    lifts = view == FRONT and any(la.technique == "stick" for la in of.layers) and not of.core.holds_ml
+    size, x, y = LIFTED if lifts else (1.0, 0.0, 0.0)
+    for place, part in of.parts.items():
+        each = _times(of, part, view)
+        half_wide, half_high = (mm * px_per_mm(part.kind, part.core) * each / 2 for mm in part.size_mm)
+        own = _reach(part, FRONT)
+        more = max(50.0 - own[0], 50.0 - own[1], own[2] - 50.0, own[3] - 50.0) / 50.0
+        for spot in spots(of.kind, of.core, of.layers[place], part.size_mm, above=view == ABOVE):
+            wide, high = half_wide * more * max(0.12, spot.narrow), half_high * more * spot.flat
+            if spot.turned:
+                wide = high = max(wide, high)
+            at_x, at_y = x + size * spot.x, y + size * spot.y
+            low_x, high_x = min(low_x, at_x - size * wide), max(high_x, at_x + size * wide)
+            low_y, high_y = min(low_y, at_y - size * high), max(high_y, at_y + size * high)
+    return low_x, low_y, high_x, high_y
+
+
+def _square(low_x: float, low_y: float, high_x: float, high_y: float) -> str:
+    """The least square round it, with a little room where something sticks out."""
+    side = max(high_x - low_x, high_y - low_y)
+    side += 4.0 if side > 100.0 else 0.0
+    return f"{(low_x + high_x - side) / 2:.1f} {(low_y + high_y - side) / 2:.1f} {side:.1f} {side:.1f}"
+
+
+def _times(of: Pictured, part: Pictured, view: str) -> float:
+    """How much larger a part is drawn in the picture of what it is on than in its own."""
+    whole = 80.0 / of.core.across_mm if view == ABOVE else px_per_mm(of.kind, of.core)
+    return whole / px_per_mm(part.kind, part.core)
+
+
 def _stroke(of: Pictured, mark: Any) -> Stroke:
     """A mark with its colours."""
     if mark.layer < 0:
@@ -181,9 +224,7 @@ def as_designed(drawn: Drawing, lab: Lab | None, moved: str = "") -> list[Stroke
 def _joined(of: Pictured, place: int, part: Pictured, view: str, lifted: str, deep: int) -> list[Stroke]:
     """The parts that a layer puts on, each where it lies and as large as it is."""
     layer = of.layers[place]
-    size = px_per_mm(of.kind, of.core) / px_per_mm(part.kind, part.core)
-    if view == ABOVE:
-        size *= 80.0 / of.core.across_mm / px_per_mm(of.kind, of.core)
+    size = _times(of, part, view)
     strokes, found = _strokes(part, AS_PART, deep + 1), list[Stroke]()
     for spot in spots(of.kind, of.core, layer, part.size_mm, above=view == ABOVE):
         moved = f"{lifted} {spot.moved(size)}".strip()
