@@ -6,7 +6,7 @@ import math
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
 
-from coating.figures.outlines import MIDDLE, MOST, Cut, Knot, Outline, outline_of
+from coating.figures.outlines import MIDDLE, MOST, Bar, Cut, Knot, Outline, outline_of
 from coating.piece.cores import Core, Tier
 from coating.piece.joints import seen_mm
 from coating.piece.kinds import Kind
@@ -47,31 +47,40 @@ def px_per_mm(kind: Kind, core: Core) -> float:
     return 2 * max(_half_wide(outline), outline.half_high) / max(seen_mm(core))
 
 
-def spots(kind: Kind, core: Core, layer: Layer, size_mm: tuple[float, float], *, above: bool = False) -> list[Spot]:
+def spots(
+    kind: Kind, core: Core, layer: Layer, size_mm: tuple[float, float], *, above: bool = False,
+    seen: tuple[float, float] | None = None, flat: float = LYING,
+) -> list[Spot]:  # fmt: skip
     """Where the parts of a layer lie on a piece, those at the back first.
 
     Parameters
     ----------
     kind, core : what they are on. layer : how many, where and how. size_mm : of one part as it is seen. above : seen
-    from above, where it is drawn as a round.
+    from above, where it is drawn as a round. seen : how wide and high what they are on is, mm, where that is not as its
+    core. flat : how much of its height is seen of a part that lies.
     """
     outline, scale, count = outline_of(kind, core), px_per_mm(kind, core), max(1, min(MOST_DRAWN, layer.count))
+    if seen is not None:
+        outline = Bar(seen[0] * scale / 2, seen[1] * scale / 2)
     half = (size_mm[0] * scale / 2, size_mm[1] * scale / 2)
     if above:
         return list(_from_above(layer, count, half, 2 * MOST / core.across_mm / scale))
-    flat = not (isinstance(core, Tier) or kind.figure in ("round", "hollow", "rod"))
+    lies = seen is None and not (isinstance(core, Tier) or kind.figure in ("round", "hollow", "rod"))
     wide, high = _half_wide(outline), outline.half_high
     if layer.placed == INSIDE_IT:
         return list(_row(count, half[0], MIDDLE, outline.top + min(half[1], high) * 0.9, wide * 0.8))
     if layer.where == PAIRS:
         return list(_pairs(count, half, wide, high))
     if layer.where == ROUND:
-        return list(_ring(count, half, min(wide, high)) if flat else _around(count, half, wide, outline.bottom))
-    if layer.where == STANDING and not flat:
+        return list(_ring(count, half, min(wide, high)) if lies else _around(count, half, wide, outline.bottom))
+    if layer.where == STANDING and not lies:
         return list(_row(count, half[0], MIDDLE, outline.top - half[1] * (1 - 2 * ONTO), wide))
-    if layer.where == TOP and not flat:
+    if layer.where == TOP and not lies:
         y = outline.top if isinstance(core, Tier) else outline.top + 3.0
-        return [replace(spot, flat=LYING) for spot in _row(count, half[0], MIDDLE, y, wide)]
+        return [
+            replace(spot, flat=flat)
+            for spot in _row(count, half[0], MIDDLE, y - half[1] * max(0.0, flat - LYING), wide)
+        ]
     face = outline.face
     middle_y = outline.top - half[1] * (1 - 2 * ONTO) if isinstance(outline, Cut) else face.y
     return list(_rows(count, half, face.x, middle_y, face.half_wide))
@@ -100,9 +109,14 @@ def _pairs(count: int, half: tuple[float, float], wide: float, high: float) -> I
     """Left and right, the first pair a little below the middle, the next above it."""
     for i in range(count):
         pair, right = divmod(i, 2)
-        y = MIDDLE + high * 0.3 - pair * 2.1 * half[1]
+        beside = 2.1 * half[1] * ((count + 1) // 2) > 1.6 * high  # too tall for one above the other
+        y = MIDDLE + high * 0.3 - (0 if beside else pair * 2.1 * half[1])
         out = wide * math.sqrt(max(0.05, 1 - ((y - MIDDLE) / max(high, 1e-6)) ** 2)) if high else wide
-        yield Spot(MIDDLE + (1 if right else -1) * (out + half[0] * (1 - 2 * INTO)), y, mirrored=bool(right))
+        yield Spot(
+            MIDDLE + (1 if right else -1) * (out + half[0] * (1 - 2 * INTO + (2.1 * pair if beside else 0))),
+            y,
+            mirrored=bool(right),
+        )
 
 
 def _ring(count: int, half: tuple[float, float], radius: float) -> Iterable[Spot]:

@@ -98,7 +98,7 @@ _KINDS = (
          bought=False, breaks=0.0, many="Slabs or bark", can_be_part=False),
     Kind("shape", "Piped or spread shape", Sheet,
          (("tiny", (14, 14)), ("small", (30, 30)), ("usual", (50, 50)), ("plaque", (70, 44)),
-          ("standing panel", (25, 55)), ("large", (90, 90))),
+          ("low panel", (50, 20)), ("standing panel", (25, 55)), ("large", (90, 90))),
          bought=False, breaks=0.15),
     Kind("panel", "Flat panel", Block, (("wall", (120, 90, 6)), ("roof", (140, 80, 6)), ("gable", (90, 120, 6))),
          _WHEAT, bought=False, breaks=0.06),

@@ -168,7 +168,7 @@ _STARTS = (
         _part("Cake with drips", "cake_tier", "small", ("cake_drip", "main", _ALL), _put("lace", 3, where="standing"),
               _put("plaque", colour="main")))),
     Start("ringed_desserts", "Desserts ringed by panels", 6, (
-        _part("Panels", "shape", "standing panel", ("film", "main", _ALL), key="panel"),
+        _part("Panels", "shape", "standing panel", ("spread", "main", _ALL), key="panel"),
         _part("Desserts", "dessert", "mousse", _put("panel", 7, where="round", placed="set")))),
     Start("flower_cake", "Cake with a flower of petals", 1, (
         _part("Flower", "shape", "usual", ("petals", "main", _ALL), key="flower", design="petals", wide_mm=14.0,
@@ -176,15 +176,15 @@ _STARTS = (
         _part("Disc", "shape", "usual", ("flood", "", _ALL), _put("flower", where="top"), key="disc", design="run_out",
               shape="dot", width_mm=48.0),
         _part("Cake", "cake_tier", "small", ("cake_drip", "second", _ALL), _put("disc", where="top")))),
-    Start("house_and_dome", "House of panels under a dome", 1, (
+    Start("house_and_dome", "House of panels with a dome", 1, (
         _part("Windows", "shape", "tiny", ("flood", "second", _ALL), key="window"),
         _part("Sweets", "sweet", "small", ("dip", "main", _ALL), key="sweet"),
-        _part("Fence posts", "pretzel_rod", "thin", ("dip", "", _HALF), key="fence"),
-        _part("Dome", "mould", "big shell", ("shell", "", _ALL), key="dome"),
-        _part("House", "panel", "wall", ("glue", "", _ALL), _put("window", 4), _put("sweet", 6, where="standing"),
-              _put("fence", 6, where="pairs"), key="house", design="house"),
-        _part("Ground", "slab", "small", ("pour", "second", _THIN), _put("house", where="standing"),
-              _put("dome")))),
+        _part("Fence", "shape", "low panel", ("lines", "", _ALL), key="fence"),
+        _part("Dome", "mould", "half ball", ("shell", "", _ALL), key="dome"),
+        _part("House", "panel", "wall", ("glue", "", _ALL), _put("window", 4), _put("sweet", 4, where="pairs"),
+              _put("dome", where="standing"), key="house", design="house"),
+        _part("Ground", "slab", "small", ("pour", "second", _THIN), _put("fence", 8, where="round"),
+              _put("house", where="standing")))),
     Start("bow_cake", "Cake with a bow on top", 1, (
         _part("Bow", "shape", "large", ("film", "main", _ALL), key="bow", design="bow", strip_mm=120.0, wide_mm=14.0,
               rings=2),

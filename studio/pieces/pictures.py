@@ -7,7 +7,7 @@ from dataclasses import dataclass, field, replace
 from types import MappingProxyType
 from typing import Any
 
-from coating.figures.joined import px_per_mm, spots
+from coating.figures.joined import LYING, Spot, px_per_mm, spots
 from coating.figures.piece import (
     CORE_TINTS,
     GREEN,
@@ -33,6 +33,7 @@ _WITHIN = {"shell": "#fbf8f1", "modelling": "#d9a441"}
 _LIFT = "translate({1:g} {2:g}) scale({0:g})".format(*LIFTED)
 _LIGHT = 62.0  # from this lightness on, what lies over a colour is dark
 FRONT, ABOVE, AS_PART = "front", "above", "part"
+IN_SPACE = 0.6  # of a flower of petals that lies
 DEEPEST = 6  # parts of parts that are drawn
 OWN = "own"  # the colour that a drawing leaves to its layer
 
@@ -92,6 +93,11 @@ class Pictured:
         for drawn in self.drawings.values():
             return drawn.wide_mm, drawn.high_mm
         return seen_mm(self.core)
+
+    @property
+    def flat(self) -> float:
+        """How much of its height is seen where it lies: more of what stands up in space."""
+        return IN_SPACE if any(d.per_mm > 1 for d in self.drawings.values()) else LYING
 
     @property
     def has_two_sides(self) -> bool:
@@ -165,7 +171,7 @@ def _reach(of: Pictured, view: str) -> tuple[float, float, float, float]:
         half_wide, half_high = (mm * px_per_mm(part.kind, part.core) * each / 2 for mm in part.size_mm)
         own = _reach(part, FRONT)
         more = max(50.0 - own[0], 50.0 - own[1], own[2] - 50.0, own[3] - 50.0) / 50.0
-        for spot in spots(of.kind, of.core, of.layers[place], part.size_mm, above=view == ABOVE):
+        for spot in _spots(of, place, part, view):
             wide, high = half_wide * more * max(0.12, spot.narrow), half_high * more * spot.flat
             if spot.turned:
                 wide = high = max(wide, high)
@@ -180,6 +186,13 @@ def _square(low_x: float, low_y: float, high_x: float, high_y: float) -> str:
     side = max(high_x - low_x, high_y - low_y)
     side += 4.0 if side > 100.0 else 0.0
     return f"{(low_x + high_x - side) / 2:.1f} {(low_y + high_y - side) / 2:.1f} {side:.1f} {side:.1f}"
+
+
+def _spots(of: Pictured, place: int, part: Pictured, view: str) -> list[Spot]:
+    """Where the parts of a layer lie; on what a design shows alone, on that."""
+    seen = next(((d.wide_mm, d.high_mm) for d in of.drawings.values() if d.alone), None)
+    return spots(of.kind, of.core, of.layers[place], part.size_mm, above=view == ABOVE,
+                 seen=None if view == ABOVE else seen, flat=part.flat)  # fmt: skip
 
 
 def _times(of: Pictured, part: Pictured, view: str) -> float:
@@ -223,10 +236,9 @@ def as_designed(drawn: Drawing, lab: Lab | None, moved: str = "") -> list[Stroke
 
 def _joined(of: Pictured, place: int, part: Pictured, view: str, lifted: str, deep: int) -> list[Stroke]:
     """The parts that a layer puts on, each where it lies and as large as it is."""
-    layer = of.layers[place]
     size = _times(of, part, view)
     strokes, found = _strokes(part, AS_PART, deep + 1), list[Stroke]()
-    for spot in spots(of.kind, of.core, layer, part.size_mm, above=view == ABOVE):
+    for spot in _spots(of, place, part, view):
         moved = f"{lifted} {spot.moved(size)}".strip()
         found += [replace(s, moved=f"{moved} {s.moved}".strip()) for s in strokes]
     return found

@@ -260,7 +260,8 @@ def plans_of(start: Start, colours: Mapping[str, Colour | None], extras: Mapping
     for part, count in zip(start.parts, counts, strict=True):
         layers = tuple(
             LayerPlan(la.technique, "coating", colours.get(la.colour), extra_for(la.technique, extras),
-                      parameters_of(la, part.core), part=by_key[la.part] if la.part else None, design=_design_of(part, place))
+                      parameters_of(la, part.core), part=by_key[la.part] if la.part else None,
+                      design=_design_of(part, place))
             for place, la in enumerate(part.layers)
         )  # fmt: skip
         plan = PiecePlan(part.title, 0 if part.key else count, part.kind, _size(part.kind, part.size), layers,
