@@ -122,7 +122,8 @@ def _pairs(count: int, half: tuple[float, float], wide: float, high: float) -> I
 def _ring(count: int, half: tuple[float, float], radius: float) -> Iterable[Spot]:
     """Round the middle of what is flat, each turned outwards: on it where they fit, else about it."""
     fits = half[1] * 2 < radius * 0.9
-    reach = radius - half[1] * 1.1 if fits else max(radius, half[0] / math.sin(math.pi / max(3, count))) + half[1] * 0.5
+    beside = half[0] / math.tan(math.pi / max(3, count))
+    reach = radius - half[1] * 1.1 if fits else max(radius + half[1] * (1 - 2 * INTO), beside)
     for i in range(count):
         turn = 2 * math.pi * i / count
         yield Spot(MIDDLE + reach * math.sin(turn), MIDDLE - reach * math.cos(turn), math.degrees(turn))

@@ -171,8 +171,8 @@ _STARTS = (
         _part("Panels", "shape", "standing panel", ("spread", "main", _ALL), key="panel"),
         _part("Desserts", "dessert", "mousse", _put("panel", 7, where="round", placed="set")))),
     Start("flower_cake", "Cake with a flower of petals", 1, (
-        _part("Flower", "shape", "usual", ("petals", "main", _ALL), key="flower", design="petals", wide_mm=14.0,
-              disc_mm=14.0, sizes=2, stamens=8),
+        _part("Flower", "shape", "usual", ("petals", "main", _ALL), key="flower", design="petals", wide_mm=20.0,
+              disc_mm=20.0, sizes=2, stamens=8),
         _part("Disc", "shape", "usual", ("flood", "", _ALL), _put("flower", where="top"), key="disc", design="run_out",
               shape="dot", width_mm=48.0),
         _part("Cake", "cake_tier", "small", ("cake_drip", "second", _ALL), _put("disc", where="top")))),
