@@ -144,13 +144,15 @@ def _from_above(layer: Layer, count: int, half: tuple[float, float], scale: floa
         yield from (replace(spot, flat=flat) for spot in _row(count, w, MIDDLE, MIDDLE, MOST * 0.7))
     elif layer.where == PAIRS:
         for i in range(count):
-            right = i % 2
-            yield Spot(MIDDLE + (1 if right else -1) * (MOST + w * 0.5), MIDDLE + (i // 2) * 2, 90.0, thin, bool(right))
+            pair, right = divmod(i, 2)
+            x = MIDDLE + (1 if right else -1) * (MOST + w * (1 - 2 * INTO))
+            yield Spot(x, MIDDLE + pair * 4, mirrored=bool(right), flat=thin)
     elif layer.where == ROUND:
         for i in range(count):
             turn = 2 * math.pi * i / count
-            yield Spot(MIDDLE + MOST * math.sin(turn), MIDDLE - MOST * math.cos(turn), math.degrees(turn) + 90.0, thin)
+            yield Spot(MIDDLE + MOST * math.sin(turn), MIDDLE - MOST * math.cos(turn), math.degrees(turn), flat=thin)
     else:
         for i in range(count):
             x = MIDDLE + (i - (count - 1) / 2) * 2.1 * w
-            yield Spot(x, MIDDLE + math.sqrt(max(0.0, MOST**2 - min(MOST, abs(x - MIDDLE)) ** 2)), 90.0, thin)
+            y = MIDDLE + math.sqrt(max(0.0, MOST**2 - min(MOST, abs(x - MIDDLE)) ** 2))
+            yield Spot(x, y, flat=thin)
