@@ -37,7 +37,7 @@ def _drawn(layer: LayerPlan, kitchen: Kitchen) -> LayerPlan:
         _looks[key] = _worked(layer, kitchen)
         if len(_looks) > _KEPT:
             _looks.popitem(last=False)
-    return replace(layer, design={**layer.design, "one": _looks[key]})
+    return replace(layer, looks=_looks[key])
 
 
 def _worked(layer: LayerPlan, kitchen: Kitchen) -> dict[str, Any]:

@@ -22,7 +22,8 @@ from studio.accounts.models import Kitchen
 from studio.common.forms import CountField, KeepsMeasures, LengthField, MassField, VolumeField
 from studio.cupboard.models import Extra
 from studio.pieces.models import WHITES, Job, Piece, Tone, tones_in
-from studio.pieces.reckoned import counts_of
+from studio.pieces.reckoned import counts_of, told_of
+from studio.pieces.says import joint_says
 
 MOST_LAYERS, PART = 16, "part"
 PICKABLE = tuple(name for name, kind in TECHNIQUES.items() if kind.shelf)
@@ -133,7 +134,7 @@ class BuildForm(KeepsMeasures, forms.Form):
         told = self.data if data is not None else self.initial
         self.kind = KINDS.get(str(told.get("core") or "round_biscuit"), KINDS["round_biscuit"])
         if told.get("goes_on"):
-            self.fields["count"] = CountField("count", label="How many besides those", low=0, initial=0)
+            self.fields["count"] = CountField("count", label="How many besides", low=0, initial=0)
         for i, side in enumerate(self.kind.usual):
             self.fields[f"d{i}"] = LengthField("core_mm", label=SIDE_WORDS[self.kind.figure][i], initial=side)
         for allergen in ALLERGENS if self.asks_contents else ():
@@ -188,6 +189,12 @@ class BuildForm(KeepsMeasures, forms.Form):
         """The piece that a layer puts on."""
         found: Piece | None = self.cleaned_data.get(f"{place}-part")
         return found
+
+    def goes_onto(self) -> list[tuple[Piece, str]]:
+        """What it goes on, each with how."""
+        told = self.data if self.is_bound else self.initial
+        mine = str(told.get("piece") or "")
+        return [(on, joint_says(told_of(la))) for on in self.whole for la in on.stack if str(la.part_id or "") == mine]
 
     def called(self, place: int) -> str:
         """What a layer is called: what it puts on, or its technique."""

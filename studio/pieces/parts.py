@@ -80,8 +80,7 @@ def picture_of_plan(plan: PiecePlan, deep: int = 0) -> Pictured:
 
 def drawing_of(layer: Any) -> Drawing | None:
     """What the design of a layer drew of one, where that is known."""
-    design = getattr(layer, "design", None)
-    one = design.get("one") if isinstance(design, dict) else getattr(design, "one", None)
+    one = getattr(layer.design, "one", None) if isinstance(layer, Layer) else layer.looks
     return Drawing.of(one) if one else None
 
 

@@ -46,6 +46,7 @@ class LayerPlan:
     part: Piece | PiecePlan | None = None
     others: tuple[Any, ...] = ()  # further colours that its design puts on
     design: Mapping[str, Any] | None = None  # how it is designed once it is kept: {"kind", "name", "asked", "tones"}
+    looks: Mapping[str, Any] = field(default_factory=dict)  # how one of what is designed looks, as that keeps it
 
     @property
     def tone(self) -> Tone:
@@ -164,7 +165,10 @@ def with_drawings(plan: PiecePlan, piece: Piece) -> PiecePlan:
         row = _row_of(layer, rows)
         if row and "drawn" in row.parameters:
             told = {k: v for k, v in row.parameters.items() if k in _OF_A_DESIGN}
-            layers.append(replace(layer, parameters={**layer.parameters, **told}, others=tuple(row.others)))
+            looks = row.design.one if row.design else {}
+            layers.append(
+                replace(layer, parameters={**layer.parameters, **told}, others=tuple(row.others), looks=looks)
+            )
         else:
             layers.append(layer)
     return replace(plan, layers=tuple(layers))
