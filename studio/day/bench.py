@@ -27,6 +27,7 @@ from studio.day.forms import DayForm, nights_from
 from studio.day.models import DayEvent, DayPlan, asked_of
 from studio.day.reckoning import unsaid
 from studio.day.says import then_says
+from studio.day.shown import shown_of
 from studio.pieces.models import Job
 
 OLDEST = timedelta(days=2)
@@ -85,6 +86,8 @@ def _now(request: KitchenRequest, pk: int) -> dict[str, Any]:
     meanwhile = [{**line, "key": uuid.uuid4()} for line in todo if line["who"] and line["wait_s"] <= AT_ONCE_S]
     end = here + timedelta(seconds=rest.plan.makespan_s)
     first = mine[0] if mine else None
+    if first is not None:
+        first["shown"] = shown_of(planned, first["step"])
     helped, spare = {line["step"] for line in meanwhile}, _spare_s(form, end)
     return context | {
         "line": first, "all": [line for line in todo if line is not first and line["step"] not in helped][:40],
@@ -158,6 +161,7 @@ def _lines(rest: Rest, planned: Planned, day: Day, here: datetime, had: Happened
         step = day.by_name[name]
         if step.handled and name in planned.says:
             told = {"says": planned.says[name], "look": planned.looks.get(name),
+                    "shown": shown_of(planned, name, joints_only=True),
                     "piece": unsaid(planned, name), "of": planned.counts.get(name),
                     "need": planned.bowls.get(step.bowl or ""), "ones": had.ones.get(name, 0),
                     "who": planned.names.get(rest.plan.by.get(name, ""), "")}  # fmt: skip

@@ -114,6 +114,17 @@ class Pictured:
         """What an SVG shows of it from the front: a square with all its parts."""
         return _square(*_reach(self, FRONT))
 
+    def rings(self, place: int) -> list[Ring]:
+        """Round the parts that a layer puts on, as it is seen from the front."""
+        part, (size, x, y) = self.parts[place], _lift(self)
+        each = _times(self, part, FRONT) * px_per_mm(part.kind, part.core) * size / 2
+        wide, high = (mm * each for mm in part.size_mm)
+        found = []
+        for spot in _spots(self, place, part, FRONT):
+            across, up = (max(wide, high),) * 2 if spot.turned else (wide * spot.narrow, high * spot.flat)
+            found.append(Ring(x + size * spot.x, y + size * spot.y, across + 3.0, up + 3.0))
+        return found
+
     @property
     def box_above(self) -> str:
         """The same from above."""
@@ -123,6 +134,16 @@ class Pictured:
     def above(self) -> list[Stroke]:
         """From above, of what stands and carries parts."""
         return _strokes(self, ABOVE)
+
+
+@dataclass(frozen=True)
+class Ring:
+    """Round a part that goes on, in the picture of the piece."""
+
+    x: float
+    y: float
+    wide: float
+    high: float
 
 
 def tint_of_layer(name: str, lab: Lab | None) -> str:
@@ -164,8 +185,7 @@ def _strokes(of: Pictured, view: str, deep: int = 0) -> list[Stroke]:
 def _reach(of: Pictured, view: str) -> tuple[float, float, float, float]:
     """From where to where it is drawn: its own picture, and what of its parts sticks out."""
     low_x, low_y, high_x, high_y = 0.0, 0.0, 100.0, 100.0
-    lifts = view == FRONT and any(la.technique == "stick" for la in of.layers) and not of.core.holds_ml
-    size, x, y = LIFTED if lifts else (1.0, 0.0, 0.0)
+    size, x, y = _lift(of) if view == FRONT else (1.0, 0.0, 0.0)
     for place, part in of.parts.items():
         each = _times(of, part, view)
         half_wide, half_high = (mm * px_per_mm(part.kind, part.core) * each / 2 for mm in part.size_mm)
@@ -179,6 +199,12 @@ def _reach(of: Pictured, view: str) -> tuple[float, float, float, float]:
             low_x, high_x = min(low_x, at_x - size * wide), max(high_x, at_x + size * wide)
             low_y, high_y = min(low_y, at_y - size * high), max(high_y, at_y + size * high)
     return low_x, low_y, high_x, high_y
+
+
+def _lift(of: Pictured) -> tuple[float, float, float]:
+    """How much smaller, and how far to the right and down what stands on a stick is drawn."""
+    lifts = any(la.technique == "stick" for la in of.layers) and not of.core.holds_ml
+    return LIFTED if lifts else (1.0, 0.0, 0.0)
 
 
 def _square(low_x: float, low_y: float, high_x: float, high_y: float) -> str:

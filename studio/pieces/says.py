@@ -40,6 +40,21 @@ def joint_says(layer: Layer) -> str:
     return f"{layer.count} on each, {_WHERE.get(layer.where, 'on the front')}, {_HOW.get(layer.placed, 'glued')}"
 
 
+_NUMBERS = ("no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten")
+
+
+def places_says(count: int, name: str) -> str:
+    """What goes where the rings of its picture are.
+
+    >>> places_says(2, "Fins"), places_says(1, "Plaque"), places_says(12, "Panels")
+    ('Two fins: here and here', 'Plaque: here', '12 panels: where the rings are')
+    """
+    if count == 1:
+        return f"{name}: here"
+    many = _NUMBERS[count].capitalize() if count < len(_NUMBERS) else str(count)
+    return f"{many} {lower(name)}: {'here and here' if count == 2 else 'where the rings are'}"
+
+
 def counted_says(name: str, own: int, count: int, spares: int, on: Sequence[str]) -> str:
     """How many are made of what goes on others, and why.
 
