@@ -58,6 +58,8 @@ def before_use(bowl: Bowl, kitchen: Kitchen) -> BeforeUse:
     if bowl.tempered:
         add("temper", "Seed it bit by bit until it is at its working warmth, and test a smear.", TEMPER_S)
     ready = steps[-1].id
+    if not any(portion.whole for portion in bowl.portions):
+        ready = add("test", "Try it on one piece, and look before you go on.", TEST_S, after=ready)
     of_layer = dict.fromkeys(bowl.layers, ready)
     for i, portion in enumerate(bowl.portions):
         if portion.whole:
@@ -69,9 +71,6 @@ def before_use(bowl: Bowl, kitchen: Kitchen) -> BeforeUse:
         says = "Take a portion out and stir the fat in until it is gone."
         done = add("thin", says, THIN_S, layer=portion.layers[0], name=f"thin{i}", after=ready)
         of_layer |= dict.fromkeys(portion.layers, done)
-    if not any(p.whole for p in bowl.portions):
-        tested = add("test", "Try it on one piece, and look before you go on.", TEST_S, after=ready)
-        of_layer = {la: tested if last == ready else last for la, last in of_layer.items()}
     for line in bowl.lines:
         if line.bags and line.layer in of_layer:
             many = "a bag" if line.bags == 1 else f"{line.bags} bags"

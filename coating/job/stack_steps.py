@@ -42,7 +42,7 @@ class StackSteps:
         """Every layer; at the end what was put on is left until it can be boxed."""
         before: list[str] = []
         told, mould, on_set = told_steps(self.piece.layers, self.count), None, False
-        stack = self.piece.layers
+        stack, kept = self.piece.layers, dict[int, _One]()  # what stays on its film until so many layers are on it
         for place, layer in enumerate(stack):
             above = stack[place + 1] if place + 1 < len(stack) else None
             held = self._held(layer)
@@ -50,7 +50,11 @@ class StackSteps:
             mould = mould if inside else held if held and held.is_mould else None
             steps, after = told[layer.id]
             out = mould is not None and not (above and above.in_mould) and not steps and not released(after)
-            one = _One(self, layer, place, steps, after, mould or held, inside, on_set, out)
+            soft = place + sum(1 for _ in itertools.takewhile(_laid_soft, stack[place + 1 :]))
+            one = _One(self, layer, place, steps, after, mould or held, inside, on_set, out, soft > place,
+                       kept.pop(place, None))  # fmt: skip
+            if soft > place and not _laid_soft(layer):
+                kept[soft] = one
             before, on_set = one.into(before, above), one.ends_set
         self._boxed(before, on_set)
 
@@ -103,10 +107,21 @@ class StackSteps:
         self.making.ends[self.piece.id] = [self.making.add(step)]
 
 
+def _laid_soft(layer: Layer) -> bool:
+    """Whether it is put on before what it lies on is hard."""
+    return layer.placed in (WET, HALF_SET) and (bool(layer.part) or not layer.kind.coating)
+
+
+def _ends_hard(step: Step) -> bool:
+    """Whether it is done once all is hard: it comes off its film."""
+    return step.state == SET and step.waits and not step.warm and step.of is None
+
+
 @dataclass
 class _One:
     """One layer: its own steps as its design says them, what comes after these, what it is done in, whether that is
-    what the layer below is still in, whether that was hard, and whether it comes out of its mould with it."""
+    what the layer below is still in, whether that was hard, whether it comes out of its mould with it, whether it stays
+    on its film because the next one is laid on before it is hard, and the one that comes off its film after it."""
 
     stack: StackSteps
     layer: Layer
@@ -117,15 +132,23 @@ class _One:
     inside: bool
     on_set: bool
     out: bool
+    stays: bool = False
+    lifts: _One | None = None
 
     @property
     def ends_set(self) -> bool:
         """Whether it is hard when the last of its steps is done."""
         if self.out:
             return True
-        told = [*(self.steps or self._usual(1)), *self.after]
-        last = told[-1]
-        return last.state == SET and last.waits and not last.warm and last.of is None
+        if self.stays:
+            return False
+        told = [*(self.steps or self._usual(1)), *self.after, *(self.lifts.lifted(1) if self.lifts else ())]
+        return _ends_hard(told[-1])
+
+    def lifted(self, count: int) -> list[Step]:
+        """What is done last, once it is hard: off its film."""
+        todo = self._own(count)
+        return list(itertools.takewhile(_ends_hard, reversed(todo)))[::-1] if len(todo) > 1 else []
 
     def into(self, before: list[str], above: Layer | None) -> list[str]:
         """In as many rounds as it takes; the last step of each."""
@@ -245,16 +268,22 @@ class _One:
     def _todo(self, count: int, *, first: bool) -> list[Step]:
         """Its steps for so many, the first of them once what it lies on is as far as it has to be."""
         share = count / self.stack.count
-        if self.steps:
-            steps = [self._where(replace(step, hands_s=step.hands_s * share)) for step in self.steps]
-        else:
-            steps = self._usual(count)
+        steps = self._own(count)
+        if self.stays and (off := self.lifted(count)):
+            steps = steps[: -len(off)]
         if not first:
             steps[0] = self._lies(steps[0])
         steps += [self._where(replace(step, hands_s=step.hands_s * share)) for step in self.after]
         if self.out:
             steps.append(self._out(count))
-        return steps
+        return steps + (self.lifts.lifted(count) if self.lifts else [])
+
+    def _own(self, count: int) -> list[Step]:
+        """Its own steps for so many, as its design says them or as they usually are."""
+        share = count / self.stack.count
+        if self.steps:
+            return [self._where(replace(step, hands_s=step.hands_s * share)) for step in self.steps]
+        return self._usual(count)
 
     def _out(self, count: int) -> Step:
         """Out of the moulds, once all that went in is hard."""

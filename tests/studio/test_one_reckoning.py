@@ -2,118 +2,23 @@
 
 from __future__ import annotations
 
-import re
-from collections.abc import Iterator
-
-from django.test import TestCase
-
-from coating.job import Reckoning
 from coating.piece.kinds import KINDS as CORES
 from coating.piece.starts import STARTS
 from coating.techniques import TECHNIQUES
 from coating.techniques.base import LINE
-from studio.day.adapters import Asked, day_of
-from studio.day.reckoning import at_once
 from studio.designs.kinds import KINDS
-from studio.designs.models import Design
 from studio.pieces.models import Colour, Job
-from studio.pieces.reckoned import reckoned
 from studio.pieces.stacks import LayerPlan, PiecePlan, keep_piece
-from tests.coating.plan.day_checks import broken
-from tests.studio.kitchens import cake_drip, half_dip, maker
+from tests.studio.agreeing import Agreeing
+from tests.studio.kitchens import cake_drip, half_dip
 from tests.studio.test_build import stack
 from tests.studio.test_designs import untouched
-from tests.studio.true_day import untrue
 
 MADE_ON = {"lace": "cake_tier", "drips": "cake_tier", "mould": "mould", "bottle": "mould", "swirl": "ball",
            "dip": "round_biscuit", "face": "round_biscuit", "house": "panel", "marbling": "slab"}  # fmt: skip
-MARK = re.compile(r'data-of="([a-z-]+) ([^"]*)" data-value="([^"]*)"')
-PAGES = ("", "choices/", "shopping/", "inside/", "boxes/")
 
 
-class OneReckoning(TestCase):
-    def setUp(self) -> None:
-        _, self.kitchen, self.client = maker()
-
-    def known(self, found: Reckoning) -> dict[tuple[str, str], float]:
-        """All that may be said of a job."""
-        known = {("melt", b.key): b.melt_g for b in found.bowls} | {("made", b.key): b.made_g for b in found.bowls}
-        known |= {("from", b.key): b.lines[0].on_one_g for b in found.bowls}
-        for bowl in found.bowls:
-            known |= {("portion", p.layers[0]): p.mass_g for p in bowl.portions}
-        for line in found.lines:
-            name = ("one", line.layer)
-            known[name] = known.get(name, 0.0) + line.on_one_g
-        return known | {("stock", p.ingredient.name): p.mass_g for p in found.stock}
-
-    def said(self, address: str) -> Iterator[tuple[str, str, float]]:
-        page = self.client.get(address)
-        self.assertEqual(page.status_code, 200, address)
-        for what, of, value in MARK.findall(page.content.decode()):
-            yield what, of, float(value)
-
-    def agrees(self, job: Job) -> None:
-        """Every mark on every page of a job, from before its bowls are begun until after."""
-        found = reckoned(Job.objects.whole(self.kitchen, job.pk), self.kitchen)
-        known, at = self.known(found), f"/pieces/jobs/{job.pk}/"
-        seen: set[tuple[str, str]] = set()
-        for address in [f"{at}{page}" for page in PAGES] + [f"/day/{job.pk}/"]:
-            for what, of, value in self.said(address):
-                self.assertAlmostEqual(value, known[what, of], delta=0.01, msg=f"{address}: {what} {of}")
-                seen.add((what, of))
-        self.is_a_true_day(job)
-        for piece in job.pieces.all():
-            for what, of, value in self.said(f"/pieces/{piece.pk}/build/"):
-                layer = list(piece.layers.order_by("order"))[int(of)]
-                self.assertEqual(what, "one-built")
-                self.assertAlmostEqual(value, known["one", str(layer.pk)], delta=0.01, msg=f"{piece}: {layer}")
-        wanted = {(what, b.key) for b in found.bowls for what in ("melt", "made")}
-        self.assertLessEqual(wanted | {n for n in known if n[0] == "stock"}, seen, f"{job}: not said")
-        for bowl in found.bowls:
-            begun = self.client.post(f"/bowls/begin/{job.pk}/", {"need": bowl.key})
-            for what, of, value in self.said(begun["Location"]):
-                self.assertAlmostEqual(value, known[what, of], delta=0.01, msg=f"bowl {bowl.key}: {what} {of}")
-            additions = self.client.get(begun["Location"]).context["additions"]
-            put_in = {part.ingredient.name: part.mass_g for part, *_ in additions}
-            if bowl.thinner and any(p.whole for p in bowl.portions):  # half of the fat first, then a look
-                self.assertLessEqual(put_in.pop(bowl.thinner.name), bowl.thinner_g)
-            self.assertEqual({p.ingredient.name: round(p.mass_g, 3) for p in bowl.parts},
-                             {name: round(g, 3) for name, g in put_in.items()}, bowl.key)  # fmt: skip
-
-    def designs(self, job: Job) -> None:
-        """Every layer that can be designed is kept as its page begins, and both say the same then."""
-        layers = [la for piece in job.pieces.all() for la in piece.layers.all()]
-        for layer in layers:
-            begun = self.client.get(f"/studio/layer/{layer.pk}/")
-            if begun.status_code != 302 or "/new/" not in begun["Location"]:
-                continue
-            page = self.client.get(begun["Location"])
-            if page.context.get("refusal"):
-                continue
-            sent = {**untouched(page.context["form"]), "do": "keep"}
-            kept = self.client.post(begun["Location"].partition("?")[0], sent)
-            self.assertEqual(kept.status_code, 302, (begun["Location"], kept.content[:300]))
-        self.designs_agree(job)
-
-    def designs_agree(self, job: Job) -> None:
-        """What a design says goes on and is to be melted is what its job says."""
-        whole = Job.objects.whole(self.kitchen, job.pk)
-        found = reckoned(whole, self.kitchen)
-        known = self.known(found)
-        for design in Design.objects.filter(layer__piece__job=job):
-            made_g = sum(line.made_g for line in found.lines if line.layer == str(design.layer_id))
-            for what, of, value in self.said(f"/studio/{design.pk}/"):
-                expected = made_g if what == "designed" else known[what, of]
-                self.assertAlmostEqual(value, expected, delta=0.02 + 1e-3 * expected, msg=f"{design.kind}: {what} {of}")
-
-    def is_a_true_day(self, job: Job) -> None:
-        whole = Job.objects.whole(self.kitchen, job.pk)
-        found = day_of(whole, self.kitchen, Asked(fridge=4, freezer=2))
-        if found is not None:
-            plan = at_once(found)
-            self.assertEqual(broken(found.day, plan.starts_s, plan.melts, plan.by), [], job)
-            self.assertEqual(untrue(whole, found, plan), [], job)
-
+class OneReckoning(Agreeing):
     def test_starts(self) -> None:
         """Nine whole pieces that one can begin with, each a job of its own."""
         for name in list(STARTS)[:9]:

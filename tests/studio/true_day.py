@@ -64,6 +64,18 @@ def _piece(piece: Piece, planned: Planned, plan: Plan, ends: dict[str, int]) -> 
                 wrong.append(f"{piece.name} is dipped {first - after_stick} s after its stick")
             last = max([last, *(ends[s.name] for s in steps if s.bowl and kind.coating)])
     end = max((ends[s.name] for s in planned.day.steps if planned.of.get(s.name) == piece), default=0)
-    if last and end < last + LEAST_S:
+    joined = _joined(piece, planned, plan)
+    if last and (end if joined is None else max(end, joined)) < last + LEAST_S:
         wrong.append(f"{piece.name} ends {end - last} s after its last coating")
+    own = [ends[s.name] for layer in piece.stack for steps in _steps(planned, layer).values() for s in steps]
+    if joined is not None and own and joined < max(own):
+        wrong.append(f"{piece.name} is put on {max(own) - joined} s before it is done")
     return wrong
+
+
+def _joined(piece: Piece, planned: Planned, plan: Plan) -> int | None:
+    """When the first of it is put on something; None of what goes on nothing."""
+    on = [la for other in piece.job.pieces.all() for la in other.stack if la.part_id == piece.pk]
+    return min(
+        (plan.starts_s[s.name] for la in on for steps in _steps(planned, la).values() for s in steps), default=None
+    )
