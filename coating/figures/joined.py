@@ -8,13 +8,13 @@ from dataclasses import dataclass, replace
 
 from coating.figures.outlines import MIDDLE, MOST, Bar, Cut, Knot, Outline, outline_of
 from coating.piece.cores import Core, Tier
-from coating.piece.joints import seen_mm
+from coating.piece.joints import INTO, ring, seen_mm, stands
 from coating.piece.kinds import Kind
 from coating.piece.layers import Layer
 from coating.techniques.part import INSIDE_IT, PAIRS, ROUND, STANDING, TOP
 
 MOST_DRAWN, LYING = 24, 0.24  # a top is seen so flat
-INTO, ONTO = 0.3, 0.22  # share of a part that is behind what it is set on, beside it and above it; so it is drawn
+ONTO = 0.22  # share of a part that is behind what it stands on; so it is drawn
 
 
 @dataclass(frozen=True)
@@ -65,7 +65,7 @@ def spots(
     half = (size_mm[0] * scale / 2, size_mm[1] * scale / 2)
     if above:
         return list(_from_above(layer, count, half, 2 * MOST / core.across_mm / scale))
-    lies = seen is None and not (isinstance(core, Tier) or kind.figure in ("round", "hollow", "rod"))
+    lies = seen is None and not stands(kind)
     wide, high = _half_wide(outline), outline.half_high
     if layer.placed == INSIDE_IT:
         return list(_row(count, half[0], MIDDLE, outline.top + min(half[1], high) * 0.9, wide * 0.8))
@@ -121,9 +121,7 @@ def _pairs(count: int, half: tuple[float, float], wide: float, high: float) -> I
 
 def _ring(count: int, half: tuple[float, float], radius: float) -> Iterable[Spot]:
     """Round the middle of what is flat, each turned outwards: on it where they fit, else about it."""
-    fits = half[1] * 2 < radius * 0.9
-    beside = half[0] / math.tan(math.pi / max(3, count))
-    reach = radius - half[1] * 1.1 if fits else max(radius + half[1] * (1 - 2 * INTO), beside)
+    reach, _ = ring(count, (2 * half[0], 2 * half[1]), radius)
     for i in range(count):
         turn = 2 * math.pi * i / count
         yield Spot(MIDDLE + reach * math.sin(turn), MIDDLE - reach * math.cos(turn), math.degrees(turn))

@@ -64,11 +64,6 @@ def from_above(kind: Kind, core: Core, layers: tuple[Layer, ...]) -> tuple[Mark,
     return tuple(marks)
 
 
-def stands(kind: Kind) -> bool:
-    """Whether it looks otherwise from above than from the front."""
-    return kind.figure in ("tier", "round", "hollow", "rod")
-
-
 @lru_cache(maxsize=1024)
 def piece_picture(kind: Kind, core: Core, layers: tuple[Layer, ...]) -> tuple[Mark, ...]:
     """Everything to draw of a piece, the core first. Layers that say more than can be drawn show it by a few."""

@@ -12,6 +12,7 @@ from coating.techniques.part import FRONT, GLUED, INSIDE_IT, PAIRS, ROUND, STAND
 DAB_G, HOLDS_G = 0.6, 60.0  # a dab, and what a g of glue holds once it is set, g; common practice, no source
 BEAD_MM, GLUE_DENSITY = 2.0, 1.25e-3  # how thick a dab stays under a part; g per mm3
 OVERHANGS = 1.5  # how much wider than what it stands on a part may be; common practice, no source
+INTO = 0.3  # share of a part that is behind what it is set on, beside it
 CLOSE = 0.9  # share of a face that can be covered with parts side by side
 
 
@@ -31,6 +32,20 @@ def seen_mm(core: Core) -> tuple[float, float]:
     if isinstance(core, Sheet):
         return core.length_mm, core.across_mm
     return core.across_mm, core.length_mm
+
+
+def stands(kind: Kind) -> bool:
+    """Whether it stands, so that it looks otherwise from above than from the front."""
+    return kind.figure in ("tier", "round", "hollow", "rod")
+
+
+def ring(count: int, size_mm: tuple[float, float], radius_mm: float) -> tuple[float, bool]:
+    """How far from the middle of something flat the middles of parts lie that go all round it, mm, and whether they lie
+    on it: where they fit, inside its edge; else about it, as close as they can be."""
+    wide, high = size_mm
+    if high < 0.9 * radius_mm:
+        return radius_mm - 0.55 * high, True
+    return max(radius_mm + high * (0.5 - INTO), wide / 2 / math.tan(math.pi / max(3, count))), False
 
 
 def doubts(
@@ -55,19 +70,19 @@ def doubts(
                 f"{_one(called, layer.count)} is {_mm(max(wide, high))} long: it does not go into {_mm(mouth)}."
             )
         return found
-    where, stands = layer.where or FRONT, isinstance(core, Tier) or kind.figure == "round"
+    where, upright = layer.where or FRONT, isinstance(core, Tier) or kind.figure == "round"
     if where == PAIRS and layer.count % 2:
         found.append(f"{layer.count} {called}: pairs want an even number.")
-    if where == ROUND and stands:
+    if where == ROUND and upright:
         most = int(math.pi * on_wide / wide)
         if layer.count > most:
             found.append(f"{layer.count} {called} do not fit all round: {most} do.")
-    elif where in (TOP, STANDING) and stands and wide > OVERHANGS * on_wide:
+    elif where in (TOP, STANDING) and upright and wide > OVERHANGS * on_wide:
         found.append(f"{_one(called, layer.count)} is {_mm(wide)} wide, too large for a top of {_mm(on_wide)}.")
     elif where in (FRONT, TOP, STANDING) and not core.holds_ml:
         if layer.count == 1 and (wide > OVERHANGS * on_wide or high > OVERHANGS * max(on_high, on_wide)):
             found.append(f"{_one(called, layer.count)} is {_mm(wide)} by {_mm(high)}: larger than what it lies on.")
-        room = CLOSE * on_wide * (on_wide if stands and where == TOP else on_high)
+        room = CLOSE * on_wide * (on_wide if upright and where == TOP else on_high)
         if layer.count > 1 and where != STANDING and layer.count * wide * high > room:
             found.append(
                 f"{layer.count} {called} do not fit beside each other: {max(0, int(room / (wide * high)))} do."

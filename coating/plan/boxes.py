@@ -11,8 +11,11 @@ from types import MappingProxyType
 from coating.errors import OutOfBounds
 from coating.limits import check
 from coating.piece.cores import Block, Core, Disc, Hollow, Rod, Sheet, Twist
+from coating.piece.joints import INTO, ring, stands
 from coating.piece.kinds import Kind
+from coating.piece.layers import Layer
 from coating.techniques import technique
+from coating.techniques.part import INSIDE_IT, PAIRS, ROUND, STANDING, TOP
 
 HANDLING_L = 1.0  # a box more is as much of a nuisance as a litre more of room
 GAP_MM, LID_ROOM_MM = 3.0, 4.0  # between pieces, and under the lid; common practice, no source
@@ -59,6 +62,38 @@ def lying(kind: Kind, core: Core, techniques: Sequence[str]) -> tuple[float, flo
     if "stick" in techniques:
         return max(a, c) if kind.figure != "round" else a, max(b, c) + STICK_MM, min(a, c)
     return a, b, c
+
+
+def with_part(
+    lies: tuple[float, float, float], kind: Kind, layer: Layer, part: tuple[float, float, float],
+    seen_mm: tuple[float, float], *, on_stick: bool = False,
+) -> tuple[float, float, float]:  # fmt: skip
+    """The same with so many parts on it.
+
+    Parameters
+    ----------
+    lies : how it lies without them, across, along and high, mm. kind, layer : what it is, and how many, where and how.
+    part : how one of them lies by itself; seen_mm : how wide and high it is as it is put on. on_stick : it lies on its
+    back.
+    """
+    across, along, high = lies
+    thick, (wide, tall) = min(part), seen_mm
+    where, upright = layer.where, stands(kind) and not on_stick
+    if layer.placed == INSIDE_IT:
+        return lies
+    if where == PAIRS:
+        return across + 2 * wide * (1 - INTO), max(along, tall), high
+    if where == STANDING and not on_stick:
+        return across, along, high + tall
+    if where in (TOP, STANDING):
+        return (across, along, high + thick) if upright or not on_stick else (across, along + tall, high)
+    if where == ROUND and upright:
+        return across + 2 * thick, along + 2 * thick, max(high, tall)
+    if where == ROUND:
+        reach, fits = ring(layer.count, seen_mm, min(across, along) / 2)
+        side = 2 * reach + tall
+        return (across, along, high + thick) if fits else (max(across, side), max(along, side), max(high, thick))
+    return (across, along + thick, high) if upright else (across, along, high + thick)
 
 
 def lie_in_all(kind: Kind, core: Core, count: int) -> int:
@@ -129,6 +164,52 @@ def packed(
     fit = max(1, min(layers, int((room + sheet_mm) // (high_mm + sheet_mm))))
     used = fit * high_mm + (fit - 1) * sheet_mm
     return Packed(most, fit, most * fit, math.ceil(count / (most * fit)), box.height_mm - shred_mm - used)
+
+
+Lies = tuple[float, float, float]
+Seat = tuple[float, float, float, float]
+
+
+def packed_mix(box: Box, pieces: Sequence[Lies], *, shred_mm: float = 0.0) -> list[Seat]:
+    """Where pieces of several kinds lie in one box, in one layer, each as `seats` has it, in their order.
+
+    Rows as deep as the deepest in them, the deepest first (Coffman et al. 1980), tried along both sides of the box.
+
+    Raises OutOfBounds where they do not fit, or the lid does not close over one.
+    """
+    room = box.height_mm - shred_mm - LID_ROOM_MM
+    if pieces and (tallest := max(high for _, _, high in pieces)) > room:
+        raise OutOfBounds(f"The lid does not close: {room:.0f} mm of room, and a piece is {tallest:.0f} mm high.")
+    if box.holes:
+        widest = max((max(across, along) for across, along, _ in pieces), default=0.0)
+        if len(pieces) > box.holes or widest > box.hole_mm:
+            raise OutOfBounds(
+                f"Its insert has {box.holes} holes of {box.hole_mm:.0f} mm: that is not enough for these."
+            )
+        return seats(box, Packed(box.holes, 1, box.holes, 1, 0.0), 0.0, 0.0)[: len(pieces)]
+    for turned in (False, True):
+        long, wide = (box.width_mm, box.length_mm) if turned else (box.length_mm, box.width_mm)
+        for lengthwise in (max, min):
+            sizes = [(lengthwise(a, b), a + b - lengthwise(a, b)) for a, b, _ in pieces]
+            found = _in_rows(long, wide, sizes)
+            if found is not None:
+                return [(y, x, deep, w) if turned else (x, y, w, deep) for x, y, w, deep in found]
+    raise OutOfBounds("They do not all fit in one layer: fewer of them, or a larger box.")
+
+
+def _in_rows(long: float, wide: float, sizes: Sequence[tuple[float, float]]) -> list[Seat] | None:
+    """Rows along `long`; None where there is not the room."""
+    found: dict[int, Seat] = {}
+    x = y = row = 0.0
+    for i in sorted(range(len(sizes)), key=lambda i: -sizes[i][1]):
+        w, deep = sizes[i]
+        if x and x + w > long + 1e-9:
+            x, y, row = 0.0, y + row + GAP_MM, 0.0
+        if w > long + 1e-9 or y + deep > wide + 1e-9:
+            return None
+        found[i] = (x, y, w, deep)
+        x, row = x + w + GAP_MM, max(row, deep)
+    return [found[i] for i in range(len(sizes))]
 
 
 @lru_cache(maxsize=2048)

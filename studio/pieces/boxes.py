@@ -11,14 +11,28 @@ from django.views.decorators.http import require_POST
 
 from coating.errors import CoatingError
 from coating.piece.kinds import KINDS
-from coating.plan.boxes import BOX_WORDS, USUAL_BOXES, Box, Packed, best_box, lie_in_all, lying, packed, seats
+from coating.plan.boxes import (
+    BOX_WORDS,
+    USUAL_BOXES,
+    Box,
+    Packed,
+    best_box,
+    lie_in_all,
+    lying,
+    packed,
+    packed_mix,
+    seats,
+    with_part,
+)
 from studio.common.models import ChangedMeanwhile
 from studio.common.pages import page_of
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
-from studio.pieces.forms import BoxForm
+from studio.pieces.forms import BoxForm, MixForm
 from studio.pieces.models import Job, Piece
-from studio.pieces.reckoned import core_of
+from studio.pieces.parts import given, picture_of
+from studio.pieces.pictures import Pictured
+from studio.pieces.reckoned import core_of, told_of
 
 
 @dataclass(frozen=True)
@@ -38,10 +52,14 @@ class Boxed:
         return BOX_WORDS.get(self.told["box"], "my own box")
 
     @property
+    def picture(self) -> Pictured:
+        """How it looks with all that goes on it."""
+        return picture_of(self.piece)
+
+    @property
     def is_round(self) -> bool:
         """Whether it is drawn round, seen from above."""
-        figure = KINDS[self.piece.core].figure
-        return figure in ("disc", "round", "tier", "hollow") and self.lies_mm[0] == self.lies_mm[1]
+        return _is_round(self.piece)
 
     @property
     def view(self) -> str:
@@ -55,16 +73,20 @@ class Boxed:
 
 
 def lies(piece: Piece) -> tuple[float, float, float]:
-    """How a piece lies, mm: across, along, high."""
-    kind = KINDS[piece.core]
-    techniques = [la.technique for la in piece.stack]
-    return lying(kind, core_of(piece), techniques)
+    """How a piece of a whole job lies with all that is on it, mm: across, along, high."""
+    kind, techniques = KINDS[piece.core], [la.technique for la in piece.stack]
+    found = lying(kind, core_of(piece), techniques)
+    for layer in piece.stack:
+        if layer.part is not None:
+            told, seen = told_of(layer), picture_of(layer.part).size_mm
+            found = with_part(found, kind, told, lies(layer.part), seen, on_stick="stick" in techniques)
+    return found
 
 
-def boxed(piece: Piece, told: dict[str, Any]) -> Boxed:
-    """A piece in the box that was chosen for it, or in the one that suits it best."""
+def boxed(piece: Piece, told: dict[str, Any], count: int) -> Boxed:
+    """So many of a piece in the box that was chosen for it, or in the one that suits it best."""
     across, along, high = lies_mm = lies(piece)
-    count = lie_in_all(KINDS[piece.core], core_of(piece), piece.count)
+    count = lie_in_all(KINDS[piece.core], core_of(piece), count)
     told = told or {"box": best_box(count, across, along, high) or "cake", "layers": 1, "shred_mm": 0.0}
     try:
         box = box_of(told)
@@ -74,6 +96,58 @@ def boxed(piece: Piece, told: dict[str, Any]) -> Boxed:
     except CoatingError as refusal:
         box = USUAL_BOXES.get(told["box"], USUAL_BOXES["cake"])
         return Boxed(piece, told, box, lies_mm, count, None, refusal.message)
+
+
+@dataclass(frozen=True)
+class Mixed:
+    """Several kinds in one box: so many of each, how many such boxes, where they lie, or why they do not."""
+
+    number: int
+    told: dict[str, Any]
+    of: list[tuple[Piece, int]]
+    boxes: int
+    box: Box
+    seats: list[tuple[bool, tuple[float, float, float, float]]]
+    refusal: str = ""
+
+    @property
+    def title(self) -> str:
+        return BOX_WORDS.get(self.told["box"], "my own box")
+
+    @property
+    def view(self) -> str:
+        """The view box of the picture, with a margin."""
+        return f"-6 -6 {self.box.length_mm + 12:.0f} {self.box.width_mm + 12:.0f}"
+
+
+def mixes(job: Job) -> tuple[list[Mixed], dict[int, int]]:
+    """The mixed boxes of a whole job, and how many of each piece are left for boxes of their own. As many boxes are
+    filled as there is enough of everything for."""
+    rows = {p.pk: p for p in given(job)}
+    left, found = {pk: p.count for pk, p in rows.items()}, list[Mixed]()
+    for number, told in enumerate(job.boxes.get("mixed", [])):
+        of = [(rows[int(pk)], many) for pk, many in told["of"].items() if int(pk) in rows]
+        if len(of) != len(told["of"]):
+            continue  # one of them is not in the job any more
+        boxes = min(left[piece.pk] // many for piece, many in of)
+        each = [piece for piece, many in of for _ in range(many)]
+        box, refusal, seated = USUAL_BOXES["cake"], "", []
+        try:
+            box = box_of(told)
+            places = packed_mix(box, [lies(piece) for piece in each], shred_mm=told.get("shred_mm") or 0.0)
+            seated = [(_is_round(piece), seat) for piece, seat in zip(each, places, strict=True)]
+        except CoatingError as problem:
+            refusal = problem.message
+        if not refusal:
+            for piece, many in of:
+                left[piece.pk] -= many * boxes
+        found.append(Mixed(number, told, of, boxes, box, seated, refusal))
+    return found, left
+
+
+def _is_round(piece: Piece) -> bool:
+    across, along, _ = lies(piece)
+    return KINDS[piece.core].figure in ("disc", "round", "tier", "hollow") and across == along
 
 
 def chosen(form: BoxForm) -> dict[str, Any]:
@@ -96,17 +170,23 @@ def boxes_page(request: KitchenRequest, pk: int) -> HttpResponse:
     return _page(request, job)
 
 
-def _page(request: KitchenRequest, job: Job, form: BoxForm | None = None, status: int = 200) -> HttpResponse:
-    by = job.boxes.get("by", {})
-    found = [boxed(p, by.get(str(p.pk), {})) for p in job.pieces.all()]
+def _page(
+    request: KitchenRequest, job: Job, form: BoxForm | None = None, status: int = 200, mix: MixForm | None = None
+) -> HttpResponse:
+    by, (mixed, left) = job.boxes.get("by", {}), mixes(job)
+    found = [boxed(p, by.get(str(p.pk), {}), left[p.pk]) for p in given(job) if left[p.pk]]
     page = page_of(request, found, word="pieces")
     asked = str(form["piece"].value()) if form else request.GET.get("change", "")
     told = next((b.told for b in page if str(b.piece.pk) == asked), None)
     if told is not None and form is None:
         form = BoxForm(initial={"piece": asked, **told})
+    several = len(given(job)) > 1
     context = {
-        "job": job, "room": "boxes", "page": page, "boxed": page, "asked": asked, "form": form,
-        "boxes": sum(b.fit.boxes for b in found if b.fit), "refused": [b for b in found if b.refusal],
+        "job": job, "room": "boxes", "page": page, "boxed": page, "asked": asked, "form": form, "mixed": mixed,
+        "mix": mix or (MixForm(pieces=given(job)) if several and "mix" in request.GET else None), "several": several,
+        "boxes": sum(b.fit.boxes for b in found if b.fit) + sum(m.boxes for m in mixed if not m.refusal),
+        "refused": [(b.piece.name, b.refusal) for b in found if b.refusal]
+        + [(f"Mixed {m.title}", m.refusal) for m in mixed if m.refusal],
     }  # fmt: skip
     return render(request, "pieces/boxes.html", context, status=status)
 
@@ -122,9 +202,37 @@ def box_chosen(request: KitchenRequest, pk: int) -> HttpResponse:
         return _page(request, job, form, 422)
     piece = Piece.objects.get_for(request.kitchen, pk=form.cleaned_data["piece"], job=job)
     by = {**job.boxes.get("by", {}), str(piece.pk): chosen(form)}
-    job.boxes = {"v": 1, "by": by}
+    return _kept(request, job, {**job.boxes, "v": 1, "by": by}) or _page(request, job, form, 409)
+
+
+@kitchen_required
+@require_POST
+@sent_once
+def box_mixed(request: KitchenRequest, pk: int) -> HttpResponse:
+    """Several kinds go into one box, or a mix is taken apart."""
+    job = Job.objects.whole(request.kitchen, pk)
+    mixed = list(job.boxes.get("mixed", []))
+    apart = request.POST.get("apart", "")
+    if apart.isdecimal() and int(apart) < len(mixed):
+        del mixed[int(apart)]
+        return _kept(request, job, {"by": {}, **job.boxes, "v": 1, "mixed": mixed}) or _page(request, job, status=409)
+    form = MixForm(request.POST, pieces=given(job))
+    if not form.is_valid():
+        return _page(request, job, status=422, mix=form)
+    mixed.append(form.told())
+    job.boxes = {"by": {}, **job.boxes, "v": 1, "mixed": mixed}
+    made = mixes(job)[0][-1]
+    if made.refusal or not made.boxes:
+        form.add_error(None, made.refusal or "There are not enough of them left for one such box.")
+        return _page(request, Job.objects.whole(request.kitchen, pk), status=422, mix=form)
+    return _kept(request, job, job.boxes) or _page(request, job, status=409, mix=form)
+
+
+def _kept(request: KitchenRequest, job: Job, boxes: dict[str, Any]) -> HttpResponse | None:
+    """Keep the boxes of a job; None where somebody changed it meanwhile."""
+    job.boxes = boxes
     try:
         job.save_over(job.version)
     except ChangedMeanwhile:
-        return _page(request, Job.objects.whole(request.kitchen, pk), form, 409)
-    return redirect("pieces:boxes", pk=pk)
+        return None
+    return redirect("pieces:boxes", pk=job.pk)

@@ -48,8 +48,9 @@ def bring_job(kitchen: Kitchen, told: Told) -> Job:
             boxes[str(piece.pk)] = kept["box"]
     for row, design in brought:  # once all is counted
         layer_brought.send(Layer, layer=row, design=design)
-    if boxes:
-        job.boxes = {"v": 1, "by": boxes}
+    mixed = [{**mix, "of": {str(pieces[int(at)].pk): many for at, many in mix["of"].items()}} for mix in told.mixed]
+    if boxes or mixed:
+        job.boxes = {"v": 1, "by": boxes, "mixed": mixed}
         job.save_over(job.version)
     return job
 

@@ -118,9 +118,17 @@ def job_text(job: Job) -> str:
     ]  # fmt: skip
     days = {n: d.isoformat() if d else None for n, d in (("due_on", job.due_on), ("made_on", job.made_on))}
     told = {"kind": KIND, "v": 1, "job": {"name": job.name, "note": job.note, "little_ones": job.little_ones, **days},
-            **lists.told(), "pieces": pieces,
+            **lists.told(), "pieces": pieces, "mixed": _mixed_out(job, list(lists.parts)),
             "families": [{"name": f.name, "kind": f.kind, "count": f.count} for f in families]}  # fmt: skip
     return json.dumps(told, indent=1, ensure_ascii=False)
+
+
+def _mixed_out(job: Job, places: list[int]) -> list[dict[str, Any]]:
+    """Mixed boxes, with their pieces by their places."""
+    return [
+        {**told, "of": {str(places.index(int(pk))): many for pk, many in told["of"].items()}}
+        for told in job.boxes.get("mixed", []) if all(int(pk) in places for pk in told["of"])
+    ]  # fmt: skip
 
 
 def piece_json(plan: PiecePlan) -> dict[str, Any]:
@@ -149,6 +157,7 @@ class Told:
     extras: list[Extra]
     families: list[dict[str, Any]]
     pieces: list[dict[str, Any]] = field(default_factory=list)
+    mixed: list[dict[str, Any]] = field(default_factory=list)
 
 
 def read_job(raw: bytes) -> Told:
@@ -170,6 +179,8 @@ def read_job(raw: bytes) -> Told:
     for i, piece in _numbered(told, "pieces", MOST_PIECES):
         read.pieces.append(_at(f"Piece {i}", lambda p: _piece(p, read), piece))
     _counted(read.pieces)
+    for i, mix in _numbered(told, "mixed", MOST_PIECES):
+        read.mixed.append(_at(f"Mixed box {i}", lambda m: _mixed_in(m, len(read.pieces)), mix))
     return read
 
 
@@ -342,6 +353,13 @@ def _box(told: Any) -> dict[str, Any] | None:
     if not form.is_valid():
         raise Unreadable("its box cannot be read.")
     return chosen(form)
+
+
+def _mixed_in(told: dict[str, Any], pieces: int) -> dict[str, Any]:
+    """Several kinds in one box: so many of each, by the places of the pieces."""
+    of = {str(_whole(int(place), 0, pieces - 1)): _whole(many, 1, 99) for place, many in told["of"].items()}
+    box = _box({**{n: v for n, v in told.items() if n != "of"}, "layers": 1}) or {}
+    return {"of": of, **{n: v for n, v in box.items() if n != "layers"}}
 
 
 def _can_be_made(kept: dict[str, Any]) -> None:

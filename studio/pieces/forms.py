@@ -128,6 +128,7 @@ class BoxForm(KeepsMeasures, forms.Form):
     hole_mm = LengthField("core_mm", label="A hole is across", required=False)
 
     def clean(self) -> dict[str, Any]:
+        """The maker's own box has its sizes, and its holes theirs."""
         data = super().clean() or {}
         if data.get("box") == OWN:
             for name in ("length_mm", "width_mm", "height_mm"):
@@ -136,3 +137,31 @@ class BoxForm(KeepsMeasures, forms.Form):
         if data.get("holes") and data.get("hole_mm") is None and "hole_mm" not in self.errors:
             self.add_error("hole_mm", "Say how wide a hole is.")
         return data
+
+
+class MixForm(BoxForm):
+    """Several kinds in one box: how many of each."""
+
+    def __init__(self, *args: Any, pieces: Sequence[Piece], **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        del self.fields["piece"], self.fields["layers"]
+        self.pieces = pieces
+        for piece in pieces:
+            self.fields[f"of-{piece.pk}"] = CountField("count", label=piece.name, low=0, high=99, required=False)
+
+    def rows(self) -> list[forms.BoundField]:
+        """How many of each piece."""
+        return [self[f"of-{p.pk}"] for p in self.pieces]
+
+    def clean(self) -> dict[str, Any]:
+        """Two pieces at least."""
+        data = super().clean()
+        if not self.errors and sum(data.get(f"of-{p.pk}") or 0 for p in self.pieces) < 2:
+            raise forms.ValidationError("Say how many of each go into one box: two or more in all.")
+        return data
+
+    def told(self) -> dict[str, Any]:
+        """As a job keeps it."""
+        data = self.cleaned_data
+        of = {str(p.pk): data[f"of-{p.pk}"] for p in self.pieces if data.get(f"of-{p.pk}")}
+        return {"of": of, **{k: v for k, v in data.items() if not k.startswith("of-") and v not in (None, "")}}

@@ -189,7 +189,8 @@ def _bags_of(stacks: Mapping[int, list[Layer]], kitchen: Any) -> dict[int, Ingre
 
 class Job(KitchenOwned, Versioned):
     """An occasion: what is made, and for when. `made_on` is when fillings and fruit go in; `little_ones`: small
-    children eat it. `boxes` is versioned JSON: {"v": 1, "by": {piece: {"box", "layers", "shred_mm", ...}}}.
+    children eat it. `boxes` is versioned JSON: {"v": 1, "by": {piece: {"box", "layers", "shred_mm", ...}}, "mixed":
+    [{"of": {piece: how many in one}, "box", "shred_mm", ...}]}.
     """
 
     name = models.CharField(max_length=80)

@@ -17,10 +17,9 @@ from coating.figures.piece import (
     from_above,
     part_picture,
     piece_picture,
-    stands,
 )
 from coating.piece.cores import Core
-from coating.piece.joints import seen_mm
+from coating.piece.joints import seen_mm, stands
 from coating.piece.kinds import Kind
 from coating.piece.layers import Layer
 from coating.techniques import technique

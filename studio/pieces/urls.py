@@ -17,6 +17,7 @@ urlpatterns = [
     path("jobs/<int:pk>/labels.txt", inside.labels_text, name="labels"),
     path("jobs/<int:pk>/boxes/", boxes.boxes_page, name="boxes"),
     path("jobs/<int:pk>/box/", boxes.box_chosen, name="box"),
+    path("jobs/<int:pk>/mix/", boxes.box_mixed, name="mix"),
     path("jobs/<int:pk>/choices/", choices.choices_page, name="choices"),
     path("jobs/<int:pk>/job.json", files.job_file, name="job-file"),
     path("kept/<int:pk>/forget/", views.template_forget, name="template-forget"),
