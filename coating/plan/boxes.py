@@ -39,12 +39,13 @@ class Box:
 # Boxes that shops sell, from inside, mm; common practice, no source.
 USUAL_BOXES: Mapping[str, Box] = MappingProxyType({
     "bag": Box(120, 80, 60), "small": Box(120, 120, 50), "long": Box(240, 80, 45), "flat": Box(250, 180, 45),
-    "deep": Box(200, 200, 100), "cake": Box(260, 260, 150), "four holes": Box(160, 160, 90, 4, 66),
-    "twelve holes": Box(330, 240, 90, 12, 66),
+    "deep": Box(200, 200, 100), "cake": Box(260, 260, 150), "tall cake": Box(260, 260, 260),
+    "four holes": Box(160, 160, 90, 4, 66), "twelve holes": Box(330, 240, 90, 12, 66),
 })  # fmt: skip
 BOX_WORDS = {
     "bag": "clear bag", "small": "small box", "long": "long box", "flat": "flat box", "deep": "deep box",
-    "cake": "cake box", "four holes": "insert of four", "twelve holes": "insert of twelve",
+    "cake": "cake box", "tall cake": "tall cake box", "four holes": "insert of four",
+    "twelve holes": "insert of twelve",
 }  # fmt: skip
 STICK_MM, BREAKS_TO_MM, SLAB_MM = 90.0, 60.0, 8.0
 

@@ -20,8 +20,13 @@ if TYPE_CHECKING:
 
 GLUED, INSIDE_IT = "glued", "inside"
 DRY = ("wet", "half_set", "set", INSIDE_IT)  # it holds by itself, and takes no coating
-HOW = (("wet", "while the coat is wet"), ("half_set", "while the coat is half-set"), (GLUED, "glued on, once set"),
-       (INSIDE_IT, "inside"))  # fmt: skip
+HOW = (
+    ("wet", "while the coat is wet"),
+    ("half_set", "while the coat is half-set"),
+    ("set", "set on, and it holds by itself"),
+    (GLUED, "glued on, once set"),
+    (INSIDE_IT, "inside"),
+)
 FRONT, TOP, STANDING, ROUND, PAIRS = "front", "top", "standing", "round", "pairs"
 WHERE = (
     (FRONT, "on the front"),

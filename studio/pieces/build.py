@@ -26,7 +26,8 @@ from studio.common.sending import kitchen_required, sent_once
 from studio.pieces.begin import begin_page, initial_of
 from studio.pieces.build_form import MOST_LAYERS, PART, BuildForm, changed
 from studio.pieces.build_reckoned import plan_of_form, reckon_form
-from studio.pieces.carry import piece_json, plan_from
+from studio.pieces.carried_out import piece_json
+from studio.pieces.carry import plan_from
 from studio.pieces.counting import count_family, join
 from studio.pieces.models import Job, Piece, Template, Tone
 from studio.pieces.parts import can_be, counted_by_others, glue_of, put_on
@@ -233,6 +234,8 @@ def _keep_template(request: KitchenRequest, form: BuildForm, job: Job, piece: Pi
 def _save(request: KitchenRequest, form: BuildForm, job: Job, piece: Piece | None) -> Piece:
     """Keep the piece, or all its variants; returns it, or the first. Raises OutOfBounds, ChangedMeanwhile."""
     plan, also, beside = plan_of_form(form), form.also_colours(), request.GET.get("beside", "")
+    parts = {la.part.pk: la.part for la in plan.layers if isinstance(la.part, Piece)}
+    first = [part for part in parts.values() if not part.put_on.exists()]
     if piece is not None:
         if piece.family_id and piece.count != plan.count:
             raise OutOfBounds("It is counted with others: change how many on the page of the job.", field="count")
@@ -247,7 +250,7 @@ def _save(request: KitchenRequest, form: BuildForm, job: Job, piece: Piece | Non
         if beside:
             _beside(Piece.objects.select_related("family").get_for(job.kitchen, pk=beside), kept)
     can_be(job)
-    for part in {la.part.pk: la.part for la in plan.layers if isinstance(la.part, Piece)}.values():
+    for part in first:
         if counted_by_others(part):
             said = f"{part.name}: counted by what they go on from now on. What you want besides, say here."
             messages.success(request, said)

@@ -38,7 +38,7 @@ def reckon_form(form: BuildForm) -> dict[str, Any]:
     core, stack, data = plan.core, plan.core_layers(), form.cleaned_data
     also = form.also_colours()
     made = in_colours(plan, also) if also else [plan]
-    parts = carried(plan.layers)
+    parts = {pk: part for pk, part in carried(plan.layers).items() if pk != data.get("piece")}
     found = reckoned_plans(
         [replace(p, count=p.count + form.carried) for p in made], form.kitchen, parts.values(), pk=data.get("piece")
     )

@@ -10,7 +10,8 @@ from django.db import transaction
 from studio.accounts.models import Kitchen
 from studio.cupboard.models import Extra, Ingredient
 from studio.pieces.carried_bags import Bag, settle_bag
-from studio.pieces.carry import EXTRA_FIELDS, Told
+from studio.pieces.carried_out import EXTRA_FIELDS
+from studio.pieces.carry import Told
 from studio.pieces.models import Colour, Family, Job, Layer, Piece, Tone
 from studio.pieces.stacks import layer_brought
 

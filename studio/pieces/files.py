@@ -11,7 +11,8 @@ from coating.errors import CoatingError
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
 from studio.pieces.carried_in import bring_job
-from studio.pieces.carry import MOST_BYTES, job_text, read_job
+from studio.pieces.carried_out import job_text
+from studio.pieces.carry import MOST_BYTES, read_job
 from studio.pieces.forms import BringForm
 from studio.pieces.models import Job
 

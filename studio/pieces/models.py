@@ -319,9 +319,7 @@ class Layer(KitchenOwned, Versioned):
                 condition=models.Q(colour=None) | models.Q(base=None), name="layer_of_a_colour_or_a_bag"
             ),
             models.CheckConstraint(
-                condition=models.Q(technique="part") & ~models.Q(part=None)
-                | ~models.Q(technique="part") & models.Q(part=None),
-                name="layer_of_a_part_names_it",
+                condition=models.Q(technique="part") | models.Q(part=None), name="only_a_part_names_a_piece"
             ),
         ]
 

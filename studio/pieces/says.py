@@ -23,7 +23,7 @@ def lower(title: str) -> str:
     return title[:1].lower() + title[1:]
 
 
-_HOW = {"wet": "while the coat is wet", "half_set": "while the coat is half-set", "set": "once it is set"}
+_HOW = {"wet": "while the coat is wet", "half_set": "while the coat is half-set", "set": "held by itself"}
 _WHERE = {TOP: "lying on top", STANDING: "standing on top", ROUND: "all round", PAIRS: "left and right"}
 
 

@@ -12,7 +12,7 @@ from django.utils import timezone
 
 from coating.piece.starts import STARTS
 from studio.cupboard.models import Extra, Ingredient
-from studio.pieces.carry import job_text
+from studio.pieces.carried_out import job_text
 from studio.pieces.models import Colour, Family, Job, Layer, Piece, Template
 from studio.pieces.reckoned import counts_of
 from tests.studio.kitchens import cake_drip, half_dip, live, maker

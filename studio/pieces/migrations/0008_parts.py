@@ -34,12 +34,8 @@ class Migration(migrations.Migration):
         migrations.AddConstraint(
             model_name="layer",
             constraint=models.CheckConstraint(
-                condition=models.Q(
-                    models.Q(("technique", "part"), models.Q(("part", None), _negated=True)),
-                    models.Q(models.Q(("technique", "part"), _negated=True), ("part", None)),
-                    _connector="OR",
-                ),
-                name="layer_of_a_part_names_it",
+                condition=models.Q(("technique", "part"), ("part", None), _connector="OR"),
+                name="only_a_part_names_a_piece",
             ),
         ),
     ]

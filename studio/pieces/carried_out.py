@@ -1,0 +1,128 @@
+"""A job as one file, out and into another kitchen; and a piece kept as a template, which is the same for one piece.
+
+{"kind", "v": 1, "job": {"name", "note", "due_on", "made_on", "little_ones"}, "colours": [{"name", "lab",
+"note"}], "bags": [...], "extras": [...], "families": [{"name", "kind", "count"}], "pieces": [{"name", "count",
+"spares", "core", "size", "contains", "family", "share", "box", "layers": [{"technique", "white", "colour", "base",
+"extra", "part", "parameters", "apart", "design"}]}]}; a design is {"kind", "name", "asked", "colours": {field:
+colour}, "bags": {field: bag}}. Colours, bags, extras and parts are named by their place in their
+lists.
+"""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterable
+from typing import Any
+
+from coating.techniques.measures import DENSITY
+from studio.cupboard.models import Extra, Ingredient
+from studio.pieces.carried_bags import bag_json
+from studio.pieces.models import Colour, Job, Piece
+from studio.pieces.parts import carried
+from studio.pieces.stacks import SIZE_VERSION, PiecePlan, plan_of
+
+KIND = "olive-ribbon-job"
+EXTRA_FIELDS = (
+    "kind",
+    "name",
+    "each_g",
+    "allergens",
+    "edible",
+    "keeps_days",
+    "cold",
+    "small",
+    "comes_out",
+    "parts",
+    "taste",
+)
+
+
+class _Lists:
+    """Colours, bags and extras, each once, by their place."""
+
+    def __init__(self) -> None:
+        self.colours: dict[int, Colour] = {}
+        self.bags: dict[int, Ingredient] = {}
+        self.extras: dict[int, Extra] = {}
+        self.parts: dict[int, Piece] = {}
+
+    def place(self, row: Any, among: dict[int, Any]) -> int | None:
+        if row is None:
+            return None
+        among.setdefault(row.pk, row)
+        return list(among).index(row.pk)
+
+    def layer(self, la: Any) -> dict[str, Any]:
+        return {
+            "technique": la.technique, "white": la.white, "colour": self.place(la.colour, self.colours),
+            "base": self.place(la.base, self.bags),
+            "extra": self.place(la.extra, self.extras), "part": self.place(la.part, self.parts),
+            "parameters": _parameters(la.parameters), "apart": getattr(la, "apart", 0), **self.design(la),
+        }  # fmt: skip
+
+    def design(self, la: Any) -> dict[str, Any]:
+        """What was asked of its design, its further colours and bags by their places; it is drawn anew where it
+        arrives."""
+        found = getattr(la, "design", None)
+        if not found:
+            return {}
+        tones = found.tones
+        colours = {name: self.place(tone.colour, self.colours) for name, tone in tones.items() if not tone.base}
+        bags = {name: self.place(tone.base, self.bags) for name, tone in tones.items() if tone.base}
+        return {"design": {"kind": found.kind, "name": found.name, "colours": colours, "bags": bags,
+                           "asked": {n: v for n, v in found.asked.items() if n not in tones}}}  # fmt: skip
+
+    def told(self) -> dict[str, Any]:
+        return {
+            "colours": [{"name": c.name, "lab": list(c.lab), "note": c.note} for c in self.colours.values()],
+            "bags": [bag_json(row) for row in self.bags.values()],
+            "extras": [{name: getattr(e, name) for name in EXTRA_FIELDS} for e in self.extras.values()],
+        }
+
+
+def _parameters(told: dict[str, Any]) -> dict[str, Any]:
+    """What was said of a layer; what its design drew goes as grams, for where it cannot be drawn anew."""
+    found = {k: v for k, v in told.items() if k not in ("also", "others", "drawn")}
+    drawn_ml = told.get("drawn", {}).get("ml")
+    return found if drawn_ml is None else {**found, "goes_on_g": round(drawn_ml * DENSITY / 1000, 3)}
+
+
+def job_text(job: Job) -> str:
+    """A job with prefetched pieces, layers, colours and extras as its file."""
+    lists, families, boxes = _Lists(), list(job.families.all()), job.boxes.get("by", {})
+    lists.parts = {p.pk: p for p in job.pieces.all()}
+    places = {f.pk: i for i, f in enumerate(families)}
+    pieces = [
+        {"name": p.name, "count": p.count, "spares": p.spares, "core": p.core, "size": p.size, "share": p.share,
+         "contains": p.contains, "family": places.get(p.family_id or 0), "box": boxes.get(str(p.pk)),
+         "layers": [lists.layer(la) for la in p.stack]}
+        for p in job.pieces.all()
+    ]  # fmt: skip
+    days = {n: d.isoformat() if d else None for n, d in (("due_on", job.due_on), ("made_on", job.made_on))}
+    told = {"kind": KIND, "v": 1, "job": {"name": job.name, "note": job.note, "little_ones": job.little_ones, **days},
+            **lists.told(), "pieces": pieces, "mixed": _mixed_out(job, list(lists.parts)),
+            "families": [{"name": f.name, "kind": f.kind, "count": f.count} for f in families]}  # fmt: skip
+    return json.dumps(told, indent=1, ensure_ascii=False)
+
+
+def _mixed_out(job: Job, places: list[int]) -> list[dict[str, Any]]:
+    """Mixed boxes, with their pieces by their places."""
+    return [
+        {**told, "of": {str(places.index(int(pk))): many for pk, many in told["of"].items()}}
+        for told in job.boxes.get("mixed", []) if all(int(pk) in places for pk in told["of"])
+    ]  # fmt: skip
+
+
+def piece_json(plan: PiecePlan) -> dict[str, Any]:
+    """A piece as a template keeps it."""
+    lists = _Lists()
+    parts = carried(plan.layers)
+    lists.parts = dict(parts)
+
+    def told(of: PiecePlan, rows: Iterable[Any]) -> dict[str, Any]:
+        size = {"v": SIZE_VERSION, "mm": list(of.size_mm)}
+        return {"name": of.name, "count": of.count, "core": of.kind.name, "contains": of.contains, "size": size,
+                "layers": [lists.layer(la) for la in rows]}  # fmt: skip
+
+    pieces = [told(plan_of(part), part.stack) for part in parts.values()]
+    return {"v": 1, "piece": told(plan, plan.layers), "parts": pieces, **lists.told()}
