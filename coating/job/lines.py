@@ -31,9 +31,14 @@ def cavities_of(kitchen: Kitchen, piece: Piece, layer: Layer | None = None) -> t
     for mould in kitchen.moulds:
         if mould.core == piece.kind and all(abs(a - b) < 1.0 for a, b in zip(mould.size_mm, size, strict=False)):
             return mould.count, mould.cavities
+    return 0, usual_cavities(piece.core.across_mm)
+
+
+def usual_cavities(across_mm: float) -> int:
+    """How many of a size an ordinary mould plate has."""
     long, wide, between = MOULD_MM
-    across = piece.core.across_mm + between
-    return 0, max(1, int(long / across) * max(1, int(wide / across)))
+    across = across_mm + between
+    return max(1, int(long / across) * max(1, int(wide / across)))
 
 
 def room_taken_ml(layers: Sequence[Layer]) -> float:

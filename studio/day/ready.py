@@ -10,7 +10,6 @@ from studio.accounts.models import Kitchen
 from studio.common.templatetags.kitchen import lower_first
 from studio.day.adapters import Planned
 from studio.designs.kinds import KINDS
-from studio.designs.kinds.made.moulded import moulds_of
 from studio.designs.kinds.words import grams, many, mm
 from studio.designs.models import Design
 from studio.pieces.adapters import ColourNeed
@@ -54,7 +53,7 @@ def _bags(need: ColourNeed, designs: Mapping[int, Design]) -> str:
 
 
 def _moulds(design: Design) -> str:
-    moulds, cavities = moulds_of(design.asked)
+    moulds, cavities = design.drawn.get("of_layer", {}).get("drawn", {}).get("moulds") or (1, 1)
     return f"{many(moulds, 'mould')} of {cavities}: {lower_first(design.name)}"
 
 

@@ -48,7 +48,8 @@ def keep_over(
 def _fill(design: Design, place: Place, name: str, asked: dict[str, Any], worked: Worked) -> None:
     design.name, design.layer, design.white = name, place.layer, place.white
     design.colour, design.base = place.tone.colour, place.tone.base
-    design.asked, design.drawn, design.stale = asked, worked.drawn(), ""
+    fits = KINDS[design.kind].fits(place) if place.layer else {}
+    design.asked, design.drawn, design.stale = asked, {**worked.drawn(), "of_piece": fits}, ""
     design.one = dict(worked.one)
 
 
@@ -91,17 +92,27 @@ def drawn_anew(sender: Any, *, piece: Piece, **_: Any) -> None:
         assert design.layer is not None
         kind = KINDS[design.kind]
         place = Place.of(piece.kitchen, design.layer)
-        begun = kind.first(place)
-        asked = {**design.asked, **{n: begun[n] for n in _OF_THE_PIECE if n in begun and n in design.asked}}
+        asked = _followed(design, kind, place)
         try:
             worked = kind.work(asked, place)
         except CoatingError as refusal:
             Design.objects.filter(pk=design.pk).update(stale=refusal.message[:300])
             continue
-        drawn = worked.drawn()
+        drawn = {**worked.drawn(), "of_piece": kind.fits(place)}
         feed(design.layer, drawn)
         Design.objects.filter(pk=design.pk).update(asked=asked, drawn=drawn, one=dict(worked.one), stale="",
                                                      version=design.version + 1)  # fmt: skip
+
+
+def _followed(design: Design, kind: Kind, place: Place) -> dict[str, Any]:
+    """What was asked, with the sizes that were those of its piece as they are now; what was said otherwise stays. Of
+    one that was kept before that was known the sizes of a piece follow where they are of that by nature."""
+    now, asked = kind.fits(place), design.asked
+    was = design.drawn.get("of_piece")
+    if was is None:
+        was = {n: asked.get(n) for n in _OF_THE_PIECE if not kind.lifts_off}
+    follows = {n: mm for n, mm in now.items() if n in asked and n in was and asked[n] == was[n]}
+    return {**asked, **follows}
 
 
 def brought(sender: Any, *, layer: Layer, design: dict[str, Any], **_: Any) -> None:

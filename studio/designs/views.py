@@ -120,7 +120,8 @@ def _picks(form: DesignForm, kind: Kind) -> dict[str, Any]:
     field, now = form.fields[kind.pick], str(form[kind.pick].value())
     assert isinstance(field, ChoiceField)
     groups: list[Any] = list(field.widget.choices)  # type: ignore[attr-defined]
-    own = [pair for _, pairs in groups if not isinstance(pairs, str) for pair in pairs if ":" in str(pair[0])]
+    every = [pair for group in groups for pair in (group[1] if not isinstance(group[1], str) else [group])]
+    own = [pair for pair in every if ":" in str(pair[0])]
     return {
         "picks": [(tile, tile.name == now) for tile in kind.tiles()], "pick_errors": form[kind.pick].errors,
         "own_picks": [(value, title, str(value) == now) for value, title in own],

@@ -110,10 +110,20 @@ class Designing(TestCase):
         self.assertEqual(need.technique, "lace")
         self.assertContains(self.client.get(f"/pieces/jobs/{piece.job_id}/"), "As designed: Lace of upper tier")
 
+    def test_what_was_said_otherwise_stays_when_the_piece_changes(self) -> None:
+        """Its length round the tier follows, the height that was typed does not."""
+        piece = laced(self.kitchen)
+        data = self.begin("lace", f"?layer={piece.layers.get().pk}")
+        self.client.post("/studio/new/lace/", {**data, "height_mm": "30 mm", "do": "keep"})
+        plan = plan_of(Piece.objects.get())
+        keep_piece(piece.job, PiecePlan(**{**plan.__dict__, "size_mm": (250.0, 60.0)}), piece=piece, expected=1)
+        kept = Design.objects.get()
+        self.assertEqual((kept.asked["diameter_mm"], kept.asked["height_mm"], kept.stale), (250.0, 30.0, ""))
+
     def test_a_changed_tier_changes_its_lace_or_says_why_not(self) -> None:
         piece = laced(self.kitchen)
         data = self.begin("lace", f"?layer={piece.layers.get().pk}")
-        self.client.post("/studio/new/lace/", {**data, "line_mm": "3 mm", "height_mm": "20 mm", "do": "keep"})
+        self.client.post("/studio/new/lace/", {**data, "line_mm": "3 mm", "do": "keep"})
         before = Design.objects.get()
         plan = plan_of(Piece.objects.get())
         keep_piece(piece.job, PiecePlan(**{**plan.__dict__, "size_mm": (250.0, 100.0)}), piece=piece, expected=1)

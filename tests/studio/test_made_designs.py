@@ -60,7 +60,7 @@ class Made(Designing):
         self.assertEqual((form["count"], form["way"]), ("24", "hollow"))
         self.client.post("/studio/new/mould/", {**form, "do": "keep"})
         layer.refresh_from_db()
-        made = shell(PRESETS["praline"].cavity.for_ml(float(form["each_ml"].removesuffix(" ml"))), wall_mm=1.7)
+        made = shell(PRESETS["praline"].cavity, wall_mm=1.7)
         self.assertAlmostEqual(drawn_g(layer), made.shell_g + made.rim_g, delta=0.05)
         need = colour_needs(Job.objects.whole(self.kitchen, piece.job_id), self.kitchen)[0]
         self.assertAlmostEqual(need.goes_on_g, 24 * drawn_g(layer), delta=0.1)

@@ -53,9 +53,9 @@ def preset(name: str) -> Preset:
     return PRESETS[name]
 
 
-def from_water(name: str, water_g: float, cavities: int) -> Cavity:
-    """A preset's shape, as large as the water that fills so many cavities weighs. Raises UnknownName, OutOfBounds."""
+def from_water(cavity: Cavity, water_g: float, cavities: int) -> Cavity:
+    """The same shape, as large as the water that fills so many cavities weighs. Raises OutOfBounds."""
     many = int(check("cavities", cavities))
     if check("mass_g", water_g, "water_g") <= 0:
         raise OutOfBounds("Weigh the water that fills it.", field="water_g")
-    return preset(name).cavity.for_ml(water_g / many)
+    return cavity.for_ml(water_g / many)

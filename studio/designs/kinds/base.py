@@ -243,7 +243,13 @@ class Kind:
         layer = place.layer
         called = f"{self.title} of {layer.piece.name.lower()}"[:80] if layer else self.title
         width = layer.parameters.get("width_mm") if layer else None
-        return {**shown, "name": called, "layer": layer.pk if layer else None, **({"line_mm": width} if width else {})}
+        shown |= {"name": called, "layer": layer.pk if layer else None, **({"line_mm": width} if width else {})}
+        return shown | (self.fits(place) if layer else {})
+
+    def fits(self, place: Place) -> dict[str, float]:
+        """Sizes that what it is for gives it, by the names of its fields, mm; a design that took one of them follows
+        it."""
+        return {}
 
     def suits(self, place: Place) -> bool:
         """Whether a layer is made so before all else."""

@@ -77,6 +77,10 @@ class DripsKind(Kind):
     steps_template = "designs/parts/drips_steps.html"
     colours = ("second",)
 
+    def fits(self, place: Place) -> dict[str, float]:
+        size = place.layer.piece.size["mm"] if place.layer else []
+        return dict(zip(("diameter_mm", "height_mm"), size, strict=False))
+
     def first(self, place: Place) -> dict[str, Any]:
         shown = super().first(place)
         layer = place.layer
@@ -84,8 +88,7 @@ class DripsKind(Kind):
             return shown
         known = ("length_mm", "width_mm", "spacing_mm", "wall")
         told = {n: layer.parameters[n] for n in known if layer.parameters.get(n)}
-        tier = dict(zip(("diameter_mm", "height_mm"), layer.piece.size["mm"], strict=False))
-        return shown | tier | told | {"flooded": "yes" if layer.parameters.get("flooded") else ""}
+        return shown | told | {"flooded": "yes" if layer.parameters.get("flooded") else ""}
 
     def _rows(self, asked: dict[str, Any]) -> list[GrownDrips]:
         tier = CakeTier(asked["diameter_mm"], asked["height_mm"])

@@ -60,6 +60,12 @@ class FaceKind(Kind):
     def suits(self, place: Place) -> bool:
         return place.layer is not None and place.layer.piece.core != "shape"
 
+    def fits(self, place: Place) -> dict[str, float]:
+        if place.layer is None:
+            return {}
+        mm = place.layer.piece.size["mm"]
+        return {"width_mm": mm[0], "height_mm": mm[1] if len(mm) > 2 else mm[0]}
+
     def first(self, place: Place) -> dict[str, Any]:
         shown = {**super().first(place), "speed_mm_s": 60.0}
         layer = place.layer
@@ -69,12 +75,11 @@ class FaceKind(Kind):
         dip = next((la for la in piece.stack if la.technique in ("dip", "angled_dip")), None)
         share = str(float((dip.parameters if dip else {}).get("share", 1.0)))
         outline = "ball" if piece.core in BALLS else "oblong" if len(mm) > 2 else "round"
-        wide, high = mm[0], mm[1] if outline == "oblong" else mm[0]
         many = int(layer.parameters.get("count", 1)) >= ALL_OVER
         dots = "dip_border" if share in BELOW else "all_over" if many else "dots"
         pattern = dots if layer.technique == "dots" else "zigzag" if layer.technique == "drizzle" else "stripes"
         return shown | {
-            "width_mm": wide, "height_mm": high, "outline": outline, "count": place.made,
+            "outline": outline, "count": place.made,
             "dipped": share if share in dict(DIPPED) else "1.0", "pattern": pattern,
         }  # fmt: skip
 

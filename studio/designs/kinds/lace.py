@@ -13,6 +13,7 @@ from coating.errors import OutOfBounds
 from coating.figures.sheet import Sheet, sheet_of
 from coating.heat.setting import Pliable
 from coating.heat.times import bend_window, set_time
+from coating.piece.cores import Sheet as SheetCore
 from coating.plan.steps import HALF_SET, SET, Step
 from coating.shape.lace import PATTERNS, Lace, lace
 from coating.shape.lace.collar import FORMS
@@ -86,15 +87,22 @@ class LaceKind(Kind):
     def tiles(self) -> Sequence[Tile]:
         return lace_tiles()
 
+    def fits(self, place: Place) -> dict[str, float]:
+        """Round a tier, over most of its side; of anything else a panel as long and high as it is."""
+        if place.layer is None:
+            return {}
+        mm = place.layer.piece.size["mm"]
+        if place.layer.piece.core == "cake_tier":
+            return {"diameter_mm": mm[0], "height_mm": round(min(45.0, mm[1] * 0.6), 1)}
+        high = mm[1] if len(mm) > 1 and isinstance(place.core, SheetCore) else 45.0
+        return {"diameter_mm": max(50.0, min(600.0, mm[0])), "height_mm": max(10.0, min(120.0, high))}
+
     def first(self, place: Place) -> dict[str, Any]:
         shown = super().first(place)
         layer = place.layer
         if layer is None:
             return shown
-        mm = layer.piece.size["mm"]
-        if layer.piece.core == "cake_tier":
-            return shown | {"diameter_mm": mm[0], "height_mm": round(min(45.0, mm[1] * 0.6), 1)}
-        return shown | {"shape": "panel", "diameter_mm": max(50.0, min(600.0, mm[0]))}
+        return shown | ({} if layer.piece.core == "cake_tier" else {"shape": "panel"})
 
     def _bends(self, asked: dict[str, Any], place: Place, line_mm: float) -> Pliable | None:
         """When a line can be lifted and bent; None where it never sets."""

@@ -57,14 +57,16 @@ class LetteringKind(Kind):
     def tiles(self) -> Sequence[Tile]:
         return letter_tiles()
 
+    def fits(self, place: Place) -> dict[str, float]:
+        return {"width_mm": min(400.0, max(20.0, *place.layer.piece.size["mm"][:2]))} if place.layer else {}
+
     def first(self, place: Place) -> dict[str, Any]:
         shown = {**super().first(place), "speed_mm_s": 15.0}
         core = place.core
         if core is None or place.layer is None:
             return shown
-        wide = min(400.0, max(20.0, *place.layer.piece.size["mm"][:2]))
         round_ = place.layer.piece.core in ("round_biscuit", "cake_tier")
-        return shown | {"width_mm": wide, "where": "round" if round_ else "line"}
+        return shown | {"where": "round" if round_ else "line"}
 
     def _fitted(self, asked: dict[str, Any]) -> Fitted:
         text, face, where, cap = asked["text"], asked["face"], asked["where"], asked.get("cap_mm")

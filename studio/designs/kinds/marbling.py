@@ -121,14 +121,17 @@ class MarblingKind(Kind):
     after_word = "After so many passes"
     colours = ("ground",)
 
+    def fits(self, place: Place) -> dict[str, float]:
+        mm = place.layer.piece.size["mm"] if place.layer else []
+        if len(mm) < 2:
+            return {}
+        return {"width_mm": max(40.0, min(1000.0, mm[0])), "height_mm": max(40.0, min(1000.0, mm[1]))}
+
     def first(self, place: Place) -> dict[str, Any]:
         shown = super().first(place)
         layer = place.layer
         if layer is None:
             return shown | {"colour": next(iter(place.first_colours), "")}
-        mm = layer.piece.size["mm"]
-        if len(mm) > 1:
-            shown |= {"width_mm": max(40.0, min(1000.0, mm[0])), "height_mm": max(40.0, min(1000.0, mm[1]))}
         deep = layer.parameters.get("thickness_mm")
         return shown | ({"thickness_mm": deep} if deep else {})
 

@@ -74,6 +74,10 @@ class RunOutKind(Kind):
     def tiles(self) -> Sequence[Tile]:
         return shape_tiles()
 
+    def fits(self, place: Place) -> dict[str, float]:
+        """As wide as the piece; what is higher than wide is drawn higher."""
+        return {"width_mm": max(8.0, min(600.0, place.core.length_mm))} if place.core else {}
+
     def first(self, place: Place) -> dict[str, Any]:
         shown = super().first(place)
         return shown | ({"count": min(400, place.wanted)} if place.layer else {})

@@ -55,11 +55,14 @@ class SwirlKind(Kind):
     def suits(self, place: Place) -> bool:
         return place.core is not None and not isinstance(place.core, SlabCore)
 
+    def fits(self, place: Place) -> dict[str, float]:
+        return {"piece_mm": max(8.0, min(200.0, place.core.across_mm))} if place.core else {}
+
     def first(self, place: Place) -> dict[str, Any]:
         shown, core, layer = super().first(place), place.core, place.layer
         if layer is None or core is None:
             return shown | {"colour": next(iter(place.first_colours), "")}
-        return shown | {"piece_mm": max(8.0, min(200.0, core.across_mm)), "count": min(400, place.wanted)}
+        return shown | {"count": min(400, place.wanted)}
 
     @staticmethod
     def _swirl(asked: dict[str, Any]) -> Swirl:

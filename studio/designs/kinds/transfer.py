@@ -86,18 +86,24 @@ class TransferKind(Kind):
     group = "On film"
     told_at = MappingProxyType({"pieces": "width_mm", "side_mm": "width_mm"})
 
+    def fits(self, place: Place) -> dict[str, float]:
+        """Strips round a tier; what covers the face of anything else."""
+        core, layer = place.core, place.layer
+        if layer is None or core is None:
+            return {}
+        if isinstance(core, Tier):
+            high = max(10.0, min(300.0, core.length_mm))
+            return {"diameter_mm": core.across_mm, "height_mm": high, "width_mm": min(40.0, high)}
+        mm = layer.piece.size["mm"]
+        high = max(5.0, min(300.0, mm[1] if len(mm) > 1 else mm[0]))
+        return {"width_mm": max(5.0, min(300.0, mm[0])), "height_mm": high}
+
     def first(self, place: Place) -> dict[str, Any]:
         shown, core, layer = super().first(place), place.core, place.layer
         if layer is None or core is None:
             return shown | {"count": 6}
         shown |= {"count": place.wanted, "thickness_mm": layer.parameters.get("thickness_mm") or 2.0}
-        if isinstance(core, Tier):
-            high = max(10.0, min(300.0, core.length_mm))
-            return shown | {"diameter_mm": core.across_mm, "height_mm": high, "width_mm": min(40.0, high)}
-        mm = layer.piece.size["mm"]
-        wide = max(5.0, min(300.0, mm[0]))
-        high = max(5.0, min(300.0, mm[1] if len(mm) > 1 else mm[0]))
-        return shown | {"around": "count", "width_mm": wide, "height_mm": high}
+        return shown if isinstance(core, Tier) else shown | {"around": "count"}
 
     @staticmethod
     def _round(asked: dict[str, Any], wide: float) -> Ring:

@@ -70,11 +70,11 @@ class Cavities(TestCase):
 
     def test_water_on_a_scale(self) -> None:
         """24 cavities full of water weigh 240 g: 10 ml each, in the shape of the picture."""
-        cavity = from_water("praline", 240, 24)
+        cavity = from_water(PRESETS["praline"].cavity, 240, 24)
         self.assertAlmostEqual(cavity.holds_ml, 10)
         self.assertAlmostEqual(cavity.across_mm / cavity.deep_mm, 29 / 15)
         with self.assertRaises(OutOfBounds):
-            from_water("praline", 0, 24)
+            from_water(PRESETS["praline"].cavity, 0, 24)
 
 
 class Fills(TestCase):

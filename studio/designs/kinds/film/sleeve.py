@@ -39,12 +39,17 @@ class SleeveKind(FilmKind):
         "sleeve", "Sleeve or cuff", "A strip rolled round, its ends pressed together", ("film",), SleeveForm,
     )  # fmt: skip
 
+    def fits(self, place: Place) -> dict[str, float]:
+        """Round a tier, over most of its side."""
+        if not isinstance(place.core, Tier):
+            return {}
+        return {"diameter_mm": place.core.across_mm, "height_mm": max(5.0, min(300.0, 0.7 * place.core.length_mm))}
+
     def first(self, place: Place) -> dict[str, Any]:
         shown, core = super().first(place), place.core
         if not isinstance(core, Tier):
             return shown
-        high = max(5.0, min(300.0, 0.7 * core.length_mm))
-        return shown | {"closed": "cuff", "diameter_mm": core.across_mm, "height_mm": high}
+        return shown | {"closed": "cuff"}
 
     def made(self, asked: dict[str, Any], place: Place) -> Film:
         base, count = asked["closed"] == "base", int(asked["count"])

@@ -13,13 +13,14 @@ from coating.figures.section import Section, section
 from coating.figures.sheet import sheet_of
 from coating.flow.tapping import bubble_mm, taps
 from coating.heat.times import set_time
+from coating.job.lines import usual_cavities
 from coating.piece.cores import Hollow
 from coating.plan.steps import ALL_MADE, HALF_SET, SET, WET, Step, hands_s
 from coating.shape.curves import ellipse
-from coating.shape.moulds.cavity import Cavity
+from coating.shape.moulds.cavity import Cavity, Cone
 from coating.shape.moulds.cycles import cycles
 from coating.shape.moulds.fills import Insert, Shell, filled, insert_in, layered, shell, solid_g
-from coating.shape.moulds.presets import PRESETS, from_water
+from coating.shape.moulds.presets import PRESETS, Preset, from_water
 from coating.shape.moulds.shaped import Shaped
 from coating.shape.moulds.strength import FRAIL, STANDS, TOO_STRONG, Strength, least_wall_mm, strength
 from coating.shape.strokes import Drawing
@@ -39,6 +40,7 @@ RELEASES = {
     "silicone": "A wiggle frees it: peel the mould off the piece, touch only where it will not show.",
     "hard": "Look from below: where it is set the plastic has gone cloudy. Turn it over and tap once.",
 }
+OF_PIECE = "own:piece"
 FINE_MM = 1.0  # detail so fine wants a thin coating; common practice, no source
 INSIDE = 0.6  # what of a solid sets from the wall, against its depth: assumptions
 FILL_S, SHELL_S, DRAIN_S, FILLING_S, LID_S, RELEASE_S, TAP_S, STICK_S = 6.0, 12.0, 8.0, 8.0, 6.0, 4.0, 0.5, 4.0
@@ -75,6 +77,10 @@ class MouldForm(DesignForm):
         super().__init__(*args, **kwargs)
         for name in ("line_mm", "hole_mm", "speed_mm_s"):
             del self.fields[name]
+        if isinstance(self.place.core, Hollow):
+            preset = self.fields["preset"]
+            assert isinstance(preset, forms.ChoiceField)
+            preset.choices = [(OF_PIECE, "As large as the piece"), *((p.name, p.title) for p in PRESETS.values())]
 
 
 @dataclass(frozen=True)
@@ -115,22 +121,19 @@ class MouldKind(Kind):
             "way": "filled" if any(la.technique == "filling" for la in layer.piece.stack) else "hollow"}  # fmt: skip
         wall = layer.parameters.get("thickness_mm")
         if isinstance(core, Hollow):
-            deep = core.depth_mm
-            cup = deep > 30 or layer.piece.core == "cup"
-            shown |= {"preset": "bar" if deep < 12 and core.top_diameter_mm > 40 else "cup" if cup else "praline",
-                      "each_ml": round(core.holds_ml, 1)}  # fmt: skip
+            shown |= {"preset": OF_PIECE}
         return shown | ({"wall_mm": wall} if wall and layer.technique == "shell" else {})
 
-    def _cavity(self, asked: dict[str, Any]) -> Cavity:
+    def _cavity(self, asked: dict[str, Any], place: Place) -> Cavity:
         """From its picture, from what one holds, or from water on a scale. Raises OutOfBounds."""
-        known = PRESETS[asked["preset"]]
+        known = mould_of(asked, place)
         if asked.get("water_g"):
-            return from_water(known.name, asked["water_g"], moulds_of(asked)[1])
+            return from_water(known.cavity, asked["water_g"], moulds_of(asked, place)[1])
         return known.cavity.for_ml(asked["each_ml"]) if asked.get("each_ml") else known.cavity
 
-    def _made(self, asked: dict[str, Any]) -> Made:
+    def _made(self, asked: dict[str, Any], place: Place) -> Made:
         """Raises OutOfBounds."""
-        cavity, way, stick = self._cavity(asked), asked["way"], bool(asked.get("sticks"))
+        cavity, way, stick = self._cavity(asked, place), asked["way"], bool(asked.get("sticks"))
         full, thick = solid_g(cavity), INSIDE * cavity.deep_mm
         if way == "solid":
             return Made(full, (("to the brim", full),), section(cavity, stick=stick), thick, FILL_S)
@@ -162,9 +165,9 @@ class MouldKind(Kind):
                     made.wall_mm, SHELL_S + DRAIN_S + FILLING_S + LID_S, made, strong)  # fmt: skip
 
     def work(self, asked: dict[str, Any], place: Place) -> Worked:
-        made, count, way = self._less(self._made(asked), place), int(asked["count"]), asked["way"]
+        made, count, way = self._less(self._made(asked, place), place), int(asked["count"]), asked["way"]
         drained = way in ("hollow", "filled")
-        technique = "shell" if drained else "solid_mould" if _fine(asked) else "coarse_mould"
+        technique = "shell" if drained else "solid_mould" if _fine(asked, place) else "coarse_mould"
         sets = set_time(
             "cup" if way == "layers" else "mould",
             made.thick_mm,
@@ -173,12 +176,13 @@ class MouldKind(Kind):
             white=place.white,
         )
         chills = 2 if way in ("filled", "layers") else 1
-        turn = cycles(count, cavities=moulds_of(asked)[1], moulds=moulds_of(asked)[0], fill_s=made.hands_s,
+        moulds, cavities = moulds_of(asked, place)
+        turn = cycles(count, cavities=cavities, moulds=moulds, fill_s=made.hands_s,
                       chill_s=sets.release_min * 60 * chills, release_s=RELEASE_S,
                           places=asked.get("places"))  # fmt: skip
-        tapped, warnings = self._taps(place, technique, PRESETS[asked["preset"]].detail_mm)
+        tapped, warnings = self._taps(place, technique, mould_of(asked, place).detail_mm)
         steps = self._steps(asked, made, sets.release_min, tapped, _has_other_lid(place))
-        cavity = self._cavity(asked)
+        cavity = self._cavity(asked, place)
         rings = [[(float(x), float(y)) for x, y in ellipse(
             (i % 6 * 1.2 * cavity.across_mm, i // 6 * 1.2 * cavity.across_mm),
                   cavity.across_mm, cavity.span_mm, points=40)] for i in range(min(12, count))]  # fmt: skip
@@ -186,7 +190,7 @@ class MouldKind(Kind):
                          says=["hold the mould to it"])  # fmt: skip
         lid_g = sum(g for name, g in made.parts if name in ("lid", "cap")) if _is_capped(place) else 0.0
         worked = Worked(place, self.window_of(technique), [sheet], 1.0, (made.one_g - lid_g) * count, hands_s(steps),
-                        0.0, 0, None, pieces=count, steps=steps, warnings=warnings, moulds=moulds_of(asked),
+                        0.0, 0, None, pieces=count, steps=steps, warnings=warnings, moulds=(moulds, cavities),
                         poured_ml=cavity.holds_ml if made.shell else 0.0,
                         one=of_outline(cavity.opening) if isinstance(cavity, Shaped) else {})  # fmt: skip
         if made.strong is not None:
@@ -296,14 +300,23 @@ class MouldKind(Kind):
         ]  # fmt: skip
 
 
-def _fine(asked: Mapping[str, Any]) -> bool:
+def _fine(asked: Mapping[str, Any], place: Place) -> bool:
     """Whether it has grooves that only a thin coating fills."""
-    return PRESETS[asked["preset"]].detail_mm <= FINE_MM
+    return mould_of(asked, place).detail_mm <= FINE_MM
 
 
-def moulds_of(asked: Mapping[str, Any]) -> tuple[int, int]:
+def mould_of(asked: Mapping[str, Any], place: Place) -> Preset:
+    """The mould that is picked; the piece's own where that is."""
+    core = place.core
+    if asked["preset"] != OF_PIECE or not isinstance(core, Hollow):
+        return PRESETS.get(asked["preset"], PRESETS["praline"])
+    cavity = Cone(core.top_diameter_mm, core.base_diameter_mm, core.depth_mm)
+    return Preset(OF_PIECE, "As large as the piece", "", cavity, usual_cavities(core.across_mm))
+
+
+def moulds_of(asked: Mapping[str, Any], place: Place) -> tuple[int, int]:
     """How many moulds there are, and cavities in one: as said, or as moulds of that picture usually have."""
-    return max(1, int(asked.get("moulds") or 1)), int(asked.get("cavities") or PRESETS[asked["preset"]].cavities)
+    return max(1, int(asked.get("moulds") or 1)), int(asked.get("cavities") or mould_of(asked, place).cavities)
 
 
 def _is_capped(place: Place) -> bool:

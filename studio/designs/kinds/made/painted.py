@@ -116,6 +116,9 @@ class PaintKind(Kind):
     def suits(self, place: Place) -> bool:
         return True
 
+    def fits(self, place: Place) -> dict[str, float]:
+        return {"across_mm": max(8.0, min(300.0, place.layer.piece.size["mm"][0]))} if place.layer else {}
+
     def first(self, place: Place) -> dict[str, Any]:
         shown = super().first(place)
         known = place.first_colours[:2]
@@ -123,7 +126,6 @@ class PaintKind(Kind):
         shown |= {f"paint{i}": "" for i in range(ROWS)} | {"paint0": own}
         if place.layer is None:
             return shown | ({"paint1": known[1]} if len(known) > 1 else {})
-        mm = place.layer.piece.size["mm"]
         below = next(
             (
                 la
@@ -132,7 +134,7 @@ class PaintKind(Kind):
             ),
             None,
         )
-        return shown | {"across_mm": max(8.0, min(300.0, mm[0])), "count": place.wanted,
+        return shown | {"count": place.wanted,
                         "ground": below.tone.key if below else ""}  # fmt: skip
 
     @staticmethod
