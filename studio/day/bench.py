@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import uuid
+from collections.abc import Mapping
 from datetime import datetime, timedelta
 from typing import Any
 
@@ -22,16 +23,17 @@ from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
 from studio.day import actions
 from studio.day.adapters import MELTED, Planned, day_of
-from studio.day.folding import MELT, Happened, fold
+from studio.day.broken import can_break, parts_made
+from studio.day.folding import MELT, Happened, Many, fold
 from studio.day.forms import DayForm, nights_from
-from studio.day.models import DayEvent, DayPlan, asked_of
+from studio.day.models import DayEvent, DayPlan, asked_of, part_of
 from studio.day.reckoning import unsaid
 from studio.day.says import then_says
 from studio.day.shown import shown_of
 from studio.pieces.models import Job
 
 OLDEST = timedelta(days=2)
-AT_ONCE_S = 60
+AT_ONCE_S, LEAST_S = 60, 10.0
 
 
 class EventForm(forms.Form):
@@ -62,7 +64,8 @@ def _now(request: KitchenRequest, pk: int) -> dict[str, Any]:
     job = Job.objects.whole(request.kitchen, pk)
     _, form = asked_and_reckoned(DayForm, asked_of(row))
     planned = day_of(job, request.kitchen, form.asked(request.kitchen))
-    had = fold(row.events.all(), planned.counts if planned else {})
+    parts = parts_made(job)
+    had = fold(row.events.all(), planned.counts if planned else {}, parts)
     day = row.day
     done = _with_what_stood(day, had.done, now)
     from_now = max(now, had.longer or now)
@@ -70,7 +73,7 @@ def _now(request: KitchenRequest, pk: int) -> dict[str, Any]:
     rest = rest_of(
         day, row.plan.starts_s, {name: at.timestamp() for name, at in done.items()},
         {name: at.timestamp() for name, at in had.melted.items()}, from_now.timestamp(),
-        left_s=_left_s(day, had, done, planned, from_now), melts=_to_melt(row.plan, had), by=row.plan.by,
+        left_s=_left_s(day, had, done, planned, from_now, parts), melts=_to_melt(row.plan, had), by=row.plan.by,
         closed=nights_from(form, here.replace(tzinfo=None)),
     )  # fmt: skip
     hands = [s.name for s in day.steps if s.handled]
@@ -93,6 +96,7 @@ def _now(request: KitchenRequest, pk: int) -> dict[str, Any]:
         "line": first, "all": [line for line in todo if line is not first and line["step"] not in helped][:40],
         "meanwhile": meanwhile, "waiting": _waiting(day, planned, done, now, first), "late_s": rest.late_s,
         "end": end, "wrong": had.wrong.get(first["step"]) if first else None, "again_key": uuid.uuid4(),
+        "breaks": [(b, uuid.uuid4()) for b in can_break(job, first["step"], day.by_name, had)] if first else [],
         "spare_s": max(0.0, spare), "overdue_s": max(0.0, -spare),
     }  # fmt: skip
 
@@ -120,7 +124,8 @@ def _spare_s(form: DayForm, end: datetime) -> float:
 
 
 def _left_s(
-    day: Day, had: Happened, done: dict[str, datetime], planned: Planned | None, now: datetime
+    day: Day, had: Happened, done: dict[str, datetime], planned: Planned | None, now: datetime,
+    parts: Mapping[str, Many],
 ) -> dict[str, float]:  # fmt: skip
     """How long what was begun still takes: what goes piece by piece, and what stands somewhere."""
     found = {}
@@ -129,6 +134,9 @@ def _left_s(
         if name in day.by_name and 0 < ones < of:
             found[name] = day.by_name[name].duration_s * (of - ones) / of
     for step in day.steps:
+        more, many = had.more.get(part_of(step.name), 0), parts.get(part_of(step.name))
+        if more and many and step.handled:
+            found[step.name] = max(LEAST_S, step.duration_s * min(1.0, more / many.made))
         begun = None if step.handled else _begun(step, day, done)
         if begun is not None:
             found[step.name] = max(0.0, step.duration_s - (now - begun).total_seconds())
@@ -160,9 +168,10 @@ def _lines(rest: Rest, planned: Planned, day: Day, here: datetime, had: Happened
     for name, start in rest.plan.starts_s.items():
         step = day.by_name[name]
         if step.handled and name in planned.says:
+            more = had.more.get(part_of(name), 0)
             told = {"says": planned.says[name], "look": planned.looks.get(name),
                     "shown": shown_of(planned, name, joints_only=True),
-                    "piece": unsaid(planned, name), "of": planned.counts.get(name),
+                    "piece": unsaid(planned, name), "of": None if more else planned.counts.get(name), "more": more,
                     "need": planned.bowls.get(step.bowl or ""), "ones": had.ones.get(name, 0),
                     "who": planned.names.get(rest.plan.by.get(name, ""), "")}  # fmt: skip
             found.append((start, {"step": name, "long_s": step.duration_s, **told}))

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 from datetime import datetime, timedelta
+from types import MappingProxyType
 
 from studio.day.models import DayEvent, part_of
 
@@ -12,9 +13,19 @@ MELT = "melt:"
 LONGER_MIN = 5
 
 
+@dataclass(frozen=True)
+class Many:
+    """So many of a piece are made, spares among them, in so many layers."""
+
+    made: int
+    spares: int
+    layers: frozenset[str]
+
+
 @dataclass
 class Happened:
-    """When steps were done, bowls last melted, and how often; how many pieces of a step are; what troubles it.
+    """When steps were done, bowls last melted, and how often; how many pieces of a step are; what troubles it. `broke`:
+    how many of a piece broke, by the layer that was tapped; `more`: how many of a layer are made once more for that.
 
     `longer`: until when it needs longer. `wrong`: when something went wrong with which step. `order`: what was tapped
     and still holds, for taking the last one back.
@@ -26,11 +37,16 @@ class Happened:
     ones: dict[str, int] = field(default_factory=dict)
     wrong: dict[str, datetime] = field(default_factory=dict)
     order: list[str] = field(default_factory=list)
+    broke: dict[str, int] = field(default_factory=dict)
+    more: dict[str, int] = field(default_factory=dict)
     longer: datetime | None = None
 
 
-def fold(events: Iterable[DayEvent], counts: Mapping[str, int]) -> Happened:
-    """The events in their order. `counts`: how many pieces a step is for; the last one of them ends it."""
+def fold(
+    events: Iterable[DayEvent], counts: Mapping[str, int], parts: Mapping[str, Many] = MappingProxyType({})
+) -> Happened:
+    """The events in their order. `counts`: how many pieces a step is for; the last one of them ends it. `parts`: of
+    which layers there are spares."""
     found = Happened()
     for event in events:
         step, at = event.step, event.happened_at
@@ -52,6 +68,8 @@ def fold(events: Iterable[DayEvent], counts: Mapping[str, int]) -> Happened:
             found = Happened()
         elif event.kind == "again":
             _again(found, part_of(step))
+        elif event.kind == "broke" and part_of(step) in parts:
+            _broke(found, part_of(step), parts[part_of(step)])
     return found
 
 
@@ -71,6 +89,17 @@ def _again(found: Happened, part: str) -> None:
     found.ones = {name: n for name, n in found.ones.items() if part_of(name) != part}
     found.wrong = {name: at for name, at in found.wrong.items() if part_of(name) != part}
     found.order = [name for name in found.order if part_of(name) != part]
+
+
+def _broke(found: Happened, layer: str, many: Many) -> None:
+    """One broke: a spare is there for it, or all its layers are made once more for one."""
+    found.broke[layer] = found.broke.get(layer, 0) + 1
+    if sum(n for name, n in found.broke.items() if name in many.layers) <= many.spares:
+        return
+    for each in many.layers:
+        over = any(part_of(name) == each for name in found.done)
+        found.more[each] = 1 if over else found.more.get(each, 0) + 1
+        _again(found, each)
 
 
 def _undone(found: Happened, step: str, counts: Mapping[str, int]) -> None:

@@ -93,7 +93,8 @@ class DayEvent(KitchenOwned):
     is kept once."""
 
     KINDS = [("done", "done"), ("one", "one more"), ("undone", "not done after all"), ("longer", "needs longer"),
-             ("wrong", "went wrong"), ("again", "made again"), ("anew", "from the beginning")]  # fmt: skip
+             ("wrong", "went wrong"), ("again", "made again"), ("broke", "one broke"),
+             ("anew", "from the beginning")]  # fmt: skip
 
     plan = models.ForeignKey(DayPlan, on_delete=models.CASCADE, related_name="events")
     key = models.UUIDField(unique=True)

@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 import json
+import uuid
 from typing import Any
 
 from coating.piece.starts import STARTS, Start
+from studio.day.models import DayPlan, part_of
 from studio.designs.models import Design
 from studio.pieces.boxes import lies
 from studio.pieces.carried_out import job_text
@@ -14,6 +16,7 @@ from studio.pieces.reckoned import counts_of, reckoned
 from tests.studio.agreeing import Agreeing
 from tests.studio.kitchens import half_dip, live, maker
 from tests.studio.test_build import stack
+from tests.studio.test_day_plan import FORM
 from tests.studio.test_designs import untouched
 
 JOINED = [start for start in STARTS.values() if start.joined]
@@ -215,6 +218,77 @@ class Boxes(PartsTest):
         job = self.begun(STARTS["bow_cake"])
         cake = next(p for p in self.whole(job).pieces.all() if p.name == "Cake")
         self.assertGreater(lies(cake)[2], 100 + 60)
+
+
+class AtTheBench(PartsTest):
+    """Rockets: 26 fins and 2 spare, of which three break."""
+
+    def setUp(self) -> None:
+        super().setUp()
+        self.job = self.begun(STARTS["rockets"])
+        self.at = f"/day/{self.job.pk}/"
+        self.client.post(f"{self.at}plan/", FORM)
+        self.row = DayPlan.objects.get()
+        self.fins = Layer.objects.get(piece__name="Fins")
+        self.glued = Layer.objects.get(part__name="Fins")
+
+    def tap(self, step: str, kind: str = "done") -> None:
+        told = {"key": str(uuid.uuid4()), "step": step, "kind": kind}
+        self.assertEqual(self.client.post(f"{self.at}happened/", told).status_code, 302)
+
+    def bench(self) -> Any:
+        return self.client.get(f"{self.at}bench/")
+
+    def test_two_fins_here_and_here(self) -> None:
+        while True:
+            page = self.bench()
+            line = page.context["line"]
+            if part_of(line["step"]) == str(self.glued.pk):
+                break
+            self.tap(line["step"])
+        self.assertContains(page, "Two fins: here and here")
+        self.assertContains(page, 'class="here"', 2)
+        self.assertContains(page, "2 fins each on 13 rockets")
+        spares = counts_of(self.whole(self.job))[self.fins.piece_id][1]
+        for left in range(spares, 0, -1):
+            self.tap(line["step"], "wrong")
+            self.assertContains(self.bench(), f"take a spare, {left} {'is' if left == 1 else 'are'} left")
+            self.tap(self.first_of_fins(), "broke")
+            self.assertEqual(self.bench().context["line"]["step"], line["step"])
+        self.tap(line["step"], "wrong")
+        self.assertContains(self.bench(), "no spare is left: make one more")
+        self.tap(self.first_of_fins(), "broke")
+        page = self.bench()
+        made = [la for la in (page.context["line"], *page.context["all"]) if part_of(la["step"]) == str(self.fins.pk)]
+        self.assertEqual({la["more"] for la in made}, {1})
+        whole = {s.name: s.duration_s for s in self.row.day.steps}
+        self.assertTrue(all(la["long_s"] < whole[la["step"]] for la in made if whole[la["step"]] > 100), made)
+        self.assertContains(page, "For the one that broke:")
+        tapped = []
+        while (line := self.bench().context.get("line")) is not None:
+            tapped.append(part_of(line["step"]))
+            self.tap(line["step"])
+        self.assertLess(tapped.index(str(self.fins.pk)), tapped.index(str(self.glued.pk)), "made before it is glued on")
+        self.assertFalse(self.bench().context.get("all"))
+
+    def first_of_fins(self) -> str:
+        return min(s.name for s in self.row.day.steps if part_of(s.name) == str(self.fins.pk))
+
+
+class HalfSet(PartsTest):
+    def test_words_are_laid_on_a_plaque_before_it_is_hard(self) -> None:
+        """Between the filling and the lifting off, in the window in which it is half-set."""
+        job = self.begun(STARTS["lace_cake"])
+        plaque = Piece.objects.get(name="Plaque")
+        flood, laid = (str(la.pk) for la in plaque.layers.order_by("order"))
+        steps = [s for s in reckoned(self.whole(job), self.kitchen, steps=True).steps if s.piece == str(plaque.pk)]
+        made = [(s.layer, s.kind) for s in steps if s.kind != "wait"]
+        self.assertEqual(made, [(flood, "make"), (flood, "make"), (laid, "make"), (laid, "release")])
+        on = next(s for s in steps if s.layer == laid and s.kind == "make")
+        waits = next(s for s in steps if s.id in on.after)
+        self.assertEqual((waits.kind, waits.after[0].partition(".")[0]), ("wait", flood))
+        self.assertIsNotNone(on.until_min)
+        self.assertIn("Lift", [s for s in steps if s.kind != "wait"][-1].says)
 
 
 def _file(text: str) -> Any:
