@@ -45,7 +45,7 @@ def ring(count: int, size_mm: tuple[float, float], radius_mm: float) -> tuple[fl
     wide, high = size_mm
     if high < 0.9 * radius_mm:
         return radius_mm - 0.55 * high, True
-    return max(radius_mm + high * (0.5 - INTO), wide / 2 / math.tan(math.pi / max(3, count))), False
+    return max(radius_mm + high * (0.5 - INTO), wide / 2 / math.sin(math.pi / max(3, count))), False
 
 
 def doubts(

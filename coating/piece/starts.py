@@ -148,7 +148,8 @@ _STARTS = (
         _part("Moons", "shape", "small", ("flood", "second", _ALL), key="moon", design="run_out", shape="crescent",
               width_mm=26.0),
         _part("Cups", "cup", "usual", ("solid", "", {"share": 0.333}), ("filling", "", {"volume_ml": 8.5}),
-              ("cap", "main", {"thickness_mm": 3.0}), _put("moon", placed="half_set")))),
+              ("cap", "main", {"thickness_mm": 3.0}),
+              _put("moon", where="top", placed="half_set")))),
     Start("pretzel_stars", "Stars of five twists", 6, (
         _part("Twists", "pretzel_twist", "small", ("dip", "main", _HALF), key="twist"),
         _part("Stars", "shape", "small", ("dots", "", {"count": 1, "each_g": 8.0}),
@@ -179,11 +180,11 @@ _STARTS = (
     Start("house_and_dome", "House of panels with a dome", 1, (
         _part("Windows", "shape", "tiny", ("flood", "second", _ALL), key="window"),
         _part("Sweets", "sweet", "small", ("dip", "main", _ALL), key="sweet"),
-        _part("Fence", "shape", "low panel", ("lines", "", _ALL), key="fence"),
+        _part("Fence", "shape", "low panel", ("lines", "main", _ALL), key="fence"),
         _part("Dome", "mould", "half ball", ("shell", "", _ALL), key="dome"),
         _part("House", "panel", "wall", ("glue", "", _ALL), _put("window", 4), _put("sweet", 4, where="pairs"),
               _put("dome", where="standing"), key="house", design="house"),
-        _part("Ground", "slab", "small", ("pour", "second", _THIN), _put("fence", 8, where="round"),
+        _part("Ground", "slab", "usual", ("pour", "second", _THIN), _put("fence", 8, where="round"),
               _put("house", where="standing")))),
     Start("bow_cake", "Cake with a bow on top", 1, (
         _part("Bow", "shape", "large", ("film", "main", _ALL), key="bow", design="bow", strip_mm=120.0, wide_mm=14.0,
