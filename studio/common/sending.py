@@ -71,7 +71,8 @@ def kitchen_required(view: View) -> View:
 
 
 def sent_once(view: View) -> View:
-    """A form with a `key` acts once; one without acts as often as it is sent. Only redirects count as done."""
+    """A form with a `key` acts once; one without acts as often as it is sent. Only redirects count as done, and pages
+    that say they are."""
 
     @wraps(view)
     def once(request: KitchenRequest, *args: Any, **kwargs: Any) -> HttpResponse:
@@ -85,10 +86,11 @@ def sent_once(view: View) -> View:
                 with transaction.atomic():
                     sent = Sent.objects.create(**this)
                 response = view(request, *args, **kwargs)
-                if response.status_code != 302:
+                if response.status_code != 302 and not getattr(response, "acted", False):
                     transaction.set_rollback(True)
                     return response
-                Sent.objects.filter(pk=sent.pk).update(leads_to=response["Location"][:200])
+                to = response["Location"] if response.status_code == 302 else request.get_full_path()
+                Sent.objects.filter(pk=sent.pk).update(leads_to=to[:200])
                 return response
         except IntegrityError:
             already = Sent.objects.filter(**this).first()
@@ -97,6 +99,12 @@ def sent_once(view: View) -> View:
             return redirect(already.leads_to)
 
     return once
+
+
+def acted(response: HttpResponse) -> HttpResponse:
+    """A page that is shown after something was done: what was typed stays on it."""
+    response.acted = True  # type: ignore[attr-defined]
+    return response
 
 
 def _key(request: HttpRequest) -> uuid.UUID | None:

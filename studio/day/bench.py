@@ -180,8 +180,39 @@ def _lines(rest: Rest, planned: Planned, day: Day, here: datetime, had: Happened
         then = then_says(need, again=melt.again) if need else ""
         told = {"melt": need, "need": need, "who": "", "look": MELTED, "again": melt.again, "then": then}
         found.append((melt.start_s, {"step": f"{MELT}{melt.bowl}", "long_s": bowl.off_s(again=melt.again), **told}))
-    found.sort(key=lambda pair: pair[0])
+    found = _warm_last(sorted(found, key=lambda pair: pair[0]), day)
     return [{**told, "wait_s": start, "at": here + timedelta(seconds=start)} for start, told in found]
+
+
+def _warm_last(found: list[tuple[int, dict[str, Any]]], day: Day) -> list[tuple[int, dict[str, Any]]]:
+    """A bowl is warmed again right before it is used: what that use waits for comes first, or it is cold once more by
+    then."""
+    before: dict[str, list[str]] = {}
+    for lag in day.lags:
+        before.setdefault(lag.after, []).append(lag.before)
+    made = list(found)
+    for at, told in found:
+        if not told.get("again"):
+            continue
+        place = made.index((at, told))
+        bowl = told["step"].removeprefix(MELT)
+        use = next((t["step"] for _, t in made[place + 1 :] if t["need"] and _from(t["step"], day) == bowl), None)
+        wanted, left = set[str](), [use] if use else []
+        while left:
+            more = [name for name in before.get(left.pop(), ()) if name not in wanted]
+            wanted |= set(more)
+            left += more
+        first = [
+            pair for pair in made[place + 1 :] if pair[1]["step"] in wanted and _from(pair[1]["step"], day) != bowl
+        ]
+        rest = [pair for pair in made[place:] if pair not in first]
+        made = [*made[:place], *((at, told_first) for _, told_first in first), *rest]
+    return made
+
+
+def _from(step: str, day: Day) -> str | None:
+    """The bowl that a step is done from."""
+    return day.by_name[step].bowl if step in day.by_name else None
 
 
 def _waiting(

@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
+import re
 from dataclasses import replace
 
 from studio.day.adapters import Planned
 from studio.day.models import part_of
 from studio.pieces.parts import picture_of
 from studio.pieces.pictures import Pictured
-from studio.pieces.reckoned import told_of
+from studio.pieces.reckoned import counts_of, told_of
 from studio.pieces.says import places_says
+
+_FIRST = re.compile(r"^\d+(r\d+)?\.0(\.\d+)?$")  # what is put on; later steps lift it off
 
 
 def shown_of(planned: Planned, name: str, *, joints_only: bool = False) -> dict[str, object] | None:
@@ -22,9 +25,10 @@ def shown_of(planned: Planned, name: str, *, joints_only: bool = False) -> dict[
         return None
     layer = piece.stack[place]
     so_far = _until(picture_of(piece), place)
-    if layer.part is None:
+    if layer.part is None or not _FIRST.search(name):
         return {"picture": so_far, "says": ""}
-    says = places_says(told_of(layer).count, layer.part.name)
+    made = counts_of(piece.job)[layer.part.pk][0]
+    says = places_says(told_of(layer).count, layer.part.name, made)
     return {"picture": so_far, "rings": so_far.rings(place), "says": says}
 
 

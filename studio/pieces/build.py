@@ -22,7 +22,7 @@ from studio.common.forms import asked_and_reckoned, changed_meanwhile
 from studio.common.live import LiveView
 from studio.common.models import ChangedMeanwhile
 from studio.common.requests import KitchenRequest
-from studio.common.sending import kitchen_required, sent_once
+from studio.common.sending import acted, kitchen_required, sent_once
 from studio.pieces.begin import begin_page, initial_of
 from studio.pieces.build_form import MOST_LAYERS, PART, BuildForm, changed
 from studio.pieces.build_reckoned import plan_of_form, reckon_form
@@ -227,7 +227,7 @@ def _keep_template(request: KitchenRequest, form: BuildForm, job: Job, piece: Pi
     plan = plan_of_form(form)
     Template.objects.update_or_create(kitchen=job.kitchen, name=plan.name, defaults={"piece": piece_json(plan)})
     messages.success(request, f"{plan.name} is kept: it is there to begin with from now on.")
-    return _page(request, job, piece, form)
+    return acted(_page(request, job, piece, form))
 
 
 @transaction.atomic

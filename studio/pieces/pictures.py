@@ -185,6 +185,10 @@ def _reach(of: Pictured, view: str) -> tuple[float, float, float, float]:
     """From where to where it is drawn: its own picture, and what of its parts sticks out."""
     low_x, low_y, high_x, high_y = 0.0, 0.0, 100.0, 100.0
     size, x, y = _lift(of) if view == FRONT else (1.0, 0.0, 0.0)
+    for drawn in of.drawings.values() if view == FRONT else ():
+        wide, high = (mm * px_per_mm(of.kind, of.core) / 2 for mm in (drawn.wide_mm, drawn.high_mm))
+        low_x, high_x = min(low_x, 50.0 - wide), max(high_x, 50.0 + wide)
+        low_y, high_y = min(low_y, 50.0 - high), max(high_y, 50.0 + high)
     for place, part in of.parts.items():
         each = _times(of, part, view)
         half_wide, half_high = (mm * px_per_mm(part.kind, part.core) * each / 2 for mm in part.size_mm)

@@ -43,14 +43,16 @@ def joint_says(layer: Layer) -> str:
 _NUMBERS = ("no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten")
 
 
-def places_says(count: int, name: str) -> str:
-    """What goes where the rings of its picture are.
+def places_says(count: int, name: str, made: int) -> str:
+    """What goes where the rings of its picture are, of so many that are made in all.
 
-    >>> places_says(2, "Fins"), places_says(1, "Plaque"), places_says(12, "Panels")
-    ('Two fins: here and here', 'Plaque: here', '12 panels: where the rings are')
+    >>> places_says(2, "Fins", 26), places_says(1, "Plaque", 1)
+    ('Two fins: here and here', 'Plaque: here')
+    >>> places_says(1, "Moons", 12), places_says(12, "Panels", 72)
+    ('One of the moons: here', '12 panels: where the rings are')
     """
     if count == 1:
-        return f"{name}: here"
+        return f"{name}: here" if made == 1 else f"One of the {lower(name)}: here"
     many = _NUMBERS[count].capitalize() if count < len(_NUMBERS) else str(count)
     return f"{many} {lower(name)}: {'here and here' if count == 2 else 'where the rings are'}"
 

@@ -155,7 +155,7 @@ class PutOn(PartsTest):
     def test_kept_to_begin_with_again_and_carried_to_another_kitchen(self) -> None:
         job = self.begun(STARTS["rockets"])
         rockets = job.pieces.get(name="Rockets")
-        self.save(rockets, self.form(rockets), "template")
+        self.save(rockets, self.form(rockets, key=str(uuid.uuid4())), "template")
         template, again = Template.objects.get(), Job.objects.create(kitchen=self.kitchen, name="Again")
         self.client.post(f"/pieces/jobs/{again.pk}/build/", {"do": f"kept:{template.pk}"})
         told = {p.name: counts_of(self.whole(job))[p.pk] for p in job.pieces.all()}

@@ -34,7 +34,7 @@ class WithParts(unittest.TestCase):
         self.assertEqual(self.lies("cup", (50, 50, 25), placed="inside"), (50, 50, 25))
         wide, deep, high = self.lies("shape", (20, 20, 4), where="round", count=5)
         self.assertEqual((wide, deep, high), (deep, deep, 4))
-        self.assertAlmostEqual(wide, 2 * (10 + 30 * 0.2) + 30)
+        self.assertAlmostEqual(wide, 2 * 20 / 2 / 0.58779 + 30, places=3)  # sin 36 degrees: side by side
 
 
 class Mixed(unittest.TestCase):
