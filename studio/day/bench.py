@@ -235,6 +235,13 @@ def _waiting(
             first["window"] = told
         else:
             found.append(told)
+    for step in (s for s in day.steps if not s.handled and s.name not in done and s.name in planned.says):
+        if (begun := _begun(step, day, done)) is not None and not any(
+            la.min_s for la in day.lags if la.after == step.name
+        ):
+            left_s = step.duration_s - (now - begun).total_seconds()
+            found.append({"says": planned.says[step.name], "piece": unsaid(planned, step.name), "most_s": None,
+                          "least_s": max(0.0, left_s), "missed": False})  # fmt: skip
     return sorted(found, key=lambda w: w["least_s"])[:6]
 
 
