@@ -55,7 +55,7 @@ def many_pieces(kitchen: Kitchen, count: int) -> Job:
 
     job = Job.objects.create(kitchen=kitchen, name="Everything")
     colours, extras = list(Colour.objects.for_kitchen(kitchen)), first_extras(kitchen)
-    parts = [(start, i) for start in STARTS.values() for i in range(len(start.parts))]
+    parts = [(start, i) for start in STARTS.values() if not start.joined for i in range(len(start.parts))]
     for i in range(count):
         start, part = parts[i % len(parts)]
         shades = {"main": colours[i % len(colours)], "second": colours[i // 7 % len(colours)]}

@@ -6,9 +6,9 @@ import math
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
 
-from coating.figures.outlines import MIDDLE, MOST, Bar, Cut, Knot, Outline, outline_of
+from coating.figures.outlines import MIDDLE, MOST, Bar, Cut, Outline, outline_of
 from coating.piece.cores import Core, Tier
-from coating.piece.joints import INTO, ring, seen_mm, stands
+from coating.piece.joints import INTO, ring, stands
 from coating.piece.kinds import Kind
 from coating.piece.layers import Layer
 from coating.techniques.part import INSIDE_IT, PAIRS, ROUND, STANDING, TOP
@@ -39,12 +39,7 @@ class Spot:
 
 def px_per_mm(kind: Kind, core: Core) -> float:
     """How large a mm of a core is in its picture."""
-    outline = outline_of(kind, core)
-    if isinstance(outline, Cut | Knot):
-        return (2 * MOST if isinstance(outline, Cut) else 68.0) / core.across_mm
-    if isinstance(core, Tier):
-        return 2 * _half_wide(outline) / core.across_mm
-    return 2 * max(_half_wide(outline), outline.half_high) / max(seen_mm(core))
+    return outline_of(kind, core).per_mm
 
 
 def spots(
@@ -59,7 +54,7 @@ def spots(
     from above, where it is drawn as a round. seen : how wide and high what they are on is, mm, where that is not as its
     core. flat : how much of its height is seen of a part that lies.
     """
-    outline, scale, count = outline_of(kind, core), px_per_mm(kind, core), max(1, min(MOST_DRAWN, layer.count))
+    outline, scale, count = outline_of(kind, core), outline_of(kind, core).per_mm, max(1, min(MOST_DRAWN, layer.count))
     if seen is not None:
         outline = Bar(seen[0] * scale / 2, seen[1] * scale / 2)
     half = (size_mm[0] * scale / 2, size_mm[1] * scale / 2)

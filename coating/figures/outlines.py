@@ -14,6 +14,7 @@ from coating.piece.kinds import Kind
 
 MIDDLE, MOST = 50.0, 40.0  # the middle of the picture, and how far a core reaches from it
 SLIM = 0.16  # what is slimmer than that is drawn so slim
+KNOT_WIDE = 68.0  # a twist from arm to arm
 _AROUND = 72
 _WAVES = (0.0, 0.9, -0.5, 0.8, -0.6, 0.5, 0.0)
 
@@ -30,9 +31,11 @@ class Face:
 
 
 class Outline(ABC):
-    """Abstract: a core as it is drawn. `half_high` : half of how high it is in the picture."""
+    """Abstract: a core as it is drawn. `half_high` : half of how high it is in the picture; `per_mm` : how large a mm
+    of it is there, 0 where that is not known."""
 
     half_high: float
+    per_mm: float
 
     @property
     def top(self) -> float:
@@ -72,6 +75,7 @@ class Oval(Outline):
 
     half_wide: float
     half_high: float
+    per_mm: float = 0.0
 
     def whole(self, grow: float = 0.0) -> str:
         rx, ry = self.half_wide + grow, self.half_high + grow
@@ -105,6 +109,7 @@ class Bar(Outline):
     half_high: float
     corner: float = 3.0
     lid: float = 0.0  # half the height of the oval that is seen of its top
+    per_mm: float = 0.0
 
     def whole(self, grow: float = 0.0) -> str:
         return self._from(self.top - grow, grow, f"H{MIDDLE + self.half_wide + grow - self.corner:.1f}")
@@ -154,6 +159,7 @@ class Cut(Outline):
     half_top: float
     half_base: float
     half_high: float
+    per_mm: float = 0.0
 
     def _half(self, y: float) -> float:
         up = (self.bottom - y) / (self.bottom - self.top)
@@ -181,6 +187,7 @@ class Knot(Outline):
     """A pretzel twist: a string, drawn as a line; `whole` and `below` are what of the string to draw."""
 
     half_high = 32.0
+    per_mm: float = 0.0
     _STRING = ((66, 70), (53, 55), (46, 42), (38, 26), (26, 24), (16, 44), (22, 68), (50, 82), (78, 68), (84, 44),
                (74, 24), (62, 26), (54, 42), (47, 55), (34, 70))  # fmt: skip
 
@@ -218,26 +225,27 @@ class Knot(Outline):
 def outline_of(kind: Kind, core: Core) -> Outline:
     """A core of a kind as it is drawn."""
     if isinstance(core, Twist):
-        return Knot()
+        return Knot(KNOT_WIDE / core.across_mm)
     if isinstance(core, Hollow):
         deep = core.depth_mm / core.top_diameter_mm
         half_high = max(16.0, min(MOST, MOST * deep * 1.15))
-        return Cut(MOST, max(14.0, MOST * core.base_diameter_mm / core.top_diameter_mm), half_high)
+        half_base = max(14.0, MOST * core.base_diameter_mm / core.top_diameter_mm)
+        return Cut(MOST, half_base, half_high, 2 * MOST / core.across_mm)
     if kind.figure == "disc":
-        return Oval(MOST, MOST)
+        return Oval(MOST, MOST, 2 * MOST / core.across_mm)
+    wide_mm, high_mm = (
+        (core.diameter_mm, core.height_mm) if isinstance(core, Round) else (core.across_mm, core.length_mm)
+    )
+    wide, high, per_mm = *_within(wide_mm, high_mm), 2 * MOST / max(wide_mm, high_mm)
     if isinstance(core, Round):
-        wide, high = _within(core.diameter_mm, core.height_mm)
-        return Oval(wide, high)
+        return Oval(wide, high, per_mm)
     if kind.figure == "tier":
-        wide, high = _within(core.across_mm, core.length_mm)
-        return Bar(wide, min(high, 32.0), 0.0, wide * 0.24)
+        return Bar(wide, min(high, 32.0), 0.0, wide * 0.24, 2 * wide / core.across_mm)
     if isinstance(core, Rod):
-        wide, high = _within(core.across_mm, core.length_mm)
-        return Bar(wide, high, wide)
-    wide, high = _within(core.across_mm, core.length_mm)
+        return Bar(wide, high, wide, 0.0, per_mm)
     if kind.figure == "sheet":
         wide, high = high, wide  # it lies
-    return Bar(wide, high, min(4.0, wide))
+    return Bar(wide, high, min(4.0, wide), 0.0, per_mm)
 
 
 def _cut_by(ring: list[tuple[float, float]], y: float, lean: float) -> str:

@@ -8,6 +8,8 @@ from dataclasses import dataclass
 from functools import lru_cache
 from types import MappingProxyType
 
+from rectpack import SORT_SSIDE, newPacker
+
 from coating.errors import OutOfBounds
 from coating.limits import check
 from coating.piece.cores import Block, Core, Disc, Hollow, Rod, Sheet, Twist
@@ -167,14 +169,13 @@ def packed(
     return Packed(most, fit, most * fit, math.ceil(count / (most * fit)), box.height_mm - shred_mm - used)
 
 
+FINE = 10  # packed in tenths of a mm
 Lies = tuple[float, float, float]
 Seat = tuple[float, float, float, float]
 
 
 def packed_mix(box: Box, pieces: Sequence[Lies], *, shred_mm: float = 0.0) -> list[Seat]:
     """Where pieces of several kinds lie in one box, in one layer, each as `seats` has it, in their order.
-
-    Rows as deep as the deepest in them, the deepest first (Coffman et al. 1980), tried along both sides of the box.
 
     Raises OutOfBounds where they do not fit, or the lid does not close over one.
     """
@@ -188,29 +189,16 @@ def packed_mix(box: Box, pieces: Sequence[Lies], *, shred_mm: float = 0.0) -> li
                 f"Its insert has {box.holes} holes of {box.hole_mm:.0f} mm: that is not enough for these."
             )
         return seats(box, Packed(box.holes, 1, box.holes, 1, 0.0), 0.0, 0.0)[: len(pieces)]
-    for turned in (False, True):
-        long, wide = (box.width_mm, box.length_mm) if turned else (box.length_mm, box.width_mm)
-        for lengthwise in (max, min):
-            sizes = [(lengthwise(a, b), a + b - lengthwise(a, b)) for a, b, _ in pieces]
-            found = _in_rows(long, wide, sizes)
-            if found is not None:
-                return [(y, x, deep, w) if turned else (x, y, w, deep) for x, y, w, deep in found]
-    raise OutOfBounds("They do not all fit in one layer: fewer of them, or a larger box.")
-
-
-def _in_rows(long: float, wide: float, sizes: Sequence[tuple[float, float]]) -> list[Seat] | None:
-    """Rows along `long`; None where there is not the room."""
-    found: dict[int, Seat] = {}
-    x = y = row = 0.0
-    for i in sorted(range(len(sizes)), key=lambda i: -sizes[i][1]):
-        w, deep = sizes[i]
-        if x and x + w > long + 1e-9:
-            x, y, row = 0.0, y + row + GAP_MM, 0.0
-        if w > long + 1e-9 or y + deep > wide + 1e-9:
-            return None
-        found[i] = (x, y, w, deep)
-        x, row = x + w + GAP_MM, max(row, deep)
-    return [found[i] for i in range(len(sizes))]
+    packer = newPacker(sort_algo=SORT_SSIDE)
+    for i, (across, along, _) in enumerate(pieces):
+        packer.add_rect(*(math.ceil(FINE * (mm + GAP_MM)) for mm in (across, along)), rid=i)
+    packer.add_bin(*(math.floor(FINE * (mm + GAP_MM)) for mm in (box.length_mm, box.width_mm)))
+    packer.pack()
+    found = {rid: (x / FINE, y / FINE, wide / FINE - GAP_MM, deep / FINE - GAP_MM)
+             for _, x, y, wide, deep, rid in packer.rect_list()}  # fmt: skip
+    if len(found) < len(pieces):
+        raise OutOfBounds("They do not all fit in one layer: fewer of them, or a larger box.")
+    return [found[i] for i in range(len(pieces))]
 
 
 @lru_cache(maxsize=2048)

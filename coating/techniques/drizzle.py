@@ -13,9 +13,14 @@ if TYPE_CHECKING:
     from coating.piece.layers import Layer
 
 
+MOST_THREADS, THIN = 15, 1.5  # what can be told apart in a picture, and seen in it
+
+
 def _draw(outline: Outline, layer: Layer, below: tuple[Layer, ...]) -> Drawn:
     face = outline.face
     w, h, n = face.half_wide * 1.25, face.half_high * 0.95, 7
+    if layer.length_mm and outline.per_mm:  # as long as it is, as far as that can be seen
+        n = max(2, min(MOST_THREADS, round(layer.length_mm * outline.per_mm / (2 * w))))
     step = 2 * h / n
     path = f"M{face.x - w:.1f} {face.y - h + step:.1f}"
     for i in range(n):
@@ -23,7 +28,7 @@ def _draw(outline: Outline, layer: Layer, below: tuple[Layer, ...]) -> Drawn:
         side = w if i % 2 == 0 else -w
         path += f"Q{face.x + side * 1.15:.1f} {y + step * 0.1:.1f} {face.x + side * 0.9:.1f} {y + step * 0.7:.1f}"
         path += f"T{face.x - side * 0.9:.1f} {y + step * 1.7:.1f}" if i < n - 1 else ""
-    return [(path, STROKE, 1.8)]
+    return [(path, STROKE, max(THIN, min(3.0, (layer.width_mm or 1.0) * outline.per_mm)))]
 
 
 TECHNIQUE = Technique(

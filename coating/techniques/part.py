@@ -74,7 +74,7 @@ TECHNIQUE = Technique(
             Field("placed", "How it is put on", typed="pills", first=GLUED, choices=HOW),
             Field("each_g", "Coating that holds one, where it is glued", "mass_g", "mass", None,
                   "Leave blank for a dab of 0.6 g, or more for what is heavy.")), window="glue",
-    bag=True, each_g=0.6, rank=70, hands_s=SEAT_S + HOLD_S, work=BUILD,
+    bag=True, each_g=0.6, rank=76, hands_s=SEAT_S + HOLD_S, work=BUILD,
     looks="the bead still shines when the part is set in", faults=("joint_slips",), sets_as="line", word="glue",
     on_bare=True, dry_when=DRY, steps=_steps,
 )  # fmt: skip

@@ -29,6 +29,7 @@ from studio.designs.place import Place
 from studio.designs.tiles import kind_tier, kind_tiles, lace_tiles, shape_tiles
 from studio.pieces.models import PLAIN, WHITES, Layer, tones_in
 
+MOST_LIKE = 8
 _SOLID = [k.name for k in KINDS.values() if k.group != Kind.group]  # no template of theirs says what they are
 
 
@@ -88,6 +89,7 @@ def _page(
 
         "papers": sorted(PAPERS, key=lambda paper: paper != measures.paper()),
         "others": _others(kind, form.place) if design is None else [],
+        "likes": _likes(kind, form.place) if design is None else [],
     }  # fmt: skip
     shown = form
     if not form.is_bound or not form.is_valid():
@@ -111,6 +113,14 @@ def _page(
 def _others(kind: Kind, place: Place) -> list[Kind]:
     """What else the layer could be made as."""
     return [k for k in kinds_for(place.layer) if k is not kind] if place.layer else []
+
+
+def _likes(kind: Kind, place: Place) -> list[Design]:
+    """Designs of its kind that a layer could be made like."""
+    if place.layer is None:
+        return []
+    mine = Design.objects.for_kitchen(place.kitchen).filter(kind=kind.name).exclude(layer=place.layer)
+    return list(mine.select_related("colour", "base").defer("drawn")[:MOST_LIKE])
 
 
 def _picks(form: DesignForm, kind: Kind) -> dict[str, Any]:
@@ -156,6 +166,9 @@ def design_new(request: KitchenRequest, kind: str) -> HttpResponse:
     begun = known.first(place)
     if begun.get("colour"):
         place = _place(request, known, begun)
+    if like := request.GET.get("like"):
+        kept = Design.objects.get_for(request.kitchen, pk=like, kind=known.name)
+        begun |= {n: v for n, v in kept.asked.items() if n in known.asks and n != "count"} | known.fits(place)
     asked = request.GET.get("pattern") or request.GET.get("shape")
     if asked and len(asked) < 40:
         begun |= {"pattern": asked} if "pattern" in request.GET else {"shape": asked}

@@ -89,7 +89,7 @@ class Days(TestCase):
         assert usual is not None
         self.assertEqual([h.places for h in usual.day.holds], [1])  # 24 in a mould of that picture
         shell_g = drawn_g(Layer.objects.get(pk=shell.pk))  # its lid is weighed as a layer
-        alone = {**form, "layer": "", "colour": "", "white": "coating"}
+        alone = {**form, "layer": "", "colour": "", "white": "coating", "preset": "praline"}
         both = live(self.client, "/studio/live/mould/", alone).json()["result"]["goes_on_g"]
         self.assertGreater(both, 24 * shell_g * 1.1)
 

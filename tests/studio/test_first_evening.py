@@ -93,7 +93,9 @@ class FirstEvening(TestCase):
         page = self.client.get(f"/studio/new/mould/?layer={layer.pk}").content.decode()
         self.client.post("/studio/new/mould/", {**shown(page), "do": "keep"})
         holds_ml = kind_of_core("cup").core(*layer.piece.size["mm"]).holds_ml
-        self.assertAlmostEqual(Design.objects.get(layer=layer).asked["each_ml"] / holds_ml, 1, delta=0.01)
+        kept = Design.objects.get(layer=layer)
+        self.assertEqual(kept.asked["preset"], "own:piece")
+        self.assertAlmostEqual(kept.drawn["of_layer"]["drawn"]["poured_ml"] / holds_ml, 1, delta=0.01)
 
     def test_a_piece_that_is_refused_says_so_and_is_kept_on_the_page(self) -> None:
         sent = {**stack("dip"), "count": "a dozen dozens", "name": "Moons", "do": "save"}

@@ -7,6 +7,7 @@ from typing import Any
 
 from coating.figures.film import bow_view
 from coating.figures.sheet import sheet_of
+from coating.piece.cores import Sheet as SheetCore
 from coating.plan.steps import SET, Step
 from coating.shape.curves import ellipse
 from coating.shape.film.bow import bow
@@ -30,6 +31,13 @@ class BowForm(FilmForm):
 
 class BowKind(FilmKind):
     name, title, says, techniques, form = "bow", "Bow", "Loops of strips, ring upon ring on a disc", ("film",), BowForm
+
+    def fits(self, place: Place) -> dict[str, float]:
+        """As wide as the piece."""
+        if not isinstance(place.core, SheetCore):
+            return {}
+        usual = bow(200.0, 20.0, thickness_mm=1.5, around=8, rings=3).across_mm
+        return {"strip_mm": max(40.0, min(400.0, round(200.0 * place.core.across_mm / usual)))}
 
     def first(self, place: Place) -> dict[str, Any]:
         return super().first(place) | {"thickness_mm": 1.5} | ({} if place.layer else {"count": 1})

@@ -9,6 +9,7 @@ from django import forms
 
 from coating.figures.film import leaves_view
 from coating.figures.sheet import sheet_of
+from coating.piece.cores import Sheet as SheetCore
 from coating.plan.steps import HALF_SET, Step
 from coating.shape.film.leaves import leaves
 from coating.shape.strokes import Drawing
@@ -45,6 +46,12 @@ class LeafKind(FilmKind):
 
     told_at = MappingProxyType({"pieces": "long_mm"})
     colours = ("paint",)
+
+    def fits(self, place: Place) -> dict[str, float]:
+        core = place.core
+        if not isinstance(core, SheetCore):
+            return {}
+        return {"long_mm": max(15.0, min(300.0, core.length_mm)), "wide_mm": max(8.0, min(120.0, core.across_mm))}
 
     def first(self, place: Place) -> dict[str, Any]:
         return super().first(place) | {"thickness_mm": 1.5}

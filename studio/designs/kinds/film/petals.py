@@ -9,6 +9,7 @@ from django import forms
 
 from coating.figures.film import Lab, flower_view
 from coating.figures.sheet import sheet_of
+from coating.piece.cores import Sheet as SheetCore
 from coating.plan.steps import HALF_SET, SET, Step
 from coating.shape.curves import ellipse
 from coating.shape.film.petals import flower
@@ -49,6 +50,14 @@ class PetalKind(FilmKind):
     )  # fmt: skip
     flow = "petals"
     colours = ("deep",)
+
+    def fits(self, place: Place) -> dict[str, float]:
+        """As wide as the piece, on a disc of a third of that."""
+        if not isinstance(place.core, SheetCore):
+            return {}
+        usual = flower(32.0, disc_mm=30.0, thickness_mm=1.6, sizes=3, overlap=0.1, stamens=20).across_mm
+        share = place.core.across_mm / usual
+        return {"wide_mm": max(8.0, round(32.0 * share)), "disc_mm": max(8.0, min(120.0, round(30.0 * share)))}
 
     def first(self, place: Place) -> dict[str, Any]:
         known = place.first_colours[:1]

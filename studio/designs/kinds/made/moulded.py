@@ -311,7 +311,8 @@ def mould_of(asked: Mapping[str, Any], place: Place) -> Preset:
     if asked["preset"] != OF_PIECE or not isinstance(core, Hollow):
         return PRESETS.get(asked["preset"], PRESETS["praline"])
     cavity = Cone(core.top_diameter_mm, core.base_diameter_mm, core.depth_mm)
-    return Preset(OF_PIECE, "As large as the piece", "", cavity, usual_cavities(core.across_mm))
+    alike = next((p.cavities for p in PRESETS.values() if p.cavity == cavity), 0)
+    return Preset(OF_PIECE, "As large as the piece", "", cavity, alike or usual_cavities(core.across_mm))
 
 
 def moulds_of(asked: Mapping[str, Any], place: Place) -> tuple[int, int]:
