@@ -52,6 +52,13 @@ class Made(Designing):
         thick = self.parts("mould", preset="big_dome", wall_mm="7 mm", way="hollow", smash="on")
         self.assertIn("hammer does not break it", thick["numbers"])
 
+    def test_a_cup_that_is_filled_so_far_can_be_made_in_any_way(self) -> None:
+        layer = self.piece("cup", (50.0, 38.0, 25.0), 6, LayerPlan("solid", parameters={"v": 2, "volume_ml": 8.0}))
+        form = self.begin("mould", f"?layer={layer.layers.get().pk}")
+        for way in ("solid", "hollow", "filled", "layers", "insert", "colours"):
+            told = live(self.client, "/studio/live/mould/", {**form, "way": way})
+            self.assertEqual(told.status_code, 200, (way, told.content[:200]))
+
     def test_a_shell_takes_its_grams_from_its_mould(self) -> None:
         piece = self.piece("mould", (29.0, 24.0, 15.0), 24, LayerPlan("shell", "coating", None, None, {"v": 2}))
         layer = piece.layers.get()

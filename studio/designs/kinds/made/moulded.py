@@ -165,7 +165,7 @@ class MouldKind(Kind):
                     made.wall_mm, SHELL_S + DRAIN_S + FILLING_S + LID_S, made, strong)  # fmt: skip
 
     def work(self, asked: dict[str, Any], place: Place) -> Worked:
-        made, count, way = self._less(self._made(asked, place), place), int(asked["count"]), asked["way"]
+        made, count, way = self._less(self._made(asked, place), place, asked["way"]), int(asked["count"]), asked["way"]
         drained = way in ("hollow", "filled")
         technique = "shell" if drained else "solid_mould" if _fine(asked, place) else "coarse_mould"
         sets = set_time(
@@ -208,11 +208,11 @@ class MouldKind(Kind):
         return worked
 
     @staticmethod
-    def _less(made: Made, place: Place) -> Made:
-        """A layer that fills its cup or mould only so far takes no more for being planned."""
+    def _less(made: Made, place: Place, way: str) -> Made:
+        """A layer that fills its cup or mould only so far takes no more for being planned as one filling."""
         core, layer = place.core, place.layer
         poured_ml = layer.parameters.get("volume_ml") if layer and layer.technique == "solid" else None
-        if poured_ml is None or not isinstance(core, Hollow) or poured_ml >= core.holds_ml:
+        if way != "solid" or poured_ml is None or not isinstance(core, Hollow) or poured_ml >= core.holds_ml:
             return made
         one_g = made.one_g * poured_ml / core.holds_ml
         return replace(made, one_g=one_g, parts=(("so far as said", one_g),))
