@@ -49,12 +49,12 @@ def _glue_g(core: Core, layer: Layer, flow: Flow) -> float:
 
 
 def _steps(todo: Todo) -> Sequence[Step]:
-    layer = todo.layer
+    layer, several = todo.layer, todo.count > 1
     called = layer.note or ("part" if layer.count == 1 else "parts")
-    each = f"{layer.count} {called}" if layer.count > 1 else f"one {called}"
-    each += " each" if todo.count > 1 else ""
+    each = f"{layer.count} {called}" if layer.count > 1 else f"one of the {called}" if several else f"the {called}"
+    them = f"each of {todo.many}" if several else todo.many
     where = _PLACES.get(layer.where, "")
-    says = _WORDS.get(layer.placed, _WORDS[""]).format(each=each, them=todo.many, where=where)
+    says = _WORDS.get(layer.placed, _WORDS[""]).format(each=each, them=them, where=where)
     return [Step(f"{says}.", layer.kind.hands(layer, todo.count))]
 
 
@@ -72,8 +72,8 @@ TECHNIQUE = Technique(
     thick=plain_thick, draw=_draw, measured=COUNTED,
     fields=(COUNT, Field("where", "Where it goes", typed="pills", first=FRONT, choices=WHERE),
             Field("placed", "How it is put on", typed="pills", first=GLUED, choices=HOW),
-            Field("each_g", "Coating that holds one, where it is glued", "mass_g", "mass", None,
-                  "Leave blank for a dab of 0.6 g, or more for what is heavy.")), window="glue",
+            Field("each_g", "Coating that glues each of them", "mass_g", "mass", None,
+                  "Leave blank for a dab, and more for what is heavy.")), window="glue",
     bag=True, each_g=0.6, rank=76, hands_s=SEAT_S + HOLD_S, work=BUILD,
     looks="the bead still shines when the part is set in", faults=("joint_slips",), sets_as="line", word="glue",
     on_bare=True, dry_when=DRY, steps=_steps,

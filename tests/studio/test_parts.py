@@ -248,7 +248,7 @@ class AtTheBench(PartsTest):
             self.tap(line["step"])
         self.assertContains(page, "Two fins: here and here")
         self.assertContains(page, 'class="here"', 2)
-        self.assertContains(page, "2 fins each on 13 rockets")
+        self.assertContains(page, "2 fins on each of 13 rockets")
         spares = counts_of(self.whole(self.job))[self.fins.piece_id][1]
         for left in range(spares, 0, -1):
             self.tap(line["step"], "wrong")

@@ -64,7 +64,7 @@ class Rocket(unittest.TestCase):
         self.assertTrue(any(self.steps[n].kind == "release" for n in before))
         wait = next(self.steps[n] for n in glued.after if self.steps[n].kind == "wait")
         self.assertGreater(wait.from_min, 0, "the coat is set")
-        self.assertIn("Glue 2 fins each on 13 rockets: a dab, set on, held; prop what leans.", glued.says)
+        self.assertIn("Glue 2 fins on each of 13 rockets: a dab, set on, held; prop what leans.", glued.says)
         held = next(s for s in self.found.steps if glued.id in s.after and s.kind == "wait")
         self.assertGreater(held.from_min, 0, "what is glued is left until it can be boxed")
 
