@@ -21,9 +21,12 @@ from coating.errors import UnknownName
 from coating.figures.lanes import Lanes
 from studio.common.sheets import harmless
 from studio.common.templatetags.kitchen import clock_text, hexed, how_much, lower_first, seconds_in_all
+from studio.day.drawn import Drawn
 from studio.designs.paper import BOLD, PLAIN, faces, writable
+from studio.pieces.parts import given, picture_of
 
 PAPERS = {"A4": A4, "Letter": LETTER}
+MOST_SHOWN = 6  # pieces whose pictures fit beside each other
 _OLIVE, _INK, _LINE, _MUTED, _HEAT, _STIR = "#3e471b", "#2a2d1c", "#b9b5a7", "#5c5c4c", "#ecd0c1", "#c2562c"
 
 
@@ -150,6 +153,13 @@ def day_pdf(title: str, head: str, found: dict[str, Any], *, paper: str = "A4") 
              ("TOPPADDING", (0, 0), (-1, -1), 4), ("BOTTOMPADDING", (0, 0), (-1, -1), 5)]  # fmt: skip
     table.setStyle(TableStyle(ruled))
     story = [Paragraph(_text(title), big), Spacer(1, 2 * mm), Paragraph(_text(head), plain), Spacer(1, 4 * mm)]
+    if shown := given(found["job"])[:MOST_SHOWN]:
+        names = [Paragraph(_text(piece.name), small) for piece in shown]
+        pieces = Table(
+            [[Drawn(picture_of(piece), 24 * mm) for piece in shown], names], colWidths=[29 * mm] * len(shown)
+        )
+        pieces.hAlign = "LEFT"
+        story += [pieces, Spacer(1, 4 * mm)]
     for picture in found["pictures"]:
         if len(found["pictures"]) > 1:
             story.append(Paragraph(f"{picture['on']:%A, %-d %B}", small))

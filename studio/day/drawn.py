@@ -1,0 +1,75 @@
+"""Pictures of pieces on paper: the same strokes as on the screen."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Any
+
+from reportlab.lib.colors import HexColor
+from reportlab.platypus import Flowable
+from svgelements import Arc, Close, CubicBezier, Line, Matrix, Move, Path, QuadraticBezier
+
+from studio.pieces.pictures import Pictured, Stroke
+
+_INK = "#2b2a1f"
+
+
+class Drawn(Flowable):  # type: ignore[misc]
+    """A piece with all that goes on it, so large on paper, in points."""
+
+    def __init__(self, picture: Pictured, side: float) -> None:
+        super().__init__()
+        self.strokes, self.side = picture.front, side
+        self.box = [float(v) for v in picture.box.split()]
+
+    def wrap(self, wide: float, high: float) -> tuple[float, float]:
+        return self.side, self.side
+
+    def draw(self) -> None:
+        x, y, wide, _ = self.box
+        size = self.side / wide
+        self.canv.saveState()
+        self.canv.transform(size, 0, 0, -size, -x * size, self.side + y * size)
+        for stroke in self.strokes:
+            _draw(self.canv, stroke)
+        self.canv.restoreState()
+
+
+def _draw(canvas: Any, stroke: Stroke) -> None:
+    """One path; what is filled has a thin edge, as on the screen."""
+    filled, drawn = stroke.fill != "none", stroke.stroke != "none"
+    moved = Matrix(stroke.moved) if stroke.moved else Matrix()
+    path = Path(stroke.path) * moved
+    path.reify()
+    on_paper = canvas.beginPath()
+    _trace(on_paper, path.segments())
+    canvas.setLineCap(1)
+    canvas.setLineJoin(1)
+    canvas.setStrokeColor(HexColor(stroke.stroke if drawn else _INK), alpha=1.0 if drawn else 0.28)
+    canvas.setLineWidth(
+        max(0.3, stroke.width * abs(moved.determinant) ** 0.5) if drawn or stroke.kind == "detail" else 0.5
+    )
+    if filled:
+        canvas.setFillColor(HexColor(stroke.fill))
+    edged = drawn or stroke.kind in ("fill", "detail")
+    canvas.drawPath(on_paper, stroke=int(edged), fill=int(filled), fillMode=0)
+
+
+def _trace(on_paper: Any, segments: Sequence[Any]) -> None:
+    for segment in segments:
+        match segment:
+            case Move():
+                on_paper.moveTo(segment.end.x, segment.end.y)
+            case Line():
+                on_paper.lineTo(segment.end.x, segment.end.y)
+            case CubicBezier():
+                one, two, end = segment.control1, segment.control2, segment.end
+                on_paper.curveTo(one.x, one.y, two.x, two.y, end.x, end.y)
+            case QuadraticBezier():
+                a, c, b = segment.start, segment.control, segment.end
+                on_paper.curveTo(a.x + 2 / 3 * (c.x - a.x), a.y + 2 / 3 * (c.y - a.y), b.x + 2 / 3 * (c.x - b.x),
+                                 b.y + 2 / 3 * (c.y - b.y), b.x, b.y)  # fmt: skip
+            case Arc():
+                _trace(on_paper, list(segment.as_cubic_curves()))
+            case Close():
+                on_paper.close()
