@@ -57,18 +57,18 @@ def _colour_views(browser: Chrome, address: str, picture: Callable[[str], None])
     picture("photo")
 
 
+def _follow_words(browser: Chrome, words: str) -> None:
+    """To where a link of these words leads."""
+    browser.get(browser.find_element(By.PARTIAL_LINK_TEXT, words).get_attribute("href") or "")
+
+
 def _job_views(browser: Chrome, job: str, picture: Callable[..., None]) -> None:
-    """What to begin with, a piece being built, what is in it, its boxes, other ways to make it."""
+    """What to begin with, a piece with its parts, what is in it, its boxes, other ways to make it."""
     browser.get(f"{job}build/")
     picture("begin")
-    browser.get(f"{job}build/?begin=filled")
-    for click in (
-        "button[value='add:drizzle']", ".stack-list li:last-child label[title='Apricot']",
-        ".stack-list li:last-child summary", ".stack-list li:first-child summary",
-    ):  # fmt: skip
-        browser.execute_script("document.querySelector(arguments[0]).click()", click)
-        time.sleep(0.6)
-    browser.execute_script("document.activeElement.blur(); scrollTo(0, 0)")
+    browser.get(f"{job.partition('/pieces/')[0]}/pieces/")
+    _follow_words(browser, "Launch day")
+    _follow_words(browser, "Rockets")
     for size in ("desk", "tablet", "phone"):
         picture("build" if size == "desk" else f"build-{size}", size, whole=size != "desk")
     for room in ("inside", "boxes", "choices", "shopping"):

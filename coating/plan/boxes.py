@@ -52,12 +52,14 @@ BOX_WORDS = {
 STICK_MM, BREAKS_TO_MM, SLAB_MM = 90.0, 60.0, 8.0
 
 
-def lying(kind: Kind, core: Core, techniques: Sequence[str]) -> tuple[float, float, float]:
+def lying(
+    kind: Kind, core: Core, techniques: Sequence[str], *, whole: bool = False
+) -> tuple[float, float, float]:  # fmt: skip
     """How a piece of a kind lies in a box: across, along and high, mm, with its coat, its topping and its stick.
 
-    What is on a stick lies on its side; a slab is broken first.
+    What is on a stick lies on its side; a slab is broken first, unless it stays whole because something is on it.
     """
-    a, b, c = _bare(kind, core)
+    a, b, c = (core.across_mm, core.length_mm, SLAB_MM) if whole and kind.name == "slab" else _bare(kind, core)
     made = [technique(name) for name in techniques]
     more = 2 * max((t.round_mm for t in made), default=0.0)
     top = max((t.stands_mm for t in made), default=0.0)
@@ -99,9 +101,9 @@ def with_part(
     return (across, along + thick, high) if upright else (across, along, high + thick)
 
 
-def lie_in_all(kind: Kind, core: Core, count: int) -> int:
-    """How many there are to pack: a slab is broken first."""
-    if kind.name != "slab":
+def lie_in_all(kind: Kind, core: Core, count: int, *, whole: bool = False) -> int:
+    """How many there are to pack: a slab is broken first, unless it stays whole."""
+    if kind.name != "slab" or whole:
         return count
     return max(1, round(core.top_mm2 / BREAKS_TO_MM**2)) * count
 

@@ -39,6 +39,7 @@ from studio.pieces.stacks import (
     first_extras,
     in_colours,
     keep_piece,
+    keep_start,
     keep_together,
     plans_of,
 )  # fmt: skip
@@ -189,6 +190,11 @@ def open_demo_kitchen() -> Kitchen:
     measured = {"drop_g": (0.046, 0.044, 0.048, "measured")}
     change_ingredient(blue, expected=blue.version, name=blue.name, stocked=True, values=measured)
     kitchen.refresh_from_db()
+    launch = Job.objects.create(
+        kitchen=kitchen, name="Launch day", due_on=(clock.now() + timedelta(days=9)).date(),
+        note="Rockets for the children's hour: fins and portholes are made first, and put on.",
+    )  # fmt: skip
+    keep_start(launch, start_called("rockets"))
     job = Job.objects.create(
         kitchen=kitchen, name="Comet night", due_on=(clock.now() + timedelta(days=2)).date(),
         note="Open evening at the observatory on the hill. One maker, two days.",

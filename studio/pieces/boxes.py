@@ -34,6 +34,8 @@ from studio.pieces.parts import given, picture_of
 from studio.pieces.pictures import Pictured
 from studio.pieces.reckoned import core_of, told_of
 
+PART = "part"
+
 
 @dataclass(frozen=True)
 class Boxed:
@@ -75,7 +77,7 @@ class Boxed:
 def lies(piece: Piece) -> tuple[float, float, float]:
     """How a piece of a whole job lies with all that is on it, mm: across, along, high."""
     kind, techniques = KINDS[piece.core], [la.technique for la in piece.stack]
-    found = lying(kind, core_of(piece), techniques)
+    found = lying(kind, core_of(piece), techniques, whole=PART in techniques)
     for layer in piece.stack:
         if layer.part is not None:
             told, seen = told_of(layer), picture_of(layer.part).size_mm
@@ -86,8 +88,9 @@ def lies(piece: Piece) -> tuple[float, float, float]:
 def boxed(piece: Piece, told: dict[str, Any], count: int) -> Boxed:
     """So many of a piece in the box that was chosen for it, or in the one that suits it best."""
     across, along, high = lies_mm = lies(piece)
-    count = lie_in_all(KINDS[piece.core], core_of(piece), count)
-    told = told or {"box": best_box(count, across, along, high) or "cake", "layers": 1, "shred_mm": 0.0}
+    whole = any(la.technique == PART for la in piece.stack)
+    count = lie_in_all(KINDS[piece.core], core_of(piece), count, whole=whole)
+    told = told or {"box": best_box(count, across, along, high) or "tall cake", "layers": 1, "shred_mm": 0.0}
     try:
         box = box_of(told)
         fit = packed(box, count, across_mm=across, along_mm=along, high_mm=high, layers=int(told["layers"]),

@@ -105,6 +105,8 @@ class Sent(TestCase):
                "width_mm": "12 cm", "height_mm": "5 cm", "holes": "6", "hole_mm": "66"}  # fmt: skip
         self.posts += [
             (self.maker, f"{job}/count/", {"piece": str(piece.pk), "family": "", "count": "12", "version": "1"}),
+            (self.maker, f"{job}/mix/", {f"of-{piece.pk}": "2", "box": "own", "length_mm": "20 cm", "width_mm": "8 in",
+                                         "height_mm": "90", "shred_mm": "5"}),
             (self.maker, f"{job}/scale/", {"was": "24", "will_be": "40"}), (self.maker, f"{job}/box/", box),
             (self.maker, f"{job}/together/", {"name": "x", "kind": "motif", "count": "4", f"take-{piece.pk}": "on"}),
             (self.maker, f"{job}/bowls/", {"do": f"split {colour}:coating"}),
