@@ -107,6 +107,8 @@ def measure_pages(report: Report, port: int) -> None:
     page = maker.ask("GET", bowl)[1]
     fields = dict(re.findall(r'name="(seq|key|add-\d+|temperature_c|number)" value="([^"]*)"', page))
     drops: list[str] = re.findall(r'name="(add-\d+)"', page)
+    found = re.search(r'href="(/pieces/jobs/\d+/)"', maker.ask("GET", "/pieces/")[1])
+    job = found.group(1) if found else "/pieces/"
 
     def live(i: int) -> None:
         amounts = {**fields, drops[i % len(drops)]: str(1 + i % 9), "temperature_c": str(30 + i % 12)}
@@ -131,11 +133,10 @@ def measure_pages(report: Report, port: int) -> None:
                  "length_mm": f"{25 + i} mm", "width_mm": "9 mm", "spacing_mm": "28 mm", "flooded": ""}  # fmt: skip
         fields = {**piece, "d1": "110 mm", **{f"0-{name}": value for name, value in drips.items()}}
         body = json.dumps({"request": i, "fields": fields})
-        _good(maker.ask("POST", "/pieces/build/live/", body, "application/json")[0])
+        _good(maker.ask("POST", f"{job}build/live/", body, "application/json")[0])
 
     addresses = [bowl, "/", "/bowls/", "/pieces/", "/cupboard/", "/kitchen/"]
-    job = re.search(r'href="(/pieces/jobs/\d+/)"', maker.ask("GET", "/pieces/")[1])
-    addresses.append(job.group(1) if job else "/pieces/")
+    addresses.append(job)
 
     timed(40, lambda _: maker.ask("GET", "/healthz/empty"))
     empty = p95(timed(400, lambda _: maker.ask("GET", "/healthz/empty")))
@@ -198,6 +199,8 @@ def measure_colour_pages(report: Report, port: int) -> None:
     def correction(i: int) -> None:
         page = maker.ask("GET", bowl)[1]
         drops: list[str] = re.findall(r'name="(add-\d+)"', page)
+    found = re.search(r'href="(/pieces/jobs/\d+/)"', maker.ask("GET", "/pieces/")[1])
+    job = found.group(1) if found else "/pieces/"
         seq = dict(re.findall(r'name="(seq)" value="(\d+)"', page))
         drop = {**seq, drops[i % len(drops)]: str(1 + i % 5), "key": str(uuid.uuid4())}
         token = maker.cookies["csrftoken"].value
@@ -268,6 +271,8 @@ def measure_crowd(report: Report, port: int, crowd: list[dict[str, Any]]) -> Non
                 page = ask(200, "GET", bowl)
                 fields = dict(re.findall(r'name="(seq|key|add-\d+|temperature_c|number)" value="([^"]*)"', page))
                 drops: list[str] = re.findall(r'name="(add-\d+)"', page)
+    found = re.search(r'href="(/pieces/jobs/\d+/)"', maker.ask("GET", "/pieces/")[1])
+    job = found.group(1) if found else "/pieces/"
                 fields[drops[-1]] = str(1 + i)
                 ask(200, "POST", f"{bowl}live/", json.dumps({"request": i, "fields": fields}), "application/json")
                 token = maker.cookies["csrftoken"].value
