@@ -199,8 +199,6 @@ def measure_colour_pages(report: Report, port: int) -> None:
     def correction(i: int) -> None:
         page = maker.ask("GET", bowl)[1]
         drops: list[str] = re.findall(r'name="(add-\d+)"', page)
-    found = re.search(r'href="(/pieces/jobs/\d+/)"', maker.ask("GET", "/pieces/")[1])
-    job = found.group(1) if found else "/pieces/"
         seq = dict(re.findall(r'name="(seq)" value="(\d+)"', page))
         drop = {**seq, drops[i % len(drops)]: str(1 + i % 5), "key": str(uuid.uuid4())}
         token = maker.cookies["csrftoken"].value
@@ -271,8 +269,6 @@ def measure_crowd(report: Report, port: int, crowd: list[dict[str, Any]]) -> Non
                 page = ask(200, "GET", bowl)
                 fields = dict(re.findall(r'name="(seq|key|add-\d+|temperature_c|number)" value="([^"]*)"', page))
                 drops: list[str] = re.findall(r'name="(add-\d+)"', page)
-    found = re.search(r'href="(/pieces/jobs/\d+/)"', maker.ask("GET", "/pieces/")[1])
-    job = found.group(1) if found else "/pieces/"
                 fields[drops[-1]] = str(1 + i)
                 ask(200, "POST", f"{bowl}live/", json.dumps({"request": i, "fields": fields}), "application/json")
                 token = maker.cookies["csrftoken"].value
