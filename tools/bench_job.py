@@ -21,7 +21,7 @@ def measure_reckoning(report: Any) -> None:
     shelf = Shelf((known["bright"], known["ivory"]), colours, {"palm": known["palm_flakes"],
                                                                "cocoa": known["cocoa_butter"]})  # fmt: skip
     tones = {name: Tone(lab) for name, lab in zip(("main", "second"), SHADES, strict=True)}
-    parts = [part for start in STARTS.values() for part in start.parts]
+    parts = [part for start in (s for s in STARTS.values() if not s.joined) for part in start.parts]
 
     def wanted(pieces: int, more: int) -> Wanted:
         made = []

@@ -118,8 +118,9 @@ def _page(request: KitchenRequest, job: Job, status: int = 200, **forms: Any) ->
     for line in found.lines:
         by_layer.setdefault(line.layer, []).append(line)
     order = _order(needs, request.kitchen)
+    on = goes_on(pieces)
     lines = [Line(p, [_line(la, by_layer.get(str(la.pk), ())) for la in p.stack], *found.counts[str(p.pk)],
-                  tuple(dict.fromkeys(on for on, _ in goes_on(p, pieces)))) for p in page]  # fmt: skip
+                  tuple(on.get(p.pk, ()))) for p in page]  # fmt: skip
     context = {
         "job": job, "room": "pieces", "needs": needs,
         "order": order, "first": order[0][0] if order else needs[0] if needs else None,

@@ -48,9 +48,13 @@ def parts_first(job: Job) -> list[Piece]:
     return [rows[p.id] for p in Wanted(tuple(map(piece_of, rows.values()))).parts_first()]
 
 
-def goes_on(piece: Piece, pieces: Iterable[Piece]) -> list[tuple[Piece, Layer]]:
-    """What a piece of a whole job is put on, with the layer that says how."""
-    return [(other, la) for other in pieces for la in other.stack if la.part_id == piece.pk]
+def goes_on(pieces: Iterable[Piece]) -> dict[int, list[Piece]]:
+    """What the pieces of a whole job are put on, each once, by their numbers."""
+    found: dict[int, list[Piece]] = {}
+    for on in pieces:
+        for part in dict.fromkeys(la.part_id for la in on.stack if la.part_id):
+            found.setdefault(part, []).append(on)
+    return found
 
 
 def pictured(layers: Sequence[Any], told: Sequence[CoreLayer], kind: Any, core: Any, deep: int = 0) -> Pictured:
