@@ -18,6 +18,7 @@ from studio.designs.kinds.film.base import Film, FilmForm, FilmKind
 from studio.designs.kinds.words import mm, size
 from studio.designs.place import Place
 
+LEAST_STRIP_MM = 90.0  # of less a loop of an ordinary sheet tears
 SPREAD_S, JOIN_S, SET_ON_S, HOLD_MIN = 15.0, 25.0, 10.0, 3.0  # assumptions
 
 
@@ -33,11 +34,11 @@ class BowKind(FilmKind):
     name, title, says, techniques, form = "bow", "Bow", "Loops of strips, ring upon ring on a disc", ("film",), BowForm
 
     def fits(self, place: Place) -> dict[str, float]:
-        """As wide as the piece."""
+        """As wide as the piece, as far as a sheet can be bent."""
         if not isinstance(place.core, SheetCore):
             return {}
         usual = bow(200.0, 20.0, thickness_mm=1.5, around=8, rings=3).across_mm
-        return {"strip_mm": max(40.0, min(400.0, round(200.0 * place.core.across_mm / usual)))}
+        return {"strip_mm": max(LEAST_STRIP_MM, min(400.0, round(200.0 * place.core.across_mm / usual)))}
 
     def first(self, place: Place) -> dict[str, Any]:
         return super().first(place) | {"thickness_mm": 1.5} | ({} if place.layer else {"count": 1})
