@@ -235,10 +235,10 @@ def _waiting(
             first["window"] = told
         else:
             found.append(told)
+    told_of = {la.after for la in day.lags if la.before in done and (la.min_s or la.max_s is not None)}
     for step in (s for s in day.steps if not s.handled and s.name not in done and s.name in planned.says):
-        if (begun := _begun(step, day, done)) is not None and not any(
-            la.min_s for la in day.lags if la.after == step.name
-        ):
+        begun = None if step.name in told_of else _begun(step, day, done)
+        if begun is not None:
             left_s = step.duration_s - (now - begun).total_seconds()
             found.append({"says": planned.says[step.name], "piece": unsaid(planned, step.name), "most_s": None,
                           "least_s": max(0.0, left_s), "missed": False})  # fmt: skip
