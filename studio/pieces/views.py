@@ -18,6 +18,7 @@ from studio.pieces.adapters import tones_of
 from studio.pieces.counting import leave
 from studio.pieces.forms import JobForm
 from studio.pieces.models import Job, Piece, Template
+from studio.pieces.says import listed, lower
 
 
 @kitchen_required
@@ -63,12 +64,14 @@ def job_edit(request: KitchenRequest, pk: int) -> HttpResponse:
 @require_POST
 @sent_once
 def piece_remove(request: KitchenRequest, pk: int) -> HttpResponse:
-    """Take a piece off a job; its bowls stay."""
+    """Take a piece off a job, and off what it was put on; its bowls stay."""
     piece = Piece.objects.select_related("family").get_for(request.kitchen, pk=pk)
     job_id = piece.job_id
+    on = list(dict.fromkeys(la.piece.name for la in piece.put_on.select_related("piece")))
     leave(piece)
     piece.delete()
-    messages.success(request, f"{piece.name} is off the list.")
+    off = f", and off {listed([lower(name) for name in on])}" if on else ""
+    messages.success(request, f"{piece.name}: off the list{off}.")
     return redirect("pieces:job", pk=job_id)
 
 

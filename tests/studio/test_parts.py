@@ -179,7 +179,9 @@ class PutOn(PartsTest):
         self.put(self.biscuits, self.moons)
         self.client.post(f"/pieces/{self.moons.pk}/remove/")
         self.assertFalse(Layer.objects.filter(technique="part").exists())
-        self.assertContains(self.client.get(f"/pieces/jobs/{self.job.pk}/"), "Comet biscuits")
+        self.assertContains(
+            self.client.get(f"/pieces/jobs/{self.job.pk}/"), "Moons: off the list, and off comet biscuits."
+        )
 
     def test_another_makers_parts_do_not_exist(self) -> None:
         _, kitchen, client = maker("other@example.org")
