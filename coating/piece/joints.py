@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 
 from coating.piece.cores import Core, Hollow, Sheet, Tier
 from coating.piece.kinds import Kind
@@ -48,15 +49,29 @@ def ring(count: int, size_mm: tuple[float, float], radius_mm: float) -> tuple[fl
     return max(radius_mm + high * (0.5 - INTO), wide / 2 / math.sin(math.pi / max(3, count))), False
 
 
+def _one(called: str, count: int) -> str:
+    """One of them, where a sentence begins."""
+    return f"The {called}" if count == 1 else f"Each of the {called}"
+
+
+def _mm(mm: float) -> str:
+    return f"{mm:.0f} mm"
+
+
+def _g(g: float) -> str:
+    return f"{g:.1f} g" if g < 10 else f"{g:.0f} g"
+
+
 def doubts(
-    kind: Kind, core: Core, layer: Layer, part: Core, part_g: float, called: str
+    kind: Kind, core: Core, layer: Layer, part: Core, part_g: float, called: str, *,
+    length: Callable[[float], str] = _mm, mass: Callable[[float], str] = _g,
 ) -> list[str]:  # fmt: skip
     """What would go wrong with a part on a piece, in words: too large, too many, too heavy. Common practice, no source.
 
     Parameters
     ----------
     kind, core : what it goes on. layer : how many, where and how. part : the core of the part; part_g : what it
-    weighs, g; called : what one is called.
+    weighs, g; called : what it is called. length, mass : how mm and g are said.
     """
     found = list[str]()
     wide, high = seen_mm(part)
@@ -67,7 +82,7 @@ def doubts(
             return [f"It is not hollow: nothing goes inside {kind.title.lower()}."]
         if max(wide, high) > mouth:
             found.append(
-                f"{_one(called, layer.count)} is {_mm(max(wide, high))} long: it does not go into {_mm(mouth)}."
+                f"{_one(called, layer.count)} is {length(max(wide, high))} long: it does not go into {length(mouth)}."
             )
         return found
     where, upright = layer.where or FRONT, isinstance(core, Tier) or kind.figure == "round"
@@ -78,10 +93,12 @@ def doubts(
         if layer.count > most:
             found.append(f"{layer.count} {called} do not fit all round: {most} do.")
     elif where in (TOP, STANDING) and upright and wide > OVERHANGS * on_wide:
-        found.append(f"{_one(called, layer.count)} is {_mm(wide)} wide, too large for a top of {_mm(on_wide)}.")
+        found.append(f"{_one(called, layer.count)} is {length(wide)} wide, too large for a top of {length(on_wide)}.")
     elif where in (FRONT, TOP, STANDING) and not core.holds_ml:
         if layer.count == 1 and (wide > OVERHANGS * on_wide or high > OVERHANGS * max(on_high, on_wide)):
-            found.append(f"{_one(called, layer.count)} is {_mm(wide)} by {_mm(high)}: larger than what it lies on.")
+            found.append(
+                f"{_one(called, layer.count)} is {length(wide)} by {length(high)}: larger than what it lies on."
+            )
         room = CLOSE * on_wide * (on_wide if upright and where == TOP else on_high)
         if layer.count > 1 and where != STANDING and layer.count * wide * high > room:
             found.append(
@@ -90,17 +107,8 @@ def doubts(
     if layer.placed == GLUED or layer.takes_coating:
         wants = glue_g(part_g)
         if layer.each_g is not None and layer.each_g < wants - 1e-9 and part_g > DAB_G * HOLDS_G:
-            weighs = f"{_one(called, layer.count)} weighs {part_g:.0f} g"
-            found.append(f"{weighs}, too heavy for a dab of {layer.each_g:.1f} g: take {wants:.1f} g.")
+            weighs = f"{_one(called, layer.count)} weighs {mass(part_g)}"
+            found.append(f"{weighs}, too heavy for a dab of {mass(layer.each_g)}: take {mass(wants)}.")
         if wants > DAB_G and wants > wide * high * BEAD_MM * GLUE_DENSITY:
-            found.append(f"{_one(called, layer.count)} weighs {part_g:.0f} g, too heavy for what it can be glued by.")
+            found.append(f"{_one(called, layer.count)} weighs {mass(part_g)}, too heavy for what it can be glued by.")
     return found
-
-
-def _one(called: str, count: int) -> str:
-    """One of them, where a sentence begins."""
-    return f"The {called}" if count == 1 else f"Each of the {called}"
-
-
-def _mm(mm: float) -> str:
-    return f"{mm:.0f} mm"

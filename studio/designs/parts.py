@@ -58,10 +58,8 @@ def goes_as_part(design: Design) -> bool:
 
 @transaction.atomic
 def piece_of_design(job: Job, design: Design) -> Piece:
-    """A piece of its size with that design, which stays where it was for the next. Raises CoatingError."""
+    """A piece of the size of a design that goes as a part, with that design, which stays where it was for the next."""
     kind = KINDS[design.kind]
-    if not goes_as_part(design):
-        raise CoatingError(f"{design.name} is not lifted off: it is designed on a piece.")
     size = (float(design.one["wide_mm"]), float(design.one["high_mm"]))
     layer = LayerPlan(kind.techniques[0], design.white, design.colour, None, {"v": VERSION}, design.base)
     piece = keep_piece(job, PiecePlan(design.name, 0, CORES["shape"], size, (layer,)))

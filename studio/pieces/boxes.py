@@ -37,8 +37,25 @@ from studio.pieces.reckoned import core_of, told_of
 PART = "part"
 
 
+class Shown:
+    """Abstract: a box as it is called and drawn."""
+
+    told: dict[str, Any]
+    box: Box
+
+    @property
+    def title(self) -> str:
+        """What it is called."""
+        return BOX_WORDS.get(self.told["box"], "my own box")
+
+    @property
+    def view(self) -> str:
+        """The view box of the picture, with a margin."""
+        return f"-6 -6 {self.box.length_mm + 12:.0f} {self.box.width_mm + 12:.0f}"
+
+
 @dataclass(frozen=True)
-class Boxed:
+class Boxed(Shown):
     """A piece in its box: how it lies, how many there are to pack, what fits, or why it does not."""
 
     piece: Piece
@@ -50,10 +67,6 @@ class Boxed:
     refusal: str = ""
 
     @property
-    def title(self) -> str:
-        return BOX_WORDS.get(self.told["box"], "my own box")
-
-    @property
     def picture(self) -> Pictured:
         """How it looks with all that goes on it."""
         return picture_of(self.piece)
@@ -62,11 +75,6 @@ class Boxed:
     def is_round(self) -> bool:
         """Whether it is drawn round, seen from above."""
         return _is_round(self.piece)
-
-    @property
-    def view(self) -> str:
-        """The view box of the picture, with a margin."""
-        return f"-6 -6 {self.box.length_mm + 12:.0f} {self.box.width_mm + 12:.0f}"
 
     @property
     def seats(self) -> list[tuple[float, float, float, float]]:
@@ -102,7 +110,7 @@ def boxed(piece: Piece, told: dict[str, Any], count: int) -> Boxed:
 
 
 @dataclass(frozen=True)
-class Mixed:
+class Mixed(Shown):
     """Several kinds in one box: so many of each, how many such boxes, where they lie, or why they do not."""
 
     number: int
@@ -112,15 +120,6 @@ class Mixed:
     box: Box
     seats: list[tuple[bool, tuple[float, float, float, float]]]
     refusal: str = ""
-
-    @property
-    def title(self) -> str:
-        return BOX_WORDS.get(self.told["box"], "my own box")
-
-    @property
-    def view(self) -> str:
-        """The view box of the picture, with a margin."""
-        return f"-6 -6 {self.box.length_mm + 12:.0f} {self.box.width_mm + 12:.0f}"
 
 
 def mixes(job: Job) -> tuple[list[Mixed], dict[int, int]]:

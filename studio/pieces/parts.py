@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Iterable, Sequence
 from typing import Any
 
 from coating.job import Wanted
@@ -11,6 +11,7 @@ from coating.piece.kinds import KINDS
 from coating.piece.layers import Layer as CoreLayer
 from coating.piece.stack import Mistake
 from coating.techniques.part import FRONT, GLUED
+from studio.common.templatetags.kitchen import mass, roughly
 from studio.cupboard.stock import Stock
 from studio.pieces.models import Job, Layer, Piece, Tone
 from studio.pieces.pictures import Drawing, Pictured
@@ -98,7 +99,7 @@ def doubts_of(layers: Sequence[Any], told: Sequence[CoreLayer], kind: Any, core:
         Mistake(place, why, reorder=False)
         for place, layer in enumerate(layers) if layer.part
         for why in doubts(kind, core, told[place], core_of(layer.part), weights[str(layer.part.pk)],
-                          layer.part.name.lower())
+                          layer.part.name.lower(), length=roughly, mass=mass)
     ]  # fmt: skip
 
 
@@ -136,8 +137,3 @@ def can_be(job: Job) -> None:
     """Nothing of a job goes on itself. Raises OutOfBounds with the circle."""
     whole = Job.objects.whole(job.kitchen_id, job.pk)
     wanted_of(whole, Stock.of(job.kitchen)).told()
-
-
-def by_number(pieces: Iterable[Piece]) -> Mapping[str, Piece]:
-    """Pieces as forms name them."""
-    return {str(p.pk): p for p in pieces}

@@ -75,7 +75,10 @@ def put_something_on(request: KitchenRequest, piece: Piece, what: str) -> HttpRe
         return keep_kept(request, job, piece, pk)
     if word != "design":
         raise Http404("nothing of that kind is put on")
-    put_on(job, piece_of_design(job, Design.objects.get_for(request.kitchen, pk=pk)), piece)
+    design = Design.objects.get_for(request.kitchen, pk=pk)
+    if not goes_as_part(design):
+        raise Http404("it is not lifted off")
+    put_on(job, piece_of_design(job, design), piece)
     return redirect(back_to(piece))
 
 

@@ -124,6 +124,14 @@ class PutOn(PartsTest):
         said = live(self.client, f"/pieces/jobs/{self.job.pk}/build/live/", data).json()["parts"]["answer"]
         self.assertIn("3 comet biscuits: pairs want an even number.", said)
 
+    def test_what_would_go_wrong_is_said_in_the_units_of_the_kitchen(self) -> None:
+        self.kitchen.__class__.objects.filter(pk=self.kitchen.pk).update(length_unit="in")
+        data = {**stack("dip", core="ball", name="Balls"), "1-technique": "part", "layers": "2", "1-count": "1",
+                "1-part": str(self.biscuits.pk), "1-where": "top", "1-placed": "glued"}  # fmt: skip
+        said = live(self.client, f"/pieces/jobs/{self.job.pk}/build/live/", data).json()["parts"]["answer"]
+        self.assertIn("too large for a top of", said)
+        self.assertNotIn(" mm", said)
+
     def test_begun_from_here_and_back(self) -> None:
         page = self.save(self.biscuits, self.form(self.biscuits, name="Moon biscuits"), "on:new")
         at = f"/pieces/jobs/{self.job.pk}/build/?for={self.biscuits.pk}"
@@ -191,6 +199,10 @@ class PutOn(PartsTest):
         for do in (f"add:part:{self.moons.pk}", "on:design:1", "on:kept:1"):
             page = client.post(at, {**stack("dip"), "do": do})
             self.assertEqual(page.status_code, 404, do)
+        mine_only = client.get("/studio/new/dip/").context["form"]
+        client.post("/studio/new/dip/", {**untouched(mine_only), "do": "keep"})
+        dip = Design.objects.get(kitchen=kitchen)
+        self.assertEqual(client.post(at, {**stack("dip"), "do": f"on:design:{dip.pk}"}).status_code, 404)
         self.assertContains(client.post(at, {**sent, "do": "save"}), "not in this job any more", status_code=422)
         self.assertEqual(client.get(f"{at}?for={self.biscuits.pk}").status_code, 404)
         self.assertEqual(client.post(at, {"do": "kept:1"}).status_code, 404)
