@@ -120,3 +120,9 @@ class WouldScorch(CoatingError):
     """So little in so strong an oven that the shortest burst overheats it."""
 
     code = "would_scorch"
+
+
+class TakesTooMuch(CoatingError):
+    """Reading it took more time or memory than anything ordinary does."""
+
+    code = "takes_too_much"

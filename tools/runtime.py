@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+import contextlib
 import fcntl
 import os
 import secrets
 import shutil
+import socket
+import struct
 import subprocess
 import sys
 import time
@@ -15,6 +18,8 @@ from tools.database import ROOT, CannotStart, Database
 
 RUNTIME = Path(os.environ.get("OLIVE_RUNTIME", ROOT / ".runtime")).absolute()
 LEAST_FREE_MB = 300
+EVERYWHERE = ("0.0.0.0", "::")
+_ADDRESS_OF_A_CARD = 0x8915  # SIOCGIFADDR of Linux
 
 
 class AlreadyRunning(CannotStart):
@@ -55,22 +60,39 @@ def set_aside(folder: Path) -> Path | None:
     return kept
 
 
+def own_names() -> list[str]:
+    """What this machine is called, and its addresses on the networks it is on."""
+    name = socket.gethostname().lower()
+    addresses = []
+    with socket.socket(socket.AF_INET, socket.SOCK_DGRAM) as line:
+        for _, card in socket.if_nameindex():
+            with contextlib.suppress(OSError):  # a card without an address
+                told = fcntl.ioctl(line, _ADDRESS_OF_A_CARD, struct.pack("256s", card.encode()[:15]))
+                addresses.append(socket.inet_ntoa(told[20:24]))
+    with contextlib.suppress(OSError):
+        for words in map(str.split, Path("/proc/net/if_inet6").read_text().splitlines()):
+            addresses.append(socket.inet_ntop(socket.AF_INET6, bytes.fromhex(words[0])))
+    outward = [a for a in addresses if a not in ("127.0.0.1", "::1")]
+    return [*outward, name, f"{name.partition('.')[0]}.local"]
+
+
 def environment(database: Database, *, host: str = "127.0.0.1", port: int = 8000, demo: bool = True) -> dict[str, str]:
     """What the site runs with."""
     secret = RUNTIME / "secret"
     if not secret.exists():
         secret.touch(mode=0o600)
         secret.write_text(secrets.token_urlsafe(50))
-    hosts = {"127.0.0.1", "localhost", "[::1]", host}
-    if host in ("0.0.0.0", "::"):
-        hosts.add("*")
+    names = own_names() if host in EVERYWHERE else [host]
+    hosts = {"127.0.0.1", "localhost", "[::1]", *(f"[{n}]" if ":" in n else n for n in names)}
+    seen = next((n for n in names if n[:1].isdigit()), "127.0.0.1") if host in EVERYWHERE else host
     return {
         **os.environ,
         **database.environment(),
         "DJANGO_SETTINGS_MODULE": "studio.settings.production",
         "OLIVE_SECRET_KEY": secret.read_text(),
         "OLIVE_RUNTIME": str(RUNTIME),
-        "OLIVE_HOSTS": ",".join(sorted(hosts)),
+        "OLIVE_HOSTS": os.environ.get("OLIVE_HOSTS") or ",".join(sorted(hosts)),
+        "OLIVE_ORIGIN": os.environ.get("OLIVE_ORIGIN") or f"http://{seen}:{port}",
         "OLIVE_DEMO": "1" if demo else "0",
         "OPENBLAS_NUM_THREADS": "1",
         "OMP_NUM_THREADS": "1",

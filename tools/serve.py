@@ -17,7 +17,7 @@ from pathlib import Path
 from tools import runtime
 from tools.database import ROOT, CannotStart, Database, free_port, tied_to_us
 from tools.keep import Nights, back_up, restore
-from tools.runtime import environment, manage, own_the_runtime, room_on_the_disk, set_aside
+from tools.runtime import EVERYWHERE, environment, manage, own_the_runtime, room_on_the_disk, set_aside
 
 WORKERS, THREADS = 2, 4
 PORT_WAIT_TRIES = 30
@@ -139,7 +139,7 @@ def serve(asked: argparse.Namespace) -> None:
     """Set up, serve and watch until told to stop."""
     _lock = own_the_runtime()
     room_on_the_disk()
-    local = asked.host if asked.host not in ("0.0.0.0", "::") else "127.0.0.1"
+    local = asked.host if asked.host not in EVERYWHERE else "127.0.0.1"
     if not _comes_free(asked.port):
         raise CannotStart(f"Port {asked.port} is taken. Try ./start --port {free_port()}.")
     stop = threading.Event()
@@ -159,7 +159,7 @@ def serve(asked: argparse.Namespace) -> None:
         ours.start(env, local)
         print(f"Olive Ribbon is at http://{local}:{asked.port}/  (Ctrl+C ends it)", flush=True)
         if asked.host != local:
-            print("On a tablet use this machine's own address; keeping its screen on needs HTTPS.", flush=True)
+            print(f"On a tablet: {env['OLIVE_ORIGIN']}/  (keeping its screen on needs HTTPS)", flush=True)
         for number in (signal.SIGINT, signal.SIGTERM):
             signal.signal(number, lambda *_: stop.set())
         nights = Nights(database)

@@ -58,9 +58,9 @@ def _lace(given: dict[str, Any]) -> dict[str, Any]:
 
 
 def _svg(given: dict[str, Any]) -> dict[str, Any]:
-    from coating.shape.svg_import import read_svg
+    from coating.shape.svg_import import read_svg_apart
 
-    found = read_svg(given["svg"], width_mm=given["width_mm"])
+    found = read_svg_apart(given["svg"], width_mm=given["width_mm"])
     return {
         "area_mm2": found.area_mm2, "outline_mm": found.outline_mm, "box_mm": list(found.box_mm),
         "left_out": list(found.left_out), "parts": len(found.parts), "lines": len(found.lines),

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from functools import cached_property
@@ -10,12 +9,16 @@ from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
+from coating.errors import OutOfBounds
 from coating.shape.strokes import Array
 
 if TYPE_CHECKING:
     from shapely import Polygon
 
 LEAST_MM2 = 0.01  # an area below that is none
+MOST_CROSSINGS = 10_000  # of the lines of one shape
+MOST_LOOKS = 150_000_000  # how many stretches of a line are looked at to tell inside from outside
+_AT_ONCE = 500_000  # of them
 
 
 @dataclass(frozen=True, eq=False)
@@ -105,12 +108,13 @@ def _faces(group: Sequence[Ring]) -> list[Any]:
         return []
     if len(rings) == 1 and (alone := Polygon(rings[0])).is_valid:
         return [alone] if alone.area > LEAST_MM2 else []
+    _few_crossings(rings)
     lines = unary_union([LinearRing(points) for points in rings])
     cells = [face for face in polygonize([lines]).geoms if face.area > LEAST_MM2]
     if not cells:
         return []
     inside = get_coordinates(point_on_surface(np.array(cells)))
-    turns = sum((_winding(points, inside) for points in rings), np.zeros(len(cells), dtype=int))
+    turns = _windings(rings, inside)
     keep = turns % 2 == 1 if group[0].even_odd else turns != 0
     return [cell for cell, kept in zip(cells, keep, strict=True) if kept]
 
@@ -121,11 +125,53 @@ def _closed(points: Array) -> Array:
     return points if len(points) < 2 or np.allclose(points[0], points[-1]) else np.concatenate([points, points[:1]])
 
 
+def _few_crossings(rings: Sequence[Array]) -> None:
+    """Every crossing parts an area in two: refused before it is worked out. Raises OutOfBounds."""
+    from shapely import STRtree, linestrings
+
+    ends = np.concatenate([np.stack([ring[:-1], ring[1:]], axis=1) for ring in rings])
+    stretches = linestrings(ends)
+    tree, crossings, step = STRtree(stretches), 0, max(1, _AT_ONCE // len(stretches))
+    for begin in range(0, len(stretches), step):
+        one, other = tree.query(stretches[begin : begin + step])
+        crossings += _crossing(ends[begin + one], ends[other])
+        if crossings > MOST_CROSSINGS:
+            raise OutOfBounds("Its lines cross each other thousands of times: draw it plainer.", field="svg",
+                              high=MOST_CROSSINGS)  # fmt: skip
+
+
+def _crossing(one: Array, other: Array) -> int:
+    """How many of these pairs of stretches cross, each pair being there both ways round."""
+
+    def sides(of: Array, points: Array) -> Array:
+        (x, y), (dx, dy) = of[:, 0].T, (of[:, 1] - of[:, 0]).T
+        return np.sign(dx[:, None] * (points[..., 1] - y[:, None]) - dy[:, None] * (points[..., 0] - x[:, None]))
+
+    apart = (sides(one, other).prod(axis=1) < 0) & (sides(other, one).prod(axis=1) < 0)
+    return int(np.count_nonzero(apart)) // 2
+
+
+def _windings(rings: Sequence[Array], places: Array) -> Any:
+    """How often the rings turn round each place: only those are looked at whose box it lies in. Raises OutOfBounds."""
+    turns, looks = np.zeros(len(places), dtype=int), 0
+    for ring in rings:
+        near = np.flatnonzero(((places >= ring.min(axis=0)) & (places <= ring.max(axis=0))).all(axis=1))
+        looks += len(near) * len(ring)
+        if looks > MOST_LOOKS:
+            raise OutOfBounds("It has too many lines within each other: draw it plainer.", field="svg",
+                              high=MOST_LOOKS)  # fmt: skip
+        step = max(1, _AT_ONCE // len(ring))
+        for begin in range(0, len(near), step):
+            some = near[begin : begin + step]
+            turns[some] += _winding(ring, places[some])
+    return turns
+
+
 def _winding(ring: Array, places: Array) -> Any:
-    """How often a ring turns round each place."""
-    found = np.zeros(len(places))
-    for begin in range(0, len(places), 256):
-        off = ring[None] - places[begin : begin + 256, None]
-        angle = np.unwrap(np.arctan2(off[..., 1], off[..., 0]), axis=1)
-        found[begin : begin + 256] = (angle[:, -1] - angle[:, 0]) / (2 * math.pi)
-    return np.rint(found).astype(int)
+    """How often a ring turns round each place: the stretches that pass a ray to the right, up less down."""
+    x, y = places[:, :1], places[:, 1:]
+    above = ring[:, 1] > y
+    up, down = ~above[:, :-1] & above[:, 1:], above[:, :-1] & ~above[:, 1:]
+    (x1, y1), (x2, y2) = ring[:-1].T, ring[1:].T
+    left = (x2 - x1) * (y - y1) - (x - x1) * (y2 - y1)  # above 0 where the place is left of the stretch
+    return (up & (left > 0)).sum(axis=1) - (down & (left < 0)).sum(axis=1)

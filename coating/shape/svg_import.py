@@ -10,10 +10,12 @@ import math
 import re
 from collections.abc import Iterator
 from dataclasses import dataclass, field
+from functools import partial
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
+from coating.apart import Limits, apart
 from coating.errors import EmptyDrawing, OutOfBounds, Unreadable
 from coating.limits import check
 from coating.shape.areas import Areas, Ring, areas_of
@@ -23,6 +25,7 @@ if TYPE_CHECKING:
     from xml.etree.ElementTree import Element
 
 BYTES, ELEMENTS, DEPTH, SUBPATHS, SEGMENTS = 2_000_000, 5_000, 40, 3_000, 60_000
+POINTS, PARTS = 100_000, 1_500  # once curves are drawn out, and once areas have run together
 FLAT_MM = 0.005  # how far a line may lie from its curve
 PX_MM = 25.4 / 96
 _UNITS_MM = {"": PX_MM, "px": PX_MM, "mm": 1.0, "cm": 10.0, "in": 25.4, "pt": 25.4 / 72, "pc": 25.4 / 6, "q": 0.25}
@@ -33,6 +36,9 @@ _LENGTH = re.compile(r"\s*([-+]?(?:\d+\.?\d*|\.\d+)(?:[eE][-+]?\d+)?)\s*([a-zA-Z
 _NUMBER = re.compile(r"[-+]?(?:\d+\.?\d*|\.\d+)(?:[eE][-+]?\d+)?")
 _TRANSFORM = re.compile(r"(?:\s*,?\s*(?:matrix|translate|scale|rotate|skewX|skewY)\s*\([^()]*\))*\s*")
 _MOST_MM = 3000.0
+LIMITS = Limits(processor_s=5, wall_s=15.0, memory_mb=400)
+TOO_HARD = "Working out that drawing takes far too long: draw it plainer."
+_BEGINS = re.compile(r"[\s,]*[Mm]")
 
 
 @dataclass
@@ -44,6 +50,7 @@ class _Reading:
     elements: int = 0
     subpaths: int = 0
     segments: int = 0
+    points: int = 0
     groups: int = 0
 
 
@@ -71,10 +78,17 @@ def read_svg(text: str, *, width_mm: float | None = None) -> Areas:
     if not found.parts and not found.lines:
         raise EmptyDrawing("Nothing in that drawing can be piped: no closed area and no line.", field="svg",
                            left_out=list(found.left_out))  # fmt: skip
+    if len(found.parts) > PARTS:
+        raise OutOfBounds(f"It falls into {len(found.parts)} parts: simplify it.", field="svg", high=PARTS)
     if (most := max(found.size_mm)) > _MOST_MM:
         told = f"It is {most / 1000:.1f} m across: say how wide the page is."
         raise OutOfBounds(told, field="width_mm", high=_MOST_MM)
     return found
+
+
+def read_svg_apart(text: str, *, width_mm: float | None = None) -> Areas:
+    """`read_svg` in a process of its own: for what comes from outside. It also raises TakesTooMuch."""
+    return apart(partial(read_svg, width_mm=width_mm), text, limits=LIMITS, too_much=TOO_HARD, field="svg")
 
 
 def _root(text: str) -> Element:
@@ -154,6 +168,10 @@ def _walk(element: Element, matrix: Array, style: dict[str, str], reading: _Read
     for points, closed in _subpaths(name, element, matrix, reading):
         if not np.isfinite(points).all():
             raise Unreadable("It has a number in it that is none.", field="svg")
+        reading.points += len(points)
+        if reading.points > POINTS:
+            raise OutOfBounds(f"Drawn out, its lines have more than {POINTS} points: simplify it.", field="svg",
+                              high=POINTS)  # fmt: skip
         if len(points) > 1:
             reading.rings.append(Ring(points, closed or filled, rule == "evenodd", reading.groups))
 
@@ -244,6 +262,10 @@ def _count(reading: _Reading, subpaths: int, segments: int) -> None:
 def _path(told: str, matrix: Array, reading: _Reading) -> Iterator[tuple[Array, bool]]:
     from svgelements import Arc, Close, CubicBezier, Move, Path, QuadraticBezier
 
+    if not told.strip():
+        return
+    if not _BEGINS.match(told):
+        raise Unreadable("It has a path in it that does not say where it begins.", field="svg")
     _count(reading, told.count("M") + told.count("m"), sum(1 for _ in _NUMBER.finditer(told)) // 2)
     try:
         path = Path(told)

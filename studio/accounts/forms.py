@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 from typing import Any
+from urllib.parse import urlsplit
 from zoneinfo import available_timezones
 
 from django import forms
+from django.conf import settings
 from django.contrib.auth.forms import AuthenticationForm, PasswordResetForm
 from django.contrib.auth.password_validation import validate_password
 from django.core.exceptions import ValidationError
@@ -13,7 +15,7 @@ from django.core.exceptions import ValidationError
 from coating.care import REGIONS
 from coating.heat.schools import SCHOOLS
 from studio.accounts.models import Kitchen, User
-from studio.common.forms import KeepsMeasures, NumberField, TemperatureField, VersionedForm
+from studio.common.forms import KeepsMeasures, NumberField, TemperatureField, VersionedForm, WordsField
 
 ZONES = frozenset(available_timezones())
 ROOMS_C = {"cool": 18.0, "ordinary": 21.0, "warm": 25.0, "hot": 29.0}  # common practice, no source
@@ -28,8 +30,8 @@ class SignUpForm(forms.Form):
         widget=forms.PasswordInput(attrs={"autocomplete": "new-password"}),
         help_text="Ten characters or more.",
     )
-    kitchen_name = forms.CharField(label="What shall we call your kitchen?", max_length=80, required=False)
-    zone = forms.CharField(max_length=64, required=False, widget=forms.HiddenInput(attrs={"data-zone-here": ""}))
+    kitchen_name = WordsField(label="What shall we call your kitchen?", max_length=80, required=False)
+    zone = WordsField(max_length=64, required=False, widget=forms.HiddenInput(attrs={"data-zone-here": ""}))
 
     def clean_zone(self) -> str:
         """What the browser says, if we know it."""
@@ -47,7 +49,13 @@ class SignUpForm(forms.Form):
 
 
 class ForgottenForm(PasswordResetForm):
+    """The link in the letter begins with the origin that is configured, not with what the request says of itself."""
+
     email = forms.EmailField(label="E-mail", max_length=254, widget=forms.EmailInput(attrs={"autocomplete": "email"}))
+
+    def save(self, *args: Any, **words: Any) -> None:
+        origin = urlsplit(settings.ORIGIN)
+        super().save(*args, **{**words, "domain_override": origin.netloc, "use_https": origin.scheme == "https"})
 
 
 class LogInForm(AuthenticationForm):
@@ -96,8 +104,8 @@ class KitchenForm(KeepsMeasures, VersionedForm):
     thinner_school = _pick("You thin a coating with", Kitchen.THINNERS, "Real chocolate takes cocoa butter only.")
     setting_school = _pick("Pieces set", Kitchen.SETTING)
     region = _pick("Rules on colours of", list(REGIONS.items()))
-    name = forms.CharField(label="Name of the kitchen", max_length=80)
-    zone = forms.CharField(
+    name = WordsField(label="Name of the kitchen", max_length=80)
+    zone = WordsField(
         label="Time zone", max_length=64, help_text="Region and city, such as Europe/Lisbon; UTC if you do not mind.",
         widget=forms.TextInput(attrs={"list": "zones", "autocomplete": "off"}),
     )  # fmt: skip

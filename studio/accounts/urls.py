@@ -2,17 +2,12 @@ from django.contrib.auth import views as auth
 from django.urls import path, reverse_lazy
 
 from studio.accounts import hands, views
-from studio.accounts.forms import LogInForm
 
 app_name = "accounts"
 
 urlpatterns = [
     path("sign-up/", views.sign_up_page, name="sign-up"),
-    path(
-        "log-in/",
-        auth.LoginView.as_view(template_name="accounts/log_in.html", authentication_form=LogInForm),
-        name="login",
-    ),
+    path("log-in/", views.LogIn.as_view(), name="login"),
     path("log-out/", auth.LogoutView.as_view(), name="logout"),
     path("kitchen/", views.kitchen_page, name="kitchen"),
     path("kitchen/live/", views.KitchenLive.as_view(), name="live"),

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-import hashlib
+from contextlib import suppress
 from copy import copy
 from datetime import timedelta
 from typing import Any
@@ -11,7 +11,8 @@ from urllib.parse import urlencode
 from django.conf import settings
 from django.contrib import messages
 from django.contrib.auth import authenticate, login
-from django.contrib.auth.views import PasswordResetView
+from django.contrib.auth.views import LoginView, PasswordResetView
+from django.db import IntegrityError
 from django.http import HttpResponse, HttpResponseRedirect
 from django.shortcuts import redirect, render
 from django.urls import reverse, reverse_lazy
@@ -19,7 +20,7 @@ from django.utils import timezone
 from django.utils.http import url_has_allowed_host_and_scheme
 
 from studio.accounts.actions import say_profile, sign_up
-from studio.accounts.forms import ForgottenForm, KitchenForm, SignUpForm
+from studio.accounts.forms import ForgottenForm, KitchenForm, LogInForm, SignUpForm
 from studio.accounts.models import Kitchen, User
 from studio.accounts.profile import QUESTIONS, answers_of, next_question, settings_of
 from studio.common.forms import changed_meanwhile
@@ -27,12 +28,13 @@ from studio.common.live import LiveView
 from studio.common.models import ChangedMeanwhile
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
-from studio.common.throttle import allowed
+from studio.common.throttle import HOUR_S, address_of, allowed, too_often
 from studio.quick.actions import keep_card, kept_card
 from studio.quick.adapters import card_context
 
 SIGN_UPS_AN_HOUR = 60
 RESETS_AN_HOUR, LETTERS_AN_HOUR = 60, 5
+WRONG_AN_HOUR = {"name": 60, "address": 120}
 SENT_TWICE_WITHIN = timedelta(minutes=10)
 _SAMPLE = {
     "what": "biscuit",
@@ -48,16 +50,18 @@ def sign_up_page(request: KitchenRequest) -> HttpResponse:
     """A new kitchen; a quick card waiting in the signed cookie is kept in it."""
     form = SignUpForm(request.POST or None)
     card = kept_card(request)
+    if request.method == "POST" and form.is_valid():
+        if not allowed(f"sign-up:{address_of(request)}", limit=SIGN_UPS_AN_HOUR, window_s=HOUR_S):
+            return too_often(request)
+        data = form.cleaned_data
+        with suppress(IntegrityError):  # the same was sent at the same moment: looked at again below
+            user = sign_up(data["email"], data["password"], kitchen_name=data["kitchen_name"], zone=data["zone"])
+            login(request, user, backend=settings.AUTHENTICATION_BACKENDS[1])
+            return _asked_first(keep_card(request, user.kitchen))
+        form = SignUpForm(request.POST)
     if form.has_error("email", "taken") and (known := _sent_before(request)):
         login(request, known)
         return redirect("bowls:list")
-    if request.method == "POST" and form.is_valid():
-        if not allowed(f"sign-up:{request.META.get('REMOTE_ADDR')}", limit=SIGN_UPS_AN_HOUR, window_s=3600):
-            return render(request, "429.html", status=429)
-        data = form.cleaned_data
-        user = sign_up(data["email"], data["password"], kitchen_name=data["kitchen_name"], zone=data["zone"])
-        login(request, user, backend=settings.AUTHENTICATION_BACKENDS[1])
-        return _asked_first(keep_card(request, user.kitchen))
     return render(
         request, "accounts/sign_up.html", {"form": form, "card": card}, status=200 if not form.errors else 422
     )
@@ -70,6 +74,18 @@ def _sent_before(request: KitchenRequest) -> User | None:
     return known if isinstance(known, User) and timezone.now() - known.joined_at < SENT_TWICE_WITHIN else None
 
 
+class LogIn(LoginView):
+    """Wrong passwords are counted for the pair of name and address (axes), and for each alone over an hour."""
+
+    template_name = "accounts/log_in.html"
+    authentication_form = LogInForm
+
+    def form_invalid(self, form: Any) -> HttpResponse:
+        who = {"name": User.objects.normal(form.data.get("username", "")), "address": address_of(self.request)}
+        counts = [allowed(f"wrong:{who[by]}", limit=most, window_s=HOUR_S) for by, most in WRONG_AN_HOUR.items()]
+        return super().form_invalid(form) if all(counts) else too_often(self.request)
+
+
 class Forgotten(PasswordResetView):
     """A link for a new password. Whoever asks too often for one address is told the same and nothing is sent."""
 
@@ -80,10 +96,11 @@ class Forgotten(PasswordResetView):
     subject_template_name = "accounts/reset_subject.txt"
 
     def form_valid(self, form: Any) -> HttpResponse:
-        if not allowed(f"reset:{self.request.META.get('REMOTE_ADDR')}", limit=RESETS_AN_HOUR, window_s=3600):
-            return render(self.request, "429.html", status=429)
-        address = hashlib.sha256(User.objects.normal(form.cleaned_data["email"]).encode()).hexdigest()
-        if not allowed(f"reset:{address}", limit=LETTERS_AN_HOUR, window_s=3600):
+        if not allowed(f"reset:{address_of(self.request)}", limit=RESETS_AN_HOUR, window_s=HOUR_S):
+            return too_often(self.request)
+        if not allowed(
+            f"reset:{User.objects.normal(form.cleaned_data['email'])}", limit=LETTERS_AN_HOUR, window_s=HOUR_S
+        ):
             return redirect(self.success_url)
         return super().form_valid(form)
 

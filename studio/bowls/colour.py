@@ -25,7 +25,8 @@ from studio.bowls.adapters import Desk, pins_of
 from studio.bowls.kept import keep_recipe
 from studio.bowls.sends import SendForm
 from studio.bowls.views import CHANGED, desk_of
-from studio.colours.forms import LabField, free_name
+from studio.colours.forms import LabField, free_colour_name
+from studio.common.forms import WordsField
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
 from studio.common.templatetags.kitchen import UNIT_WORDS, amount_text
@@ -41,7 +42,7 @@ class ColourForm(SendForm):
     what = forms.ChoiceField(choices=[(w, w) for w in ("did", "eyes", "read")])
     word = forms.ChoiceField(choices=[(w, t[0]) for w, t in EYES.items()], required=False)
     much = forms.BooleanField(required=False)
-    hex = forms.CharField(label="Its shade, such as #8fb0c8", max_length=7, required=False)
+    hex = WordsField(label="Its shade, such as #8fb0c8", max_length=7, required=False)
     lab = LabField(widget=forms.HiddenInput, required=False, max_length=80)
 
     def clean(self) -> dict[str, Any]:
@@ -166,7 +167,7 @@ def keep(request: KitchenRequest, pk: int) -> HttpResponse:
     lab = now.mixture().lab()
     if colour is None:
         colour = Colour.objects.create(
-            kitchen=request.kitchen, name=free_name(request.kitchen, desk.bowl.name), lightness=lab[0], a=lab[1],
+            kitchen=request.kitchen, name=free_colour_name(request.kitchen, desk.bowl.name), lightness=lab[0], a=lab[1],
             b=lab[2], came_from="bowl",
         )  # fmt: skip
     keep_recipe(colour, now, white=desk.bowl.white)

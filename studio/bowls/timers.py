@@ -13,6 +13,7 @@ from django.views.decorators.http import require_POST
 
 from studio.bowls.models import Bowl, Timer
 from studio.common import clock
+from studio.common.forms import WordsField
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
 
@@ -20,9 +21,9 @@ LONGEST_S = 6 * 3600
 
 
 class TimerForm(forms.Form):
-    says = forms.CharField(max_length=80)
+    says = WordsField(max_length=80)
     seconds = forms.FloatField(min_value=1, max_value=LONGEST_S)
-    back = forms.CharField(required=False, max_length=200)
+    back = WordsField(required=False, max_length=200)
 
 
 def _back(path: str) -> HttpResponse:

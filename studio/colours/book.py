@@ -12,11 +12,13 @@ from django.shortcuts import redirect, render
 from django.views.decorators.http import require_POST
 
 from coating.colour.words import shade_words
-from coating.errors import Unreadable
+from coating.errors import CoatingError, Unreadable
 from studio.colours.files import as_csv, as_json, as_palette, read_swatches, recipe_words
-from studio.colours.forms import free_name
+from studio.colours.forms import free_colour_name
+from studio.common.names import plain
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
+from studio.common.throttle import takes_files
 from studio.pieces.models import Colour
 
 FORMATS = {"csv": "text/csv", "json": "application/json", "gpl": "text/plain"}
@@ -59,6 +61,7 @@ def out(request: KitchenRequest, suffix: str) -> HttpResponse:
 
 
 @kitchen_required
+@takes_files
 @require_POST
 @transaction.atomic
 def bring_in(request: KitchenRequest) -> HttpResponse:
@@ -70,20 +73,19 @@ def bring_in(request: KitchenRequest) -> HttpResponse:
         if (file.size or 0) > MOST_FILE:
             raise Unreadable("That file is over 1 MB: 500 colours at most.", field="file")
         found = read_swatches(file.read())
-    except Unreadable as refusal:
+    except CoatingError as refusal:
         return render(request, "colours/book.html", {**_context(request), "file_error": refusal.message}, status=422)
-    known = {c.name.lower(): c for c in _colours(request)}
+    mine = Colour.objects.for_kitchen(request.kitchen)
     added = 0
     for reading, note, made in found:
-        name = " ".join(reading.name.split()) or shade_words(reading.lab)
-        same = known.get(name.lower())
+        name = plain(reading.name) or shade_words(reading.lab)
+        same = mine.filter(name=name).first()
         if same and max(abs(x - y) for x, y in zip(same.lab, reading.lab, strict=True)) < SAME:
             continue
-        colour = Colour.objects.create(
-            kitchen=request.kitchen, name=free_name(request.kitchen, name), lightness=reading.lab[0], a=reading.lab[1],
-            b=reading.lab[2], came_from="brought", note=note, made=made,
+        Colour.objects.create(
+            kitchen=request.kitchen, name=free_colour_name(request.kitchen, name), lightness=reading.lab[0],
+            a=reading.lab[1], b=reading.lab[2], came_from="brought", note=plain(note), made=made,
         )  # fmt: skip
-        known[colour.name.lower()] = colour
         added += 1
     there = len(found) - added
     messages.success(request, f"{added} colours brought in" + (f", {there} were there already." if there else "."))

@@ -11,7 +11,10 @@ from typing import Any
 
 from coating.colour.cie import hex_from_lab, lab_from_srgb
 from coating.colour.readings import MOST_CHARACTERS, MOST_ROWS, Reading, read_readings
-from coating.errors import Unreadable
+from coating.errors import CoatingError, Unreadable
+from coating.limits import check
+from studio.common.brought import json_apart
+from studio.common.names import plain
 from studio.common.sheets import harmless
 from studio.common.templatetags.kitchen import colour_word
 from studio.pieces.models import Colour
@@ -71,7 +74,7 @@ def read_swatches(raw: bytes) -> list[tuple[Reading, str, dict[str, Any]]]:
         raise Unreadable("That file is too long: 500 colours at most.", field="file")
     start = text.lstrip()[:12]
     if start.startswith(("{", "[")):
-        return _from_json(text)
+        return _from_json(raw)
     if start.startswith(PALETTE):
         return [(r, "", {}) for r in _from_palette(text)]
     return [(Reading(r.name.removeprefix("'"), r.lab), "", {}) for r in read_readings(text)]
@@ -93,13 +96,13 @@ def _from_palette(text: str) -> list[Reading]:
     return found
 
 
-def _from_json(text: str) -> list[tuple[Reading, str, dict[str, Any]]]:
+def _from_json(raw: bytes) -> list[tuple[Reading, str, dict[str, Any]]]:
     try:
-        told = json.loads(text)
+        told = json_apart(raw)
         rows = told["colours"]
         assert told["kind"] == KIND and isinstance(rows, list) and len(rows) <= MOST_ROWS
         return [_from_row(row) for row in rows]
-    except (ValueError, KeyError, TypeError, AssertionError, RecursionError) as problem:
+    except (CoatingError, ValueError, KeyError, TypeError, AttributeError, AssertionError) as problem:
         raise Unreadable("That JSON is not a swatch book of ours.", field="file") from problem
 
 
@@ -109,11 +112,11 @@ def _from_row(row: dict[str, Any]) -> tuple[Reading, str, dict[str, Any]]:
         raise ValueError("no colour")
     made = row.get("made") or {}
     parts = [
-        {"code": str(p["code"])[:40], "name": str(p["name"])[:80], "mass_g": float(p["mass_g"]),
-         "units": float(p["units"]), "counted": str(p["counted"])[:12]}
+        {"code": str(p["code"])[:40], "name": plain(str(p["name"]))[:80], "mass_g": check("total_g", p["mass_g"]),
+         "units": check("total_g", p["units"]), "counted": str(p["counted"])[:12]}
         for p in made.get("parts", [])[:24]
     ]  # fmt: skip
     kept = {"v": 1, "on": str(made.get("on", ""))[:10], "white": str(made.get("white", ""))[:12],
-            "lab": [float(v) for v in made["lab"]][:3], "de00": float(made["de00"]),
+            "lab": [check("lab_chroma", v) for v in made["lab"]][:3], "de00": check("total_g", made["de00"]),
             "parts": parts} if parts else {}  # fmt: skip
     return Reading(str(row["name"])[:60], (lightness, a, b)), str(row.get("note", ""))[:200], kept

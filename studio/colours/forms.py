@@ -11,7 +11,8 @@ from coating.colour.ways import USUAL, WAYS, ColourWay
 from coating.errors import Unreadable
 from coating.limits import BOUNDS
 from studio.bowls.adapters import DEFAULT_MELT_G
-from studio.common.forms import KeepsMeasures, MassField
+from studio.common.forms import KeepsMeasures, MassField, WordsField
+from studio.common.names import free_name, plain
 from studio.cupboard.models import Ingredient
 from studio.cupboard.stock import Stock
 from studio.pieces.models import WHITES, Colour
@@ -85,24 +86,22 @@ class RecipeForm(KeepsMeasures, forms.Form):
 class NameForm(forms.Form):
     """A name for the swatch book, and a note."""
 
-    name = forms.CharField(label="Name", max_length=60)
-    note = forms.CharField(label="Note", max_length=200, required=False)
+    name = WordsField(label="Name", max_length=60)
+    note = WordsField(label="Note", max_length=200, required=False)
 
     def __init__(self, data: Any = None, *, kitchen: Any, colour: Colour | None = None, **kwargs: Any) -> None:
         self.kitchen, self.colour = kitchen, colour
         super().__init__(data, **kwargs)
 
     def clean_name(self) -> str:
-        name = " ".join(self.cleaned_data["name"].split())
+        name: str = self.cleaned_data["name"]
         same = Colour.objects.for_kitchen(self.kitchen).filter(name=name)
         if (same.exclude(pk=self.colour.pk) if self.colour else same).exists():
             raise ValidationError("There is a colour of that name in your book already.")
         return name
 
 
-def free_name(kitchen: Any, name: str) -> str:
+def free_colour_name(kitchen: Any, name: str) -> str:
     """The name, or with a number after it when it is taken."""
-    taken = set(Colour.objects.for_kitchen(kitchen).values_list("name", flat=True))
-    name = name[:1].upper() + name[1:52]
-    known = {t.lower() for t in taken}
-    return next(n for n in (name, *(f"{name} {i}" for i in range(2, 10_000))) if n.lower() not in known)
+    name = plain(name)
+    return free_name(Colour.objects.for_kitchen(kitchen), name[:1].upper() + name[1:52], most=60)

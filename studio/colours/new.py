@@ -19,9 +19,10 @@ from coating.plan.proposal import plain_base
 from studio.bowls.context import band_items
 from studio.bowls.models import Bowl
 from studio.colours.book import MOST_FILE
-from studio.common.forms import NumberField
+from studio.common.forms import NumberField, WordsField
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
+from studio.common.throttle import takes_files
 from studio.cupboard.stock import Stock
 from studio.pieces.models import WHITES
 
@@ -33,7 +34,7 @@ BOWLS = 24
 class NumbersForm(forms.Form):
     """A shade by hex or Lab, or a file of readings."""
 
-    hex = forms.CharField(label="Shade, such as #8fb0c8", max_length=7, required=False)
+    hex = WordsField(label="Shade, such as #8fb0c8", max_length=7, required=False)
     lightness = NumberField("lab_lightness", label="L", required=False)
     a = NumberField("lab_chroma", label="a", required=False)
     b = NumberField("lab_chroma", label="b", required=False)
@@ -97,6 +98,7 @@ def new_page(request: KitchenRequest, way: str, *, status: int = 200, **context:
 
 
 @kitchen_required
+@takes_files
 def new(request: KitchenRequest) -> HttpResponse:
     """Four ways to say a colour."""
     if request.method == "POST":

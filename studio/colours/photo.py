@@ -24,6 +24,7 @@ from studio.colours.pictures import pixels_of, read_picture
 from studio.common.live import LiveView
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
+from studio.common.throttle import takes_files
 from studio.cupboard.models import Ingredient
 
 SIZES = [("0.006", "small"), ("0.015", "middling"), ("0.04", "large")]
@@ -88,6 +89,7 @@ def _shown(photo: Photo, form: SpotForm) -> dict[str, Any]:
 
 
 @kitchen_required
+@takes_files
 @require_POST
 def send(request: KitchenRequest) -> HttpResponse:
     """Take a picture in: small, upright, for an hour."""
@@ -96,7 +98,7 @@ def send(request: KitchenRequest) -> HttpResponse:
         if file is None:
             raise Unreadable("Choose a picture first.", field="picture")
         picture = read_picture(file, file.size or 0)
-    except Unreadable as refusal:
+    except CoatingError as refusal:
         from studio.colours.new import new_page
 
         return new_page(request, "photo", picture_error=refusal.message, status=422)

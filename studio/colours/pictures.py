@@ -12,10 +12,12 @@ from numpy.typing import NDArray
 from PIL import Image, ImageCms, ImageOps, UnidentifiedImageError
 from pillow_heif import register_heif_opener
 
+from coating.apart import Limits, apart
 from coating.errors import Unreadable
 
 MOST_BYTES = 50 * 1024 * 1024
-MOST_PIXELS = 60_000_000
+MOST_PIXELS, MOST_WHOLE_PIXELS = 60_000_000, 50_000_000  # a JPEG is read small, all else as it is
+LIMITS = Limits(processor_s=8, wall_s=20.0, memory_mb=768)
 LONGEST = 1400  # px of the side that is kept
 QUALITY = 92
 READ = ("JPEG", "PNG", "WEBP", "HEIF", "GIF", "TIFF", "BMP")
@@ -26,7 +28,8 @@ register_heif_opener(thumbnails=False)
 Image.MAX_IMAGE_PIXELS = MOST_PIXELS
 
 NOT_A_PICTURE = "That file is no picture we can read. A photo as JPEG, PNG, WebP or HEIC will do."
-TOO_MANY = "That picture has far more points than a photo: send it smaller, at most 60 megapixels."
+TOO_MANY = "That picture has far more points than a photo: send it smaller, at most 50 megapixels."
+TOO_HARD = "Reading that picture takes far too long. Send it smaller, or as JPEG."
 BROKEN = "That picture is broken off in the middle. Send it again."
 
 
@@ -41,21 +44,27 @@ class Picture:
 
 
 def read_picture(file: Any, size: int) -> Picture:
-    """A picture from an upload. Raises Unreadable with what to do instead."""
+    """A picture from an upload, read in a process of its own. Raises CoatingError with what to do instead."""
     if size > MOST_BYTES:
         raise Unreadable("That picture is over 50 MB. Send it smaller.", field="picture")
+    file.seek(0)
+    return apart(picture_of, file.read(MOST_BYTES), limits=LIMITS, too_much=TOO_HARD, field="picture")
+
+
+def picture_of(raw: bytes) -> Picture:
+    """The picture in a file. Raises Unreadable with what to do instead."""
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("error", Image.DecompressionBombWarning)
-            image = Image.open(file, formats=READ)
-            if image.width * image.height > MOST_PIXELS:
+            image = Image.open(io.BytesIO(raw), formats=READ)
+            if image.width * image.height > (MOST_PIXELS if image.format == "JPEG" else MOST_WHOLE_PIXELS):
                 raise Unreadable(TOO_MANY, field="picture")
             return _small(image)
     except (Image.DecompressionBombError, Image.DecompressionBombWarning) as bomb:
         raise Unreadable(TOO_MANY, field="picture") from bomb
     except UnidentifiedImageError as unknown:
         raise Unreadable(NOT_A_PICTURE, field="picture") from unknown
-    except (OSError, SyntaxError, ValueError, EOFError, MemoryError) as broken:
+    except (OSError, SyntaxError, ValueError, EOFError) as broken:
         raise Unreadable(BROKEN, field="picture") from broken
 
 
@@ -67,8 +76,9 @@ def _small(image: Image.Image) -> Picture:
     if image.format == "JPEG":
         image.draft("RGB", (LONGEST, LONGEST))
     profile = image.info.get("icc_profile")
+    image = _grey(image) if image.mode in ("I", "F") or image.mode.startswith("I;16") else image
+    image.thumbnail((LONGEST, LONGEST), Image.Resampling.BOX)  # first: what follows then is of a small one
     turned = ImageOps.exif_transpose(image)
-    turned.thumbnail((LONGEST, LONGEST), Image.Resampling.BOX)
     if turned.mode == "CMYK":
         remarks.append("It is meant for print: its colours are only roughly those of a screen.")
     flat, see_through = _eight_bit(turned)
@@ -80,13 +90,17 @@ def _small(image: Image.Image) -> Picture:
     return Picture(written.getvalue(), flat.width, flat.height, " ".join(remarks))
 
 
+def _grey(image: Image.Image) -> Image.Image:
+    """A picture of long numbers in eight bits."""
+    values = np.asarray(image)
+    top = 65535.0 if values.max(initial=0) > 255 else 255.0
+    grey = Image.fromarray(np.clip(np.multiply(values, 255 / top, dtype=np.float32), 0, 255).astype(np.uint8))
+    grey.info, grey.format = dict(image.info), image.format
+    return grey
+
+
 def _eight_bit(image: Image.Image) -> tuple[Image.Image, bool]:
     """In eight bits without anything see-through, still in its own colours; and whether something was."""
-    if image.mode.startswith("I;16") or image.mode in ("I", "F"):
-        values = np.asarray(image, dtype=float)
-        top = 65535.0 if values.max(initial=0) > 255 else 255.0
-        grey = Image.fromarray(np.clip(values / top * 255, 0, 255).astype(np.uint8))
-        return grey.convert("RGB"), False
     if image.mode in ("RGBA", "LA", "PA") or "transparency" in image.info:
         clear = image.convert("RGBA")
         ground = Image.new("RGBA", clear.size, (*_GREY, 255))

@@ -21,7 +21,7 @@ from studio.bowls.adapters import colour_way_json
 from studio.bowls.context import band_items
 from studio.bowls.models import Bowl
 from studio.colours.adapters import Question
-from studio.colours.forms import LabField, NameForm, RecipeForm, free_name
+from studio.colours.forms import LabField, NameForm, RecipeForm, free_colour_name
 from studio.colours.models import Photo
 from studio.colours.new import try_address
 from studio.common.forms import asked_and_reckoned
@@ -95,7 +95,8 @@ def _page(
         "picture": picture, "form": form, "colour": colour, "came_from": came_from, "send_key": uuid.uuid4(),
         "beside": [b for b in band_items(request.kitchen, list(beside[:NEIGHBOURS]), stock=stock) if b.lab],
         "naming": NameForm(kitchen=request.kitchen, colour=colour, initial={
-            "name": colour.name if colour else free_name(request.kitchen, name), "note": colour.note if colour else "",
+            "name": colour.name if colour else free_colour_name(request.kitchen, name),
+            "note": colour.note if colour else "",
         }),
     }  # fmt: skip
     return render(request, "colours/recipe.html", context, status=422 if form.is_bound and form.errors else 200)

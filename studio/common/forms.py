@@ -22,6 +22,7 @@ from coating.limits import BOUNDS, Bound
 from coating.quantities import PIECES, Measures, length_text, mass_text, temperature_text, typed_mass, volume_text
 from coating.typed import read_length, read_mass, read_temperature, read_volume
 from studio.common.measures import current
+from studio.common.names import plain
 
 Form = TypeVar("Form", bound=forms.Form)
 
@@ -34,6 +35,17 @@ class HouseRenderer(TemplatesSetting):
 def _range_message(bound: Bound) -> str:
     unit = f" {bound.unit}" if bound.unit else ""
     return f"{bound.what} must be between {bound.low:g} and {bound.high:g}{unit}."
+
+
+class WordsField(forms.CharField):
+    """A name or a note: what is not seen in it (control and direction characters) is left out. `lines`: several."""
+
+    def __init__(self, *, lines: bool = False, **kwargs: Any) -> None:
+        self.lines = lines
+        super().__init__(**kwargs)
+
+    def to_python(self, value: Any) -> str:
+        return plain(super().to_python(value) or "", lines=self.lines)
 
 
 class _Bounded:

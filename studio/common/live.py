@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 from typing import Any
 
 from django.conf import settings
@@ -10,15 +9,19 @@ from django.http import HttpResponse, JsonResponse
 from django.template.loader import render_to_string
 from django.views import View
 
-from coating.errors import CoatingError
+from coating.errors import CoatingError, Unreadable
+from studio.common.brought import strict_json
 from studio.common.forms import coded_errors
 from studio.common.measures import current, read_in
 from studio.common.requests import KitchenRequest
-from studio.common.throttle import allowed
+from studio.common.throttle import address_of, allowed
 
 
 def _refusal(status: int, message: str, **more: Any) -> JsonResponse:
     return JsonResponse({"message": message, **more}, status=status)
+
+
+MOST_NUMBER = 2**53  # what a browser counts to
 
 
 class LiveView(View):
@@ -46,15 +49,17 @@ class LiveView(View):
     def post(self, request: KitchenRequest, **kwargs: Any) -> HttpResponse:
         if self.needs_kitchen and not request.kitchen:
             return _refusal(401, "You were logged out. Log in in another window; what you typed stays here.")
-        who = str(request.user.pk or request.META.get("REMOTE_ADDR", ""))
+        who = str(request.user.pk or address_of(request))
         if not allowed(f"live:{who}", limit=settings.LIVE_PER_SECOND):
             return _refusal(429, "One moment: too many changes at once.")
         if len(request.body) > settings.LIVE_BYTES:
             return _refusal(413, "That is too much at once.")
         try:
-            sent = json.loads(request.body)
-            number, fields = int(sent["request"]), dict(sent["fields"])
-        except (ValueError, KeyError, TypeError, RecursionError):
+            sent = strict_json(request.body)
+            number, fields = sent["request"], dict(sent["fields"])
+            if not isinstance(number, int) or isinstance(number, bool) or abs(number) >= MOST_NUMBER:
+                raise TypeError
+        except (Unreadable, ValueError, KeyError, TypeError):
             return _refusal(400, "This page sent something unreadable. Load it again.")
         fields = {str(k): v if isinstance(v, str) else "" for k, v in fields.items()}
         form = self.make_form(request, fields, **kwargs)

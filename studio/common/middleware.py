@@ -9,8 +9,10 @@ from __future__ import annotations
 from collections.abc import Callable
 from pathlib import Path
 
+from django.conf import settings
 from django.db import InterfaceError, OperationalError
 from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.shortcuts import render
 
 _PAGE = Path(__file__).parent / "templates" / "503.html"
 
@@ -34,6 +36,34 @@ def is_away(exception: BaseException | None) -> bool:
 def _code(exception: BaseException | None) -> int:
     """What the database calls this fault; 0 when it is none of its own."""
     return int(exception.args[0]) if isinstance(exception, OperationalError) and exception.args else 0
+
+
+class AddressOfTheMaker:
+    """Behind so many proxies of ours (OLIVE_PROXIES), who connected is what the outermost of them saw; otherwise what
+    a header says about it is not believed."""
+
+    def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        if settings.PROXIES:
+            passed = [a.strip() for a in request.META.get("HTTP_X_FORWARDED_FOR", "").split(",") if a.strip()]
+            if len(passed) >= settings.PROXIES:
+                request.META["REMOTE_ADDR"] = passed[-settings.PROXIES][:45]
+        return self.get_response(request)
+
+
+class LimitOfABody:
+    """What is sent at once has an end, so that nobody fills the disk: 413 before any of it is read."""
+
+    def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        told = str(request.META.get("CONTENT_LENGTH") or "0")
+        if told.isdecimal() and int(told[:20]) <= settings.MOST_BYTES_AT_ONCE:
+            return self.get_response(request)
+        return render(request, "413.html", {"most_mb": settings.MOST_BYTES_AT_ONCE // 2**20}, status=413)
 
 
 class DatabaseAway:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 from datetime import timedelta
 from typing import Any, Self
 
@@ -54,6 +55,33 @@ class Versioned(models.Model):
             raise ChangedMeanwhile
         self.version = expected + 1
         self.save()
+
+
+class Tally(models.Model):
+    """How often somebody did something within a window of time; all workers count in the same row."""
+
+    KEPT = timedelta(days=1)
+
+    key = models.CharField(max_length=64, unique=True, db_collation="utf8mb4_bin")
+    count = models.PositiveIntegerField(default=0)
+    since = models.DateTimeField(auto_now_add=True, db_index=True)
+
+    def __str__(self) -> str:
+        return f"{self.count} since {self.since}"
+
+    @classmethod
+    def counted(cls, who: str, window_s: int) -> int:
+        """Count once more; how often that was in this window. Who it was is kept as a digest only."""
+        window = int(clock.now().timestamp() // window_s)
+        key = hashlib.sha256(f"{who}:{window_s}:{window}".encode()).hexdigest()
+        Tally.objects.bulk_create([Tally(key=key)], ignore_conflicts=True)
+        cls.objects.filter(key=key).update(count=models.F("count") + 1)
+        return int(cls.objects.values_list("count", flat=True).get(key=key))
+
+    @classmethod
+    def forget_old(cls) -> int:
+        """Delete what is past every window. Returns how many."""
+        return cls.objects.filter(since__lt=clock.now() - cls.KEPT).delete()[0]
 
 
 class Sent(KitchenOwned):

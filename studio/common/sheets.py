@@ -2,9 +2,14 @@
 
 from __future__ import annotations
 
-_FORMULA = ("=", "+", "-", "@", "\t")
+import unicodedata
+
+from studio.common.names import plain
+
+_FORMULA = ("=", "+", "-", "@", "'")
 
 
 def harmless(text: str) -> str:
-    """A text that a spreadsheet would reckon with has an apostrophe before it."""
-    return f"'{text}" if text.startswith(_FORMULA) else text
+    """A text in one line; one that a spreadsheet would reckon with, however wide its sign, has an apostrophe first."""
+    line = plain(text)
+    return f"'{line}" if unicodedata.normalize("NFKC", line).lstrip().startswith(_FORMULA) else line

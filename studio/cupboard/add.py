@@ -23,7 +23,8 @@ from coating.colour.words import shade_words
 from coating.datasets.ingredients import DEMO_INGREDIENTS, demo_ingredient
 from coating.errors import CoatingError, Unreadable
 from studio.colours.forms import LabField
-from studio.common.forms import KeepsMeasures, MassField, NumberField
+from studio.common.forms import KeepsMeasures, MassField, NumberField, WordsField
+from studio.common.names import free_name
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
 from studio.cupboard.actions import have_in_stock, put_on_the_shelf
@@ -93,11 +94,9 @@ def chart(*, pale: bool) -> tuple[Lab, ...]:
 class AddForm(KeepsMeasures, forms.Form):
     """Its shade, and what is wanted to be said besides. A shade is tapped, or written, or read from a photo."""
 
-    shade = forms.CharField(required=False, max_length=60)
-    hex = forms.CharField(label="Its shade in six digits", max_length=7, required=False, help_text="Such as #8fb0c8.")
-    name = forms.CharField(
-        label="Name", max_length=80, required=False, help_text="Leave blank to name it by its shade."
-    )
+    shade = WordsField(required=False, max_length=60)
+    hex = WordsField(label="Its shade in six digits", max_length=7, required=False, help_text="Such as #8fb0c8.")
+    name = WordsField(label="Name", max_length=80, required=False, help_text="Leave blank to name it by its shade.")
     bag_g = MassField("bag_g", label="Pack size", required=False)
     price = NumberField("price", label="Price of a pack", required=False, help_text="In your own money.")
     there = forms.ChoiceField(
@@ -194,8 +193,9 @@ def add_what(request: KitchenRequest, what: str) -> HttpResponse:
         data = form.cleaned_data
         try:
             core = form.core()
-            if Row.objects.for_kitchen(request.kitchen).filter(name=core.title, put_away=False).exists():
-                core = Ingredient(**{**core.__dict__, "title": _free_name(request.kitchen, core.title)})
+            rows = Row.objects.for_kitchen(request.kitchen)
+            if rows.filter(name=core.title, put_away=False).exists():
+                core = Ingredient(**{**core.__dict__, "title": free_name(rows, core.title, most=80)})
             row = put_on_the_shelf(
                 request.kitchen, core, bag_g=data["bag_g"], price=data["price"], ticked=data["there"] != "buy",
                 told=form.told(),
@@ -240,9 +240,3 @@ def _back(request: KitchenRequest) -> str:
     """The page of this site that it was asked from."""
     to = request.POST.get("next") or request.GET.get("next") or ""
     return to if url_has_allowed_host_and_scheme(to, allowed_hosts=None) else ""
-
-
-def _free_name(kitchen: Any, name: str) -> str:
-    """The name with a number after it."""
-    taken = set(Row.objects.for_kitchen(kitchen).values_list("name", flat=True))
-    return next(n for n in (f"{name[:70]} {i}" for i in range(2, 10_000)) if n not in taken)

@@ -16,7 +16,15 @@ from coating.errors import CoatingError
 from coating.piece.extras import batch_of
 from coating.quantities import GRAMS_PER_ML
 from coating.typed import read_mass
-from studio.common.forms import CountField, KeepsMeasures, MassField, NumberField, VersionedForm, changed_meanwhile
+from studio.common.forms import (
+    CountField,
+    KeepsMeasures,
+    MassField,
+    NumberField,
+    VersionedForm,
+    WordsField,
+    changed_meanwhile,
+)
 from studio.common.models import ChangedMeanwhile
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
@@ -36,7 +44,7 @@ MOST_PARTS = 20
 class ExtraForm(KeepsMeasures, VersionedForm):
     """What is asked depends on what it is."""
 
-    name = forms.CharField(label="Name", max_length=80)
+    name = WordsField(label="Name", max_length=80)
     each_g = MassField("mass_g", label="One weighs", required=False)
     allergens = forms.MultipleChoiceField(
         label="What it contains, by its pack", choices=[(a, a) for a in ALLERGENS], required=False,
@@ -44,8 +52,9 @@ class ExtraForm(KeepsMeasures, VersionedForm):
     )  # fmt: skip
     looked = forms.BooleanField(label="I have read the pack: none of the others", required=False)
     edible = forms.ChoiceField(label="Its pack says", choices=Extra.EDIBLE, widget=forms.RadioSelect, initial="unsaid")
-    recipe = forms.CharField(
-        label="Its recipe, a line for each", required=False, max_length=2000, widget=forms.Textarea(attrs={"rows": 4}),
+    recipe = WordsField(
+        lines=True, label="Its recipe, a line for each", required=False, max_length=2000,
+        widget=forms.Textarea(attrs={"rows": 4}),
         help_text="As 200 g cream. It is scaled to what the pieces take.",
     )  # fmt: skip
     keeps_days = CountField("keeps_days", label="Keeps, days", required=False)

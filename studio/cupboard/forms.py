@@ -17,6 +17,7 @@ from studio.common.forms import (
     NumberField,
     ShareField,
     VersionedForm,
+    WordsField,
 )
 from studio.common.templatetags.kitchen import UNIT_WORDS
 from studio.cupboard.models import Ingredient, Parameter
@@ -52,7 +53,7 @@ def _same(typed: float, kept: float) -> bool:
 
 
 class IngredientForm(KeepsMeasures, VersionedForm):
-    name = forms.CharField(label="Name", max_length=80)
+    name = WordsField(label="Name", max_length=80)
     stocked = forms.BooleanField(label="It is in my cupboard", required=False)
     allergens = forms.MultipleChoiceField(
         label="What it contains, by its pack", choices=[(a, a) for a in ALLERGENS], required=False,

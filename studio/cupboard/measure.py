@@ -22,7 +22,7 @@ from coating.errors import CoatingError, Unreadable
 from studio.bowls.actions import follow_new_values
 from studio.bowls.models import Bowl
 from studio.colours.forms import LabField
-from studio.common.forms import CountField, MassField, NumberField
+from studio.common.forms import CountField, MassField, NumberField, WordsField
 from studio.common.models import ChangedMeanwhile
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
@@ -40,7 +40,7 @@ class ReadingForm(forms.Form):
     """The colour of a base as melted, or of a tint: by shade, by Lab or from a photo."""
 
     lab = LabField(widget=forms.HiddenInput, required=False, max_length=80)
-    hex = forms.CharField(label="Its shade, such as #f4eee0", max_length=7, required=False)
+    hex = WordsField(label="Its shade, such as #f4eee0", max_length=7, required=False)
 
     def __init__(self, data: Any = None, *, bases: list[Ingredient], row: Ingredient, **kwargs: Any) -> None:
         super().__init__(data, **kwargs)

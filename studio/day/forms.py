@@ -11,7 +11,7 @@ from django.utils import timezone
 from coating.errors import Infeasible
 from studio.accounts.models import Kitchen
 from studio.common import clock
-from studio.common.forms import CountField, TemperatureField
+from studio.common.forms import CountField, TemperatureField, WordsField
 from studio.common.templatetags.kitchen import clock_text
 from studio.day.adapters import Asked
 from studio.day.helping import CALM, MOST, WORK, helpers_of
@@ -65,7 +65,7 @@ class DayForm(forms.Form):
     def __init__(self, *args: Any, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
         for i in range(1, MOST + 1):
-            self.fields[f"helper{i}_name"] = forms.CharField(label=f"Helper {i}", max_length=20, required=False)
+            self.fields[f"helper{i}_name"] = WordsField(label=f"Helper {i}", max_length=20, required=False)
             for key, words in (*WORK, CALM):
                 self.fields[f"helper{i}_{key}"] = forms.BooleanField(label=words, required=False)
 

@@ -11,14 +11,14 @@ from django.views.decorators.http import require_POST
 
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
-from studio.common.throttle import allowed
+from studio.common.throttle import address_of, allowed
 from studio.demo.load_demo import delete_kitchen, open_demo_kitchen
 
 DEMOS_A_MINUTE = 30
 
 
 def _enter(request: KitchenRequest) -> HttpResponse:
-    if not allowed(f"demo:{request.META.get('REMOTE_ADDR')}", limit=DEMOS_A_MINUTE, window_s=60):
+    if not allowed(f"demo:{address_of(request)}", limit=DEMOS_A_MINUTE, window_s=60):
         return render(request, "429.html", status=429)
     kitchen = open_demo_kitchen()
     login(request, kitchen.owner, backend=settings.AUTHENTICATION_BACKENDS[1])

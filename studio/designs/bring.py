@@ -19,13 +19,14 @@ from coating.errors import CoatingError, Unreadable
 from coating.figures.sheet import sheet_of
 from coating.shape.areas import Areas
 from coating.shape.strokes import Drawing
-from coating.shape.svg_import import BYTES, read_svg
+from coating.shape.svg_import import BYTES, read_svg_apart
 from coating.shape.traced import fitted_pixels, traced
 from studio.colours.pictures import read_picture
-from studio.common.forms import LengthField, NumberField
+from studio.common.forms import LengthField, NumberField, WordsField
 from studio.common.live import LiveView
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
+from studio.common.throttle import takes_files
 from studio.designs.models import Shape
 from studio.designs.shapes import areas_from, areas_json
 
@@ -33,7 +34,7 @@ SIDES = [("", "what is dark"), ("yes", "what is light")]
 
 
 class BringForm(forms.Form):
-    name = forms.CharField(label="Called", max_length=80, required=False)
+    name = WordsField(label="Called", max_length=80, required=False)
     file = forms.FileField(
         label="An SVG drawing, or a picture",
         help_text="A dark shape on a light ground traces best.",
@@ -42,7 +43,7 @@ class BringForm(forms.Form):
 
 
 class ShapeForm(forms.Form):
-    name = forms.CharField(label="Called", max_length=80)
+    name = WordsField(label="Called", max_length=80)
     width_mm = LengthField("page_mm", label="Across", low=8, high=600)
     threshold = NumberField("reflectance", label="Parted at", required=False, help_text="0 is black, 1 is white.")
     light = forms.ChoiceField(label="Take", choices=SIDES, required=False, widget=forms.RadioSelect)
@@ -50,6 +51,7 @@ class ShapeForm(forms.Form):
 
 
 @kitchen_required
+@takes_files
 @sent_once
 def bring(request: KitchenRequest) -> HttpResponse:
     """Take a file in: a drawing is read, a picture traced."""
@@ -74,7 +76,7 @@ def _brought(request: KitchenRequest, form: BringForm) -> Shape:
     if b"<" in head[:200] and (b"<svg" in head or b"<?xml" in head or b"<!" in head):
         if (file.size or 0) > BYTES:
             raise Unreadable(f"A drawing may have {BYTES / 1e6:.0f} MB at most.", field="file")
-        found = read_svg(file.read().decode("utf-8", "replace"))
+        found = read_svg_apart(file.read().decode("utf-8", "replace"))
         return Shape.objects.create(kitchen=request.kitchen, name=name, areas=areas_json(found),
                                     left_out=list(found.left_out))  # fmt: skip
     picture = read_picture(file, file.size or 0)

@@ -19,7 +19,7 @@ from coating.piece.stack import in_order
 from coating.techniques import TECHNIQUES, technique
 from coating.techniques.base import LINE, Field
 from studio.accounts.models import Kitchen
-from studio.common.forms import CountField, KeepsMeasures, LengthField, MassField, VolumeField
+from studio.common.forms import CountField, KeepsMeasures, LengthField, MassField, VolumeField, WordsField
 from studio.cupboard.models import Extra
 from studio.pieces.models import WHITES, Job, Piece, Tone, tones_in
 from studio.pieces.reckoned import counts_of, told_of
@@ -84,7 +84,7 @@ def _field(told: Field) -> forms.Field:
         case "volume":
             return VolumeField(told.bound, label=told.label, required=False, help_text=told.help)
         case "text":
-            return forms.CharField(label=told.label, max_length=80, required=False)
+            return WordsField(label=told.label, max_length=80, required=False)
     return LengthField(told.bound, label=told.label, initial=told.first, required=False)
 
 
@@ -115,7 +115,7 @@ class Row:
 class BuildForm(KeepsMeasures, forms.Form):
     """`layers` says how many there are; layer 2 has the fields 2-technique, 2-colour and so on."""
 
-    name = forms.CharField(label="What is it?", max_length=80)
+    name = WordsField(label="What is it?", max_length=80)
     count = CountField("count", label="How many", initial=12)
     spares = CountField("spares", label="Spares", required=False, help_text="Empty: by how easily it breaks.")
     core = forms.ChoiceField(label="On what", choices=[(k, v.title) for k, v in KINDS.items()], initial="round_biscuit",

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
 from typing import Any
 
 from django.db import transaction
 
 from studio.accounts.models import Kitchen
+from studio.common.names import free_name
 from studio.cupboard.models import Extra, Ingredient
 from studio.pieces.carried_bags import Bag, settle_bag
 from studio.pieces.carried_out import EXTRA_FIELDS
@@ -65,29 +65,26 @@ def _row(kitchen: Kitchen, piece: Piece, order: int, told: dict[str, Any], bags:
 
 def _settle_colour(kitchen: Kitchen, colour: Colour) -> None:
     """The colour of this kitchen that is the same, or a new one; another of the same name keeps its name."""
-    known = {c.name: c for c in Colour.objects.for_kitchen(kitchen)}
-    same = known.get(colour.name)
+    known = Colour.objects.for_kitchen(kitchen)
+    same = known.filter(name=colour.name).first()
     if same and max(abs(p - q) for p, q in zip(same.lab, colour.lab, strict=True)) < _SAME:
         colour.pk = same.pk
         return
-    colour.kitchen, colour.name = kitchen, _free(colour.name, known, 60)
+    colour.kitchen, colour.name = kitchen, free_name(known, colour.name, most=60, tried=_brought)
     colour.save()
 
 
 def _settle_extra(kitchen: Kitchen, extra: Extra) -> None:
     """The same for what is no coating: what differs in what is in it is another thing."""
-    known = {e.name: e for e in Extra.objects.for_kitchen(kitchen).filter(kind=extra.kind)}
-    same = known.get(extra.name)
+    known = Extra.objects.for_kitchen(kitchen).filter(kind=extra.kind)
+    same = known.filter(name=extra.name).first()
     if same and all(getattr(same, n) == getattr(extra, n) for n in EXTRA_FIELDS):
         extra.pk = same.pk
         return
-    extra.kitchen, extra.name = kitchen, _free(extra.name, known, 80)
+    extra.kitchen, extra.name = kitchen, free_name(known, extra.name, most=80, tried=_brought)
     extra.save()
 
 
-def _free(name: str, known: Iterable[str], most: int) -> str:
-    taken, tried, number = set(known), name, 1
-    while tried in taken:
-        number += 1
-        tried = f"{name[: most - 12]} (brought{'' if number == 2 else f' {number - 1}'})"
-    return tried
+def _brought(name: str, number: int) -> str:
+    """A name that is taken, told apart."""
+    return f"{name[:46]} (brought{'' if number == 2 else f' {number - 1}'})"

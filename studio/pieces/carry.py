@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field, replace
 from datetime import date
@@ -18,6 +17,8 @@ from coating.piece.layers import on_one_g
 from coating.plan.flavours import TASTES
 from coating.techniques import TECHNIQUES, technique
 from studio.accounts.models import Kitchen
+from studio.common.brought import json_apart
+from studio.common.names import plain
 from studio.cupboard.models import EXTRA_KINDS, Extra
 from studio.pieces.boxes import chosen
 from studio.pieces.carried_bags import Bag, bag_here, read_bag
@@ -50,8 +51,8 @@ def read_job(raw: bytes) -> Told:
     if len(raw) > MOST_BYTES:
         raise Unreadable("That file is too long for a job: 1 MB at most.", field="file")
     try:
-        told = json.loads(raw.decode("utf-8-sig"), parse_constant=_no_constant)
-    except (ValueError, RecursionError) as problem:
+        told = json_apart(raw)
+    except Unreadable as problem:
         raise Unreadable("That is no file of a job: it cannot be read as JSON.", field="file") from problem
     if not isinstance(told, dict) or told.get("kind") != KIND or told.get("v") != 1:
         raise Unreadable("That is not a job of ours, or from a newer version.", field="file")
@@ -85,10 +86,6 @@ def _counted(pieces: list[dict[str, Any]]) -> None:
             raise Unreadable(f"Piece {i + 1}: a whole number from 1 on is wanted.", field="file")
 
 
-def _no_constant(word: str) -> float:
-    raise ValueError(word)
-
-
 def _numbered(told: dict[str, Any], name: str, most: int) -> Iterable[tuple[int, Any]]:
     rows = told.get(name, [])
     if not isinstance(rows, list) or len(rows) > most:
@@ -107,9 +104,9 @@ def _at(where: str, read: Callable[[Any], _Row], value: Any) -> _Row:
 
 
 def _text(value: Any, most: int, *, empty: bool = False) -> str:
-    if not isinstance(value, str) or len(value) > most or (not value.strip() and not empty):
+    if not isinstance(value, str) or len(value) > most or (not plain(value) and not empty):
         raise Unreadable(f"a text of up to {most} letters is wanted.")
-    return value.strip()
+    return plain(value)
 
 
 def _whole(value: Any, low: int, high: int) -> int:

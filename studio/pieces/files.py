@@ -10,6 +10,7 @@ from django.utils.text import slugify
 from coating.errors import CoatingError
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
+from studio.common.throttle import takes_files
 from studio.pieces.carried_in import bring_job
 from studio.pieces.carried_out import job_text
 from studio.pieces.carry import MOST_BYTES, read_job
@@ -27,6 +28,7 @@ def job_file(request: KitchenRequest, pk: int) -> HttpResponse:
 
 
 @kitchen_required
+@takes_files
 @sent_once
 def bring(request: KitchenRequest) -> HttpResponse:
     """A job from a file becomes a job of this kitchen."""

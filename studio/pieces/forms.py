@@ -8,7 +8,7 @@ from typing import Any
 from django import forms
 
 from coating.plan.boxes import BOX_WORDS
-from studio.common.forms import CountField, KeepsMeasures, LengthField, VersionedForm
+from studio.common.forms import CountField, KeepsMeasures, LengthField, VersionedForm, WordsField
 from studio.pieces.models import Family, Job, Layer, Piece
 
 TOPS = [("", "stays bare inside the rim"), ("yes", "is covered too")]
@@ -16,7 +16,7 @@ WALLS = [("chilled", "from the fridge"), ("room", "at room temperature")]
 
 
 class JobForm(VersionedForm):
-    name = forms.CharField(label="What is the occasion?", max_length=80)
+    name = WordsField(label="What is the occasion?", max_length=80)
     due_on = forms.DateField(
         label="For when?", required=False, widget=forms.DateInput(attrs={"type": "date"}, format="%Y-%m-%d"),
         error_messages={"invalid": "Write the date as 2026-11-28."},
@@ -28,7 +28,7 @@ class JobForm(VersionedForm):
         error_messages={"invalid": "Write the date as 2026-11-28."},
     )  # fmt: skip
     little_ones = forms.BooleanField(label="Small children eat of it", required=False)
-    note = forms.CharField(label="Note", max_length=400, required=False)
+    note = WordsField(label="Note", max_length=400, required=False)
 
     def __init__(self, *args: Any, fresh: bool = False, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
@@ -55,7 +55,7 @@ class ScaleForm(forms.Form):
 class TogetherForm(forms.Form):
     """Pieces to count together, each with how many are in one motif."""
 
-    name = forms.CharField(label="Called", max_length=80)
+    name = WordsField(label="Called", max_length=80)
     kind = forms.ChoiceField(label="As", choices=Family.KINDS, initial="variants", widget=forms.RadioSelect)
     count = CountField("count", label="How many in all, or how many motifs", initial=12)
 

@@ -13,6 +13,8 @@ SECRET_KEY = env("OLIVE_SECRET_KEY", default="only-for-commands-that-serve-nobod
 DEBUG = False
 ALLOWED_HOSTS = env.list("OLIVE_HOSTS", default=["127.0.0.1", "localhost", "[::1]"])
 CSRF_TRUSTED_ORIGINS = env.list("OLIVE_ORIGINS", default=[])
+PROXIES = env.int("OLIVE_PROXIES", default=0)  # how many stand in front and add to X-Forwarded-For
+ORIGIN = env("OLIVE_ORIGIN", default="http://127.0.0.1:8000").rstrip("/")  # what links in letters begin with
 DEMO_OFFERED = env.bool("OLIVE_DEMO", default=True)
 
 INSTALLED_APPS = [
@@ -38,6 +40,7 @@ INSTALLED_APPS = [
 ]
 
 MIDDLEWARE = [
+    "studio.common.middleware.AddressOfTheMaker",
     "studio.common.middleware.DatabaseAway",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
@@ -49,6 +52,7 @@ MIDDLEWARE = [
     "django.contrib.messages.middleware.MessageMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "studio.accounts.middleware.KitchenOfTheMaker",
+    "studio.common.middleware.LimitOfABody",
     "axes.middleware.AxesMiddleware",
 ]
 
@@ -118,7 +122,7 @@ AXES_RESET_ON_SUCCESS = True
 AXES_ENABLE_ADMIN = False
 AXES_VERBOSE = False
 
-EMAIL_BACKEND = "django.core.mail.backends.filebased.EmailBackend"
+EMAIL_BACKEND = "studio.common.letters.Letters"
 EMAIL_FILE_PATH = RUNTIME / "mail"
 DEFAULT_FROM_EMAIL = "Olive Ribbon <kitchen@localhost>"
 
@@ -146,6 +150,7 @@ SECURE_REFERRER_POLICY = "same-origin"
 X_FRAME_OPTIONS = "DENY"
 CSRF_FAILURE_VIEW = "studio.common.views.form_expired"
 DATA_UPLOAD_MAX_MEMORY_SIZE = 256 * 1024
+MOST_BYTES_AT_ONCE = 60 * 2**20
 DATA_UPLOAD_MAX_NUMBER_FIELDS = 400
 
 CONTENT_SECURITY_POLICY = {

@@ -1,4 +1,6 @@
 from datetime import timedelta
+from pathlib import Path
+from tempfile import TemporaryDirectory
 
 from django.core import mail
 from django.core.cache import cache
@@ -44,6 +46,34 @@ class SigningUp(TestCase):
         self.assertEqual((codes[0], codes[-1]), (200, 429))
         self.assertEqual(Client().post("/log-in/", {**wrong, "username": "other@example.org"}).status_code, 200)
 
+    def test_one_name_from_many_places_and_many_names_from_one(self) -> None:
+        """What all workers count together, behind a proxy too; what a header says without one is not believed."""
+        maker()
+        wrong = {"username": "maker@example.org", "password": "not this one"}
+        with override_settings(PROXIES=1):
+            codes = [self.wrong(wrong, f"203.0.113.{i}") for i in range(61)]
+        self.assertEqual((codes[0], codes[-1]), (200, 429))
+        codes = [self.wrong({**wrong, "username": f"m{i}@example.org"}, f"203.0.113.{i}") for i in range(121)]
+        self.assertEqual((codes[0], codes[-1]), (200, 429))
+
+    def wrong(self, fields: dict[str, str], address: str) -> int:
+        return Client(headers={"X-Forwarded-For": f"9.9.9.9, {address}"}).post("/log-in/", fields).status_code
+
+    def test_letters_and_links(self) -> None:
+        """A letter is read by the account that serves alone, and its link begins with the origin that is configured."""
+        maker()
+        with TemporaryDirectory() as folder, override_settings(
+            EMAIL_BACKEND="studio.common.letters.Letters", EMAIL_FILE_PATH=folder, ORIGIN="https://kitchen.example",
+            ALLOWED_HOSTS=["evil.example"],
+        ):  # fmt: skip
+            Client(headers={"Host": "evil.example"}).post("/password/forgotten/", {"email": "maker@example.org"})
+            (letter,) = Path(folder).iterdir()
+            modes = [oct(p.stat().st_mode & 0o777) for p in (Path(folder), letter)]
+            text = letter.read_text()
+        self.assertEqual(modes, ["0o700", "0o600"])
+        self.assertIn("https://kitchen.example/password/new/", text)
+        self.assertNotIn("evil", text)
+
     def test_forgotten_password_says_the_same_to_strangers(self) -> None:
         maker()
         answers = [
@@ -52,7 +82,7 @@ class SigningUp(TestCase):
         ]
         self.assertEqual(answers[0], answers[1])
         self.assertEqual(len(mail.outbox), 1)
-        link = next(w for w in mail.outbox[0].body.split() if w.startswith("http")).split("testserver")[1]
+        link = next(w for w in mail.outbox[0].body.split() if w.startswith("http")).split("127.0.0.1:8000")[1]
         form = self.client.get(link, follow=True)
         self.assertContains(form, "Choose a new password")
 

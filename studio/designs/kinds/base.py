@@ -17,7 +17,7 @@ from coating.plan.steps import Step, steps_json
 from coating.shape.bag import Bag, bag_for, line_from
 from coating.shape.marbling.surface import Surface
 from coating.techniques.measures import DENSITY
-from studio.common.forms import KeepsMeasures, LengthField
+from studio.common.forms import KeepsMeasures, LengthField, WordsField
 from studio.designs.place import Place
 from studio.designs.reckoned import bowls_of
 from studio.designs.tiles import Tile
@@ -30,7 +30,7 @@ NOT_ASKED = ("name", "colour", "white", "layer", "version")
 class DesignForm(KeepsMeasures, forms.Form):
     """What every design is asked. A subclass adds its own fields; `main` are shown first, the rest under "more"."""
 
-    name = forms.CharField(label="Called", max_length=80)
+    name = WordsField(label="Called", max_length=80)
     colour = forms.ChoiceField(label="Colour", required=False)
     white = forms.ChoiceField(label="Made of", choices=WHITES, initial="coating", required=False)
     line_mm = LengthField("bead_mm", label="Line, once settled", low=0.5, high=12, initial=1.5)

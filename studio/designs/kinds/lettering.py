@@ -19,7 +19,7 @@ from coating.shape.legible import legible
 from coating.shape.lettering import FACES, LIFT_S
 from coating.shape.order import piping_s
 from coating.shape.strokes import BEAD_HEIGHT
-from studio.common.forms import LengthField
+from studio.common.forms import LengthField, WordsField
 from studio.designs.kinds.base import DesignForm, Kind, Worked
 from studio.designs.one import of_sheet
 from studio.designs.place import Place
@@ -31,7 +31,7 @@ WHERE = [("line", "In a line"), ("above", "Round, above"), ("below", "Round, bel
 
 
 class LetteringForm(DesignForm):
-    text = forms.CharField(label="It says", initial="Clear skies", strip=True, max_length=200,
+    text = WordsField(lines=True, label="It says", initial="Clear skies", max_length=200,
                            widget=forms.Textarea(attrs={"rows": 2}))  # fmt: skip
     face = forms.ChoiceField(label="Letters", choices=[(f.name, f.title) for f in FACES.values()], initial="cursive")
     where = forms.ChoiceField(label="It goes", choices=WHERE, initial="line", widget=forms.RadioSelect)

@@ -11,7 +11,7 @@ import numpy as np
 from django import forms
 from django.core.exceptions import ValidationError
 
-from coating.errors import CoatingError, OutOfBounds
+from coating.errors import CoatingError, OutOfBounds, Unreadable
 from coating.figures.sheet import sheet_of
 from coating.flow.additions.fat import density_kg_m3
 from coating.flow.trade_number import number_from_flow
@@ -24,6 +24,7 @@ from coating.shape.curves import ellipse
 from coating.shape.marbling import Drop, Surface, marbled, verdict
 from coating.shape.marbling.rhythm import Pass, blobs, drawn, operations, rhythm
 from coating.shape.strokes import Drawing
+from studio.common.brought import strict_json
 from studio.common.forms import CountField, LengthField, MassField, NumberField
 from studio.designs.kinds.base import DesignForm, Kind, Other, Worked
 from studio.designs.kinds.words import grams, many, mm
@@ -54,9 +55,8 @@ class DrawnField(forms.Field):
     def to_python(self, value: Any) -> list[list[float]]:
         text = value if isinstance(value, str) else json.dumps(value or [])
         try:
-            told = json.loads(text[:8000] or "[]")
-            drawn = [[float(v) for v in one] for one in told]
-        except (ValueError, TypeError, RecursionError):
+            drawn = [[float(v) for v in one] for one in strict_json(text[:8000] or "[]")]
+        except (Unreadable, ValueError, TypeError):
             raise ValidationError(f"These {self.what} cannot be read: take them back and draw again.") from None
         if len(drawn) > self.most:
             raise ValidationError(f"{self.most} {self.what} at most: the slab is long past it.")

@@ -8,7 +8,7 @@ from django.core.management import call_command
 from django.core.management.base import BaseCommand
 
 from studio.colours.models import Photo
-from studio.common.models import Sent
+from studio.common.models import Sent, Tally
 from studio.demo.load_demo import clear_old_demos
 
 
@@ -18,4 +18,5 @@ class Command(BaseCommand):
     def handle(self, *args: Any, **options: Any) -> None:
         call_command("clearsessions")
         Photo.forget_old()
+        Tally.forget_old()
         self.stdout.write(f"{clear_old_demos()} demo kitchens and {Sent.forget_old()} marks of sent forms are gone.")

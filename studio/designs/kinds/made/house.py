@@ -15,7 +15,7 @@ from coating.plan.steps import SET, Step, hands_s
 from coating.shape.houses.glue import glue, sweets_along
 from coating.shape.houses.net import BOX, HOUSE, net
 from coating.shape.strokes import Drawing
-from studio.common.forms import CountField, LengthField, NumberField
+from studio.common.forms import CountField, LengthField, NumberField, WordsField
 from studio.designs.kinds.base import DesignForm, Kind, Worked
 from studio.designs.kinds.words import grams, many, mm, volume
 from studio.designs.one import of_view
@@ -42,9 +42,9 @@ class HouseForm(DesignForm):
     thick_mm = LengthField("film_mm", label="Panels thick", initial=5.0, low=1.5)
     overhang_mm = LengthField("kerf_mm", label="Roof and base stand out", initial=8.0, high=30)
     bead_mm = LengthField("bead_mm", label="Bead of glue", initial=5.0, low=2, high=12)
-    inside = forms.CharField(label="Must be inside, with commas", max_length=120, required=False)
+    inside = WordsField(label="Must be inside, with commas", max_length=120, required=False)
     sweet_mm = LengthField("core_mm", label="Sweets along the ridge, across", required=False, low=4, high=60)
-    sweets = forms.CharField(label="their colours, in turn", max_length=80, required=False, initial="red, white")
+    sweets = WordsField(label="their colours, in turn", max_length=80, required=False, initial="red, white")
     count = CountField("count", label="How many", initial=1, high=40)
     main = ("what", "made_of", "long_mm", "wide_mm", "wall_mm", "pitch_deg", "thick_mm", "count", "inside")
     more = ("overhang_mm", "bead_mm", "sweet_mm", "sweets")
