@@ -11,13 +11,13 @@ import os
 import shutil
 import subprocess
 import tarfile
-import tempfile
 import time
 from collections.abc import Iterator
 from dataclasses import dataclass
 from pathlib import Path, PurePosixPath
 
 from tools.database import ROOT, CannotStart, Database, program
+from tools.runtime import work_folder
 
 KIND, VERSION = "olive-ribbon-backup", 1
 COUNTED = {"kitchens": "accounts_kitchen", "jobs": "pieces_job", "bowls": "bowls_bowl", "notes": "bowls_bowlevent"}
@@ -39,8 +39,9 @@ def summary(counted: dict[str, int]) -> str:
 
 
 # -- writing ------------------------------------------------------------------------------------------------------
-def write_backup(database: Database, media: Path, file: Path) -> Manifest:
-    """Write a backup of a running database and a media folder to `file`, whole or not at all. Raises CannotStart."""
+def write_backup(database: Database, media: Path, file: Path, *, even_empty: bool = True) -> Manifest:
+    """Write a backup of a running database and a media folder to `file`, whole or not at all; of a site without a
+    kitchen only if `even_empty`. Raises CannotStart."""
     file = file.absolute()
     if file.exists():
         raise CannotStart(f"There is a file of that name already, and it is left alone: {file}")
@@ -48,10 +49,11 @@ def write_backup(database: Database, media: Path, file: Path) -> Manifest:
         raise CannotStart(f"There is no folder {file.parent} to put the backup in.")
     part = file.with_name(f".{file.name}.part")
     try:
-        with tempfile.TemporaryDirectory(prefix="backup-", dir=database.folder.parent) as work:
-            dump = Path(work) / "olive.sql"
+        with work_folder("backup", database.folder.parent) as work:
+            dump, about = work / "olive.sql", work / "manifest.json"
             manifest = _dump(database, dump)
-            about = Path(work) / "manifest.json"
+            if not (even_empty or manifest.counts["kitchens"]):
+                return manifest
             about.write_text(json.dumps({"kind": KIND, "version": VERSION, **manifest.__dict__}, indent=1))
             part.touch(mode=0o600)
             with tarfile.open(part, "w:gz", compresslevel=6) as tar:
@@ -157,6 +159,17 @@ def fill(database: Database, unpacked: Path) -> None:
         raise CannotStart(f"The backup could not be read in: {done.stderr.decode(errors='replace').strip()[-400:]}")
 
 
+def notes_in(file: Path) -> int:
+    """How many notes a backup holds, as it says of itself; -1 when it cannot be read."""
+    try:
+        with tarfile.open(file, "r:gz") as tar:
+            first = tar.next()
+            about = tar.extractfile(first) if first and first.name == "manifest.json" else None
+            return int(json.loads(about.read(100_000))["counts"]["notes"]) if about else -1
+    except (OSError, EOFError, tarfile.TarError, ValueError, KeyError, TypeError):
+        return -1
+
+
 # -- every night --------------------------------------------------------------------------------------------------
 def due(folder: Path, now: float) -> Path | None:
     """The file for tonight's copy, or None when it is there or the night is young. One a day, from three o'clock on."""
@@ -166,9 +179,11 @@ def due(folder: Path, now: float) -> Path | None:
 
 
 def forget_old(folder: Path) -> None:
-    """Keep the newest seven copies."""
+    """Keep the newest seven copies, and the fullest there is: a site that lost its notes does not push it out."""
     copies = sorted(folder.glob("[0-9][0-9][0-9][0-9]-[0-9][0-9]-[0-9][0-9].tar.gz"))
+    fullest = max(copies, key=notes_in, default=None)
     for old in copies[:-KEPT_NIGHTS]:
-        old.unlink()
+        if old != fullest:
+            old.unlink()
     for left in folder.glob(".*.part"):
         left.unlink()

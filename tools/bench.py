@@ -24,8 +24,8 @@ from tools.bench_day import measure_days
 from tools.bench_designs import measure_cut_plans, measure_designs, measure_marbling, measure_shapes
 from tools.bench_job import measure_reckoning
 from tools.database import ROOT, CannotStart, Database, free_port
+from tools.parts import Part, until_it_answers, web_command
 from tools.runtime import RUNTIME, environment, manage
-from tools.serve import answers, end_group, start_web
 
 LIVE_MS, PAGE_MS, MEMORY_MB, CALL_S = 100.0, 200.0, 350.0, 0.6
 PROPOSALS_MS = 300.0
@@ -335,18 +335,15 @@ def main() -> int:
     folder = RUNTIME / "bench"
     shutil.rmtree(folder, ignore_errors=True)
     RUNTIME.mkdir(exist_ok=True)
-    database, web = Database(folder, durable=True), None
+    database, port = Database(folder, durable=True), free_port()
+    web = Part("The web server", web_command("127.0.0.1", port), kindly_s=6)
     try:
         database.start()
-        port = free_port()
         env = environment(database, port=port)
         manage(env, "migrate", "--noinput", "-v0")
         manage(env, "collectstatic", "--noinput", "-v0")
-        web = start_web("127.0.0.1", port, env)
-        for _ in range(200):
-            if answers(port):
-                break
-            time.sleep(0.1)
+        web.start(env)
+        until_it_answers(web, port, "127.0.0.1")
         if "pages" in parts:
             measure_pages(report, port)
         if "colours" in parts:
@@ -373,7 +370,7 @@ def main() -> int:
         print(problem, file=sys.stderr)
         return 1
     finally:
-        end_group(web)
+        web.end()
         database.stop()
         shutil.rmtree(folder, ignore_errors=True)
     return 1 if report.missed else 0

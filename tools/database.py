@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import hashlib
 import os
 import pwd
@@ -13,11 +14,14 @@ import socket
 import subprocess
 import tempfile
 import time
+from collections.abc import Callable
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parents[1]
 LONGEST_PATH = 90
 SMALL_SHM = 512 * 1024 * 1024
+END_WITHIN_S, BEGIN_WITHIN_S = 1.5, 60.0
+LOOK_EVERY_S, SILENT_S = 3.0, 15.0
 
 COMMON = """
 bind-address = 127.0.0.1
@@ -80,6 +84,7 @@ class Database:
         self.data, self.cnf, self.socket = self.home / "data", self.home / "my.cnf", self.home / "sock"
         self.administrator = pwd.getpwuid(os.geteuid()).pw_name
         self.port = 0
+        self.looked_at = self.answered_at = 0.0
         self.process: subprocess.Popen[bytes] | None = None
 
     # -- starting -----------------------------------------------------------------------------------------------
@@ -87,7 +92,7 @@ class Database:
         """Start it, making what is missing: data, user and time zones. Raises CannotStart."""
         self.folder.mkdir(parents=True, exist_ok=True)
         (self.folder / "tmp").mkdir(exist_ok=True)
-        self._end_leftover()
+        self.end_leftover()
         remembered = self.folder / "port"
         self.port = free_port(_number_in(remembered))
         remembered.write_text(str(self.port))
@@ -136,12 +141,13 @@ class Database:
             stderr=subprocess.DEVNULL,
             start_new_session=True,
         )
-        for _ in range(600):
+        until = time.monotonic() + BEGIN_WITHIN_S
+        while time.monotonic() < until and self.process.poll() is None:
             if self.answers():
+                self.looked_at = self.answered_at = time.monotonic()
                 return
-            if self.process.poll() is not None:
-                break
-            time.sleep(0.1)
+            time.sleep(0.05)
+        self.stop(wait_s=END_WITHIN_S)
         log = self.folder / "error.log"
         tail = log.read_text(errors="replace")[-1500:] if log.exists() else "(it said nothing)"
         raise CannotStart(f"The database did not start. Its last words:\n{tail}")
@@ -204,7 +210,14 @@ class Database:
         }
 
     def alive(self) -> bool:
-        return self.process is not None and self.process.poll() is None
+        """Whether its process is there and has answered lately: one that hangs is as good as dead."""
+        if self.process is None or self.process.poll() is not None:
+            return False
+        if time.monotonic() - self.looked_at > LOOK_EVERY_S:
+            self.looked_at = time.monotonic()
+            if self.answers():
+                self.answered_at = time.monotonic()
+        return time.monotonic() - self.answered_at < SILENT_S
 
     def stop(self, *, wait_s: float = 8) -> None:
         """End it and wait; kill it when it does not go."""
@@ -216,23 +229,35 @@ class Database:
                 self.process.kill()
                 self.process.wait()
 
-    def _end_leftover(self) -> None:
-        """End a mariadbd of this very folder that an earlier run left behind."""
-        for entry in Path("/proc").glob("[0-9]*"):
-            try:
-                words = (entry / "cmdline").read_bytes().split(b"\0")
-            except OSError:
-                continue
-            if f"--defaults-file={self.cnf}".encode() in words:
-                pid = int(entry.name)
-                os.kill(pid, signal.SIGTERM)
-                for _ in range(100):
-                    try:
-                        if not (entry / "cmdline").read_bytes():
-                            break
-                    except OSError:
-                        break
-                    time.sleep(0.1)
+    def end_leftover(self) -> None:
+        """End a mariadbd of this very folder that an earlier run left behind; kill it when it does not go, as one that
+        hangs in its start does not."""
+        end_processes(lambda words, _: f"--defaults-file={self.cnf}" in words, kindly_s=END_WITHIN_S)
+
+
+def end_processes(ours: Callable[[list[str], dict[str, str]], bool], *, kindly_s: float) -> int:
+    """End the processes whose words and environment `ours` knows: TERM, and KILL after `kindly_s`. Returns how many."""
+    found = {entry: int(entry.name) for entry in Path("/proc").glob("[0-9]*") if _is(entry, ours)}
+    found = {entry: pid for entry, pid in found.items() if pid != os.getpid()}
+    for number in (signal.SIGTERM, signal.SIGKILL):
+        for pid in found.values():
+            with contextlib.suppress(ProcessLookupError):
+                os.kill(pid, number)
+        until = time.monotonic() + kindly_s
+        while any(_is(entry, ours) for entry in found) and time.monotonic() < until:
+            time.sleep(0.02)
+        found = {entry: pid for entry, pid in found.items() if _is(entry, ours)}
+    return len(found)
+
+
+def _is(entry: Path, ours: Callable[[list[str], dict[str, str]], bool]) -> bool:
+    """Whether a process is there (and no more than waited for) and one of ours."""
+    try:
+        words = (entry / "cmdline").read_bytes().decode(errors="replace").split("\0")
+        told = (entry / "environ").read_bytes().decode(errors="replace").split("\0")
+    except OSError:
+        return False
+    return any(words) and ours(words, dict(pair.split("=", 1) for pair in told if "=" in pair))
 
 
 def _number_in(file: Path) -> int | None:

@@ -9,6 +9,7 @@ under its name until it is. A timer that runs at a bench is right afterwards, an
 from __future__ import annotations
 
 import argparse
+import contextlib
 import http.client
 import itertools
 import os
@@ -32,7 +33,8 @@ from tools.database import ROOT, CannotStart, Database, free_port
 MAKERS, BETWEEN_S, LONGEST_AWAY_S = 3, 2.0, 150.0  # so many note drops, and so many are at the bench
 TIMER_S = 2.0  # a timer may be off by so much from the time while it was asked
 FORM = "application/x-www-form-urlencoded"
-VICTIMS = ("web worker", "database", "solver", "supervisor")
+STUCK = "supervisor while the database hangs"
+VICTIMS = ("web worker", "web master", "database", "solver", "supervisor", STUCK)
 
 
 @dataclass
@@ -111,9 +113,16 @@ class Cook(Writer):
     def timer(self) -> tuple[float, float] | None:
         """Between which times the timer that rings last rings, asked on a line of its own: what is left was reckoned
         somewhere between asking and hearing."""
-        line, asked = Maker(self.port), time.monotonic()
+        line, page = Maker(self.port), ""
         line.cookies = self.maker.cookies
-        page = line.ask("GET", f"{self.day}bench/")[1]
+        until = time.monotonic() + LONGEST_AWAY_S
+        while not page and time.monotonic() < until:
+            asked = time.monotonic()
+            try:
+                status, page, _ = line.ask("GET", f"{self.day}bench/")
+                page = page if status == 200 else ""
+            except (OSError, http.client.HTTPException):  # it was sent to a worker that is gone
+                line.line.close()
         left = max((float(s) for s in re.findall(r'data-timer="(\d+)"', page)), default=None)
         return None if left is None else (asked + left, time.monotonic() + left)
 
@@ -160,6 +169,17 @@ class House:
             time.sleep(0.05)
         return False
 
+    def replaced_within(self, victim: str, pid: int, limit_s: float) -> bool:
+        """Whether another process has taken the place of the one that was killed, and pages are served."""
+        begun = time.monotonic()
+        while time.monotonic() - begun < limit_s:
+            with contextlib.suppress(IndexError, OSError, ValueError):
+                others = self.all_of(victim)
+                if others and pid not in others and self.healthy():
+                    return True
+            time.sleep(0.02)
+        return False
+
     def healthy(self) -> bool:
         line = http.client.HTTPConnection("127.0.0.1", self.port, timeout=2)
         try:
@@ -173,22 +193,41 @@ class House:
     def kill(self, victim: str) -> float:
         """Kill -9 and say how many seconds it was away."""
         assert self.process
-        if victim == "supervisor":
-            pid = self.process.pid
-        elif victim == "database":
-            pid = int((self.runtime / "mariadb" / "pid").read_text())
-        elif victim == "solver":
-            pid = _children(self.process.pid, "solver")[0]
-        else:
-            pid = random.choice(_children(_children(self.process.pid, "gunicorn")[0], "gunicorn"))
+        pid = self.pid_of(victim)
         begun = time.monotonic()
+        if victim == STUCK:  # it neither answers nor ends when it is told to
+            os.kill(self.pid_of("database"), signal.SIGSTOP)
         os.kill(pid, signal.SIGKILL)
-        if victim == "supervisor":
+        if victim in ("supervisor", STUCK):
             self.process.wait()
             self.start()
-        elif not self.answers_within(LONGEST_AWAY_S):
+        elif not self.replaced_within(victim, pid, LONGEST_AWAY_S):
             raise CannotStart(f"no answer for {LONGEST_AWAY_S:g} s after the {victim} was killed")
         return time.monotonic() - begun
+
+    def pid_of(self, victim: str) -> int:
+        return random.choice(self.all_of(victim))
+
+    def all_of(self, victim: str) -> list[int]:
+        """The processes that may be meant by it."""
+        assert self.process
+        match victim:
+            case "database":
+                return [int((self.runtime / "mariadb" / "pid").read_text())]
+            case "solver":
+                return _children(self.process.pid, "solver")
+            case "web master":
+                return _children(self.process.pid, "gunicorn")
+            case "web worker":
+                return _children(self.pid_of("web master"), "gunicorn")
+        return [self.process.pid]
+
+    def run(self, *words: str) -> subprocess.Popen[bytes]:
+        """Another ./start of the same folder, such as a backup."""
+        env = {**os.environ, "OLIVE_RUNTIME": str(self.runtime)}
+        with open(self.runtime / "said", "ab") as said:
+            return subprocess.Popen([sys.executable, "-m", "tools.serve", *words], cwd=ROOT, env=env, stdout=said,
+                                    stderr=said)  # fmt: skip
 
     def end(self) -> None:
         if self.process and self.process.poll() is None:
@@ -242,7 +281,7 @@ def main() -> int:
     house, stop = House(), threading.Event()
     cooks = [Cook(house.port, stop) for _ in range(makers)]
     writers = [*(Writer(house.port, stop) for _ in range(makers)), *cooks]
-    threads = [threading.Thread(target=w.run) for w in writers]
+    threads = [threading.Thread(target=w.run, daemon=True) for w in writers]
     away: dict[str, list[float]] = {v: [] for v in VICTIMS}
     off = 0.0
     try:

@@ -1,20 +1,19 @@
-"""Keeping a copy and putting one back: --backup, --restore, and every night."""
+"""Keeping a copy: --backup, and every night."""
 
 from __future__ import annotations
 
-import shutil
-import tempfile
 import threading
 import time
 from pathlib import Path
 
 from tools import runtime
-from tools.backup import counts, due, fill, forget_old, summary, unpack, write_backup
+from tools.backup import due, forget_old, summary, write_backup
 from tools.database import CannotStart, Database
-from tools.runtime import AlreadyRunning, environment, manage, own_the_runtime, room_on_the_disk, set_aside
+from tools.put_back import tidy_up
+from tools.runtime import AlreadyRunning, own_the_runtime
 
 BACKUPS, MEDIA = "backups", "media"
-LOOK_FOR_NIGHT_S = 60.0
+LOOK_FOR_NIGHT_S, NIGHT_ENDS_S = 60.0, 3.0
 
 
 def back_up(file: Path) -> None:
@@ -25,6 +24,7 @@ def back_up(file: Path) -> None:
     except AlreadyRunning:
         manifest = write_backup(database, runtime.RUNTIME / MEDIA, file)
     else:
+        tidy_up()
         if not database.data.is_dir():
             raise CannotStart("There is nothing to back up yet: run ./start first.")
         try:
@@ -33,39 +33,6 @@ def back_up(file: Path) -> None:
         finally:
             database.stop()
     print(f"Backed up {summary(manifest.counts)} to {file.absolute()}")
-
-
-def restore(file: Path) -> None:
-    """--restore: the whole backup is read and checked before anything that is there is set aside."""
-    try:
-        _lock = own_the_runtime()
-    except AlreadyRunning as problem:
-        raise CannotStart("Olive Ribbon is running from this folder: end it first, then restore.") from problem
-    room_on_the_disk()
-    folders = [runtime.RUNTIME / "mariadb", runtime.RUNTIME / MEDIA]
-    with tempfile.TemporaryDirectory(prefix="restore-", dir=runtime.RUNTIME) as work:
-        unpacked = Path(work)
-        manifest = unpack(file, unpacked)
-        kept = {folder: set_aside(folder) for folder in folders}
-        database = Database(folders[0], durable=True)
-        try:
-            database.start()
-            fill(database, unpacked)
-            manage(environment(database), "migrate", "--noinput", "-v0")
-            found = summary(counts(database))
-            if (unpacked / MEDIA).is_dir():
-                shutil.move(str(unpacked / MEDIA), str(folders[1]))
-        except BaseException:
-            database.stop()
-            for folder, before in kept.items():
-                shutil.rmtree(folder, ignore_errors=True)
-                if before:
-                    shutil.move(str(before), str(folder))
-            print("Everything is as it was before.")
-            raise
-        finally:
-            database.stop()
-    print(f"Restored {found}, as of {manifest.made_at}. Now run ./start.")
 
 
 class Nights:
@@ -87,9 +54,14 @@ class Nights:
             self.thread = threading.Thread(target=self._copy, args=(file,), daemon=True)
             self.thread.start()
 
+    def end(self) -> None:
+        """Wait for a copy that is under way: its database is gone, so it breaks off and tidies up."""
+        if self.thread:
+            self.thread.join(NIGHT_ENDS_S)
+
     def _copy(self, file: Path) -> None:
         try:
-            write_backup(self.database, runtime.RUNTIME / MEDIA, file)
+            write_backup(self.database, runtime.RUNTIME / MEDIA, file, even_empty=False)
             forget_old(self.folder)
         except CannotStart as problem:
             print(f"Tonight's copy could not be made: {problem}", flush=True)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import contextlib
 import fcntl
+import hashlib
 import os
 import secrets
 import shutil
@@ -11,13 +12,16 @@ import socket
 import struct
 import subprocess
 import sys
+import tempfile
 import time
+from collections.abc import Iterable, Iterator
 from pathlib import Path
 
 from tools.database import ROOT, CannotStart, Database
 
 RUNTIME = Path(os.environ.get("OLIVE_RUNTIME", ROOT / ".runtime")).absolute()
 LEAST_FREE_MB = 300
+WORK = ("backup", "restore")
 EVERYWHERE = ("0.0.0.0", "::")
 _ADDRESS_OF_A_CARD = 0x8915  # SIOCGIFADDR of Linux
 
@@ -38,6 +42,34 @@ def own_the_runtime() -> object:
     except OSError as problem:
         raise AlreadyRunning("Olive Ribbon is already running from this folder.") from problem
     return lock
+
+
+@contextlib.contextmanager
+def work_folder(kind: str, inside: Path | None = None) -> Iterator[Path]:
+    """A folder for work that may be broken off, and gone afterwards; it is locked as long as somebody works in it."""
+    folder = Path(tempfile.mkdtemp(prefix=f"{kind}-", dir=inside or RUNTIME))
+    try:
+        with open(folder / "lock", "w") as lock:
+            fcntl.flock(lock, fcntl.LOCK_EX)
+            yield folder
+    finally:
+        shutil.rmtree(folder, ignore_errors=True)
+
+
+def left_work_folders() -> list[Path]:
+    """Those that nobody works in any more."""
+    return [folder for kind in WORK for folder in sorted(RUNTIME.glob(f"{kind}-*")) if not _in_use(folder)]
+
+
+def _in_use(folder: Path) -> bool:
+    try:
+        with open(folder / "lock", "a") as lock:
+            fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+    except BlockingIOError:
+        return True
+    except OSError:
+        return not folder.is_dir()
+    return False
 
 
 def room_on_the_disk() -> None:
@@ -98,6 +130,26 @@ def environment(database: Database, *, host: str = "127.0.0.1", port: int = 8000
         "OMP_NUM_THREADS": "1",
         "PYTHONPATH": str(ROOT),
     }
+
+
+def set_up(env: dict[str, str], database: Database) -> None:
+    """Migrations and static files, where anything of them changed since they were set up last."""
+    for stamp, patterns, words in (
+        (database.folder / "migrated", ("studio/*/migrations/*.py",), ("migrate", "--noinput", "-v0")),
+        (RUNTIME / "static.collected", ("studio/static/**/*", "studio/*/static/**/*", "requirements.txt",
+                                        "studio/settings/*.py"), ("collectstatic", "--noinput", "-v0")),
+    ):  # fmt: skip
+        now = _looks(patterns)
+        if not stamp.exists() or stamp.read_text() != now or not (RUNTIME / "static").is_dir():
+            manage(env, *words)
+            stamp.write_text(now)
+
+
+def _looks(patterns: Iterable[str]) -> str:
+    """A digest of names, sizes and times of files: it differs when any of them changed."""
+    files = sorted({p for pattern in patterns for p in ROOT.glob(pattern) if p.is_file()})
+    told = "".join(f"{p}:{p.stat().st_size}:{p.stat().st_mtime_ns};" for p in files)
+    return hashlib.sha256(told.encode()).hexdigest()
 
 
 def manage(env: dict[str, str], *words: str) -> None:

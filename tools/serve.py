@@ -7,7 +7,6 @@ import contextlib
 import errno
 import os
 import signal
-import socket
 import subprocess
 import sys
 import threading
@@ -15,12 +14,14 @@ import time
 from pathlib import Path
 
 from tools import runtime
-from tools.database import ROOT, CannotStart, Database, free_port, tied_to_us
-from tools.keep import Nights, back_up, restore
-from tools.runtime import EVERYWHERE, environment, manage, own_the_runtime, room_on_the_disk, set_aside
+from tools.database import END_WITHIN_S, ROOT, CannotStart, Database, free_port, tied_to_us
+from tools.keep import Nights, back_up
+from tools.parts import GRACE_S, Part, end_leftovers, solver_command, until_it_answers, web_command
+from tools.put_back import restore, tidy_up
+from tools.runtime import EVERYWHERE, environment, own_the_runtime, room_on_the_disk, set_aside, set_up
 
-WORKERS, THREADS = 2, 4
 PORT_WAIT_TRIES = 30
+LOOK_EVERY_S, TIDY_EVERY_S = 0.3, 24 * 3600.0
 _PLAINLY = {
     errno.ENOSPC: "The disk is full, so nothing was started. Make room, then start again",
     errno.EROFS: "This folder cannot be written to, it is read-only",
@@ -45,49 +46,6 @@ def options(arguments: list[str]) -> argparse.Namespace:
     return parser.parse_args(arguments)
 
 
-def web_command(host: str, port: int) -> list[str]:
-    shm = "/dev/shm" if os.access("/dev/shm", os.W_OK) else str(runtime.RUNTIME)
-    bind = f"[{host}]:{port}" if ":" in host else f"{host}:{port}"
-    return [
-        sys.executable, "-m", "gunicorn", "studio.wsgi:application", "--bind", bind, "--workers", str(WORKERS),
-        "--threads", str(THREADS), "--worker-class", "gthread", "--worker-tmp-dir", shm, "--no-control-socket",
-        "--graceful-timeout", "4", "--timeout", "60", "--log-level", "warning", "--max-requests", "20000",
-        "--max-requests-jitter", "2000",
-    ]  # fmt: skip
-
-
-def start_web(host: str, port: int, env: dict[str, str]) -> subprocess.Popen[bytes]:
-    return subprocess.Popen(tied_to_us(web_command(host, port)), cwd=ROOT, env=env, start_new_session=True)
-
-
-def start_solver(env: dict[str, str]) -> subprocess.Popen[bytes]:
-    """Plans days outside of requests."""
-    command = [sys.executable, "manage.py", "solver"]
-    return subprocess.Popen(tied_to_us(command), cwd=ROOT, env=env, start_new_session=True)
-
-
-def end_group(process: subprocess.Popen[bytes] | None, *, wait_s: float = 6) -> None:
-    """End a process and its children, kindly first."""
-    if process is None or process.poll() is not None:
-        return
-    with contextlib.suppress(ProcessLookupError):
-        os.killpg(process.pid, signal.SIGTERM)
-    try:
-        process.wait(wait_s)
-    except subprocess.TimeoutExpired:
-        with contextlib.suppress(ProcessLookupError):
-            os.killpg(process.pid, signal.SIGKILL)
-        process.wait()
-
-
-def answers(port: int, host: str = "127.0.0.1") -> bool:
-    try:
-        with socket.create_connection((host, port), timeout=2):
-            return True
-    except OSError:
-        return False
-
-
 def _comes_free(port: int) -> bool:
     """Whether the port is free, waiting for a server of ours that was killed to let go of it."""
     for _ in range(PORT_WAIT_TRIES):
@@ -95,39 +53,6 @@ def _comes_free(port: int) -> bool:
             return True
         time.sleep(0.1)
     return False
-
-
-class Ours:
-    """The processes that serve: the web server, and the planner of days."""
-
-    def __init__(self, host: str, port: int) -> None:
-        self.host, self.port = host, port
-        self.web: subprocess.Popen[bytes] | None = None
-        self.solver: subprocess.Popen[bytes] | None = None
-
-    def start(self, env: dict[str, str], local: str) -> None:
-        """Both, once the web server answers. Raises CannotStart."""
-        self.web = start_web(self.host, self.port, env)
-        for _ in range(300):
-            if answers(self.port, local) or self.web.poll() is not None:
-                break
-            time.sleep(0.1)
-        if self.web.poll() is not None:
-            raise CannotStart("The web server did not start; its messages are above.")
-        self.solver = start_solver(env)
-
-    def look(self, env: dict[str, str]) -> None:
-        """Start again what died."""
-        if self.web is None or self.web.poll() is not None:
-            print("The web server went away: starting it again", flush=True)
-            self.web = start_web(self.host, self.port, env)
-        if self.solver is None or self.solver.poll() is not None:
-            print("The planner went away: starting it again", flush=True)
-            self.solver = start_solver(env)
-
-    def end(self) -> None:
-        end_group(self.solver, wait_s=2)
-        end_group(self.web)
 
 
 def _end_set_up(*_: object) -> None:
@@ -138,6 +63,8 @@ def _end_set_up(*_: object) -> None:
 def serve(asked: argparse.Namespace) -> None:
     """Set up, serve and watch until told to stop."""
     _lock = own_the_runtime()
+    end_leftovers()
+    tidy_up()
     room_on_the_disk()
     local = asked.host if asked.host not in EVERYWHERE else "127.0.0.1"
     if not _comes_free(asked.port):
@@ -149,35 +76,51 @@ def serve(asked: argparse.Namespace) -> None:
     if asked.fresh:
         set_aside(folder)
     database = Database(folder, durable=True)
-    ours = Ours(asked.host, asked.port)
+    web = Part("The web server", web_command(asked.host, asked.port), kindly_s=GRACE_S + 2)
+    nights = Nights(database)
+    solver = Part("The planner", solver_command(), kindly_s=2)
     try:
         database.start()
         env = environment(database, host=asked.host, port=asked.port, demo=not asked.no_demo)
-        manage(env, "migrate", "--noinput", "-v0")
-        manage(env, "collectstatic", "--noinput", "-v0")
-        manage(env, "tidy")
-        ours.start(env, local)
+        set_up(env, database)
+        web.start(env)
+        solver.start(env)
+        until_it_answers(web, asked.port, local)
         print(f"Olive Ribbon is at http://{local}:{asked.port}/  (Ctrl+C ends it)", flush=True)
         if asked.host != local:
             print(f"On a tablet: {env['OLIVE_ORIGIN']}/  (keeping its screen on needs HTTPS)", flush=True)
         for number in (signal.SIGINT, signal.SIGTERM):
             signal.signal(number, lambda *_: stop.set())
-        nights = Nights(database)
-        while not stop.wait(1):
-            nights.look()
-            if not database.alive():
-                print("The database went away: starting it again", flush=True)
-                with contextlib.suppress(CannotStart):
-                    database.start()
-                if env["OLIVE_DB_PORT"] != str(database.port):
-                    env |= database.environment()
-                    ours.end()
-            ours.look(env)
+        _watch(stop, nights, [web, solver], env)
     finally:
         for number in (signal.SIGINT, signal.SIGTERM):
             signal.signal(number, signal.SIG_IGN)
-        ours.end()
+        for part in (solver, web):
+            part.end()
         database.stop()
+        nights.end()
+
+
+def _watch(stop: threading.Event, nights: Nights, parts: list[Part], env: dict[str, str]) -> None:
+    """Keep all of it running, a copy every night, and what is old put away, until told to stop."""
+    database, tidied = nights.database, -TIDY_EVERY_S
+    while not stop.wait(LOOK_EVERY_S):
+        nights.look()
+        if not database.alive():
+            print("The database went away: starting it again", flush=True)
+            with contextlib.suppress(CannotStart):
+                database.stop(wait_s=END_WITHIN_S)
+                database.start()
+            if env["OLIVE_DB_PORT"] != str(database.port):
+                env |= database.environment()
+                for part in parts:
+                    part.end()
+        for part in parts:
+            part.look(env)
+        if time.monotonic() - tidied > TIDY_EVERY_S:
+            tidied = time.monotonic()
+            subprocess.Popen(tied_to_us([sys.executable, "manage.py", "tidy"]), cwd=ROOT, env=env,
+                             stdout=subprocess.DEVNULL)  # fmt: skip
 
 
 def main() -> int:

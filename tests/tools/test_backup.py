@@ -10,7 +10,7 @@ import unittest
 from pathlib import Path
 from unittest import mock
 
-from tools import keep, runtime
+from tools import put_back, runtime
 from tools.backup import COUNTED, KEPT_NIGHTS, counts, due, fill, forget_old, unpack, write_backup
 from tools.database import CannotStart, Database, memory_folder
 
@@ -69,10 +69,10 @@ class ABackup(unittest.TestCase):
         before = say(self.database, KITCHENS)
         self.database.stop()
         (self.home / "copy.tar.gz").write_bytes(whole)
-        broken = mock.patch.object(keep, "fill", side_effect=CannotStart("no"))
+        broken = mock.patch.object(put_back, "fill", side_effect=CannotStart("no"))
         here = mock.patch.object(runtime, "RUNTIME", self.home)
         with here, broken, mock.patch("builtins.print"), self.assertRaises(CannotStart):
-            keep.restore(self.home / "copy.tar.gz")
+            put_back.restore(self.home / "copy.tar.gz")
         self.database.start()
         self.assertEqual(say(self.database, KITCHENS), before)
         self.assertTrue((self.media / "7" / "photo").exists())
