@@ -181,9 +181,10 @@ def due(folder: Path, now: float) -> Path | None:
 def forget_old(folder: Path) -> None:
     """Keep the newest seven copies, and the fullest there is: a site that lost its notes does not push it out."""
     copies = sorted(folder.glob("[0-9][0-9][0-9][0-9]-[0-9][0-9]-[0-9][0-9].tar.gz"))
-    fullest = max(copies, key=notes_in, default=None)
+    notes = {copy: notes_in(copy) for copy in copies}
+    fullest = max(notes.values(), default=0)
     for old in copies[:-KEPT_NIGHTS]:
-        if old != fullest:
+        if notes[old] <= 0 or notes[old] < fullest:
             old.unlink()
     for left in folder.glob(".*.part"):
         left.unlink()

@@ -34,7 +34,7 @@ MAKERS, BETWEEN_S, LONGEST_AWAY_S = 3, 2.0, 150.0  # so many note drops, and so 
 TIMER_S = 2.0  # a timer may be off by so much from the time while it was asked
 FORM = "application/x-www-form-urlencoded"
 STUCK = "supervisor while the database hangs"
-VICTIMS = ("web worker", "web master", "database", "solver", "supervisor", STUCK)
+VICTIMS = ("web worker", "web master", "database", "worker", "supervisor", STUCK)
 
 
 @dataclass
@@ -214,8 +214,8 @@ class House:
         match victim:
             case "database":
                 return [int((self.runtime / "mariadb" / "pid").read_text())]
-            case "solver":
-                return _children(self.process.pid, "solver")
+            case "worker":
+                return _children(self.process.pid, "manage.py\0worker")
             case "web master":
                 return _children(self.process.pid, "gunicorn")
             case "web worker":

@@ -14,7 +14,7 @@ from tools import runtime
 from tools.database import ROOT, CannotStart, end_processes, tied_to_us
 
 WORKERS, THREADS = 2, 4
-OURS = ("studio.wsgi:application", "solver")  # the word by which a process of ours is known
+OURS = ("studio.wsgi:application", "worker")  # the word by which a process of ours is known
 GRACE_S = 4
 
 
@@ -29,8 +29,8 @@ def web_command(host: str, port: int) -> list[str]:
     ]  # fmt: skip
 
 
-def solver_command() -> list[str]:
-    """Plans days outside of requests."""
+def worker_command() -> list[str]:
+    """Does long work outside of requests."""
     return [sys.executable, "manage.py", OURS[1]]
 
 

@@ -16,7 +16,7 @@ from pathlib import Path
 from tools import runtime
 from tools.database import END_WITHIN_S, ROOT, CannotStart, Database, free_port, tied_to_us
 from tools.keep import Nights, back_up
-from tools.parts import GRACE_S, Part, end_leftovers, solver_command, until_it_answers, web_command
+from tools.parts import GRACE_S, Part, end_leftovers, until_it_answers, web_command, worker_command
 from tools.put_back import restore, tidy_up
 from tools.runtime import EVERYWHERE, environment, own_the_runtime, room_on_the_disk, set_aside, set_up
 
@@ -35,12 +35,20 @@ def _path(text: str) -> Path:
     return Path(os.environ.get("OLIVE_CALLED_IN", ".")) / text
 
 
+def _count(text: str) -> int:
+    """A number of processes."""
+    if not text.isdecimal() or not 1 <= int(text) <= 16:
+        raise argparse.ArgumentTypeError("a whole number from 1 to 16")
+    return int(text)
+
+
 def options(arguments: list[str]) -> argparse.Namespace:
     parser = argparse.ArgumentParser(prog="./start", description="Serve Olive Ribbon on this machine.")
     parser.add_argument("--port", type=int, default=8000, help="port to serve on (8000)")
     parser.add_argument("--host", default="127.0.0.1", help="address to serve on; 0.0.0.0 for a tablet at home")
     parser.add_argument("--fresh", action="store_true", help="begin with an empty database; the old one is set aside")
     parser.add_argument("--no-demo", action="store_true", help="do not offer the demo kitchen")
+    parser.add_argument("--workers", type=_count, default=1, help="processes that plan days beside the pages (1)")
     parser.add_argument("--backup", type=_path, metavar="FILE", help="write everything to FILE and end")
     parser.add_argument("--restore", type=_path, metavar="FILE", help="put back what is in FILE and end")
     return parser.parse_args(arguments)
@@ -78,24 +86,25 @@ def serve(asked: argparse.Namespace) -> None:
     database = Database(folder, durable=True)
     web = Part("The web server", web_command(asked.host, asked.port), kindly_s=GRACE_S + 2)
     nights = Nights(database)
-    solver = Part("The planner", solver_command(), kindly_s=2)
+    workers = [Part(f"Worker {i + 1}", worker_command(), kindly_s=2) for i in range(asked.workers)]
     try:
         database.start()
         env = environment(database, host=asked.host, port=asked.port, demo=not asked.no_demo)
         set_up(env, database)
         web.start(env)
-        solver.start(env)
+        for worker in workers:
+            worker.start(env)
         until_it_answers(web, asked.port, local)
         print(f"Olive Ribbon is at http://{local}:{asked.port}/  (Ctrl+C ends it)", flush=True)
         if asked.host != local:
             print(f"On a tablet: {env['OLIVE_ORIGIN']}/  (keeping its screen on needs HTTPS)", flush=True)
         for number in (signal.SIGINT, signal.SIGTERM):
             signal.signal(number, lambda *_: stop.set())
-        _watch(stop, nights, [web, solver], env)
+        _watch(stop, nights, [web, *workers], env)
     finally:
         for number in (signal.SIGINT, signal.SIGTERM):
             signal.signal(number, signal.SIG_IGN)
-        for part in (solver, web):
+        for part in (*workers, web):
             part.end()
         database.stop()
         nights.end()

@@ -6,35 +6,28 @@ import re
 from collections.abc import Mapping
 from dataclasses import asdict
 from datetime import date, timedelta
-from typing import Any, Self
+from typing import Any
 
 from django.db import models
 from django.utils import timezone
 
 from coating.plan.day import Day, DayBowl, DayStep, Hold, Lag, Melt, Plan
 from studio.common import clock
-from studio.common.models import KitchenOwned, KitchenQuerySet
+from studio.common.models import KitchenOwned, KitchenQuerySet, Versioned
 from studio.pieces.models import Job
 
 ASKED, SOLVING, DONE, STOPPED, FAILED, MOVED = "asked", "solving", "done", "stopped", "failed", "moved"
 
 
-class DayPlanQuerySet(KitchenQuerySet):
-    def waiting(self) -> Self:
-        """Asked for, or begun by a solver that has not been heard of since."""
-        lost = models.Q(state=SOLVING, heartbeat__lt=clock.now() - DayPlan.LOST_AFTER)
-        return self.filter(models.Q(state=ASKED) | lost).order_by("asked_at", "pk")
-
-
-class DayPlan(KitchenOwned):
+class DayPlan(KitchenOwned, Versioned):
     """One a job. `asked` is versioned JSON: {"v": 1, "begin": "09:00", "ready": "", "hands", ...} as the form has it;
     `told`: {"v": 1, "steps", "lags", "resources", "bowls", "holds", "closed"} as `coating.plan.day` has them; `best`:
     {"v": 1, "starts_s": {...}, "melts": [...], "makespan_s", "bound_s", "optimal", "by": {...}, "again": {...}}, or
     {"v": 1} before there is one, with "conflict": names of steps where there can be none.
-    `heartbeat`: when its solver last said that it is at it.
+    `task`: the one that plans it; one that was asked for before has nothing to say any more. `version` goes up
+    whenever a maker asks for another plan or moves a step, not when the planner finds a better one.
     """
 
-    LOST_AFTER = timedelta(seconds=20)
     STATES = [(ASKED, "asked"), (SOLVING, "being planned"), (DONE, "planned"), (STOPPED, "stopped"),
               (FAILED, "failed"), (MOVED, "moved by hand")]  # fmt: skip
 
@@ -45,10 +38,9 @@ class DayPlan(KitchenOwned):
     state = models.CharField(max_length=8, choices=STATES, default=ASKED)
     why = models.CharField(max_length=300, blank=True)
     stop = models.BooleanField(default=False)
-    heartbeat = models.DateTimeField(null=True, blank=True)
-    asked_at = models.DateTimeField(auto_now=True)
+    task = models.UUIDField(null=True, blank=True)
 
-    objects = DayPlanQuerySet.as_manager()
+    objects = KitchenQuerySet.as_manager()
 
     def __str__(self) -> str:
         return f"day of {self.job}"

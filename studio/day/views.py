@@ -13,12 +13,14 @@ from django.template.loader import render_to_string
 from django.views.decorators.http import require_POST
 
 from coating.errors import CoatingError, Infeasible
+from coating.plan.day import Plan
 from coating.plan.day.follow import AFTER, LIFE, NIGHT, WINDOW
 from coating.plan.day.move import Moved, moved
 from coating.plan.day.network import Arc
 from studio.common import measures
-from studio.common.forms import asked_and_reckoned
+from studio.common.forms import VersionedForm, asked_and_reckoned
 from studio.common.live import LiveView
+from studio.common.models import ChangedMeanwhile
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
 from studio.common.templatetags.kitchen import clock_text
@@ -31,6 +33,17 @@ from studio.pieces.models import Job
 
 FILES = {"pdf": "application/pdf", "ics": "text/calendar; charset=utf-8", "csv": "text/csv; charset=utf-8"}
 PARTS = {"answer": "day/parts/answer.html", "lanes": "day/parts/lanes.html", "list": "day/parts/list.html"}
+
+
+class OpenForm(forms.Form):
+    """Which plan the page shows: its version, 0 where there was none."""
+
+    plan_version = forms.IntegerField(min_value=0, max_value=2**31 - 1, required=False)
+
+    @classmethod
+    def version_of(cls, request: KitchenRequest) -> int | None:
+        form = cls(request.POST)
+        return form.cleaned_data["plan_version"] if form.is_valid() else None
 
 
 class MoveForm(forms.Form):
@@ -54,13 +67,16 @@ def _row(request: KitchenRequest, pk: int) -> DayPlan | None:
 
 
 def _page(request: KitchenRequest, pk: int, form: DayForm, reckoned: Any, status: int = 200) -> HttpResponse:
-    context: dict[str, Any] = {"form": form, "job": Job.objects.get_for(request.kitchen, pk=pk)}
+    row = _row(request, pk)
+    context: dict[str, Any] = {"form": form, "job": Job.objects.get_for(request.kitchen, pk=pk),
+                               "plan_version": row.version if row else 0}  # fmt: skip
     try:
-        found = reckon(request, pk, reckoned, _row(request, pk)) if reckoned.is_valid() else None
+        found = reckon(request, pk, reckoned, row) if reckoned.is_valid() else None
         context |= found or {"refusal": "Say when you begin."}
     except CoatingError as refusal:
-        context |= _refused(refusal, _row(request, pk))
-    return render(request, "day/day.html", context, status=422 if form.is_bound and form.errors else status)
+        context |= _refused(refusal, row)
+    bad = form.is_bound and form.errors and status == 200
+    return render(request, "day/day.html", context, status=422 if bad else status)
 
 
 def _refused(refusal: CoatingError, row: DayPlan | None) -> dict[str, Any]:
@@ -84,22 +100,31 @@ def day_page(request: KitchenRequest, pk: int) -> HttpResponse:
 def plan_day(request: KitchenRequest, pk: int) -> HttpResponse:
     """Ask for the shortest plan; it is looked for outside of this request."""
     job = Job.objects.get_for(request.kitchen, pk=pk)
-    form = DayForm(request.POST)
+    form, expected = DayForm(request.POST), OpenForm.version_of(request)
     if not form.is_valid():
         return _page(request, pk, form, form)
     try:
         form.check_ahead()
-        found = reckon(request, pk, form)
-    except NoOrder as none:
-        actions.ask(job, _asked(request, form), none.planned, None)
-        return redirect("day:day", pk=pk)
+        found = _order(request, pk, form)
+        if found:
+            actions.ask(job, _asked(request, form), *found, expected=expected)
+    except ChangedMeanwhile:
+        form.add_error(None, VersionedForm.CHANGED)
+        return _page(request, pk, form, form, 409)
     except CoatingError as refusal:
         said = refusal.fields.get("field")
         form.add_error(said if said in form.fields else None, refusal.message)
         return _page(request, pk, form, form)
-    if not found.get("nothing"):
-        actions.ask(job, _asked(request, form), found["planned"], found["plan"])
     return redirect("day:day", pk=pk)
+
+
+def _order(request: KitchenRequest, pk: int, form: DayForm) -> tuple[Planned, Plan | None] | None:
+    """What is to be planned and the order found at once, if one was; None where there is nothing to do."""
+    try:
+        found = reckon(request, pk, form)
+    except NoOrder as none:
+        return none.planned, None
+    return None if found.get("nothing") else (found["planned"], found["plan"])
 
 
 def _asked(request: KitchenRequest, form: DayForm) -> dict[str, str]:
@@ -140,7 +165,7 @@ def progress(request: KitchenRequest, pk: int) -> HttpResponse:
 def move(request: KitchenRequest, pk: int) -> HttpResponse:
     """A step is dragged: what that costs, or why not; kept where that is asked for."""
     job, row = Job.objects.get_for(request.kitchen, pk=pk), _row(request, pk)
-    form, asked = DayForm(request.POST), MoveForm(request.POST)
+    form, asked, expected = DayForm(request.POST), MoveForm(request.POST), OpenForm.version_of(request)
     if not form.is_valid() or not asked.is_valid():
         return JsonResponse({"message": "Look at the marked field, then move it again."}, status=422)
     try:
@@ -152,9 +177,11 @@ def move(request: KitchenRequest, pk: int) -> HttpResponse:
             found = moved(planned.day, context["plan"], data["step"], data["to_s"])
             if found.plan is not None:
                 if data["keep"]:
-                    row = actions.move(job, _asked(request, form), planned, found.plan)
+                    row = actions.move(job, _asked(request, form), planned, found.plan, expected=expected)
                 context |= told(planned, found.plan, form, row)
             context["moved"] = _came_of(found, planned, data["step"])
+    except ChangedMeanwhile:
+        return JsonResponse({"message": VersionedForm.CHANGED}, status=409)
     except CoatingError as refusal:
         return JsonResponse({"message": refusal.message}, status=422)
     parts = _parts(request, context) | {"moved": render_to_string("day/parts/moved.html", context, request)}

@@ -226,7 +226,7 @@ def _plan(job: Job, kitchen: Kitchen) -> None:
     planned = day_of(Job.objects.whole(kitchen, job.pk), kitchen, form.asked(kitchen))
     if planned is not None:
         said = {name: f"{value}" for name, value in form.data.items() if value}
-        ask(job, {**said, "begin": f"{form.begins:%H:%M}"}, planned, at_once(planned))
+        ask(job, {**said, "begin": f"{form.begins:%H:%M}"}, planned, at_once(planned), expected=None)
 
 
 def clear_old_demos() -> int:

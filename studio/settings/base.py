@@ -26,8 +26,11 @@ INSTALLED_APPS = [
     "django.contrib.staticfiles",
     "django.forms",
     "axes",
+    "django_tasks",
+    "django_tasks_db",
     "csp",
     "studio.common",
+    "studio.work",
     "studio.accounts",
     "studio.cupboard",
     "studio.pieces",
@@ -101,6 +104,7 @@ DATABASES = {
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 CACHES = {"default": {"BACKEND": "django.core.cache.backends.locmem.LocMemCache"}}
 
+TASKS = {"default": {"BACKEND": "django_tasks_db.DatabaseBackend"}}
 # How long a better day is looked for, and how long for a large one.
 PLANNING_S = tuple(env.list("OLIVE_PLANNING_S", cast=float, default=[12.0, 30.0]))
 

@@ -12,9 +12,10 @@ from selenium.webdriver.common.keys import Keys
 
 from studio.accounts.models import Kitchen
 from studio.common import clock
-from studio.day.actions import happened, solve_next
+from studio.day.actions import happened
 from studio.day.models import DayEvent, DayPlan
 from studio.pieces.models import Piece
+from studio.work.worker import work_off
 from tests.browser.browsing import BrowserTest
 from tests.studio.kitchens import half_dip, topped
 
@@ -40,7 +41,7 @@ class Planning(BrowserTest):
         self.assertNotEqual(answer, self.role("answer").text)
         self.press("Plan my day")
         self.assertIn("Looking for a shorter day", self.find(".day-state").text)
-        self.assertTrue(solve_next())
+        self.assertTrue(work_off())
         self.until(lambda: "Planned" in self.find(".day-state").text)
         row = DayPlan.objects.get()
         self.assertIn(f"{13 + row.plan.makespan_s // 3600}:", self.role("answer").text)
@@ -59,7 +60,7 @@ class Planning(BrowserTest):
         topped(piece)
         self.visit(f"/day/{piece.job_id}/")
         self.press("Plan my day")
-        while solve_next():
+        while work_off():
             pass
         self.until(lambda: "Planned" in self.find(".day-state").text)
         return piece.job_id
@@ -110,7 +111,7 @@ class Planning(BrowserTest):
         self.visit(f"/day/{job}/")
         self.until(lambda: "was changed since it was planned" in self.inside("main"))
         self.press("Plan my day")
-        while solve_next():
+        while work_off():
             pass
         self.until(lambda: "Planned" in self.find(".day-state").text)
         self.assertEqual(DayEvent.objects.count(), done + 1)

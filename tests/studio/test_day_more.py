@@ -15,7 +15,6 @@ from coating.piece.kinds import KINDS
 from coating.plan.day import HANDS
 from coating.plan.steps import SET, WET, Step, steps_json
 from studio.accounts.models import Kitchen
-from studio.day.actions import solve_next
 from studio.day.adapters import Asked, day_of
 from studio.day.helping import Helper
 from studio.day.models import DayEvent, DayPlan
@@ -23,6 +22,7 @@ from studio.day.reckoning import at_once
 from studio.designs.models import Design
 from studio.pieces.models import Job, Piece
 from studio.pieces.stacks import LayerPlan, PiecePlan, keep_piece
+from studio.work.worker import work_off
 from tests.coating.plan.day_checks import broken
 from tests.studio.kitchens import half_dip, live, maker, topped
 from tests.studio.test_designs import untouched
@@ -169,7 +169,7 @@ class MoreDays(TransactionTestCase):
     def test_a_plan_of_yesterday_is_one_for_today(self) -> None:
         asked = {**FORM, "on": self.tomorrow, "ready": "20:00", "ready_on": self.tomorrow}
         self.client.post(f"{self.address}plan/", asked)
-        solve_next()
+        work_off()
         later = (timezone.localtime() + timedelta(days=5)).replace(hour=6)
         with mock.patch("studio.common.clock.now", return_value=later):
             page = self.client.get(self.address)
@@ -205,7 +205,7 @@ class MoreDays(TransactionTestCase):
         self.assertContains(self.client.get(self.address, sent), "No order was found at once")
         self.assertEqual(self.client.post(f"{self.address}plan/", sent).status_code, 302)
         self.assertContains(self.client.get(self.address), "Looking for an order that keeps every wait")
-        self.assertTrue(solve_next())
+        self.assertTrue(work_off())
         page = self.client.get(self.address)
         self.assertContains(page, "stand in each other")
         self.assertEqual(len(page.context["in_the_way"]), 2)
@@ -214,14 +214,14 @@ class MoreDays(TransactionTestCase):
         self.assertTrue(self.client.get(f"{self.address}progress/").json()["over"])
         self.assertEqual(self.client.get(f"{self.address}bench/").status_code, 302)
         self.client.post(f"{self.address}plan/", {**sent, "until": "12:00"})
-        self.assertTrue(solve_next())
+        self.assertTrue(work_off())
         self.assertContains(self.client.get(self.address), "nothing can be shorter")
 
     def test_a_step_is_moved_and_kept(self) -> None:
         topped(self.piece)
         sent = {**FORM, **ANA, "on": self.tomorrow}
         self.client.post(f"{self.address}plan/", sent)
-        solve_next()
+        work_off()
         before = DayPlan.objects.get().plan
         step = max(before.starts_s, key=lambda n: before.starts_s[n])
         later = {**sent, "step": step, "to_s": before.starts_s[step] + 60}
@@ -246,7 +246,7 @@ class MoreDays(TransactionTestCase):
     def test_spoilt_is_made_again_and_the_day_can_begin_anew(self) -> None:
         topped(self.piece)
         self.client.post(f"{self.address}plan/", {**FORM, **ANA, "ready": "23:59"})
-        solve_next()
+        work_off()
         row, bench = DayPlan.objects.get(), f"{self.address}bench/"
         self.assertTrue(row.again)
         self.assertTrue(all(end >= row.plan.makespan_s for end in row.again.values()))
@@ -264,7 +264,7 @@ class MoreDays(TransactionTestCase):
 
     def test_half_of_the_pieces_take_half_of_the_time(self) -> None:
         self.client.post(f"{self.address}plan/", FORM)
-        solve_next()
+        work_off()
         bench = f"{self.address}bench/"
         for _ in range(2):  # melted, and tinted
             self.tap(self.client.get(bench).context["line"]["step"], "done")

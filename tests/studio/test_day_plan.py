@@ -1,16 +1,16 @@
-"""Plans that are asked for: claimed once, taken up again when their solver is lost, stopped, stale."""
+"""Plans that are asked for: by one of two windows, by the task that was asked for last, stopped, stale."""
 
 from __future__ import annotations
 
 import uuid
-from datetime import timedelta
 
 from django.test import TransactionTestCase
 from django.utils import timezone
+from django_tasks_db.models import DBTaskResult
 
-from studio.day.actions import claim, solve_next
-from studio.day.models import ASKED, DONE, SOLVING, STOPPED, DayEvent, DayPlan
+from studio.day.models import ASKED, DONE, STOPPED, DayEvent, DayPlan
 from studio.pieces.models import Job, Piece
+from studio.work.worker import work_off
 from tests.coating.plan.day_checks import broken
 from tests.studio.kitchens import half_dip, maker
 
@@ -33,8 +33,8 @@ class Plans(TransactionTestCase):
         self.assertContains(self.client.get(self.address), "Looking for a shorter day")
         told = self.client.get(f"{self.address}progress/").json()
         self.assertFalse(told["over"])
-        self.assertTrue(solve_next())
-        self.assertFalse(solve_next())
+        self.assertTrue(work_off())
+        self.assertEqual(work_off(), 0)
         row.refresh_from_db()
         self.assertEqual((row.state, row.plan.optimal), (DONE, True))
         self.assertEqual(broken(row.day, row.plan.starts_s, row.plan.melts), [])
@@ -49,36 +49,49 @@ class Plans(TransactionTestCase):
         self.assertNotContains(early, "one place more in the fridge")  # the cold is not what is short
         self.assertContains(self.client.get(self.address, {**FORM, "ready": "9:00"}), "before it begins")
 
-    def test_one_solver_has_it_and_a_lost_one_loses_it(self) -> None:
-        row = self.ask()
-        self.assertEqual(claim(), row)
-        self.assertIsNone(claim())
-        DayPlan.objects.update(heartbeat=timezone.now() - timedelta(seconds=30))
-        self.assertEqual(claim(), row)
-        DayPlan.objects.update(heartbeat=timezone.now() - timedelta(seconds=30))
-        self.assertTrue(solve_next())
+    def test_asked_again_meanwhile(self) -> None:
+        """The first task finds that nobody wants it any more; the second plans."""
+        first = self.ask().task
+        second = self.ask()
+        self.assertNotEqual(first, second.task)
+        self.assertEqual(second.version, 2)
+        self.assertEqual(work_off(), 2)
+        self.assertEqual(sorted(DBTaskResult.objects.values_list("return_value", flat=True)),
+                         ["done", "no longer wanted"])  # fmt: skip
         self.assertEqual(DayPlan.objects.get().state, DONE)
 
-    def test_asked_again_meanwhile(self) -> None:
+    def test_two_windows_on_one_plan(self) -> None:
+        """The page that was opened before is told so, keeps what was typed, and is let through the second time."""
+        opened = self.client.get(self.address).context["plan_version"]
         self.ask()
-        old = claim()
-        assert old is not None
-        self.ask()
-        DayPlan.objects.filter(pk=old.pk, state=SOLVING, asked_at=old.asked_at).update(state=DONE)
-        self.assertEqual(DayPlan.objects.get().state, ASKED)
+        late = {**FORM, "begin": "11:15", "plan_version": opened}
+        page = self.client.post(f"{self.address}plan/", late)
+        self.assertContains(page, "changed this in another window", status_code=409)
+        self.assertEqual(page.context["form"]["begin"].value(), "11:15")
+        self.assertEqual(DayPlan.objects.get().asked["begin"], "10:00")
+        work_off()
+        starts_s = DayPlan.objects.get().plan.starts_s
+        last = max(starts_s, key=lambda name: starts_s[name])
+        here = {**FORM, "plan_version": opened, "step": last, "to_s": starts_s[last] + 60}
+        moved = self.client.post(f"{self.address}move/", {**here, "keep": "on"})
+        self.assertEqual(moved.status_code, 409)
+        again = self.client.post(f"{self.address}plan/", {**late, "plan_version": page.context["plan_version"]})
+        self.assertEqual(again.status_code, 302)
+        self.assertEqual(DayPlan.objects.get().asked["begin"], "11:15")
 
     def test_stopped_and_stale(self) -> None:
         self.ask()
         self.client.post(f"{self.address}stop/")
         self.assertEqual(DayPlan.objects.get().state, STOPPED)
-        self.assertFalse(solve_next())
+        work_off()
+        self.assertEqual(DayPlan.objects.get().state, STOPPED)
         self.assertContains(self.client.get(self.address), "Planned")
         Piece.objects.filter(job=self.job).update(count=90)
         self.assertContains(self.client.get(self.address), "was changed since it was planned")
 
     def test_at_the_bench_everything_counts_once(self) -> None:
         row = self.ask()
-        solve_next()
+        work_off()
         bench = f"{self.address}bench/"
         first = self.client.get(bench).context["line"]
         self.assertTrue(first["step"].startswith("melt:"))
