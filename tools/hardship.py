@@ -73,7 +73,11 @@ class Writer:
                     raise CannotStart(f"a note was answered {status}")
                 self.repeats += attempt == 0
                 time.sleep(0.1)
-            self.acknowledged.append(key)
+            self.acknowledged.append(self.kept_as(key, fields))
+
+    def kept_as(self, key: uuid.UUID, fields: dict[str, object]) -> uuid.UUID:
+        """Under which key the site keeps it."""
+        return uuid.uuid5(key, "0")
 
     def note(self, key: uuid.UUID) -> tuple[str, dict[str, object]]:
         """Where the next note goes, and what it says."""
@@ -104,8 +108,11 @@ class Cook(Writer):
             fields: dict[str, object] = {"key": str(key), "step": step, "kind": "done"}
             if self._send(self.maker, f"{self.day}happened/", fields) != 302:
                 raise CannotStart("a step at the bench was not taken")
-            self.acknowledged.append(key)
+            self.acknowledged.append(self.kept_as(key, fields))
         self.rings, self.step = self.timer() or (0.0, 0.0), step
+
+    def kept_as(self, key: uuid.UUID, fields: dict[str, object]) -> uuid.UUID:
+        return uuid.uuid5(key, f"{fields['step']} {fields['kind']}")
 
     def note(self, key: uuid.UUID) -> tuple[str, dict[str, object]]:
         return f"{self.day}happened/", {"key": str(key), "step": self.step, "kind": "one"}
@@ -255,7 +262,7 @@ def stored(house: House, writers: list[Writer]) -> tuple[int, int, int]:
     rows = [line.split("\t") for line in database.sql(ask, database="olive").splitlines()]
     there = [key for key, _, _ in rows]
     taps = database.sql("SELECT REPLACE(`key`, '-', '') FROM day_dayevent", database="olive").split()
-    wanted = [k.hex if isinstance(w, Cook) else uuid.uuid5(k, "0").hex for w in writers for k in w.acknowledged]
+    wanted = [k.hex for w in writers for k in w.acknowledged]
     doubled = len(there) - len(set(there)) + len(rows) - len({(bowl, seq) for _, bowl, seq in rows})
     return len(there) + len(taps), len(set(wanted) - {*there, *taps}), doubled + len(taps) - len(set(taps))
 

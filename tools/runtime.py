@@ -17,6 +17,7 @@ import time
 from collections.abc import Iterable, Iterator
 from pathlib import Path
 
+from studio.common.clock import anchor
 from tools.database import ROOT, CannotStart, Database
 
 RUNTIME = Path(os.environ.get("OLIVE_RUNTIME", ROOT / ".runtime")).absolute()
@@ -125,6 +126,7 @@ def environment(database: Database, *, host: str = "127.0.0.1", port: int = 8000
         "OLIVE_RUNTIME": str(RUNTIME),
         "OLIVE_HOSTS": os.environ.get("OLIVE_HOSTS") or ",".join(sorted(hosts)),
         "OLIVE_ORIGIN": os.environ.get("OLIVE_ORIGIN") or f"http://{seen}:{port}",
+        "OLIVE_CLOCK": anchor(),
         "OLIVE_DEMO": "1" if demo else "0",
         "OPENBLAS_NUM_THREADS": "1",
         "OMP_NUM_THREADS": "1",

@@ -16,13 +16,13 @@ from django.db import IntegrityError
 from django.http import HttpResponse, HttpResponseRedirect
 from django.shortcuts import redirect, render
 from django.urls import reverse, reverse_lazy
-from django.utils import timezone
 from django.utils.http import url_has_allowed_host_and_scheme
 
 from studio.accounts.actions import say_profile, sign_up
 from studio.accounts.forms import ForgottenForm, KitchenForm, LogInForm, SignUpForm
 from studio.accounts.models import Kitchen, User
 from studio.accounts.profile import QUESTIONS, answers_of, next_question, settings_of
+from studio.common import clock
 from studio.common.forms import changed_meanwhile
 from studio.common.live import LiveView
 from studio.common.models import ChangedMeanwhile
@@ -71,7 +71,7 @@ def _sent_before(request: KitchenRequest) -> User | None:
     """Whoever signed up with this very address and password a moment ago: the form was sent twice."""
     typed = {"username": request.POST.get("email", "").strip().lower(), "password": request.POST.get("password", "")}
     known = authenticate(request, **typed)
-    return known if isinstance(known, User) and timezone.now() - known.joined_at < SENT_TWICE_WITHIN else None
+    return known if isinstance(known, User) and clock.now() - known.joined_at < SENT_TWICE_WITHIN else None
 
 
 class LogIn(LoginView):

@@ -58,9 +58,11 @@ def stop(row: DayPlan) -> None:
     DayPlan.objects.filter(pk=row.pk, state=SOLVING).update(stop=True)
 
 
-def happened(row: DayPlan, *, key: Any, step: str, kind: str, at: Any) -> bool:
-    """Keep what happened, once. Returns whether it is new."""
+def happened(row: DayPlan, *, key: uuid.UUID, step: str, kind: str, at: Any) -> bool:
+    """Keep what happened, once: a button that is sent again counts once, another one of the same page by itself.
+    Returns whether it is new."""
     _, new = DayEvent.objects.get_or_create(
-        key=key, defaults={"kitchen": row.kitchen, "plan": row, "step": step, "kind": kind, "happened_at": at}
+        key=uuid.uuid5(key, f"{step} {kind}"),
+        defaults={"kitchen": row.kitchen, "plan": row, "step": step, "kind": kind, "happened_at": at},
     )
     return new

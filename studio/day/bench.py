@@ -42,15 +42,12 @@ class EventForm(forms.Form):
     key = forms.UUIDField()
     step = forms.CharField(max_length=80)
     kind = forms.ChoiceField(choices=DayEvent.KINDS)
-    at = forms.FloatField(required=False)  # when it happened, s since 1970; left out: now
+    ago_s = forms.FloatField(required=False)  # how long ago it happened; left out: now
 
     def moment(self, now: datetime) -> datetime:
         """Never in the future, never long ago: clocks of tablets go wrong."""
-        told = self.cleaned_data.get("at")
-        if told is None:
-            return now
-        at = datetime.fromtimestamp(min(max(told, (now - OLDEST).timestamp()), now.timestamp()), tz=now.tzinfo)
-        return at
+        ago_s = self.cleaned_data.get("ago_s") or 0.0
+        return now - timedelta(seconds=min(max(ago_s, 0.0), OLDEST.total_seconds()))
 
 
 def _row(request: KitchenRequest, pk: int) -> DayPlan:

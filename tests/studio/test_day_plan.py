@@ -89,13 +89,24 @@ class Plans(TransactionTestCase):
         Piece.objects.filter(job=self.job).update(count=90)
         self.assertContains(self.client.get(self.address), "was changed since it was planned")
 
+    def test_another_button_of_the_same_page_counts(self) -> None:
+        """Back and another button: the key is the same, what is meant is not."""
+        self.ask()
+        work_off()
+        bench, key = f"{self.address}bench/", str(uuid.uuid4())
+        step = self.client.get(bench).context["line"]["step"]
+        for kind in ("longer", "longer", "done", "done"):
+            self.client.post(f"{self.address}happened/", {"key": key, "step": step, "kind": kind})
+        self.assertEqual(list(DayEvent.objects.values_list("kind", flat=True)), ["longer", "done"])
+        self.assertNotEqual(self.client.get(bench).context["line"]["step"], step)
+
     def test_at_the_bench_everything_counts_once(self) -> None:
         row = self.ask()
         work_off()
         bench = f"{self.address}bench/"
         first = self.client.get(bench).context["line"]
         self.assertTrue(first["step"].startswith("melt:"))
-        sent = {"key": str(uuid.uuid4()), "step": first["step"], "kind": "done", "at": ""}
+        sent = {"key": str(uuid.uuid4()), "step": first["step"], "kind": "done", "ago_s": ""}
         for _ in range(2):
             self.assertEqual(self.client.post(f"{self.address}happened/", sent).status_code, 302)
         self.assertEqual(DayEvent.objects.count(), 1)
@@ -121,7 +132,7 @@ class Plans(TransactionTestCase):
         self.tap(second["step"], "undone")
         self.assertEqual(self.client.get(bench).context["line"]["ones"], count - 1)
         known = DayEvent.objects.count()
-        done = {"key": str(uuid.uuid4()), "step": second["step"], "kind": "done", "at": "9e99"}
+        done = {"key": str(uuid.uuid4()), "step": second["step"], "kind": "done", "ago_s": "-9e99"}
         kept = self.client.post(f"{self.address}happened/", done, headers={"accept": "application/json"})
         self.assertEqual(kept.json(), {"kept": done["key"]})
         self.assertLessEqual(DayEvent.objects.latest("pk").happened_at, timezone.now())

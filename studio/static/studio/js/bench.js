@@ -28,7 +28,8 @@ export function startBench(root) {
     clearTimeout(timer);
     for (let all = queue(); all.length; all = queue()) {
       const token = root.querySelector("[name=csrfmiddlewaretoken]").value;
-      const body = new URLSearchParams({ ...all[0].fields, csrfmiddlewaretoken: token });
+      const ago = Math.max(0, (Date.now() - (all[0].tapped ?? Date.now())) / 1000);
+      const body = new URLSearchParams({ ...all[0].fields, ago_s: ago, csrfmiddlewaretoken: token });
       const answer = await fetch(all[0].address, { method: "POST", body, headers: { Accept: "application/json" } }).catch(() => null);
       // Only what the server took, or refused for good, is let go: not what met a log-in page.
       const settled = answer && !answer.redirected && (answer.ok || answer.status === 422 || answer.status === 404);
@@ -74,8 +75,7 @@ export function startBench(root) {
     event.preventDefault();
     const sent = event.currentTarget;
     const fields = Object.fromEntries([...new FormData(sent, event.submitter)].filter(([name]) => name !== "csrfmiddlewaretoken"));
-    fields.at = String(Date.now() / 1000);
-    keep([...queue(), { address, fields }]);
+    keep([...queue(), { address, fields, tapped: Date.now() }]);
     sent.elements.key.value = crypto.randomUUID();
     if (sent !== form) sent.closest("li").hidden = true;
     else if (fields.kind === "done") advance();
