@@ -24,7 +24,7 @@ from studio.colours.adapters import Question
 from studio.colours.forms import LabField, NameForm, RecipeForm, free_colour_name
 from studio.colours.models import Photo
 from studio.colours.new import try_address
-from studio.common.forms import asked_and_reckoned
+from studio.common.forms import VersionedForm, asked_and_reckoned
 from studio.common.live import LiveView
 from studio.common.models import ChangedMeanwhile
 from studio.common.requests import KitchenRequest
@@ -74,10 +74,12 @@ def shown(question: Question, *, name: str) -> dict[str, Any]:
 
 
 def _page(
-    request: KitchenRequest, *, name: str, lab: tuple[float, float, float], colour: Colour | None, came_from: str
-) -> HttpResponse:
-    stock = Stock.of(request.kitchen)
-    data = request.GET if "melt_g" in request.GET else None
+    request: KitchenRequest, *, name: str, lab: tuple[float, float, float], colour: Colour | None, came_from: str,
+    naming: NameForm | None = None, status: int = 200,
+) -> HttpResponse:  # fmt: skip
+    """`naming`: as it was typed, when it could not be kept."""
+    stock, sent = Stock.of(request.kitchen), request.POST if naming else request.GET
+    data = sent if "melt_g" in sent else None
     form, reckoned = asked_and_reckoned(lambda d: RecipeForm(d, stock=stock, initial={"lab": lab}), data)
     context: dict[str, Any] = {}
     try:
@@ -85,7 +87,7 @@ def _page(
     except CoatingError as refusal:
         context = {"refusal": refusal.message, "lab": lab, "name": name}
     pictures = Photo.objects.for_kitchen(request.kitchen).defer("pixels")
-    asked = request.GET.get("photo", "")
+    asked = sent.get("photo", "")
     if colour:
         picture = pictures.filter(colour=colour).first()
     else:
@@ -94,12 +96,13 @@ def _page(
     context |= {
         "picture": picture, "form": form, "colour": colour, "came_from": came_from, "send_key": uuid.uuid4(),
         "beside": [b for b in band_items(request.kitchen, list(beside[:NEIGHBOURS]), stock=stock) if b.lab],
-        "naming": NameForm(kitchen=request.kitchen, colour=colour, initial={
+        "naming": naming or NameForm(kitchen=request.kitchen, colour=colour, initial={
             "name": colour.name if colour else free_colour_name(request.kitchen, name),
             "note": colour.note if colour else "",
         }),
     }  # fmt: skip
-    return render(request, "colours/recipe.html", context, status=422 if form.is_bound and form.errors else 200)
+    bad = form.is_bound and form.errors and status == 200
+    return render(request, "colours/recipe.html", context, status=422 if bad else status)
 
 
 @kitchen_required
@@ -150,27 +153,25 @@ def keep(request: KitchenRequest) -> HttpResponse:
     pk = request.POST.get("colour", "")
     colour = Colour.objects.get_for(request.kitchen, pk=pk) if pk else None
     naming = NameForm(request.POST, kitchen=request.kitchen, colour=colour)
-    if not form.is_valid() or not naming.is_valid():
-        wrong = [e for f in (form, naming) if f.is_bound for errors in f.errors.values() for e in errors]
-        messages.error(request, str(wrong[0]))
-        if colour:
-            return redirect("colours:recipe", pk=colour.pk)
-        lab = form.cleaned_data.get("lab")
-        return redirect(try_address(lab, request.POST.get("came_from", "shade")) if lab else "colours:new")
+    came_from = request.POST.get("came_from", "shade")
+    came_from = came_from if came_from in dict(Colour.CAME_FROM) else "shade"
+    form.is_valid()
+    lab = form.cleaned_data.get("lab") or (colour.lab if colour else None)
+    if lab is None:
+        messages.error(request, "That is no colour. Choose one here.")
+        return redirect("colours:new")
+    again = {"name": colour.name if colour else shade_words(lab), "lab": lab, "came_from": came_from, "naming": naming}
+    if not naming.is_valid() or form.errors:
+        return _page(request, colour=colour, status=422, **again)
     data = naming.cleaned_data
     if colour is None:
-        lab = form.cleaned_data["lab"]
-        came_from = request.POST.get("came_from", "shade")
-        colour = Colour(
-            kitchen=request.kitchen, lightness=lab[0], a=lab[1], b=lab[2],
-            came_from=came_from if came_from in dict(Colour.CAME_FROM) else "shade",
-        )  # fmt: skip
+        colour = Colour(kitchen=request.kitchen, lightness=lab[0], a=lab[1], b=lab[2], came_from=came_from)
     colour.name, colour.note = data["name"], data["note"]
     try:
         colour.save_over(form_version(request)) if colour.pk else colour.save()
     except ChangedMeanwhile:
-        messages.error(request, "Somebody changed this colour in another window. Look at it, then save again.")
-        return redirect("colours:recipe", pk=colour.pk)
+        naming.add_error(None, VersionedForm.CHANGED)
+        return _page(request, colour=Colour.objects.get(pk=colour.pk), status=409, **again)
     asked = request.POST.get("photo", "")
     if "keep_photo" in request.POST and asked.isdecimal() and len(asked) < 19:
         Photo.objects.for_kitchen(request.kitchen).filter(pk=asked, colour=None).update(colour=colour)

@@ -1,9 +1,9 @@
 """The one place that looks at the clock, so that tests can hold it.
 
 ./start says what time it was when it began, by the clock of the machine and by the one that counts from its boot
-and is never set (`OLIVE_CLOCK`). From then on the house counts by the second one: when somebody sets the machine's
-clock, no timer, no bowl and no bench jumps. The next ./start takes the clock as it is then; so does everything while the machine
-has just been booted, when its clock is often set from the network.
+and is never set (`OLIVE_CLOCK`). From then on the house counts by the second one: when somebody sets the clock of the
+machine, no timer, no bowl and no bench jumps. The next ./start takes the clock as it is then; so does everything while
+the machine has just been booted, when its clock is often set from the network.
 """
 
 from __future__ import annotations

@@ -16,6 +16,7 @@ from coating.errors import CoatingError
 from coating.job import Line as ReckonedLine
 from coating.techniques import technique
 from studio.accounts.models import Kitchen
+from studio.common.forms import VersionedForm
 from studio.common.measures import current
 from studio.common.models import ChangedMeanwhile
 from studio.common.pages import page_of
@@ -128,6 +129,7 @@ def _page(request: KitchenRequest, job: Job, status: int = 200, **forms: Any) ->
         "bowls_page": bowls, "cautions": cautions_told(found, {n.key: n.name for n in needs}),
         "groups": _groups(lines), "count": len(pieces), "page": page, "total_says": _total_says(needs),
         "pieces_in_all": sum(p.count for p in pieces),
+        "counting": forms.get("counting"),
         "scale": forms.get("scale") or ScaleForm(initial={"was": most, "will_be": most}),
         "together": forms.get("together") or (TogetherForm(job=job) if "together" in request.GET else None),
     }  # fmt: skip
@@ -191,7 +193,7 @@ def counted(request: KitchenRequest, pk: int) -> HttpResponse:
     job = Job.objects.whole(request.kitchen, pk)
     form = CountForm(request.POST)
     if not form.is_valid():
-        return _refused(request, job, " ".join(str(e) for errors in form.errors.values() for e in errors))
+        return _miscounted(request, job, form, " ".join(str(e) for errors in form.errors.values() for e in errors))
     data = form.cleaned_data
     try:
         if data["family"]:
@@ -203,10 +205,16 @@ def counted(request: KitchenRequest, pk: int) -> HttpResponse:
             piece.version = data["version"]
             count_piece(piece, data["count"])
     except CoatingError as refusal:
-        return _refused(request, job, refusal.message)
+        return _miscounted(request, job, form, refusal.message)
     except ChangedMeanwhile:
-        return _refused(request, job, "Somebody changed this since you opened it: look again.", 409)
+        return _miscounted(request, job, form, VersionedForm.CHANGED, 409)
     return redirect("pieces:job", pk=pk)
+
+
+def _miscounted(request: KitchenRequest, job: Job, form: CountForm, why: str, status: int = 422) -> HttpResponse:
+    """The job again, with what was typed and why not at the field it was typed in."""
+    typed = {name: str(form.data.get(name, "")) for name in ("piece", "family", "count")}
+    return _page(request, Job.objects.whole(request.kitchen, job.pk), status, counting={**typed, "why": why})
 
 
 @kitchen_required
@@ -254,8 +262,3 @@ def alone(request: KitchenRequest, pk: int) -> HttpResponse:
     piece = Piece.objects.select_related("family", "job").get_for(request.kitchen, pk=pk)
     leave(piece)
     return redirect("pieces:job", pk=piece.job_id)
-
-
-def _refused(request: KitchenRequest, job: Job, why: str, status: int = 422) -> HttpResponse:
-    messages.error(request, why)
-    return _page(request, job, status)

@@ -29,3 +29,10 @@ def key(letter: str | int, name: str = "") -> SafeString:
 def said(what: str, of: Any, value: float, words: str) -> SafeString:
     """An amount in words, marked with what it is, of what, and its value: whatever says it can be compared."""
     return format_html('<span data-of="{} {}" data-value="{}">{}</span>', what, of, f"{value or 0.0:.4f}", words)
+
+
+@register.filter
+def counted_here(counting: dict[str, str] | None, row: Any) -> dict[str, str]:
+    """The count that was typed for this piece or family and could not be kept, and why not; nothing for another."""
+    what = type(row).__name__.lower()
+    return counting if counting and counting[what] == str(row.pk) else {}
