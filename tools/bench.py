@@ -1,4 +1,4 @@
-"""./bench: how quick it is, beside an empty view on the same server. Lines `name value unit target pass|miss`."""
+"""./bench: how quick it is, each time beside a plain loop (`tools.bench_timing`)."""
 
 from __future__ import annotations
 
@@ -14,6 +14,7 @@ import threading
 import time
 import uuid
 from collections.abc import Callable
+from functools import partial
 from http.cookies import SimpleCookie
 from pathlib import Path
 from typing import Any
@@ -23,6 +24,7 @@ from tools.bench_colour import measure_colour
 from tools.bench_day import measure_days
 from tools.bench_designs import measure_cut_plans, measure_designs, measure_marbling, measure_shapes
 from tools.bench_job import measure_reckoning
+from tools.bench_timing import Report, Took, loop_ms, median, p95, slowest, timed, took
 from tools.database import ROOT, CannotStart, Database, free_port
 from tools.parts import Part, until_it_answers, web_command
 from tools.runtime import RUNTIME, environment, manage
@@ -30,9 +32,8 @@ from tools.runtime import RUNTIME, environment, manage
 LIVE_MS, PAGE_MS, MEMORY_MB, CALL_S = 100.0, 200.0, 350.0, 0.6
 PROPOSALS_MS = 300.0
 CORE_MS = 20.0  # drip, drain, set
-LIVE_RATIO, PAGE_RATIO = 60.0, 120.0
 KITCHENS, BOWLS, EVENTS = 200, 200, 5000  # of these kitchens the first has so many bowls and events
-AT_ONCE, ROUNDS = 50, 4
+AT_ONCE, ROUNDS, AT_ONCE_MS = 50, 4, 1000.0
 PAUSE_S = 0.055  # live endpoints allow so many a second
 
 
@@ -68,36 +69,13 @@ class Maker:
         return self.ask("POST", "/demo/open/", urlencode({"x": 1}), "application/x-www-form-urlencoded")[2]
 
 
-def timed(times: int, act: Callable[[int], object], *, pause_s: float = 0.0) -> list[float]:
-    """Milliseconds of each call, with a pause between calls."""
-    taken = []
-    for i in range(times):
-        begun = time.perf_counter()
-        act(i)
-        taken.append((time.perf_counter() - begun) * 1000)
-        time.sleep(pause_s)
-    return taken
-
-
-def p95(values: list[float]) -> float:
-    return statistics.quantiles(values, n=20)[-1]
-
-
-class Report:
-    """Prints lines and remembers a miss."""
-
-    def __init__(self) -> None:
-        self.missed = False
-
-    def line(self, name: str, value: float, unit: str, target: float) -> None:
-        good = value <= target
-        self.missed |= not good
-        print(f"{name} {value:.3g} {unit} {target:g} {'pass' if good else 'miss'}", flush=True)
-
-
 def _good(status: int, wanted: int = 200) -> None:
     if status != wanted:
         raise CannotStart(f"a page answered {status} instead of {wanted}")
+
+
+def _look(maker: Maker, address: str, _: int) -> None:
+    _good(maker.ask("GET", address)[0])
 
 
 def measure_pages(report: Report, port: int) -> None:
@@ -138,22 +116,20 @@ def measure_pages(report: Report, port: int) -> None:
     addresses = [bowl, "/", "/bowls/", "/pieces/", "/cupboard/", "/kitchen/"]
     addresses.append(job)
 
-    timed(40, lambda _: maker.ask("GET", "/healthz/empty"))
-    empty = p95(timed(400, lambda _: maker.ask("GET", "/healthz/empty")))
+    timed(10, lambda _: maker.ask("GET", "/healthz/empty"))
+    empty = p95(timed(60, lambda _: maker.ask("GET", "/healthz/empty")))
     timed(8, live, pause_s=PAUSE_S)
     lives = timed(150, live, pause_s=PAUSE_S)
     cards = timed(60, quick, pause_s=PAUSE_S)
     cakes = timed(60, cake, pause_s=PAUSE_S)
-    pages: list[float] = []
+    pages: list[Took] = []
     for address in addresses:
-        pages += timed(30, lambda _, a=address: _good(maker.ask("GET", a)[0]))
-    print(f"empty_view_p95 {empty:.3g} ms - -")
-    report.line("live_bowl_p95", p95(lives), "ms", LIVE_MS)
-    report.line("live_card_p95", p95(cards), "ms", LIVE_MS)
-    report.line("live_cake_p95", p95(cakes), "ms", LIVE_MS)
-    report.line("page_p95", p95(pages), "ms", PAGE_MS)
-    report.line("live_bowl_over_empty", p95(lives) / empty, "x", LIVE_RATIO)
-    report.line("page_over_empty", p95(pages) / empty, "x", PAGE_RATIO)
+        pages += timed(30, partial(_look, maker, address))
+    report.say("empty_view_p95", empty)
+    report.time("live_bowl_p95", p95(lives), LIVE_MS)
+    report.time("live_card_p95", p95(cards), LIVE_MS)
+    report.time("live_cake_p95", p95(cakes), LIVE_MS)
+    report.time("page_p95", p95(pages), PAGE_MS)
 
 
 def measure_day_pages(report: Report, port: int) -> None:
@@ -181,14 +157,14 @@ def measure_day_pages(report: Report, port: int) -> None:
         ("page", look(day), 0.0, PAGE_MS), ("at_once", live, PAUSE_S, PROPOSALS_MS), ("moved", move, 0.0, PROPOSALS_MS),
         ("bench", look(f"{day}bench/"), 0.0, PAGE_MS),
     ):  # fmt: skip
-        report.line(f"day_{name}_p95", p95(timed(30, act, pause_s=pause)), "ms", target)
+        report.time(f"day_{name}_p95", p95(timed(30, act, pause_s=pause)), target)
 
 
 def measure_colour_pages(report: Report, port: int) -> None:
     """Three recipes while a colour is changed; what to stir in next into a bowl that goes ever further astray."""
     maker = Maker(port)
     bowl = maker.open_demo()
-    corrections = list[float]()
+    corrections = list[Took]()
 
     def recipes(i: int) -> None:
         lab = f"{60 + i % 30},{-12 + i % 25},{20 - i % 38}"
@@ -205,15 +181,13 @@ def measure_colour_pages(report: Report, port: int) -> None:
         sent = urlencode({**drop, "csrfmiddlewaretoken": token})
         _good(maker.ask("POST", f"{bowl}did/", sent, "application/x-www-form-urlencoded")[0], 302)
         maker.ask("GET", bowl)
-        begun = time.perf_counter()
-        _good(maker.ask("GET", f"{bowl}colour/")[0])
-        corrections.append((time.perf_counter() - begun) * 1000)
+        corrections.append(took(lambda: _good(maker.ask("GET", f"{bowl}colour/")[0])))
 
     colours = timed(60, recipes, pause_s=PAUSE_S)
     for i in range(20):
         correction(i)
-    report.line("live_three_recipes_p95", p95(colours), "ms", PROPOSALS_MS)
-    report.line("next_drops_or_correction_p95", p95(corrections), "ms", PROPOSALS_MS)
+    report.time("live_three_recipes_p95", p95(colours), PROPOSALS_MS)
+    report.time("next_drops_or_correction_p95", p95(corrections), PROPOSALS_MS)
 
 
 def fill(env: dict[str, str]) -> list[dict[str, Any]]:
@@ -229,23 +203,24 @@ def measure_scale(report: Report, port: int, crowd: list[dict[str, Any]]) -> Non
     """Every page of a kitchen with a long history, among many kitchens."""
     maker = Maker.logged_in(port, crowd[0]["login"])
     bowl, job = f"/bowls/{crowd[0]['bowl']}/", f"/pieces/jobs/{crowd[0]['job']}/"
-    slowest = 0.0
+
+    def look(address: str) -> Took:
+        return p95(timed(40, partial(_look, maker, address)))
+
+    times = []
     for address in (bowl, job, "/", "/bowls/", "/bowls/?in-use=3&done=3", "/pieces/", "/cupboard/", "/kitchen/"):
-        times = timed(40, lambda _, a=address: _good(maker.ask("GET", a)[0]))
-        print(f"big_kitchen_p95 {address} {p95(times):.3g} ms - -")
-        slowest = max(slowest, p95(times))
-    report.line("big_kitchen_slowest_page_p95", slowest, "ms", PAGE_MS)
-    full, slowest = f"/pieces/jobs/{crowd[0]['pieces']}/", 0.0
+        times.append(look(address))
+        report.say(f"big_kitchen_p95 {address}", times[-1])
+    report.time("big_kitchen_slowest_page_p95", slowest(times), PAGE_MS)
+    full, times = f"/pieces/jobs/{crowd[0]['pieces']}/", []
     for room in ("", "inside/", "boxes/", "shopping/", "choices/", "build/"):
-        begun = time.perf_counter()
-        page = maker.ask("GET", full + room)[1]
-        first_ms = (time.perf_counter() - begun) * 1000
-        times = timed(40, lambda _, a=full + room: _good(maker.ask("GET", a)[0]))
-        print(f"two_hundred_pieces_p95 {room or 'job/'} {p95(times):.3g} ms - -")
-        print(f"two_hundred_pieces_first {room or 'job/'} {first_ms:.3g} ms - -")
-        print(f"two_hundred_pieces_size {room or 'job/'} {len(page) / 1000:.0f} kB - -")
-        slowest = max(slowest, p95(times))
-    report.line("two_hundred_pieces_slowest_page_p95", slowest, "ms", PAGE_MS)
+        pages: list[str] = []
+        first = took(lambda: pages.append(maker.ask("GET", full + room)[1]))  # noqa: B023 (called at once)
+        times.append(look(full + room))
+        report.say(f"two_hundred_pieces_p95 {room or 'job/'}", times[-1])
+        report.say(f"two_hundred_pieces_first {room or 'job/'}", first)
+        print(f"two_hundred_pieces_size {room or 'job/'} {len(pages[0]) / 1000:.0f} kB - -")
+    report.time("two_hundred_pieces_slowest_page_p95", slowest(times), PAGE_MS)
 
 
 def measure_crowd(report: Report, port: int, crowd: list[dict[str, Any]]) -> None:
@@ -279,7 +254,7 @@ def measure_crowd(report: Report, port: int, crowd: list[dict[str, Any]]) -> Non
             wrong.append(repr(problem))
 
     threads = [threading.Thread(target=work, args=(who,)) for who in crowd[1 : AT_ONCE + 1]]
-    begun = time.perf_counter()
+    loop, begun = statistics.median(loop_ms() for _ in range(9)), time.perf_counter()
     for thread in threads:
         thread.start()
     for thread in threads:
@@ -287,7 +262,9 @@ def measure_crowd(report: Report, port: int, crowd: list[dict[str, Any]]) -> Non
     rate = len(taken) / (time.perf_counter() - begun)
     for line in wrong[:5]:
         print(f"  {line}")
-    print(f"at_once {len(threads)} makers, {len(taken)} requests, {rate:.3g} a second, p95 {p95(taken):.3g} ms - -")
+    loop = (loop + statistics.median(loop_ms() for _ in range(9))) / 2
+    print(f"at_once {len(threads)} makers, {len(taken)} requests, {rate:.3g} a second - -")
+    report.time("at_once_p95", p95(Took(ms, ms / loop) for ms in taken), AT_ONCE_MS)
     report.line("at_once_errors", len(wrong), "requests", 0)
 
 
@@ -308,19 +285,19 @@ def measure_core(report: Report) -> None:
     from coating.flow.trade_number import flow_from_number
     from coating.heat.setting import setting_time
 
-    drips = [timed(1, lambda _, n=n, w=w: drip_length(n, volume_ml=0.5, temperature_c=38, wall=w))[0]
-             for n in (15, 20, 27, 37) for w in ("chilled", "room") for _ in range(5)]  # fmt: skip
-    report.line("drip_median", statistics.median(drips), "ms", CORE_MS)
+    asked = [(n, wall) for n in (15, 20, 27, 37) for wall in ("chilled", "room") for _ in range(5)]
+    drips = [took(partial(drip_length, n, volume_ml=0.5, temperature_c=38, wall=w)) for n, w in asked]
+    report.time("drip_median", median(drips), CORE_MS)
     drains = timed(20, lambda i: drain_time_s(flow_from_number(20 + i), hole_mm=4))
-    report.line("drain_median", statistics.median(drains), "ms", CORE_MS)
+    report.time("drain_median", median(drains), CORE_MS)
     sets = timed(20, lambda i: setting_time(1 + i / 5, pour_c=38, surround_c=21))
-    report.line("set_median", statistics.median(sets), "ms", CORE_MS)
+    report.time("set_median", median(sets), CORE_MS)
     command = [sys.executable, "-m", "coating", "flow.from_number"]
 
     def call(_: int) -> None:
         subprocess.run(command, input=b'{"number": 37}', capture_output=True, cwd=ROOT, check=True)
 
-    report.line("facade_call_median", statistics.median(timed(5, call)) / 1000, "s", CALL_S)
+    report.time("facade_call_median", median(timed(5, call)), 1000 * CALL_S)
 
 
 PARTS = ("pages", "colours", "designs", "pieces", "crowd", "core", "day")
@@ -352,7 +329,7 @@ def main() -> int:
             measure_shapes(report)
             measure_marbling(report)
             measure_cut_plans(report)
-            measure_designs(report, Maker(port), timed, p95)
+            measure_designs(report, Maker(port))
         if "pieces" in parts or "crowd" in parts:
             crowd = fill(env)
             measure_scale(report, port, crowd)

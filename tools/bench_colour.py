@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 import statistics
-import time
 import warnings
-from typing import Any, Protocol
+from collections.abc import Callable
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
+
+from tools.bench_timing import Report, Took, median, took
 
 Array = NDArray[np.float64]
 
@@ -17,14 +19,10 @@ TARGETS, COMPARED = 200, 12
 SPAN = 3.0  # decades of load that evolution looks through
 
 
-class Reports(Protocol):
-    def line(self, name: str, value: float, unit: str, target: float) -> None: ...
-
-
-def _ms(act: Any) -> tuple[float, Any]:
-    begun = time.perf_counter()
-    result = act()
-    return (time.perf_counter() - begun) * 1000, result
+def _took(act: Callable[[], Any]) -> tuple[Took, Any]:
+    """How long it took, and what it gave."""
+    kept: list[Any] = []
+    return took(lambda: kept.append(act())), kept[0]
 
 
 def _evolved(target: tuple[float, float, float], seed: int) -> float:
@@ -60,7 +58,7 @@ def _evolved(target: tuple[float, float, float], seed: int) -> float:
     return float(found.fun)
 
 
-def measure_colour(report: Reports) -> None:
+def measure_colour(report: Report) -> None:
     """Recipes, corrections and colour differences."""
     from coating.colour.correction import correct
     from coating.colour.recipe import PLAIN, find_recipes
@@ -72,14 +70,14 @@ def measure_colour(report: Reports) -> None:
     find_recipes(targets[-1], BASES, COLOURS, BASE_G, (PLAIN,), (), mixed)
     find_recipes.cache_clear()
     taken, found = zip(
-        *(_ms(lambda t=t: find_recipes(t, BASES, COLOURS, BASE_G, (PLAIN,), (), mixed)[0]) for t in targets),
+        *(_took(lambda t=t: find_recipes(t, BASES, COLOURS, BASE_G, (PLAIN,), (), mixed)[0]) for t in targets),
         strict=True,
     )
-    report.line("recipe_median", statistics.median(taken), "ms", SEARCH_MS)
+    report.time("recipe_median", median(taken), SEARCH_MS)
     report.line("recipe_de00_median", statistics.median(r.de00 for r in found), "dE00", 0.10)
     report.line("recipe_de00_worst", max(r.de00 for r in found), "dE00", 0.80)
 
-    evolving, theirs = zip(*(_ms(lambda i=i: _evolved(targets[i], i)) for i in range(COMPARED)), strict=True)
+    evolving, theirs = zip(*(_took(lambda i=i: _evolved(targets[i], i)) for i in range(COMPARED)), strict=True)
     ours = []
     for target, recipe in zip(targets[:COMPARED], found, strict=False):
         space = Space(target, BASES, COLOURS, bounds=mixed, total_g=BASE_G)
@@ -87,20 +85,20 @@ def measure_colour(report: Reports) -> None:
         grams = np.array([[names.get(i.name, 0.0) for i in space.ingredients]])
         ours.append(float(PLAIN.cost(space, grams)[0]))
     report.line(
-        "recipe_over_evolution", statistics.median(taken[:COMPARED]) / statistics.median(evolving), "x",
+        "recipe_over_evolution", median(taken[:COMPARED]).loops / median(evolving).loops, "x",
         1 / TIMES_FASTER,
     )  # fmt: skip
     report.line("recipe_objective_over_evolution", statistics.mean(ours) / statistics.mean(theirs), "x", 1.0)
 
     taken, made = zip(
-        *(_ms(lambda b=b, t=t: correct(b, t, BASES, COLOURS, None, True)) for b, t in overdosed_bowls()), strict=True
+        *(_took(lambda b=b, t=t: correct(b, t, BASES, COLOURS, None, True)) for b, t in overdosed_bowls()), strict=True
     )
-    report.line("correction_median", statistics.median(taken), "ms", CORRECTION_MS)
+    report.time("correction_median", median(taken), CORRECTION_MS)
     report.line("corrections_missed", len(made) - sum(c.reachable for c in made), "bowls", len(made) - CAME_BACK)
     measure_differences(report)
 
 
-def measure_differences(report: Reports) -> None:
+def measure_differences(report: Report) -> None:
     """A million CIEDE2000 pairs, beside colour-science's."""
     from coating.colour import colour_difference
 
@@ -109,6 +107,6 @@ def measure_differences(report: Reports) -> None:
         from colour.difference import delta_E_CIE2000
     rng = np.random.default_rng(0)
     one, other = (np.column_stack([rng.uniform(0, 100, 10**6), rng.normal(0, 40, (10**6, 2))]) for _ in range(2))
-    ours = min(_ms(lambda: colour_difference(one, other))[0] for _ in range(2))
-    theirs = min(_ms(lambda: delta_E_CIE2000(one, other))[0] for _ in range(2))
+    ours = min(_took(lambda: colour_difference(one, other))[0].loops for _ in range(2))
+    theirs = min(_took(lambda: delta_E_CIE2000(one, other))[0].loops for _ in range(2))
     report.line("million_differences_over_colour_science", ours / theirs, "x", 1.0)

@@ -3,16 +3,16 @@
 from __future__ import annotations
 
 import json
-import time
 from pathlib import Path
-from typing import Any
+
+from tools.bench_timing import Report, took
 
 FOLDER = Path(__file__).parent.parent / "tests" / "coating" / "plan" / "days"
 DAYS = (("sixty-one", 10.0, 115.5), ("sixty-two", 10.0, 115.5), ("hundred-and-fifty", 30.0, 300.0))
 AT_ONCE_MS = 1000.0
 
 
-def measure_days(report: Any) -> None:
+def measure_days(report: Report) -> None:
     """Minutes of each day, planned in its seconds; and how long an order takes without solving."""
     from coating.plan.day import solve
     from coating.plan.day.greedy import Greedy
@@ -21,9 +21,7 @@ def measure_days(report: Any) -> None:
 
     for name, seconds, target_min in DAYS:
         day = read_day(json.loads((FOLDER / f"{name}.json").read_text()))
-        begun = time.perf_counter()
-        Greedy(day).run(None)
-        report.line(f"order_at_once_{name}", (time.perf_counter() - begun) * 1000, "ms", AT_ONCE_MS)
+        report.time(f"order_at_once_{name}", took(Greedy(day).run, None), AT_ONCE_MS)
         found = solve(day, time_limit_s=seconds)
         assert not broken(day, found.starts_s, found.melts), name
         report.line(f"day_{name}_in_{seconds:.0f}_s", found.makespan_s / 60, "min", target_min)

@@ -6,7 +6,10 @@ import json
 import re
 import time
 from collections.abc import Callable
+from functools import partial
 from typing import Any
+
+from tools.bench_timing import Report, p95, slowest, timed, took
 
 DRAWN_MS, LETTERS_MS, PAPER_MS, LIVE_MS = 1500.0, 100.0, 1000.0, 150.0
 CUT_PLAN_MS = 1000.0
@@ -15,7 +18,7 @@ PAUSE_S = 0.055
 TIER_MM = 300.0
 
 
-def measure_shapes(report: Any) -> None:
+def measure_shapes(report: Report) -> None:
     """The core: every lace on a tier of 300 mm, drawn, split and checked, nothing known from before; a long text."""
     from coating.shape.fitting import on_plaque
     from coating.shape.lace import PATTERNS, lace
@@ -23,58 +26,62 @@ def measure_shapes(report: Any) -> None:
     from coating.shape.lettering import letters
 
     lace("swags", diameter_mm=100, height_mm=30, line_mm=1).held  # noqa: B018  imports
-    slowest = ("", 0.0)
-    for i, name in enumerate(PATTERNS):
-        begun = time.perf_counter()
+
+    def draw(name: str, i: int) -> None:
         found = lace(name, diameter_mm=TIER_MM + 0.1 * i, height_mm=45, line_mm=1.5)
         _ = found.mass_g(), found.seconds, found.held
-        slowest = max(slowest, (name, (time.perf_counter() - begun) * 1000), key=lambda pair: pair[1])
-    report.line(f"lace_300_mm_slowest_{slowest[0]}", slowest[1], "ms", DRAWN_MS)
+
+    times = {name: took(draw, name, i) for i, name in enumerate(PATTERNS)}
+    name = max(times, key=lambda n: times[n].loops)
+    report.time(f"lace_300_mm_slowest_{name}", times[name], DRAWN_MS)
     text = "Clear skies over the hill tonight, look up and count the comets"
     letters(text)
     room_in.cache_clear()
-    begun = time.perf_counter()
-    drawn = letters(text, face="cursive", cap_mm=15)
-    _ = drawn.drawing.length_mm, legible(text, face="cursive", cap_mm=15, line_mm=1.5)
-    report.line("lettering", (time.perf_counter() - begun) * 1000, "ms", LETTERS_MS)
-    begun = time.perf_counter()
-    on_plaque(text, face="futural", width_mm=140)
-    print(f"lettering_on_a_round_plaque {(time.perf_counter() - begun) * 1000:.3g} ms - -")
+
+    def write() -> None:
+        drawn = letters(text, face="cursive", cap_mm=15)
+        _ = drawn.drawing.length_mm, legible(text, face="cursive", cap_mm=15, line_mm=1.5)
+
+    report.time("lettering", took(write), LETTERS_MS)
+    report.say("lettering_on_a_round_plaque", took(lambda: on_plaque(text, face="futural", width_mm=140)))
 
 
-def measure_cut_plans(report: Any) -> None:
+def measure_cut_plans(report: Report) -> None:
     """Sixty pieces of ten sizes on sheets of 400 x 250 mm, some of which may be turned; and a few that are solved."""
     from coating.shape.transfer import Wanted, cut_plan
 
     wanted = [Wanted(30 + 7 * i, 90 - 5 * i, 6, i % 2 == 0) for i in range(10)]
     cut_plan((400, 250), wanted[:1], kerf_mm=1)
-    begun = time.perf_counter()
-    plan = cut_plan((400, 250), wanted, kerf_mm=1)
-    report.line("cut_plan_60_pieces", (time.perf_counter() - begun) * 1000, "ms", CUT_PLAN_MS)
+    plans: list[Any] = []
+    report.time("cut_plan_60_pieces", took(lambda: plans.append(cut_plan((400, 250), wanted, kerf_mm=1))), CUT_PLAN_MS)
+    plan = plans[0]
     least = sum(p.width_mm * p.height_mm for p in plan.placed) / (400 * 250)
     print(f"cut_plan_60_sheets {plan.sheets} of_{least:.2g}_by_area - -")
-    begun = time.perf_counter()
-    cut_plan((400, 250), [Wanted(130, 120, 6, False), Wanted(60, 40, 8, True)], kerf_mm=1)
-    report.line("cut_plan_solved_14_pieces", (time.perf_counter() - begun) * 1000, "ms", 2 * CUT_PLAN_MS)
+    few = [Wanted(130, 120, 6, False), Wanted(60, 40, 8, True)]
+    report.time("cut_plan_solved_14_pieces", took(lambda: cut_plan((400, 250), few, kerf_mm=1)), 2 * CUT_PLAN_MS)
 
 
-def measure_marbling(report: Any) -> None:
+def measure_marbling(report: Report) -> None:
     """A slab of 300 x 200 mm at three resolutions, and against the plain way: tine by tine in double precision."""
     import numpy as np
 
     from coating.shape.marbling import Comb, Drop, Tine, marbled
 
-    size = {"width_mm": 300.0, "height_mm": 200.0}
+    wide, high = 300.0, 200.0
     drops = [Drop(60 + 45 * i, 60 + 80 * (i % 2), 24) for i in range(5)]
-    done = [*drops, Tine(0, 50, 0, 120, 9), Comb(90, 30, 60, 8), Comb(0, 25, 40, 7), Tine(300, 150, 180, 120, 9)]
-    marbled(done, **size, resolution=64)
+    done: list[Any] = [
+        *drops,
+        Tine(0, 50, 0, 120, 9),
+        Comb(90, 30, 60, 8),
+        Comb(0, 25, 40, 7),
+        Tine(300, 150, 180, 120, 9),
+    ]
+    marbled(done, width_mm=wide, height_mm=high, resolution=64)
     for dots, finer, target in ((256, 1, PREVIEW_MS), (1024, 1, MARBLED_MS), (1024, 2, FINE_MS)):
-        begun = time.perf_counter()
-        marbled(done, **size, resolution=dots, finer=finer)
-        took = (time.perf_counter() - begun) * 1000
-        report.line(f"marbling_{dots}{'_twice_as_fine' if finer > 1 else ''}", took, "ms", target)
+        drawn = took(partial(marbled, done, width_mm=wide, height_mm=high, resolution=dots, finer=finer))
+        report.time(f"marbling_{dots}{'_twice_as_fine' if finer > 1 else ''}", drawn, target)
     begun = time.perf_counter()
-    marbled(done, **size, resolution=1024)
+    marbled(done, width_mm=wide, height_mm=high, resolution=1024)
     ours = time.perf_counter() - begun
     begun = time.perf_counter()
     x, y = np.meshgrid((np.arange(1024) + 0.5) * 300 / 1024, (np.arange(683) + 0.5) * 200 / 683)
@@ -98,12 +105,14 @@ def measure_marbling(report: Any) -> None:
     report.line("marbling_over_plain", ours / plain, "x", 1 / 8)
 
 
-def measure_designs(
-    report: Any, maker: Any, timed: Callable[..., list[float]], p95: Callable[[list[float]], float]
-) -> None:  # fmt: skip
+def _paper(maker: Any, address: str, _: int) -> None:
+    assert maker.ask("GET", f"{address}template.pdf")[0] == 200
+
+
+def measure_designs(report: Report, maker: Any) -> None:
     """Over the wire: each kind while it is changed, the check behind, and a template on paper."""
     maker.open_demo()
-    slowest = 0.0
+    times = []
     for kind, changed in CHANGED.items():
         fields = _fields(maker.ask("GET", f"/studio/new/{kind}/")[1])
 
@@ -113,22 +122,20 @@ def measure_designs(
             assert status == 200, text[:200]
 
         timed(11, live, pause_s=PAUSE_S)
-        times = timed(55, live, pause_s=PAUSE_S)
-        print(f"live_{kind}_p95 {p95(times):.3g} ms - -")
-        slowest = max(slowest, p95(times))
-    report.line("live_design_slowest_kind_p95", slowest, "ms", LIVE_MS)
+        times.append(p95(timed(55, live, pause_s=PAUSE_S)))
+        report.say(f"live_{kind}_p95", times[-1])
+    report.time("live_design_slowest_kind_p95", slowest(times), LIVE_MS)
     fields = _fields(maker.ask("GET", "/studio/new/lace/")[1])
 
     def check(i: int) -> None:
         body = json.dumps({"request": i, "fields": {**fields, **CHANGED["lace"](i), "diameter_mm": f"{250 + i} mm"}})
         assert maker.ask("POST", "/studio/check/lace/", body, "application/json")[0] == 200
 
-    report.line("lace_checked_p95", p95(timed(22, check, pause_s=PAUSE_S)), "ms", DRAWN_MS)
+    report.time("lace_checked_p95", p95(timed(22, check, pause_s=PAUSE_S)), DRAWN_MS)
     design = re.findall(r'href="(/studio/\d+/)"', maker.ask("GET", "/studio/")[1])
-    slow = max(p95(timed(10, lambda _, a=address: maker.ask("GET", f"{a}template.pdf"))) for address in design)
-    report.line("template_pdf_slowest_p95", slow, "ms", PAPER_MS)
-    page = timed(20, lambda _: maker.ask("GET", "/studio/"))
-    print(f"studio_page_p95 {p95(page):.3g} ms - -")
+    slow = slowest(p95(timed(10, partial(_paper, maker, address))) for address in design)
+    report.time("template_pdf_slowest_p95", slow, PAPER_MS)
+    report.say("studio_page_p95", p95(timed(20, lambda _: maker.ask("GET", "/studio/"))))
 
 
 def _fields(page: str) -> dict[str, str]:

@@ -2,16 +2,15 @@
 
 from __future__ import annotations
 
-import statistics
-import time
 from dataclasses import replace
-from typing import Any
+
+from tools.bench_timing import Report, median, took
 
 RECKONED_MS = {20: 50.0, 200: 400.0}
 SHADES = ((66.0, -9.0, -17.0), (80.0, 14.0, 4.0))
 
 
-def measure_reckoning(report: Any) -> None:
+def measure_reckoning(report: Report) -> None:
     """Lines, bowls, recipes and steps of a job of so many pieces; counts differ each time, so that nothing is kept."""
     from coating.datasets.ingredients import DEMO_INGREDIENTS as known
     from coating.job import Kitchen, Piece, Shelf, Tone, Wanted, reckon
@@ -36,7 +35,5 @@ def measure_reckoning(report: Any) -> None:
         taken = []
         for more in range(1, 8):
             job = wanted(pieces, more)
-            begun = time.perf_counter()
-            reckon(job, Kitchen(), shelf)
-            taken.append((time.perf_counter() - begun) * 1000)
-        report.line(f"reckoning_of_{pieces}_median", statistics.median(taken), "ms", target)
+            taken.append(took(reckon, job, Kitchen(), shelf))
+        report.time(f"reckoning_of_{pieces}_median", median(taken), target)

@@ -29,8 +29,8 @@ from studio.bowls.stock_left import with_rests
 from studio.common import clock
 from studio.cupboard.models import Ingredient
 from studio.cupboard.stock import Stock
-from studio.pieces.models import Job, Layer
-from studio.pieces.reckoned import kept_parts, reckoned
+from studio.pieces.models import Layer
+from studio.pieces.reckoned import kept_parts, reckoned_at
 from studio.pieces.says import listed
 from studio.pieces.spoken import SPOKEN, Spoken
 
@@ -170,7 +170,7 @@ class Desk:
         if self.bowl.job_id is None or not mine:
             return None
         tone = str(self.bowl.colour_id or ""), self.bowl.base.code if self.bowl.base else ""
-        found = reckoned(Job.objects.whole(self.kitchen, self.bowl.job_id), self.kitchen).bowls
+        found = reckoned_at(self.bowl.job_id, self.kitchen).bowls
         return max((b for b in found if mine & set(b.layers)), default=None,
                    key=lambda b: ((b.colour, b.base) == tone, len(mine & set(b.layers))))  # fmt: skip
 

@@ -68,7 +68,11 @@ def band(request: HttpRequest) -> dict[str, Any]:
     chosen = in_use[:SHOWN]
     if here in in_use[SHOWN:]:
         chosen[-1] = here
-    items = band_items(kitchen, chosen, here=here, stock=getattr(request, "stock", None))
+    shelf = getattr(request, "shelf", [])  # the page shows the same bowls already
+    if [item.bowl.pk for item in shelf] == sorted(chosen) and here is None:
+        items = shelf
+    else:
+        items = band_items(kitchen, chosen, here=here, stock=getattr(request, "stock", None))
     timers = Timer.objects.for_kitchen(kitchen).running()
     return {"band": items, "in_use": len(in_use), "band_more": len(in_use) - len(chosen), "timers": timers}
 

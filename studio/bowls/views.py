@@ -55,8 +55,9 @@ def bowls(request: KitchenRequest) -> HttpResponse:
     mine = Bowl.objects.for_kitchen(request.kitchen)
     done = mine.exclude(finished_at=None).select_related("colour", "base").order_by("-finished_at", "-pk")
     in_use = page_of(request, mine.in_use().order_by("-pk").values_list("pk", flat=True), word="in-use")
+    request.shelf = band_items(request.kitchen, list(in_use))
     context = {
-        "in_use_page": in_use, "shelf": band_items(request.kitchen, list(in_use)),
+        "in_use_page": in_use, "shelf": request.shelf,
         "done": page_of(request, done, word="done"), "waiting": page_of(request, _waiting(request), word="waiting"),
     }  # fmt: skip
     return render(request, "bowls/bowls.html", context)

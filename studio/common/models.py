@@ -84,6 +84,26 @@ class Tally(models.Model):
         return cls.objects.filter(since__lt=clock.now() - cls.KEPT).delete()[0]
 
 
+class Change(models.Model):
+    """When anything that a kitchen's jobs are made of was changed last, as a mark.
+
+    Triggers of the database write it, so that no way of writing, one row, many rows or a cascade, goes past it. A mark
+    is never used twice, not even after a transaction was rolled back: what was worked out under a mark may be kept as
+    long as the mark is the same.
+    """
+
+    kitchen_pk = models.BigIntegerField(primary_key=True)
+    mark = models.BigIntegerField()
+
+    def __str__(self) -> str:
+        return f"{self.kitchen_pk} {self.mark}"
+
+    @classmethod
+    def of(cls, kitchen_pk: int) -> int:
+        """The mark of a kitchen now; 0 before the first change."""
+        return cls.objects.filter(pk=kitchen_pk).values_list("mark", flat=True).first() or 0
+
+
 class Sent(KitchenOwned):
     """A form that was sent and where it led. The same one sent again is led there again and does nothing."""
 

@@ -12,3 +12,4 @@ class KitchenRequest(HttpRequest):
 
     kitchen: Any
     stock: Any
+    shelf: Any

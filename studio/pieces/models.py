@@ -147,6 +147,8 @@ class JobQuerySet(KitchenQuerySet):
 def _complete(jobs: list[Job], kitchen: Any) -> None:
     """Put pieces, their stacks and what these point to in place, each kind fetched once: for 200 pieces that takes a
     third of the time of prefetching it."""
+    if not jobs:
+        return
     models.prefetch_related_objects(jobs, "families", "pieces")
     stacks: dict[int, list[Layer]] = {}
     for layer in Layer.objects.filter(piece__job__in=jobs):

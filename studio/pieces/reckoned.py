@@ -6,7 +6,10 @@ from collections import OrderedDict
 from collections.abc import Iterable, Sequence
 from dataclasses import replace
 from functools import lru_cache
+from threading import Lock
 from typing import Any
+
+from cachetools import LRUCache
 
 from coating.colour.mixing import Part
 from coating.job import Kitchen as CoreKitchen
@@ -18,11 +21,14 @@ from coating.piece.kinds import kind_of_core
 from coating.piece.layers import Drawn, Share
 from coating.piece.layers import Layer as CoreLayer
 from studio.accounts.models import Kitchen
+from studio.common.models import Change
 from studio.cupboard.stock import Stock
 from studio.pieces.models import Colour, Job, Layer, Piece, Tone
 
 _KEPT = 64
 _NO_PLACES: Any = ()
+_turn = Lock()
+_by_mark: LRUCache[Any, Reckoning] = LRUCache(512)
 _known: OrderedDict[Any, tuple[Shelf, Reckoning]] = OrderedDict()
 
 
@@ -135,6 +141,20 @@ def reckoned(job: Job, kitchen: Kitchen, *, around: CoreKitchen | None = None, s
     """What a job comes to. Raises CoatingError."""
     stock = Stock.of(kitchen)
     return kept(wanted_of(job, stock), around or kitchen_of(kitchen), stock.shelf(kitchen), steps=steps)
+
+
+def reckoned_at(pk: int, kitchen: Kitchen) -> Reckoning:
+    """What a job of that number comes to; its rows are read only when something of the kitchen's jobs was changed.
+    Raises Http404, CoatingError."""
+    mark, cupboard = Change.of(kitchen.pk), (kitchen.created_at, kitchen.cupboard_version)
+    key = (pk, kitchen.pk, mark, cupboard, repr(kitchen_of(kitchen)))
+    with _turn:
+        found = _by_mark.get(key)
+    if found is None:
+        found = reckoned(Job.objects.whole(kitchen, pk), kitchen)
+        with _turn:
+            _by_mark[key] = found
+    return found
 
 
 def reckoned_plans(

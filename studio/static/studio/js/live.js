@@ -2,6 +2,7 @@
 // Binds by data-live (address), data-live-part (where parts go), data-live-message, data-address.
 
 const WAIT_MS = 60;
+const LONGEST_MS = 20000;
 const WRONG = "-wrong";
 const placed = new WeakMap(); // what each part says
 
@@ -15,8 +16,20 @@ function bind(root, form) {
   let number = 0;
   let shown = 0;
   let timer = 0;
+  let flying = false;
+  let changed = false;
 
+  // One question is under way at most; what is typed meanwhile is asked once it is answered, and only as it is then.
   const send = async () => {
+    changed = flying;
+    if (flying) return;
+    flying = true;
+    await ask();
+    flying = false;
+    if (changed) send();
+  };
+
+  const ask = async () => {
     const request = (number += 1);
     const fields = fieldsOf(form);
     let response;
@@ -101,6 +114,7 @@ const post = (form, address, sent) =>
     method: "POST",
     headers: { "Content-Type": "application/json", "X-CSRFToken": form.elements.csrfmiddlewaretoken.value },
     body: JSON.stringify(sent),
+    signal: AbortSignal.timeout(LONGEST_MS),
   });
 
 // A field is described by its hint and by what is wrong with it.
