@@ -14,14 +14,32 @@ from coating.units import fahrenheit, inches, ounces
 TEASPOON_ML, TABLESPOON_ML, CUP_ML = 5.0, 15.0, 240.0
 CUP_OF_PIECES_G = 170.0
 GRAMS_PER_ML = {
-    "pieces": CUP_OF_PIECES_G / CUP_ML, "fat": 0.9, "melted": 1.25,
+    "pieces": CUP_OF_PIECES_G / CUP_ML,
+    "fat": 0.9,
+    "melted": 1.25,
     # What goes into a filling, g in a cup; common practice, no source.
-    **{name: g / CUP_ML for name, g in (
-        ("powdered sugar", 120.0), ("icing sugar", 120.0), ("sugar", 200.0), ("paste", 260.0), ("nut butter", 260.0),
-        ("peanut butter", 260.0), ("honey", 340.0), ("syrup", 330.0), ("butter", 227.0), ("cream", 240.0),
-        ("milk", 245.0), ("water", 240.0), ("jam", 320.0), ("cocoa", 85.0), ("flour", 125.0), ("nuts", 130.0),
-    )},
-}  # fmt: skip
+    **{
+        name: g / CUP_ML
+        for name, g in (
+            ("powdered sugar", 120.0),
+            ("icing sugar", 120.0),
+            ("sugar", 200.0),
+            ("paste", 260.0),
+            ("nut butter", 260.0),
+            ("peanut butter", 260.0),
+            ("honey", 340.0),
+            ("syrup", 330.0),
+            ("butter", 227.0),
+            ("cream", 240.0),
+            ("milk", 245.0),
+            ("water", 240.0),
+            ("jam", 320.0),
+            ("cocoa", 85.0),
+            ("flour", 125.0),
+            ("nuts", 130.0),
+        )
+    },
+}
 FAT_TEASPOON_G = GRAMS_PER_ML["fat"] * TEASPOON_ML
 TYPICAL_BAG_G = 340.0
 FLUID_OUNCE_ML = 30.0  # of the same measuring set
@@ -211,9 +229,14 @@ def typed_quarters(value: float) -> str:
 
 
 def typed_mass(
-    mass_g: float, measures: Measures, *, of: str = "pieces", bag_g: float | None = None, family: str = "palm",
+    mass_g: float,
+    measures: Measures,
+    *,
+    of: str = "pieces",
+    bag_g: float | None = None,
+    family: str = "palm",
     piece_g: float = 0.0,
-) -> str:  # fmt: skip
+) -> str:
     """A mass in g as this kitchen would measure and type it: "255 g", "9 oz", "60 wafers", "2 tsp".
 
     Without a scale it is rounded to what can be measured: wafers or squares, quarter teaspoons.

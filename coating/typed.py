@@ -27,24 +27,74 @@ _UNICODE = {
     "⅞": " 7/8",
 }
 _SPELT = {
-    "three quarters": "3/4", "two thirds": "2/3", "a quarter": "1/4", "one quarter": "1/4", "quarter": "1/4",
-    "a third": "1/3", "one third": "1/3", "third": "1/3", "a half": "1/2", "one half": "1/2", "half": "1/2",
-    "one": "1", "two": "2", "three": "3", "four": "4", "five": "5", "six": "6",
-}  # fmt: skip
+    "three quarters": "3/4",
+    "two thirds": "2/3",
+    "a quarter": "1/4",
+    "one quarter": "1/4",
+    "quarter": "1/4",
+    "a third": "1/3",
+    "one third": "1/3",
+    "third": "1/3",
+    "a half": "1/2",
+    "one half": "1/2",
+    "half": "1/2",
+    "one": "1",
+    "two": "2",
+    "three": "3",
+    "four": "4",
+    "five": "5",
+    "six": "6",
+}
 _NUMBER = r"(?:\d+\s+\d+/\d+|\d+/\d+|\d+(?:\.\d+)?|\.\d+)"
 _TERM = re.compile(rf"\s*(?:and\s+|,\s*)?(-?\s*{_NUMBER})\s*([a-z°\"'’”]+(?:\.)?(?:\s+oz)?)?\.?\s*")
 
-_MASS = {"g": "gram", "gr": "gram", "gram": "gram", "kg": "kilogram", "kilo": "kilogram", "mg": "milligram",
-         "oz": "ounce", "ounce": "ounce", "lb": "pound", "pound": "pound"}  # fmt: skip
-_VOLUME = {"ml": "milliliter", "l": "liter", "tsp": "measured_teaspoon", "teaspoon": "measured_teaspoon",
-           "tbsp": "measured_tablespoon", "tablespoon": "measured_tablespoon", "cup": "measured_cup",
-           "fl oz": "measured_fluid_ounce", "floz": "measured_fluid_ounce"}  # fmt: skip
+_MASS = {
+    "g": "gram",
+    "gr": "gram",
+    "gram": "gram",
+    "kg": "kilogram",
+    "kilo": "kilogram",
+    "mg": "milligram",
+    "oz": "ounce",
+    "ounce": "ounce",
+    "lb": "pound",
+    "pound": "pound",
+}
+_VOLUME = {
+    "ml": "milliliter",
+    "l": "liter",
+    "tsp": "measured_teaspoon",
+    "teaspoon": "measured_teaspoon",
+    "tbsp": "measured_tablespoon",
+    "tablespoon": "measured_tablespoon",
+    "cup": "measured_cup",
+    "fl oz": "measured_fluid_ounce",
+    "floz": "measured_fluid_ounce",
+}
 _PIECE = ("wafer", "square", "piece", "button")
-_LENGTH = {"mm": "millimeter", "cm": "centimeter", "m": "meter", "in": "inch", "inch": "inch", "inche": "inch",
-           '"': "inch", "”": "inch", "''": "inch"}  # fmt: skip
+_LENGTH = {
+    "mm": "millimeter",
+    "cm": "centimeter",
+    "m": "meter",
+    "in": "inch",
+    "inch": "inch",
+    "inche": "inch",
+    '"': "inch",
+    "”": "inch",
+    "''": "inch",
+}
 _BAG = ("bag", "pack", "packet")
-_TEMPERATURE = {"c": "C", "°c": "C", "°": "", "f": "F", "°f": "F",
-                "celsius": "C", "°celsius": "C", "fahrenheit": "F", "°fahrenheit": "F"}  # fmt: skip
+_TEMPERATURE = {
+    "c": "C",
+    "°c": "C",
+    "°": "",
+    "f": "F",
+    "°f": "F",
+    "celsius": "C",
+    "°celsius": "C",
+    "fahrenheit": "F",
+    "°fahrenheit": "F",
+}
 
 SAY_MASS = "Write an amount such as 250 g, 6 oz, 60 wafers, 1/4 cup, 2 tsp or half a bag."
 SAY_VOLUME = "Write a volume such as 15 ml, 1 tbsp, 2 fl oz or 1/4 cup."
@@ -57,8 +107,12 @@ def _registry() -> Any:
     import pint
 
     registry: Any = pint.UnitRegistry(cache_folder=None)
-    for name, volume_ml in (("teaspoon", TEASPOON_ML), ("tablespoon", TABLESPOON_ML), ("cup", CUP_ML),
-                            ("fluid_ounce", FLUID_OUNCE_ML)):  # fmt: skip
+    for name, volume_ml in (
+        ("teaspoon", TEASPOON_ML),
+        ("tablespoon", TABLESPOON_ML),
+        ("cup", CUP_ML),
+        ("fluid_ounce", FLUID_OUNCE_ML),
+    ):
         registry.define(f"measured_{name} = {volume_ml} milliliter")
     return registry
 

@@ -5,6 +5,7 @@ from django.urls import include, path
 from django.views.generic import TemplateView
 
 from studio.common import views as common
+from studio.demo.parts import parts
 
 handler500 = "studio.common.views.server_error"
 
@@ -12,7 +13,7 @@ urlpatterns = [
     path("", include("studio.quick.urls")),
     path("pieces/", include("studio.pieces.urls")),
     path("bowls/", include("studio.bowls.urls")),
-    path("colours/", include("studio.colours.urls")),
+    path("colours/", include("studio.swatches.urls")),
     path("studio/", include("studio.designs.urls")),
     path("day/", include("studio.day.urls")),
     path("cupboard/", include("studio.cupboard.urls")),
@@ -24,4 +25,4 @@ urlpatterns = [
     path("healthz/empty", common.empty, name="empty"),
 ]
 if settings.DEBUG:
-    urlpatterns.append(path("parts/", common.parts, name="parts"))
+    urlpatterns.append(path("parts/", parts, name="parts"))

@@ -14,9 +14,12 @@ from hypothesis import strategies as st
 FEW = 400
 TIMES = int(os.environ.get("OLIVE_FUZZ", FEW)) // 2  # half to the forms, half to the core
 calm = settings(
-    max_examples=TIMES, deadline=None, derandomize=TIMES <= FEW, database=None,
+    max_examples=TIMES,
+    deadline=None,
+    derandomize=TIMES <= FEW,
+    database=None,
     suppress_health_check=list(HealthCheck),
-)  # fmt: skip
+)
 
 amounts = st.sampled_from(
     [
@@ -100,9 +103,39 @@ def like(schema: dict[str, Any]) -> st.SearchStrategy[Any]:
     return st.text(max_size=20)
 
 
-hostile_json = st.sampled_from([
-    "1e999", "-1e999", "NaN", "Infinity", "9" * 400, "-" + "9" * 400, "0." + "1" * 400, "1e-999", "1e308", "-0.0",
-    '"\\ud800"', '"\\udfff\\ud800"', '"\\u0000"', '"\\u202eevil"', '"\uff1d1+1"', '"' + "x" * 5000 + '"',
-    "null", "true", "[]", "{}", "[[]]", '{"v": 1}', "[" * 500 + "]" * 500, '"1"', "1", "-1", "2147483648",
-    "18446744073709551616", '"nan"', '"inf"', '["a", null, 1e3]', '{"": ""}',
-])  # fmt: skip
+hostile_json = st.sampled_from(
+    [
+        "1e999",
+        "-1e999",
+        "NaN",
+        "Infinity",
+        "9" * 400,
+        "-" + "9" * 400,
+        "0." + "1" * 400,
+        "1e-999",
+        "1e308",
+        "-0.0",
+        '"\\ud800"',
+        '"\\udfff\\ud800"',
+        '"\\u0000"',
+        '"\\u202eevil"',
+        '"\uff1d1+1"',
+        '"' + "x" * 5000 + '"',
+        "null",
+        "true",
+        "[]",
+        "{}",
+        "[[]]",
+        '{"v": 1}',
+        "[" * 500 + "]" * 500,
+        '"1"',
+        "1",
+        "-1",
+        "2147483648",
+        "18446744073709551616",
+        '"nan"',
+        '"inf"',
+        '["a", null, 1e3]',
+        '{"": ""}',
+    ]
+)

@@ -73,9 +73,16 @@ def write_backup(database: Database, media: Path, file: Path, *, even_empty: boo
 def _dump(database: Database, dump: Path) -> Manifest:
     """Everything as of one moment: the dump is a single transaction."""
     command = [
-        program("mariadb-dump"), "--no-defaults", f"--socket={database.socket}", f"-u{database.administrator}",
-        "--single-transaction", "--quick", "--hex-blob", "--default-character-set=utf8mb4", "olive",
-    ]  # fmt: skip
+        program("mariadb-dump"),
+        "--no-defaults",
+        f"--socket={database.socket}",
+        f"-u{database.administrator}",
+        "--single-transaction",
+        "--quick",
+        "--hex-blob",
+        "--default-character-set=utf8mb4",
+        "olive",
+    ]
     with open(dump, "wb") as out:
         done = subprocess.run(command, stdout=out, stderr=subprocess.PIPE, check=False)
     if done.returncode:
@@ -150,9 +157,13 @@ def _known() -> set[str]:
 def fill(database: Database, unpacked: Path) -> None:
     """Load an unpacked backup into a fresh, running database. Raises CannotStart."""
     command = [
-        program("mariadb"), "--no-defaults", f"--socket={database.socket}", f"-u{database.administrator}",
-        "--default-character-set=utf8mb4", "olive",
-    ]  # fmt: skip
+        program("mariadb"),
+        "--no-defaults",
+        f"--socket={database.socket}",
+        f"-u{database.administrator}",
+        "--default-character-set=utf8mb4",
+        "olive",
+    ]
     with open(unpacked / "olive.sql", "rb") as dump:
         done = subprocess.run(command, stdin=dump, stdout=subprocess.DEVNULL, stderr=subprocess.PIPE, check=False)
     if done.returncode:

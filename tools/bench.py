@@ -107,8 +107,16 @@ def measure_pages(report: Report, port: int) -> None:
 
     def cake(i: int) -> None:
         piece = {"name": "Cake", "count": "1", "core": "cake_tier", "layers": "1", "version": "0", "d0": "180 mm"}
-        drips = {"technique": "cake_drip", "white": "coating", "colour": "", "wall": ("chilled", "room")[i % 2],
-                 "length_mm": f"{25 + i} mm", "width_mm": "9 mm", "spacing_mm": "28 mm", "flooded": ""}  # fmt: skip
+        drips = {
+            "technique": "cake_drip",
+            "white": "coating",
+            "colour": "",
+            "wall": ("chilled", "room")[i % 2],
+            "length_mm": f"{25 + i} mm",
+            "width_mm": "9 mm",
+            "spacing_mm": "28 mm",
+            "flooded": "",
+        }
         fields = {**piece, "d1": "110 mm", **{f"0-{name}": value for name, value in drips.items()}}
         body = json.dumps({"request": i, "fields": fields})
         _good(maker.ask("POST", f"{job}build/live/", body, "application/json")[0])
@@ -154,9 +162,11 @@ def measure_day_pages(report: Report, port: int) -> None:
         return lambda _: _good(maker.ask("GET", address)[0])
 
     for name, act, pause, target in (
-        ("page", look(day), 0.0, PAGE_MS), ("at_once", live, PAUSE_S, PROPOSALS_MS), ("moved", move, 0.0, PROPOSALS_MS),
+        ("page", look(day), 0.0, PAGE_MS),
+        ("at_once", live, PAUSE_S, PROPOSALS_MS),
+        ("moved", move, 0.0, PROPOSALS_MS),
         ("bench", look(f"{day}bench/"), 0.0, PAGE_MS),
-    ):  # fmt: skip
+    ):
         report.time(f"day_{name}_p95", p95(timed(30, act, pause_s=pause)), target)
 
 

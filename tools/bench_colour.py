@@ -5,6 +5,7 @@ from __future__ import annotations
 import statistics
 import warnings
 from collections.abc import Callable
+from functools import partial
 from typing import Any
 
 import numpy as np
@@ -69,15 +70,16 @@ def measure_colour(report: Report) -> None:
     targets = reachable_targets(TARGETS, seed=7)
     find_recipes(targets[-1], BASES, COLOURS, BASE_G, (PLAIN,), (), mixed)
     find_recipes.cache_clear()
-    taken, found = zip(
-        *(_took(lambda t=t: find_recipes(t, BASES, COLOURS, BASE_G, (PLAIN,), (), mixed)[0]) for t in targets),
+    taken, matches = zip(
+        *(_took(partial(find_recipes, t, BASES, COLOURS, BASE_G, (PLAIN,), (), mixed)) for t in targets),
         strict=True,
     )
+    found = [match[0] for match in matches]
     report.time("recipe_median", median(taken), SEARCH_MS)
     report.line("recipe_de00_median", statistics.median(r.de00 for r in found), "dE00", 0.10)
     report.line("recipe_de00_worst", max(r.de00 for r in found), "dE00", 0.80)
 
-    evolving, theirs = zip(*(_took(lambda i=i: _evolved(targets[i], i)) for i in range(COMPARED)), strict=True)
+    evolving, theirs = zip(*(_took(partial(_evolved, targets[i], i)) for i in range(COMPARED)), strict=True)
     ours = []
     for target, recipe in zip(targets[:COMPARED], found, strict=False):
         space = Space(target, BASES, COLOURS, bounds=mixed, total_g=BASE_G)
@@ -85,13 +87,15 @@ def measure_colour(report: Report) -> None:
         grams = np.array([[names.get(i.name, 0.0) for i in space.ingredients]])
         ours.append(float(PLAIN.cost(space, grams)[0]))
     report.line(
-        "recipe_over_evolution", median(taken[:COMPARED]).loops / median(evolving).loops, "x",
+        "recipe_over_evolution",
+        median(taken[:COMPARED]).loops / median(evolving).loops,
+        "x",
         1 / TIMES_FASTER,
-    )  # fmt: skip
+    )
     report.line("recipe_objective_over_evolution", statistics.mean(ours) / statistics.mean(theirs), "x", 1.0)
 
     taken, made = zip(
-        *(_took(lambda b=b, t=t: correct(b, t, BASES, COLOURS, None, True)) for b, t in overdosed_bowls()), strict=True
+        *(_took(partial(correct, b, t, BASES, COLOURS, None, True)) for b, t in overdosed_bowls()), strict=True
     )
     report.time("correction_median", median(taken), CORRECTION_MS)
     report.line("corrections_missed", len(made) - sum(c.reachable for c in made), "bowls", len(made) - CAME_BACK)

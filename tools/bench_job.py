@@ -12,13 +12,14 @@ SHADES = ((66.0, -9.0, -17.0), (80.0, 14.0, 4.0))
 
 def measure_reckoning(report: Report) -> None:
     """Lines, bowls, recipes and steps of a job of so many pieces; counts differ each time, so that nothing is kept."""
-    from coating.datasets.ingredients import DEMO_INGREDIENTS as known
     from coating.job import Kitchen, Piece, Shelf, Tone, Wanted, reckon
-    from coating.piece.starts import STARTS
+    from coating.stack.starts import STARTS
+    from coating.stock.ingredients import DEMO_INGREDIENTS as known
 
     colours = tuple(i for i in known.values() if i.kind == "liquid")
-    shelf = Shelf((known["bright"], known["ivory"]), colours, {"palm": known["palm_flakes"],
-                                                               "cocoa": known["cocoa_butter"]})  # fmt: skip
+    shelf = Shelf(
+        (known["bright"], known["ivory"]), colours, {"palm": known["palm_flakes"], "cocoa": known["cocoa_butter"]}
+    )
     tones = {name: Tone(lab) for name, lab in zip(("main", "second"), SHADES, strict=True)}
     parts = [part for start in (s for s in STARTS.values() if not s.joined) for part in start.parts]
 

@@ -84,8 +84,10 @@ class Report:
         """A time against a target that is said in ms of the machine the targets were set on."""
         good = value.loops <= target_ms / LOOP_MS
         self.missed |= not good
-        print(f"{name} {value.loops:.3g} loops {target_ms / LOOP_MS:g} {'pass' if good else 'miss'}  {value.ms:.3g} ms",
-              flush=True)  # fmt: skip
+        print(
+            f"{name} {value.loops:.3g} loops {target_ms / LOOP_MS:g} {'pass' if good else 'miss'}  {value.ms:.3g} ms",
+            flush=True,
+        )
 
     def say(self, name: str, value: Took) -> None:
         """A time without a target."""

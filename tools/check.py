@@ -34,9 +34,13 @@ def tests(labels: list[str], to: IO[str] | None = None) -> bool:
     try:
         database.start()
         env = {
-            **os.environ, **database.environment(), "DJANGO_SETTINGS_MODULE": "studio.settings.test",
-            "PYTHONWARNINGS": "ignore", "OPENBLAS_NUM_THREADS": "1", "PYTHONPATH": str(ROOT),
-        }  # fmt: skip
+            **os.environ,
+            **database.environment(),
+            "DJANGO_SETTINGS_MODULE": "studio.settings.test",
+            "PYTHONWARNINGS": "ignore",
+            "OPENBLAS_NUM_THREADS": "1",
+            "PYTHONPATH": str(ROOT),
+        }
         python = sys.executable
         made = run("migrations", [python, "manage.py", "makemigrations", "--check", "--dry-run", "-v0"], env)
         return run(" and ".join(labels), [python, "manage.py", "test", "--noinput", *labels], env, to) and made

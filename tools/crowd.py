@@ -21,8 +21,9 @@ SMALL_KITCHEN = (4, 40)  # bowls and events of a kitchen that is one of many
 def many_bowls(kitchen: Kitchen, *, bowls: int, events: int) -> list[Bowl]:
     """Jobs with a bowl for each of their colours, `events` in all of them together; every other bowl is done."""
     from studio.bowls.models import Bowl, BowlUse
+    from studio.colours.models import Colour
     from studio.common import clock
-    from studio.pieces.models import Colour, Job, Layer, Piece
+    from studio.pieces.models import Job, Layer, Piece
 
     now, made = clock.now(), []
     colours = list(Colour.objects.for_kitchen(kitchen))
@@ -35,9 +36,14 @@ def many_bowls(kitchen: Kitchen, *, bowls: int, events: int) -> list[Bowl]:
         layer = Layer.objects.create(kitchen=kitchen, piece=piece, colour=colour, parameters={"v": 2, "share": 0.5})
         begun = now - timedelta(minutes=20)
         bowl = Bowl.objects.create(
-            kitchen=kitchen, name=colour.name, white="coating", colour=colour, job=job, started_at=begun,
+            kitchen=kitchen,
+            name=colour.name,
+            white="coating",
+            colour=colour,
+            job=job,
+            started_at=begun,
             finished_at=now if i % 2 else None,
-        )  # fmt: skip
+        )
         BowlUse.objects.create(kitchen=kitchen, bowl=bowl, layer=layer, grams=90.0)
         made.append(bowl)
     for i, bowl in enumerate(made):
@@ -49,8 +55,9 @@ def many_pieces(kitchen: Kitchen, count: int) -> Job:
     """One job with so many pieces of every kind there is to begin with, each of another size, in every colour."""
     from dataclasses import replace
 
-    from coating.piece.starts import STARTS
-    from studio.pieces.models import Colour, Job
+    from coating.stack.starts import STARTS
+    from studio.colours.models import Colour
+    from studio.pieces.models import Job
     from studio.pieces.stacks import first_extras, keep_piece, plans_of
 
     job = Job.objects.create(kitchen=kitchen, name="Everything")
@@ -78,14 +85,19 @@ def _fill(bowl: Bowl, count: int) -> None:
         ("added", white),
         ("warmed", {"to_c": 43.0, "typed": "read"}),
         *(("added", blue) if i % 2 else ("stirred", {}) for i in range(count)),
-    ][:count]  # fmt: skip
+    ][:count]
     BowlEvent.objects.bulk_create(
         BowlEvent(
-            kitchen=bowl.kitchen, bowl=bowl, seq=seq, key=uuid.uuid4(), kind=kind, payload=payload,
+            kitchen=bowl.kitchen,
+            bowl=bowl,
+            seq=seq,
+            key=uuid.uuid4(),
+            kind=kind,
+            payload=payload,
             happened_at=bowl.started_at + timedelta(seconds=20 * seq),
         )
         for seq, (kind, payload) in enumerate(lines, start=1)
-    )  # fmt: skip
+    )
     bowl.last_seq = len(lines)
     bowl.save(update_fields=["last_seq"])
 

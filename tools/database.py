@@ -114,9 +114,12 @@ class Database:
     def _write_configuration(self) -> None:
         user = "user = root\n" if os.geteuid() == 0 else ""
         quoted = {
-            "datadir": self.data, "socket": self.socket, "pid-file": self.home / "pid",
-            "log-error": self.home / "error.log", "tmpdir": self.home / "tmp",
-        }  # fmt: skip
+            "datadir": self.data,
+            "socket": self.socket,
+            "pid-file": self.home / "pid",
+            "log-error": self.home / "error.log",
+            "tmpdir": self.home / "tmp",
+        }
         lines = "".join(f'{k} = "{v}"\n' for k, v in quoted.items())
         kind = DURABLE if self.durable else IN_MEMORY
         self.cnf.write_text(f"[mariadbd]\nport = {self.port}\n{user}{lines}{COMMON}{kind}")
@@ -124,10 +127,13 @@ class Database:
     def _make_data(self) -> None:
         shutil.rmtree(self.data, ignore_errors=True)
         command = [
-            program("mariadb-install-db"), f"--defaults-file={self.cnf}", f"--datadir={self.data}",
-            "--auth-root-authentication-method=socket", f"--auth-root-socket-user={self.administrator}",
+            program("mariadb-install-db"),
+            f"--defaults-file={self.cnf}",
+            f"--datadir={self.data}",
+            "--auth-root-authentication-method=socket",
+            f"--auth-root-socket-user={self.administrator}",
             "--skip-test-db",
-        ]  # fmt: skip
+        ]
         if os.geteuid() == 0:
             command.append("--user=root")
         done = subprocess.run(command, capture_output=True, text=True, check=False)

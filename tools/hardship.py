@@ -233,8 +233,9 @@ class House:
         """Another ./start of the same folder, such as a backup."""
         env = {**os.environ, "OLIVE_RUNTIME": str(self.runtime)}
         with open(self.runtime / "said", "ab") as said:
-            return subprocess.Popen([sys.executable, "-m", "tools.serve", *words], cwd=ROOT, env=env, stdout=said,
-                                    stderr=said)  # fmt: skip
+            return subprocess.Popen(
+                [sys.executable, "-m", "tools.serve", *words], cwd=ROOT, env=env, stdout=said, stderr=said
+            )
 
     def end(self) -> None:
         if self.process and self.process.poll() is None:

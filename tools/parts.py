@@ -22,11 +22,33 @@ def web_command(host: str, port: int) -> list[str]:
     shm = "/dev/shm" if os.access("/dev/shm", os.W_OK) else str(runtime.RUNTIME)
     bind = f"[{host}]:{port}" if ":" in host else f"{host}:{port}"
     return [
-        sys.executable, "-m", "gunicorn", OURS[0], "--bind", bind, "--workers", str(WORKERS), "--preload",
-        "--threads", str(THREADS), "--worker-class", "gthread", "--worker-tmp-dir", shm, "--no-control-socket",
-        "--graceful-timeout", str(GRACE_S), "--timeout", "60", "--log-level", "warning", "--max-requests", "20000",
-        "--max-requests-jitter", "2000",
-    ]  # fmt: skip
+        sys.executable,
+        "-m",
+        "gunicorn",
+        OURS[0],
+        "--bind",
+        bind,
+        "--workers",
+        str(WORKERS),
+        "--preload",
+        "--threads",
+        str(THREADS),
+        "--worker-class",
+        "gthread",
+        "--worker-tmp-dir",
+        shm,
+        "--no-control-socket",
+        "--graceful-timeout",
+        str(GRACE_S),
+        "--timeout",
+        "60",
+        "--log-level",
+        "warning",
+        "--max-requests",
+        "20000",
+        "--max-requests-jitter",
+        "2000",
+    ]
 
 
 def worker_command() -> list[str]:

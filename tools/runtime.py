@@ -138,9 +138,12 @@ def set_up(env: dict[str, str], database: Database) -> None:
     """Migrations and static files, where anything of them changed since they were set up last."""
     for stamp, patterns, words in (
         (database.folder / "migrated", ("studio/*/migrations/*.py",), ("migrate", "--noinput", "-v0")),
-        (RUNTIME / "static.collected", ("studio/static/**/*", "studio/*/static/**/*", "requirements.txt",
-                                        "studio/settings/*.py"), ("collectstatic", "--noinput", "-v0")),
-    ):  # fmt: skip
+        (
+            RUNTIME / "static.collected",
+            ("studio/static/**/*", "studio/*/static/**/*", "requirements.txt", "studio/settings/*.py"),
+            ("collectstatic", "--noinput", "-v0"),
+        ),
+    ):
         now = _looks(patterns)
         if not stamp.exists() or stamp.read_text() != now or not (RUNTIME / "static").is_dir():
             manage(env, *words)

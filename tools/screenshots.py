@@ -87,8 +87,12 @@ def _studio_views(browser: Chrome, address: str, picture: Callable[..., None]) -
     links = {
         a.text.splitlines()[0]: a.get_attribute("href") for a in browser.find_elements(By.CSS_SELECTOR, ".line-link")
     }
-    for title, name in (("Collar of star arcs", "lace"), ("Orbit panels", "transfer"),
-                        ("Nebula bark", "marbling"), ("Half moons", "mould")):  # fmt: skip
+    for title, name in (
+        ("Collar of star arcs", "lace"),
+        ("Orbit panels", "transfer"),
+        ("Nebula bark", "marbling"),
+        ("Half moons", "mould"),
+    ):
         browser.get(links[title] or address)
         time.sleep(1.5)
         picture(name, whole=True)

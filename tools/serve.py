@@ -128,8 +128,9 @@ def _watch(stop: threading.Event, nights: Nights, parts: list[Part], env: dict[s
             part.look(env)
         if time.monotonic() - tidied > TIDY_EVERY_S:
             tidied = time.monotonic()
-            subprocess.Popen(tied_to_us([sys.executable, "manage.py", "tidy"]), cwd=ROOT, env=env,
-                             stdout=subprocess.DEVNULL)  # fmt: skip
+            subprocess.Popen(
+                tied_to_us([sys.executable, "manage.py", "tidy"]), cwd=ROOT, env=env, stdout=subprocess.DEVNULL
+            )
 
 
 def main() -> int:

@@ -25,8 +25,9 @@ def keeps_days(kind: Kind) -> int | None:
     return FRUIT_KEEPS_DAYS if kind.name in ("berry", "fruit") else None
 
 
-def cautions(kind: Kind, extras: Sequence[Extra], *, little_ones: bool = False, days: int | None = None,
-             deep_mm: float = 0.0) -> list[Caution]:  # fmt: skip
+def cautions(
+    kind: Kind, extras: Sequence[Extra], *, little_ones: bool = False, days: int | None = None, deep_mm: float = 0.0
+) -> list[Caution]:
     """What to watch, what stops first.
 
     Parameters
@@ -43,8 +44,11 @@ def cautions(kind: Kind, extras: Sequence[Extra], *, little_ones: bool = False, 
 def _edible(extras: Sequence[Extra]) -> Iterator[Caution]:
     for extra in extras:
         if extra.edible == NON_TOXIC:
-            yield Caution(f"{extra.name} only says non-toxic: that is not edible. Leave it off what is eaten, or take "
-                          "one that is sold as food.", stops=True)  # fmt: skip
+            yield Caution(
+                f"{extra.name} only says non-toxic: that is not edible. Leave it off what is eaten, or take "
+                "one that is sold as food.",
+                stops=True,
+            )
         elif extra.edible == UNSAID and extra.kind in _ON_FOOD:
             yield Caution(f"Look at the pack of {extra.name}: it has to say edible and list what is in it.")
 
@@ -55,8 +59,10 @@ def _keeping(kind: Kind, extras: Sequence[Extra], days: int | None) -> Iterator[
         yield Caution("Fresh fruit: wash it, dry it twice, dip it the day it is eaten or the day before, keep it cold.")
     for name, keeps in [(e.name, e.keeps_days) for e in extras] + [("The fruit", fruit)]:
         if keeps is not None and days is not None and days > keeps:
-            yield Caution(f"{name} keeps {_days(keeps)}, and it is {_days(days)} from making to eating: make it later.",
-                          stops=True)  # fmt: skip
+            yield Caution(
+                f"{name} keeps {_days(keeps)}, and it is {_days(days)} from making to eating: make it later.",
+                stops=True,
+            )
     for extra in extras:
         if extra.cold:
             kept = f", {_days(extra.keeps_days)} at most" if extra.keeps_days is not None else ""

@@ -44,9 +44,13 @@ class Correction:
 
 @lru_cache(maxsize=256)
 def correct(
-    bowl: tuple[Part, ...], target_lab: Lab, bases: tuple[Ingredient, ...], colourants: tuple[Ingredient, ...],
-    max_total_g: float | None = None, mixed_fats: bool = False,
-) -> Correction:  # fmt: skip
+    bowl: tuple[Part, ...],
+    target_lab: Lab,
+    bases: tuple[Ingredient, ...],
+    colourants: tuple[Ingredient, ...],
+    max_total_g: float | None = None,
+    mixed_fats: bool = False,
+) -> Correction:
     """The least that brings a bowl within 2 dE00 of a colour; where none does, the most that 50 g a dE00 will buy.
 
     Parameters

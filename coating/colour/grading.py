@@ -52,8 +52,9 @@ def grade(base: Sequence[Part], colourant: Ingredient, shades: int, max_drops: i
     if max_drops < shades:
         raise TooFewDrops(
             f"{shades} shades want at least {shades} drops in the deepest. Make more, or mix them from a stock.",
-            field="max_drops", low=shades,
-        )  # fmt: skip
+            field="max_drops",
+            low=shades,
+        )
     mixture = mix(base)
     k_unit, s_unit = (v * colourant.unit_g / mixture.mass_g for v in colourant.optics())
     drops = _thinned(max_drops, shades)

@@ -15,8 +15,15 @@ from coating.errors import EmptyBowl
 from coating.limits import check
 
 BASE, LIQUID, POWDER, GEL, BUTTER, WHITE, FAT, WATER = (
-    "base", "liquid", "powder", "gel", "butter", "white", "fat", "water",
-)  # fmt: skip
+    "base",
+    "liquid",
+    "powder",
+    "gel",
+    "butter",
+    "white",
+    "fat",
+    "water",
+)
 COLOURANTS = (LIQUID, POWDER, GEL, BUTTER, WHITE)
 SORTS = ("white", "milk", "dark", "coloured")
 

@@ -19,9 +19,15 @@ WORSE = 1.0  # dE00 by which it may lose when it is rounded to whole drops
 
 
 def recipe_for(
-    target_lab: Lab, bases: tuple[Ingredient, ...], colourants: tuple[Ingredient, ...], melt_g: float,
-    way: ColourWay = ANY_WAY, *, kept: Sequence[Part] = (), prices: Mapping[str, float] = NO_PRICES,
-) -> Recipe:  # fmt: skip
+    target_lab: Lab,
+    bases: tuple[Ingredient, ...],
+    colourants: tuple[Ingredient, ...],
+    melt_g: float,
+    way: ColourWay = ANY_WAY,
+    *,
+    kept: Sequence[Part] = (),
+    prices: Mapping[str, float] = NO_PRICES,
+) -> Recipe:
     """The recipe of a colour for so many g of base.
 
     Parameters

@@ -58,16 +58,23 @@ def colour_in_photo(pixels: Pixels, spot: Patch, *, card: Patch | None = None, c
     if card is not None:
         patch = _cut(pixels, card, "card")
         if float((patch >= _BURNT).any(axis=-1).mean()) > _BURNT_SHARE:
-            raise OutOfBounds("The card is burnt out to plain white there. Take the picture a little darker, or mark "
-                              "a greyer part of the card.", field="card")  # fmt: skip
+            raise OutOfBounds(
+                "The card is burnt out to plain white there. Take the picture a little darker, or mark "
+                "a greyer part of the card.",
+                field="card",
+            )
         light = _middle(patch)
         if float(light.min()) < _DARKEST:
-            raise OutOfBounds("That is too dark to be the card. Mark the card where the light falls on it.",
-                              field="card")  # fmt: skip
+            raise OutOfBounds(
+                "That is too dark to be the card. Mark the card where the light falls on it.", field="card"
+            )
         seen = seen * (CARDS[card_kind] / light)
         if float(seen.max()) > 1.25:
-            raise OutOfBounds("That spot is lighter than the card allows for. Mark the card again, where it is in the "
-                              "same light as the spot.", field="card")  # fmt: skip
+            raise OutOfBounds(
+                "That spot is lighter than the card allows for. Mark the card again, where it is in the "
+                "same light as the spot.",
+                field="card",
+            )
     lab = lab_from_linear_srgb(np.clip(seen, 0.0, 1.0))
     spread = lab_from_linear_srgb(linear_srgb(_cut(pixels, spot, "spot").reshape(-1, 3) / 255.0))
     return Seen((float(lab[0]), float(lab[1]), float(lab[2])), bool(spread.std(axis=0).max() > _UNEVEN))

@@ -55,9 +55,14 @@ def is_ready_coloured(base: Ingredient) -> bool:
 
 
 def out_of_reach(
-    target_lab: Lab, bases: tuple[Ingredient, ...], colourants: tuple[Ingredient, ...], base_mass_g: float,
-    ready: Sequence[Ingredient], *, bounds: Bounds = UNBOUND,
-) -> OutOfReach:  # fmt: skip
+    target_lab: Lab,
+    bases: tuple[Ingredient, ...],
+    colourants: tuple[Ingredient, ...],
+    base_mass_g: float,
+    ready: Sequence[Ingredient],
+    *,
+    bounds: Bounds = UNBOUND,
+) -> OutOfReach:
     """Why a colour is out of reach and what comes nearer.
 
     Parameters
@@ -83,9 +88,13 @@ def out_of_reach(
 
 
 def too_little_base(
-    target_lab: Lab, bases: tuple[Ingredient, ...], colourants: tuple[Ingredient, ...], base_mass_g: float, *,
+    target_lab: Lab,
+    bases: tuple[Ingredient, ...],
+    colourants: tuple[Ingredient, ...],
+    base_mass_g: float,
+    *,
     bounds: Bounds = UNBOUND,
-) -> TooLittle | None:  # fmt: skip
+) -> TooLittle | None:
     """The least base, in tens of g, in which whole drops reach a colour that they do not reach in so little.
 
     Parameters as of `out_of_reach`. None where it is not the drop that stands in the way.

@@ -33,9 +33,7 @@ def reach_cloud(bases: tuple[Ingredient, ...], colourants: tuple[Ingredient, ...
     for one, other in combinations(bases, 2):
         if one.family == other.family:
             for share in (0.25, 0.5, 0.75):
-                grounds.append(tuple(
-                    optics[one.name][i] * share + optics[other.name][i] * (1 - share) for i in (0, 1)
-                ))  # type: ignore[arg-type]  # fmt: skip
+                grounds.append(tuple(optics[one.name][i] * share + optics[other.name][i] * (1 - share) for i in (0, 1)))  # type: ignore[arg-type]
     k_base, s_base = (np.array([g[i] for g in grounds]) for i in (0, 1))
     doses = [(a, b) for a in _LOADS for b in _LOADS if a + b <= 1 + 1e-9]
     labs = [lab_from_reflectance(reflectance_from_ratio(k_base / s_base))]

@@ -70,9 +70,14 @@ def _dullness(base: Ingredient) -> float:
 
 @lru_cache(maxsize=256)
 def find_recipes(
-    target_lab: Lab, bases: tuple[Ingredient, ...], colourants: tuple[Ingredient, ...], base_mass_g: float,
-    ways: tuple[Weights, ...], start: tuple[Part, ...] = (), bounds: Bounds = UNBOUND,
-) -> tuple[Recipe, ...]:  # fmt: skip
+    target_lab: Lab,
+    bases: tuple[Ingredient, ...],
+    colourants: tuple[Ingredient, ...],
+    base_mass_g: float,
+    ways: tuple[Weights, ...],
+    start: tuple[Part, ...] = (),
+    bounds: Bounds = UNBOUND,
+) -> tuple[Recipe, ...]:
     """The recipe that costs least by each of several weights; the sets of ingredients are looked through once.
 
     Parameters
@@ -102,17 +107,23 @@ def find_recipes(
             more, their_costs = descend(space, few_units(space, weights), weights)
             rows, costs = np.concatenate([rows, more]), np.concatenate([costs, their_costs])
         if not np.isfinite(costs.min()):
-            raise OutOfBounds("So little base does not carry what must go in: make more, or free something.",
-                              field="melt_g")  # fmt: skip
+            raise OutOfBounds(
+                "So little base does not carry what must go in: make more, or free something.", field="melt_g"
+            )
         best = rows[min(np.flatnonzero(costs <= costs.min() + 1e-9), key=lambda i: tuple(rows[i]))]
         found.append(recipe_of(parts_of(space, best), target_lab, start))
     return tuple(found)
 
 
 def find_recipe(
-    target_lab: Lab, bases: tuple[Ingredient, ...], colourants: tuple[Ingredient, ...], base_mass_g: float,
-    start: tuple[Part, ...] = (), max_colourants: int = 3, mixed_fats: bool = False,
-) -> Recipe:  # fmt: skip
+    target_lab: Lab,
+    bases: tuple[Ingredient, ...],
+    colourants: tuple[Ingredient, ...],
+    base_mass_g: float,
+    start: tuple[Part, ...] = (),
+    max_colourants: int = 3,
+    mixed_fats: bool = False,
+) -> Recipe:
     """Parts that come nearest to a colour, as a maker would have it: see `find_recipes`.
 
     Returns

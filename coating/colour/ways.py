@@ -56,9 +56,14 @@ def weights_of(
 
 
 def recipe_in(
-    target_lab: Lab, bases: tuple[Ingredient, ...], colourants: tuple[Ingredient, ...], base_mass_g: float,
-    wanted: ColourWay, start: tuple[Part, ...] = (), prices: Mapping[str, float] = NO_PRICES,
-) -> Recipe:  # fmt: skip
+    target_lab: Lab,
+    bases: tuple[Ingredient, ...],
+    colourants: tuple[Ingredient, ...],
+    base_mass_g: float,
+    wanted: ColourWay,
+    start: tuple[Part, ...] = (),
+    prices: Mapping[str, float] = NO_PRICES,
+) -> Recipe:
     """The recipe of one way; see `recipes_in_every_way`. The usual one has the fewest bottles that match to the eye,
     and is the nearest where none do; what is added to a bowl is the nearest."""
     if wanted.way == USUAL and not start:
@@ -70,9 +75,13 @@ def recipe_in(
 
 
 def recipes_in_every_way(
-    target_lab: Lab, bases: tuple[Ingredient, ...], colourants: tuple[Ingredient, ...], base_mass_g: float,
-    wanted: ColourWay, prices: Mapping[str, float] = NO_PRICES,
-) -> dict[str, Recipe]:  # fmt: skip
+    target_lab: Lab,
+    bases: tuple[Ingredient, ...],
+    colourants: tuple[Ingredient, ...],
+    base_mass_g: float,
+    wanted: ColourWay,
+    prices: Mapping[str, float] = NO_PRICES,
+) -> dict[str, Recipe]:
     """Recipes for a new bowl by way, in one search. Without prices of two bases or more there is no cheapest.
 
     Parameters
@@ -88,9 +97,14 @@ def recipes_in_every_way(
 
 
 def _found(
-    target_lab: Lab, bases: tuple[Ingredient, ...], colourants: tuple[Ingredient, ...], base_mass_g: float,
-    wanted: ColourWay, ways: tuple[Weights, ...], start: tuple[Part, ...] = (),
-) -> tuple[Recipe, ...]:  # fmt: skip
+    target_lab: Lab,
+    bases: tuple[Ingredient, ...],
+    colourants: tuple[Ingredient, ...],
+    base_mass_g: float,
+    wanted: ColourWay,
+    ways: tuple[Weights, ...],
+    start: tuple[Part, ...] = (),
+) -> tuple[Recipe, ...]:
     bases, colourants, bounds = wanted.allowed(bases), wanted.allowed(colourants), wanted.bounds
     here = {i.name for i in (*bases, *colourants)} - {p.ingredient.name for p in start}
     bounds = replace(bounds, locked=tuple(n for n in bounds.locked if n in here))

@@ -6,8 +6,19 @@ import math
 from collections.abc import Sequence
 
 # From this hue angle on, in degrees of CIELAB. Common practice, no source.
-_HUES = ((0, "pink"), (25, "red"), (45, "orange"), (75, "yellow"), (100, "lime"), (125, "green"), (170, "teal"),
-         (225, "blue"), (285, "violet"), (325, "magenta"), (345, "pink"))  # fmt: skip
+_HUES = (
+    (0, "pink"),
+    (25, "red"),
+    (45, "orange"),
+    (75, "yellow"),
+    (100, "lime"),
+    (125, "green"),
+    (170, "teal"),
+    (225, "blue"),
+    (285, "violet"),
+    (325, "magenta"),
+    (345, "pink"),
+)
 _GREYS = ((92, "white"), (75, "pale grey"), (45, "grey"), (22, "dark grey"), (0, "black"))
 _BROWN_BELOW = 60.0
 

@@ -5,7 +5,6 @@ from __future__ import annotations
 from typing import Any
 
 from coating.colour.mixing import Part
-from coating.datasets.ingredients import demo_ingredient
 from coating.errors import MissingField, WrongShape
 from coating.facade.fields import LAB, Choice, Many, Number, Record, Text, Vector
 from coating.facade.parts import INGREDIENT, PART, part_from, part_of, part_out
@@ -13,6 +12,7 @@ from coating.facade.registry import Entry
 from coating.flow.trade_number import number_from_flow
 from coating.simulate.bowl import KINDS, BowlContext, Event
 from coating.simulate.fold import fold
+from coating.stock.ingredients import demo_ingredient
 
 CONTEXT = Record(
     {
@@ -73,12 +73,22 @@ def _event(given: dict[str, Any], path: str) -> Event:
         parts = tuple(part_from(p, f"{path}.parts[{i}]") for i, p in enumerate(given["parts"]))
     target = given["target_seq"]
     return Event(
-        seq=int(given["seq"]), kind=kind, at_s=given["at_s"], parts=parts, to_c=given["to_c"],
-        seconds=given["seconds"], power_w=given["power_w"], power_fraction=given["power_fraction"],
-        mass_g=given["mass_g"], test=given["test"], value=given["value"], off=given["off"],
-        ratio_per_s=given["ratio_per_s"], lab=given["lab"],
+        seq=int(given["seq"]),
+        kind=kind,
+        at_s=given["at_s"],
+        parts=parts,
+        to_c=given["to_c"],
+        seconds=given["seconds"],
+        power_w=given["power_w"],
+        power_fraction=given["power_fraction"],
+        mass_g=given["mass_g"],
+        test=given["test"],
+        value=given["value"],
+        off=given["off"],
+        ratio_per_s=given["ratio_per_s"],
+        lab=given["lab"],
         target_seq=None if target is None else int(target),
-    )  # fmt: skip
+    )
 
 
 def _state(given: dict[str, Any]) -> dict[str, Any]:
@@ -108,6 +118,10 @@ def _state(given: dict[str, Any]) -> dict[str, Any]:
 
 
 ENTRIES = (
-    Entry("bowl.state", "fold the events of a bowl into its state at a moment",
-          Record({"context": CONTEXT, "events": Many(EVENT, most=5000), "at_s": Number("at_s")}), _state),
-)  # fmt: skip
+    Entry(
+        "bowl.state",
+        "fold the events of a bowl into its state at a moment",
+        Record({"context": CONTEXT, "events": Many(EVENT, most=5000), "at_s": Number("at_s")}),
+        _state,
+    ),
+)

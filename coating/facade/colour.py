@@ -51,13 +51,35 @@ def _mix(given: dict[str, Any]) -> dict[str, Any]:
 
 
 ENTRIES = (
-    Entry("colour.difference", "CIEDE2000 between two Lab colours",
-          Record({"lab1": Vector(LAB), "lab2": Vector(LAB)}), _difference),
-    Entry("colour.film", "reflectance of a film over a ground (Kubelka-Munk)",
-          Record({"k_per_mm": Number("optical_per_mm"), "s_per_mm": Number("optical_per_mm"),
-                  "thickness_mm": Number("thickness_mm"), "ground": Number("reflectance")}), _film),
-    Entry("colour.lab", "Lab and sRGB of a spectrum, 400 to 700 nm at 10 nm",
-          Record({"reflectance": Vector(("reflectance",) * 31), "illuminant": ILLUMINANT}), _lab),
-    Entry("colour.mix", "colour of a bowl from its parts, and how much colour it carries",
-          Record({"parts": Many(PART), "illuminant": ILLUMINANT}), _mix),
-)  # fmt: skip
+    Entry(
+        "colour.difference",
+        "CIEDE2000 between two Lab colours",
+        Record({"lab1": Vector(LAB), "lab2": Vector(LAB)}),
+        _difference,
+    ),
+    Entry(
+        "colour.film",
+        "reflectance of a film over a ground (Kubelka-Munk)",
+        Record(
+            {
+                "k_per_mm": Number("optical_per_mm"),
+                "s_per_mm": Number("optical_per_mm"),
+                "thickness_mm": Number("thickness_mm"),
+                "ground": Number("reflectance"),
+            }
+        ),
+        _film,
+    ),
+    Entry(
+        "colour.lab",
+        "Lab and sRGB of a spectrum, 400 to 700 nm at 10 nm",
+        Record({"reflectance": Vector(("reflectance",) * 31), "illuminant": ILLUMINANT}),
+        _lab,
+    ),
+    Entry(
+        "colour.mix",
+        "colour of a bowl from its parts, and how much colour it carries",
+        Record({"parts": Many(PART), "illuminant": ILLUMINANT}),
+        _mix,
+    ),
+)

@@ -37,10 +37,15 @@ def _state(given: dict[str, Any]) -> dict[str, Any]:
     fat, added = given["fat_fraction"], given["added_fat_g_per_100g"] / 100
     water = given["water_g_per_100g"] / 100
     conditions = Conditions(
-        number=given["number"], fat_fraction=fat, kind=given["kind"], temperature_c=given["temperature_c"],
-        tempered=given["tempered"], water_fraction=water / (1 + added + water),
-        new_fat_fraction=(fat + added) / (1 + added), k_per_s=given["k_per_s"],
-    )  # fmt: skip
+        number=given["number"],
+        fat_fraction=fat,
+        kind=given["kind"],
+        temperature_c=given["temperature_c"],
+        tempered=given["tempered"],
+        water_fraction=water / (1 + added + water),
+        new_fat_fraction=(fat + added) / (1 + added),
+        k_per_s=given["k_per_s"],
+    )
     try:
         flow = flow_now(conditions)
     except WillNotFlow as refusal:
@@ -53,9 +58,13 @@ def _state(given: dict[str, Any]) -> dict[str, Any]:
         }
     number = number_from_flow(flow)
     return {
-        "number": number, "low_number": number * (1 - SPREAD), "high_number": number * (1 + SPREAD),
-        "yield_stress_pa": flow.yield_stress_pa, "viscosity_pa_s": flow.viscosity_pa_s, "word": flow_word(flow),
-    }  # fmt: skip
+        "number": number,
+        "low_number": number * (1 - SPREAD),
+        "high_number": number * (1 + SPREAD),
+        "yield_stress_pa": flow.yield_stress_pa,
+        "viscosity_pa_s": flow.viscosity_pa_s,
+        "word": flow_word(flow),
+    }
 
 
 def _thin(given: dict[str, Any]) -> dict[str, Any]:
@@ -77,42 +86,104 @@ def _windows(given: dict[str, Any]) -> dict[str, Any]:
     return {
         "windows": [
             {
-                "technique": w.technique, "title": w.title, "yield_stress_pa": list(w.yield_stress_pa),
-                "viscosity_pa_s": list(w.viscosity_pa_s), "number": list(w.number), "reason": w.reason,
+                "technique": w.technique,
+                "title": w.title,
+                "yield_stress_pa": list(w.yield_stress_pa),
+                "viscosity_pa_s": list(w.viscosity_pa_s),
+                "number": list(w.number),
+                "reason": w.reason,
             }
             for w in chosen
         ]
-    }  # fmt: skip
+    }
 
 
 _K = Number("k_per_s", 6.0)
 _KIND = Choice(("chocolate", "coating"), default="chocolate")
 
 ENTRIES = (
-    Entry("flow.from_number", "yield stress and viscosity of a trade number",
-          Record({"number": Number("number"), "k_per_s": _K}), _from_number),
-    Entry("flow.pipe", "volume flow of a Casson fluid through a nozzle",
-          Record({"yield_stress_pa": Number("yield_stress_pa"), "viscosity_pa_s": Number("viscosity_pa_s"),
-                  "radius_m": Number("radius_m"), "length_m": Number("length_m"),
-                  "pressure_pa": Number("pressure_pa")}), _pipe),
-    Entry("flow.state", "flow as it stands: warmth, temper, water and fat on top of the label number",
-          Record({"number": Number("number"), "kind": _KIND, "fat_fraction": Number("fat_fraction", 0.32),
-                  "temperature_c": Number("temperature_c", 40.0), "tempered": Flag(False),
-                  "water_g_per_100g": Number("water_g_per_100g", 0.0),
-                  "added_fat_g_per_100g": Number("added_fat_g_per_100g", 0.0), "k_per_s": _K}), _state),
-    Entry("flow.thin", "fat that brings one number to another, and how hard it then sets",
-          Record({"mass_g": Number("mass_g"), "number": Number("number"), "target_number": Number("number"),
-                  "fat_fraction": Number("fat_fraction", 0.32), "base": _KIND,
-                  "thinner": Choice(THINNERS, default="cocoa butter"), "room_c": Number("room_c", 22.0),
-                  "k_per_s": _K}), _thin),
-    Entry("flow.spread", "yield stress from how wide a spoonful spreads",
-          Record({"volume_ml": Number("spread_ml"), "diameter_mm": Number("spread_mm"),
-                  "wait_s": Number("spread_wait_s", 60.0),
-                  "density_kg_m3": Number("density_kg_m3", DENSITY_KG_M3)}), _spread),
-    Entry("flow.drip", "how far a drip runs down a cake",
-          Record({"number": Number("number"), "volume_ml": Number("drip_ml"), "temperature_c": Number("drip_c"),
-                  "wall": Choice(("chilled", "room"), default="chilled"),
-                  "width_mm": Number("drip_width_mm", 9.0)}), _drip),
-    Entry("flow.windows", "the window of flow each technique wants",
-          Record({"technique": Text(default=None)}), _windows),
-)  # fmt: skip
+    Entry(
+        "flow.from_number",
+        "yield stress and viscosity of a trade number",
+        Record({"number": Number("number"), "k_per_s": _K}),
+        _from_number,
+    ),
+    Entry(
+        "flow.pipe",
+        "volume flow of a Casson fluid through a nozzle",
+        Record(
+            {
+                "yield_stress_pa": Number("yield_stress_pa"),
+                "viscosity_pa_s": Number("viscosity_pa_s"),
+                "radius_m": Number("radius_m"),
+                "length_m": Number("length_m"),
+                "pressure_pa": Number("pressure_pa"),
+            }
+        ),
+        _pipe,
+    ),
+    Entry(
+        "flow.state",
+        "flow as it stands: warmth, temper, water and fat on top of the label number",
+        Record(
+            {
+                "number": Number("number"),
+                "kind": _KIND,
+                "fat_fraction": Number("fat_fraction", 0.32),
+                "temperature_c": Number("temperature_c", 40.0),
+                "tempered": Flag(False),
+                "water_g_per_100g": Number("water_g_per_100g", 0.0),
+                "added_fat_g_per_100g": Number("added_fat_g_per_100g", 0.0),
+                "k_per_s": _K,
+            }
+        ),
+        _state,
+    ),
+    Entry(
+        "flow.thin",
+        "fat that brings one number to another, and how hard it then sets",
+        Record(
+            {
+                "mass_g": Number("mass_g"),
+                "number": Number("number"),
+                "target_number": Number("number"),
+                "fat_fraction": Number("fat_fraction", 0.32),
+                "base": _KIND,
+                "thinner": Choice(THINNERS, default="cocoa butter"),
+                "room_c": Number("room_c", 22.0),
+                "k_per_s": _K,
+            }
+        ),
+        _thin,
+    ),
+    Entry(
+        "flow.spread",
+        "yield stress from how wide a spoonful spreads",
+        Record(
+            {
+                "volume_ml": Number("spread_ml"),
+                "diameter_mm": Number("spread_mm"),
+                "wait_s": Number("spread_wait_s", 60.0),
+                "density_kg_m3": Number("density_kg_m3", DENSITY_KG_M3),
+            }
+        ),
+        _spread,
+    ),
+    Entry(
+        "flow.drip",
+        "how far a drip runs down a cake",
+        Record(
+            {
+                "number": Number("number"),
+                "volume_ml": Number("drip_ml"),
+                "temperature_c": Number("drip_c"),
+                "wall": Choice(("chilled", "room"), default="chilled"),
+                "width_mm": Number("drip_width_mm", 9.0),
+            }
+        ),
+        _drip,
+    ),
+    Entry(
+        "flow.windows", "the window of flow each technique wants", Record({"technique": Text(default=None)}), _windows
+    ),
+)

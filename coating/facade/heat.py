@@ -18,9 +18,11 @@ ROOM_C = 21.0
 def _bursts(given: dict[str, Any]) -> dict[str, Any]:
     plan = burst_plan(**given)
     return {
-        "bursts_s": list(plan.bursts_s), "predicted_c": list(plan.predicted_c),
-        "solid_fractions": list(plan.solid_fractions), "all_s": plan.all_s,
-    }  # fmt: skip
+        "bursts_s": list(plan.bursts_s),
+        "predicted_c": list(plan.predicted_c),
+        "solid_fractions": list(plan.solid_fractions),
+        "all_s": plan.all_s,
+    }
 
 
 def _placed(given: dict[str, Any]) -> dict[str, Any]:
@@ -47,24 +49,50 @@ def _pliable(given: dict[str, Any]) -> dict[str, Any]:
 
 _LAYER = Record(
     {
-        "thickness_mm": Number("thickness_mm"), "pour_c": Number("temperature_c", None),
-        "surround_c": Number("temperature_c", None), "place": Choice(("room", "fridge", "freezer"), default="room"),
-        "kind": Choice(("coating", "tempered", "untempered"), default="coating"), "sides": Number("sides", 1.0),
+        "thickness_mm": Number("thickness_mm"),
+        "pour_c": Number("temperature_c", None),
+        "surround_c": Number("temperature_c", None),
+        "place": Choice(("room", "fridge", "freezer"), default="room"),
+        "kind": Choice(("coating", "tempered", "untempered"), default="coating"),
+        "sides": Number("sides", 1.0),
     }
-)  # fmt: skip
+)
 
 ENTRIES = (
-    Entry("heat.bursts", "microwave bursts that never overheat, and how warm it is after each",
-          Record({"mass_g": Number("mass_g"), "start_c": Number("temperature_c", ROOM_C),
-                  "target_c": Number("temperature_c", 42.0), "power_w": Number("oven_w", 800.0),
-                  "power_fraction": Number("power_fraction", 0.5)}), _bursts),
-    Entry("heat.seed", "unmelted chocolate that brings a melted bowl to its working temperature",
-          Record({"mass_g": Number("mass_g"), "melt_c": Number("temperature_c", 45.0),
-                  "target_c": Number("temperature_c", 28.5), "seed_c": Number("temperature_c", ROOM_C),
-                  "loss_fraction": Number("loss_fraction", 0.0)}), lambda given: asdict(seed(**given))),
+    Entry(
+        "heat.bursts",
+        "microwave bursts that never overheat, and how warm it is after each",
+        Record(
+            {
+                "mass_g": Number("mass_g"),
+                "start_c": Number("temperature_c", ROOM_C),
+                "target_c": Number("temperature_c", 42.0),
+                "power_w": Number("oven_w", 800.0),
+                "power_fraction": Number("power_fraction", 0.5),
+            }
+        ),
+        _bursts,
+    ),
+    Entry(
+        "heat.seed",
+        "unmelted chocolate that brings a melted bowl to its working temperature",
+        Record(
+            {
+                "mass_g": Number("mass_g"),
+                "melt_c": Number("temperature_c", 45.0),
+                "target_c": Number("temperature_c", 28.5),
+                "seed_c": Number("temperature_c", ROOM_C),
+                "loss_fraction": Number("loss_fraction", 0.0),
+            }
+        ),
+        lambda given: asdict(seed(**given)),
+    ),
     Entry("heat.set", "minutes until a layer is dry to the touch and can be released", _LAYER, _set),
     Entry("heat.pliable", "minutes from which a line or film can be lifted and until which it bends", _LAYER, _pliable),
-    Entry("heat.dew_point", "warmth below which a piece gets wet in this air",
-          Record({"temperature_c": Number("temperature_c"), "relative_humidity": Number("humidity")}),
-          lambda given: {"dew_point_c": dew_point_c(**given)}),
-)  # fmt: skip
+    Entry(
+        "heat.dew_point",
+        "warmth below which a piece gets wet in this air",
+        Record({"temperature_c": Number("temperature_c"), "relative_humidity": Number("humidity")}),
+        lambda given: {"dew_point_c": dew_point_c(**given)},
+    ),
+)

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from typing import Any
 
-from coating.datasets.ingredients import DEMO_INGREDIENTS, demo_ingredient
 from coating.errors import OutOfBounds, UnknownName, WrongShape
 from coating.facade.fields import LAB, Choice, Flag, Many, Named, Number, Record, Text, Vector
 from coating.facade.parts import INGREDIENT, PART, part_from, part_out
@@ -15,8 +14,9 @@ from coating.heat.schools import SCHOOLS
 from coating.job import Joint, Kitchen, Mould, Piece, Reckoning, Shelf, Tone, Wanted, reckon
 from coating.job.kitchen import VESSELS_MM
 from coating.piece.kinds import KINDS, kind_of_core
-from coating.piece.layers import Layer
 from coating.quantities import Measures
+from coating.stack.layers import Layer
+from coating.stock.ingredients import DEMO_INGREDIENTS, demo_ingredient
 from coating.techniques import TECHNIQUES
 
 WHITES, PLACES = ("coating", "tempered", "untempered"), ("room", "fridge", "freezer")
@@ -24,8 +24,11 @@ WHITES, PLACES = ("coating", "tempered", "untempered"), ("room", "fridge", "free
 
 def _fields() -> dict[str, Any]:
     """What layers can be told, by all techniques together."""
-    found: dict[str, Any] = {"share": Number("share", None), "area_mm2": Number("area_mm2", None),
-                             "goes_on_g": Number("mass_g", None)}  # fmt: skip
+    found: dict[str, Any] = {
+        "share": Number("share", None),
+        "area_mm2": Number("area_mm2", None),
+        "goes_on_g": Number("mass_g", None),
+    }
     for technique in TECHNIQUES.values():
         for field in technique.fields:
             if field.name == "flooded":
@@ -39,27 +42,70 @@ def _fields() -> dict[str, Any]:
     return found
 
 
-LAYER = Record({"id": Text(), "technique": Choice(tuple(TECHNIQUES)), "colour": Text(""), "base": Choice(
-    tuple(DEMO_INGREDIENTS), None), "white": Choice(WHITES, None), **_fields()})  # fmt: skip
-PIECE = Record({"id": Text(), "core": Choice(tuple(KINDS)), "size_mm": Many(Number("core_mm"), None, most=3),
-                "count": Number("count_or_none", whole=True), "spares": Number("spares", None, whole=True),
-                "layers": Many(LAYER, [], most=40)})  # fmt: skip
-JOINT = Record({"part": Text(), "on": Text(), "each": Number("count", 1.0, whole=True),
-                "placed": Choice(("wet", "half_set", "set", "glued", "inside"), "glued"),
-                "glue_g": Number("mass_g", None)})  # fmt: skip
-MOULD = Record({"core": Choice(tuple(KINDS)), "size_mm": Many(Number("core_mm"), most=3),
-                "cavities": Number("cavities", whole=True), "count": Number("cavities", 1.0, whole=True)})  # fmt: skip
-KITCHEN = Record({
-    "measure": Choice(("scale", "spoons"), "scale"), "school": Choice(tuple(SCHOOLS), "half_power"),
-    "oven_w": Number("oven_w", 800.0), "room_c": Number("room_c", 21.0), "humidity": Number("humidity", 0.6),
-    "cold": Choice(PLACES, "room"), "vessels_mm": Many(Number("core_mm"), None, most=20),
-    "moulds": Many(MOULD, [], most=60), "stand_places": Number("places", 0.0, whole=True),
-    "places": Record({"fridge": Number("places", None, whole=True),
-                      "freezer": Number("places", None, whole=True)}, {}),
-    "hands": Number("helpers", 1.0, whole=True), "factors": Named(Number("factor"), default={}),
-}, {})  # fmt: skip
-SHELF = Record({"bases": Many(INGREDIENT, ["bright", "ivory"], most=20),
-                "colourants": Many(INGREDIENT, [], most=40), "thinner": Choice(THINNERS, None)}, {})  # fmt: skip
+LAYER = Record(
+    {
+        "id": Text(),
+        "technique": Choice(tuple(TECHNIQUES)),
+        "colour": Text(""),
+        "base": Choice(tuple(DEMO_INGREDIENTS), None),
+        "white": Choice(WHITES, None),
+        **_fields(),
+    }
+)
+PIECE = Record(
+    {
+        "id": Text(),
+        "core": Choice(tuple(KINDS)),
+        "size_mm": Many(Number("core_mm"), None, most=3),
+        "count": Number("count_or_none", whole=True),
+        "spares": Number("spares", None, whole=True),
+        "layers": Many(LAYER, [], most=40),
+    }
+)
+JOINT = Record(
+    {
+        "part": Text(),
+        "on": Text(),
+        "each": Number("count", 1.0, whole=True),
+        "placed": Choice(("wet", "half_set", "set", "glued", "inside"), "glued"),
+        "glue_g": Number("mass_g", None),
+    }
+)
+MOULD = Record(
+    {
+        "core": Choice(tuple(KINDS)),
+        "size_mm": Many(Number("core_mm"), most=3),
+        "cavities": Number("cavities", whole=True),
+        "count": Number("cavities", 1.0, whole=True),
+    }
+)
+KITCHEN = Record(
+    {
+        "measure": Choice(("scale", "spoons"), "scale"),
+        "school": Choice(tuple(SCHOOLS), "half_power"),
+        "oven_w": Number("oven_w", 800.0),
+        "room_c": Number("room_c", 21.0),
+        "humidity": Number("humidity", 0.6),
+        "cold": Choice(PLACES, "room"),
+        "vessels_mm": Many(Number("core_mm"), None, most=20),
+        "moulds": Many(MOULD, [], most=60),
+        "stand_places": Number("places", 0.0, whole=True),
+        "places": Record(
+            {"fridge": Number("places", None, whole=True), "freezer": Number("places", None, whole=True)}, {}
+        ),
+        "hands": Number("helpers", 1.0, whole=True),
+        "factors": Named(Number("factor"), default={}),
+    },
+    {},
+)
+SHELF = Record(
+    {
+        "bases": Many(INGREDIENT, ["bright", "ivory"], most=20),
+        "colourants": Many(INGREDIENT, [], most=40),
+        "thinner": Choice(THINNERS, None),
+    },
+    {},
+)
 COLOUR = Record({"lab": Vector(LAB, None), "parts": Many(PART, None, most=20), "grams": Number("mass_g", None)})
 
 
@@ -84,10 +130,18 @@ def _kitchen(given: dict[str, Any]) -> Kitchen:
     moulds = tuple(Mould(m["core"], tuple(m["size_mm"]), int(m["cavities"]), int(m["count"])) for m in given["moulds"])
     places = {name: int(many) for name, many in given["places"].items() if many is not None}
     return Kitchen(
-        Measures(has_scale=given["measure"] == "scale"), given["school"], given["oven_w"], given["room_c"],
-        given["humidity"], given["cold"], tuple(given["vessels_mm"] or VESSELS_MM), moulds, int(given["stand_places"]),
-        places, int(given["hands"]),
-    )  # fmt: skip
+        Measures(has_scale=given["measure"] == "scale"),
+        given["school"],
+        given["oven_w"],
+        given["room_c"],
+        given["humidity"],
+        given["cold"],
+        tuple(given["vessels_mm"] or VESSELS_MM),
+        moulds,
+        int(given["stand_places"]),
+        places,
+        int(given["hands"]),
+    )
 
 
 def _layer(given: dict[str, Any], path: str) -> Layer:
@@ -95,11 +149,15 @@ def _layer(given: dict[str, Any], path: str) -> Layer:
     if base is not None and not base.is_base:
         raise WrongShape(f"{base.title} is not a base.", field=f"{path}.base")
     white = given["white"] or (white_as_bought(base.family, "coating") if base else "coating")
-    told = {name: value for name, value in given.items()
-            if value is not None and name not in ("id", "technique", "colour", "base", "white")}  # fmt: skip
+    told = {
+        name: value
+        for name, value in given.items()
+        if value is not None and name not in ("id", "technique", "colour", "base", "white")
+    }
     told |= {name: int(told[name]) for name in ("count", "coats") if name in told}
-    return Layer(given["technique"], given["colour"], white=white, base=base.name if base else "", id=given["id"],
-                 **told)  # fmt: skip
+    return Layer(
+        given["technique"], given["colour"], white=white, base=base.name if base else "", id=given["id"], **told
+    )
 
 
 def _wanted(given: dict[str, Any]) -> Wanted:
@@ -132,29 +190,68 @@ def _tone(given: dict[str, Any], path: str) -> Tone:
 def _out(found: Reckoning) -> dict[str, Any]:
     return {
         "lines": [
-            {"piece": la.piece, "layer": la.layer, "colour": la.colour, "base": la.base or None,
-             "on_one_g": la.on_one_g, "poured_g": la.poured_g, "returned_g": la.returned_g, "lost_g": la.lost_g,
-             "count": la.count, "spares": la.spares, "thickness_mm": la.thickness_mm}
-            for la in found.lines if la.bowl
+            {
+                "piece": la.piece,
+                "layer": la.layer,
+                "colour": la.colour,
+                "base": la.base or None,
+                "on_one_g": la.on_one_g,
+                "poured_g": la.poured_g,
+                "returned_g": la.returned_g,
+                "lost_g": la.lost_g,
+                "count": la.count,
+                "spares": la.spares,
+                "thickness_mm": la.thickness_mm,
+            }
+            for la in found.lines
+            if la.bowl
         ],
         "bowls": [
-            {"key": b.key, "white": b.white, "colour": b.colour, "base": b.base or None, "layers": list(b.layers),
-             "goes_on_g": b.goes_on_g, "spare_g": b.spare_g, "lost_g": b.lost_g, "left_g": b.left_g,
-             "melt_g": b.melt_g, "poured_most_g": b.poured_most_g, "recipe": [part_out(p) for p in b.recipe],
-             "de00": b.de00, "tempered": b.tempered, "vessel_mm": b.vessel_mm, "number": b.number,
-             "portions": [{"layers": list(p.layers), "mass_g": p.mass_g, "thinner_g": p.thinner_g, "whole": p.whole}
-                          for p in b.portions]}
+            {
+                "key": b.key,
+                "white": b.white,
+                "colour": b.colour,
+                "base": b.base or None,
+                "layers": list(b.layers),
+                "goes_on_g": b.goes_on_g,
+                "spare_g": b.spare_g,
+                "lost_g": b.lost_g,
+                "left_g": b.left_g,
+                "melt_g": b.melt_g,
+                "poured_most_g": b.poured_most_g,
+                "recipe": [part_out(p) for p in b.recipe],
+                "de00": b.de00,
+                "tempered": b.tempered,
+                "vessel_mm": b.vessel_mm,
+                "number": b.number,
+                "portions": [
+                    {"layers": list(p.layers), "mass_g": p.mass_g, "thinner_g": p.thinner_g, "whole": p.whole}
+                    for p in b.portions
+                ],
+            }
             for b in found.bowls
         ],
         "steps": [
-            {"id": s.id, "kind": s.kind, "piece": s.piece or None, "layer": s.layer or None, "bowl": s.bowl or None,
-             "hands_s": s.hands_s, "heat_s": s.heat_s, "place": s.place, "after": list(s.after),
-             "from_min": s.from_min, "until_min": s.until_min, "says": s.says}
+            {
+                "id": s.id,
+                "kind": s.kind,
+                "piece": s.piece or None,
+                "layer": s.layer or None,
+                "bowl": s.bowl or None,
+                "hands_s": s.hands_s,
+                "heat_s": s.heat_s,
+                "place": s.place,
+                "after": list(s.after),
+                "from_min": s.from_min,
+                "until_min": s.until_min,
+                "says": s.says,
+            }
             for s in found.steps
         ],
-        "stock": [part_out(p) for p in found.stock], "minutes_hands": found.minutes_hands,
+        "stock": [part_out(p) for p in found.stock],
+        "minutes_hands": found.minutes_hands,
         "cautions": list(dict.fromkeys([*found.cautions, *(c for b in found.bowls for c in b.cautions)])),
-    }  # fmt: skip
+    }
 
 
 def _reckon(given: dict[str, Any]) -> dict[str, Any]:
@@ -162,7 +259,18 @@ def _reckon(given: dict[str, Any]) -> dict[str, Any]:
 
 
 ENTRIES = (
-    Entry("job.reckon", "what a job comes to: lines, bowls with their recipes, steps, stock",
-          Record({"pieces": Many(PIECE, most=400), "joints": Many(JOINT, [], most=200),
-                  "colours": Named(COLOUR, most=80, default={}), "kitchen": KITCHEN, "shelf": SHELF}), _reckon),
-)  # fmt: skip
+    Entry(
+        "job.reckon",
+        "what a job comes to: lines, bowls with their recipes, steps, stock",
+        Record(
+            {
+                "pieces": Many(PIECE, most=400),
+                "joints": Many(JOINT, [], most=200),
+                "colours": Named(COLOUR, most=80, default={}),
+                "kitchen": KITCHEN,
+                "shelf": SHELF,
+            }
+        ),
+        _reckon,
+    ),
+)

@@ -5,9 +5,9 @@ from __future__ import annotations
 from typing import Any
 
 from coating.colour.mixing import Ingredient, Part
-from coating.datasets.ingredients import DEMO_INGREDIENTS, demo_ingredient
 from coating.errors import MissingField, WrongShape
 from coating.facade.fields import Choice, Number, Record
+from coating.stock.ingredients import DEMO_INGREDIENTS, demo_ingredient
 
 INGREDIENT = Choice(tuple(DEMO_INGREDIENTS))
 PART = Record({"ingredient": INGREDIENT, "mass_g": Number("mass_g", None), "drops": Number("drops", None, whole=True)})

@@ -15,13 +15,21 @@ _NEEDS = {
     "wave": ("angle_deg", "amplitude_mm", "wavelength_mm"),
     "circle": ("x_mm", "y_mm", "radius_mm", "shift_mm", "half_distance_mm"),
 }
-_OPERATION = Record({
-    "op": Choice(tuple(_NEEDS)), "x_mm": Number("place_mm", None), "y_mm": Number("place_mm", None),
-    "radius_mm": Number("blob_mm", None), "colour": Number("two_colours", None, whole=True),
-    "angle_deg": Number("turn_deg", None), "shift_mm": Number("place_mm", None),
-    "half_distance_mm": Number("reach_mm", None), "spacing_mm": Number("pitch_mm", None),
-    "amplitude_mm": Number("place_mm", None), "wavelength_mm": Number("wave_mm", None),
-})  # fmt: skip
+_OPERATION = Record(
+    {
+        "op": Choice(tuple(_NEEDS)),
+        "x_mm": Number("place_mm", None),
+        "y_mm": Number("place_mm", None),
+        "radius_mm": Number("blob_mm", None),
+        "colour": Number("two_colours", None, whole=True),
+        "angle_deg": Number("turn_deg", None),
+        "shift_mm": Number("place_mm", None),
+        "half_distance_mm": Number("reach_mm", None),
+        "spacing_mm": Number("pitch_mm", None),
+        "amplitude_mm": Number("place_mm", None),
+        "wavelength_mm": Number("wave_mm", None),
+    }
+)
 
 
 def _operation(told: dict[str, Any], place: int) -> Any:
@@ -39,8 +47,9 @@ def _marble(given: dict[str, Any]) -> dict[str, Any]:
     from coating.shape.marbling import marbled, verdict
 
     done = [_operation(told, i) for i, told in enumerate(given["operations"])]
-    surface = marbled(done, width_mm=given["width_mm"], height_mm=given["height_mm"],
-                      resolution=int(given["resolution_px"]))  # fmt: skip
+    surface = marbled(
+        done, width_mm=given["width_mm"], height_mm=given["height_mm"], resolution=int(given["resolution_px"])
+    )
     found = verdict(surface)
     return {"light_share": found.light_share, "bold_share": found.bold_share, "verdict": found.word}
 
@@ -57,12 +66,22 @@ def _transfer(given: dict[str, Any]) -> dict[str, Any]:
     wanted = [Wanted(t["width_mm"], t["height_mm"], int(t["count"]), t["may_turn"]) for t in given["pieces"]]
     plan = cut_plan(given["sheet_mm"], wanted, kerf_mm=given["kerf_mm"])
     placed = [
-        {"sheet": p.sheet, "x_mm": p.x_mm, "y_mm": p.y_mm, "width_mm": p.width_mm, "height_mm": p.height_mm,
-         "piece": p.piece}
+        {
+            "sheet": p.sheet,
+            "x_mm": p.x_mm,
+            "y_mm": p.y_mm,
+            "width_mm": p.width_mm,
+            "height_mm": p.height_mm,
+            "piece": p.piece,
+        }
         for p in plan.placed
-    ]  # fmt: skip
-    return {"sheets": plan.sheets, "placements": placed, "waste_fraction": plan.waste_fraction,
-            "straight_cuts": plan.straight_cuts}  # fmt: skip
+    ]
+    return {
+        "sheets": plan.sheets,
+        "placements": placed,
+        "waste_fraction": plan.waste_fraction,
+        "straight_cuts": plan.straight_cuts,
+    }
 
 
 def _ring(given: dict[str, Any]) -> dict[str, Any]:
@@ -73,23 +92,63 @@ def _ring(given: dict[str, Any]) -> dict[str, Any]:
 
 
 ENTRIES = (
-    Entry("shape.marble", "a marbled slab: how much is light, how much of it bold, whether to stop", Record({
-        "width_mm": Number("slab_mm"), "height_mm": Number("slab_mm"),
-        "resolution_px": Number("resolution", 512, whole=True), "operations": Many(_OPERATION, most=400),
-    }), _marble),
-    Entry("shape.bottle", "what each cavity holds from a bottle filled in layers", Record({
-        "layers": Many(Record({"colour": Text(), "volume_ml": Number("layer_ml")}), most=30),
-        "cavities": Number("cavities", whole=True),
-    }), _bottle),
-    Entry("shape.transfer", "pieces cut from transfer sheets: how many sheets, where they lie, straight cuts", Record({
-        "sheet_mm": Vector(("slab_mm", "slab_mm")), "kerf_mm": Number("kerf_mm", 1.0),
-        "pieces": Many(Record({
-            "width_mm": Number("piece_side_mm"), "height_mm": Number("piece_side_mm"),
-            "count": Number("count", 1, whole=True), "may_turn": Flag(False),
-        }), most=60),
-    }), _transfer),
-    Entry("shape.ring", "how many squares go round a dessert, bent or flat", Record({
-        "diameter_mm": Number("tier_or_cup_mm"), "side_mm": Number("piece_side_mm"), "gap_mm": Number("kerf_mm", 0.0),
-        "flat": Flag(False),
-    }), _ring),
-)  # fmt: skip
+    Entry(
+        "shape.marble",
+        "a marbled slab: how much is light, how much of it bold, whether to stop",
+        Record(
+            {
+                "width_mm": Number("slab_mm"),
+                "height_mm": Number("slab_mm"),
+                "resolution_px": Number("resolution", 512, whole=True),
+                "operations": Many(_OPERATION, most=400),
+            }
+        ),
+        _marble,
+    ),
+    Entry(
+        "shape.bottle",
+        "what each cavity holds from a bottle filled in layers",
+        Record(
+            {
+                "layers": Many(Record({"colour": Text(), "volume_ml": Number("layer_ml")}), most=30),
+                "cavities": Number("cavities", whole=True),
+            }
+        ),
+        _bottle,
+    ),
+    Entry(
+        "shape.transfer",
+        "pieces cut from transfer sheets: how many sheets, where they lie, straight cuts",
+        Record(
+            {
+                "sheet_mm": Vector(("slab_mm", "slab_mm")),
+                "kerf_mm": Number("kerf_mm", 1.0),
+                "pieces": Many(
+                    Record(
+                        {
+                            "width_mm": Number("piece_side_mm"),
+                            "height_mm": Number("piece_side_mm"),
+                            "count": Number("count", 1, whole=True),
+                            "may_turn": Flag(False),
+                        }
+                    ),
+                    most=60,
+                ),
+            }
+        ),
+        _transfer,
+    ),
+    Entry(
+        "shape.ring",
+        "how many squares go round a dessert, bent or flat",
+        Record(
+            {
+                "diameter_mm": Number("tier_or_cup_mm"),
+                "side_mm": Number("piece_side_mm"),
+                "gap_mm": Number("kerf_mm", 0.0),
+                "flat": Flag(False),
+            }
+        ),
+        _ring,
+    ),
+)

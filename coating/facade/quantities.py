@@ -13,20 +13,34 @@ from coating.flow.windows import window
 from coating.job import Kitchen, Piece, Shelf, Wanted, reckon
 from coating.job.bowls import BOWL_LOSS_G
 from coating.piece.cores import Sheet
-from coating.piece.layers import Layer
 from coating.shape.bag import BAG_HOLDS_G, BAG_LOSS_G
+from coating.stack.layers import Layer
 from coating.techniques import TECHNIQUES
 from coating.techniques.base import FILM, LINE
 from coating.techniques.measures import DENSITY, bead_g, film_mm
 
 # A window that is no layer of its own is the layer it belongs to.
-_OF_WINDOW = {"dip_fruit": "dip", "balls": "dip", "solid_mould": "solid", "outline": "flood", "sheet": "transfer",
-              "coarse_mould": "solid", "small_face": "flood", "slab": "spread"}  # fmt: skip
+_OF_WINDOW = {
+    "dip_fruit": "dip",
+    "balls": "dip",
+    "solid_mould": "solid",
+    "outline": "flood",
+    "sheet": "transfer",
+    "coarse_mould": "solid",
+    "small_face": "flood",
+    "slab": "spread",
+}
 _REACH_MM = 30.0  # how far below its line an area of a dip lies on average, where nothing else is known
-_LAYER = Record({"technique": Choice((*TECHNIQUES, *_OF_WINDOW)), "colour": Text(),
-                 "area_mm2": Number("area_mm2", None),
-                 "length_mm": Number("line_mm", None), "volume_ml": Number("volume_ml", None),
-                 "goes_on_g": Number("mass_g", None)})  # fmt: skip
+_LAYER = Record(
+    {
+        "technique": Choice((*TECHNIQUES, *_OF_WINDOW)),
+        "colour": Text(),
+        "area_mm2": Number("area_mm2", None),
+        "length_mm": Number("line_mm", None),
+        "volume_ml": Number("volume_ml", None),
+        "goes_on_g": Number("mass_g", None),
+    }
+)
 
 
 def _measured(told: dict[str, Any], name: str, path: str) -> Layer:
@@ -49,11 +63,16 @@ def _measured(told: dict[str, Any], name: str, path: str) -> Layer:
 def _quantities(given: dict[str, Any]) -> dict[str, Any]:
     """By colour: what goes on, on the spares, lost; melted without a bowl that is rounded up or kept deep."""
     pieces = tuple(
-        Piece(f"{i}", "shape", Sheet(10, 10), int(piece["count"]),
-              tuple(_measured(la, f"{i}.{j}", f"pieces[{i}].layers[{j}]") for j, la in enumerate(piece["layers"])),
-              int(piece["spares"]))
+        Piece(
+            f"{i}",
+            "shape",
+            Sheet(10, 10),
+            int(piece["count"]),
+            tuple(_measured(la, f"{i}.{j}", f"pieces[{i}].layers[{j}]") for j, la in enumerate(piece["layers"])),
+            int(piece["spares"]),
+        )
         for i, piece in enumerate(given["pieces"])
-    )  # fmt: skip
+    )
     found: dict[str, dict[str, Any]] = {}
     bagged: dict[str, float] = {}
     for line in reckon(Wanted(pieces), Kitchen(), Shelf(), steps=False).lines:
@@ -70,10 +89,24 @@ def _quantities(given: dict[str, Any]) -> dict[str, Any]:
 
 
 ENTRIES = (
-    Entry("plan.quantities", "what each colour of a job takes: goes on, spares, lost, melt",
-          Record({"pieces": Many(Record({"count": Number("count", whole=True),
-                                         "spares": Number("spares", 0.0, whole=True),
-                                         "layers": Many(_LAYER, most=40)})),
-                  "bowl_loss_g": Number("mass_g", BOWL_LOSS_G), "bag_loss_g": Number("mass_g", BAG_LOSS_G)}),
-          _quantities),
-)  # fmt: skip
+    Entry(
+        "plan.quantities",
+        "what each colour of a job takes: goes on, spares, lost, melt",
+        Record(
+            {
+                "pieces": Many(
+                    Record(
+                        {
+                            "count": Number("count", whole=True),
+                            "spares": Number("spares", 0.0, whole=True),
+                            "layers": Many(_LAYER, most=40),
+                        }
+                    )
+                ),
+                "bowl_loss_g": Number("mass_g", BOWL_LOSS_G),
+                "bag_loss_g": Number("mass_g", BAG_LOSS_G),
+            }
+        ),
+        _quantities,
+    ),
+)

@@ -14,11 +14,11 @@ from coating.colour.reach import is_ready_coloured, out_of_reach
 from coating.colour.recipe import PLAIN, find_recipes
 from coating.colour.search.space import Bounds
 from coating.colour.upsampling import reflectance_from_lab
-from coating.datasets.ingredients import DEMO_INGREDIENTS, demo_ingredient
 from coating.errors import WrongShape
 from coating.facade.fields import LAB, Choice, Field, Many, Number, Record, Vector
 from coating.facade.parts import INGREDIENT, PART, part_from, part_out
 from coating.facade.registry import Entry
+from coating.stock.ingredients import DEMO_INGREDIENTS, demo_ingredient
 
 MIXED_FATS = Choice(("limit", "allow"), default="limit")
 
@@ -46,19 +46,25 @@ def _recipe(given: dict[str, Any]) -> dict[str, Any]:
     target, mass_g = given["target_lab"], given["base_mass_g"]
     found = find_recipes(target, bases, colourants, mass_g, (PLAIN,), (), bounds)[0]
     result = {
-        "parts": [part_out(p) for p in found.parts], "de00": found.de00, "load": found.load, "lab": list(found.lab),
-        "reachable": found.reachable, "word": difference_word(found.de00), "hex": hex_from_lab(found.lab),
-    }  # fmt: skip
+        "parts": [part_out(p) for p in found.parts],
+        "de00": found.de00,
+        "load": found.load,
+        "lab": list(found.lab),
+        "reachable": found.reachable,
+        "word": difference_word(found.de00),
+        "hex": hex_from_lab(found.lab),
+    }
     if not found.reachable:
         ready = [i for i in DEMO_INGREDIENTS.values() if i.is_base and is_ready_coloured(i)]
         why = out_of_reach(target, bases, colourants, mass_g, ready, bounds=bounds)
         result |= {
-            "reason": why.reason, "least_base_g": why.too_little.least_base_g if why.too_little else None,
+            "reason": why.reason,
+            "least_base_g": why.too_little.least_base_g if why.too_little else None,
             "absurd": {"load": why.absurd.load, "de00": why.absurd.de00},
             "ready_coloured": [
                 {"base": b.name, "de00": r.de00, "parts": [part_out(p) for p in r.parts]} for b, r in why.ready
             ],
-        }  # fmt: skip
+        }
     return result
 
 
@@ -68,28 +74,37 @@ def _correct(given: dict[str, Any]) -> dict[str, Any]:
     bowl, allow = _parts(given["bowl"], "bowl"), given["mixed_fats"] == "allow"
     found = correct(bowl, given["target_lab"], bases, colourants, given["max_total_g"], allow)
     return {
-        "additions": [part_out(p) for p in found.recipe.parts], "added_g": found.added_g, "mass_g": found.mass_g,
-        "de00": found.recipe.de00, "lab": list(found.recipe.lab), "load": found.recipe.load,
+        "additions": [part_out(p) for p in found.recipe.parts],
+        "added_g": found.added_g,
+        "mass_g": found.mass_g,
+        "de00": found.recipe.de00,
+        "lab": list(found.recipe.lab),
+        "load": found.recipe.load,
         "reachable": found.reachable,
-    }  # fmt: skip
+    }
 
 
 def _grade(given: dict[str, Any]) -> dict[str, Any]:
     colourant = _named([given["colourant"]], "colourant", bases=False)[0]
     found = grade(_parts(given["base"], "base"), colourant, int(given["steps"]), int(given["max_drops"]))
     return {
-        "drops": list(found.amounts), "labs": [list(v) for v in found.labs], "step_de00": list(found.steps),
+        "drops": list(found.amounts),
+        "labs": [list(v) for v in found.labs],
+        "step_de00": list(found.steps),
         "even": found.even,
-    }  # fmt: skip
+    }
 
 
 def _coats(given: dict[str, Any]) -> dict[str, Any]:
     ground = reflectance_from_lab(given["ground_lab"])
     found = coats_to_hide(_parts(given["coating"], "coating"), ground, coat_mm=given["coat_mm"])
     return {
-        "coats": found.coats, "contrast_ratio": found.contrast_ratio, "lab": list(found.paint_lab),
-        "de00": list(found.de00), "labs": [list(v) for v in found.labs],
-    }  # fmt: skip
+        "coats": found.coats,
+        "contrast_ratio": found.contrast_ratio,
+        "lab": list(found.paint_lab),
+        "de00": list(found.de00),
+        "labs": [list(v) for v in found.labs],
+    }
 
 
 def _names(most: int) -> Field:
@@ -97,16 +112,53 @@ def _names(most: int) -> Field:
 
 
 ENTRIES = (
-    Entry("colour.recipe", "a recipe for a colour in whole drops and grams, or why there is none",
-          Record({"target_lab": Vector(LAB), "bases": _names(12), "colourants": _names(24),
-                  "base_mass_g": Number("mass_g"), "max_colourants": Number("colourants", 4.0, whole=True),
-                  "mixed_fats": MIXED_FATS}), _recipe),
-    Entry("colour.correct", "the least to add to a bowl that went astray",
-          Record({"bowl": Many(PART), "target_lab": Vector(LAB), "bases": _names(12), "colourants": _names(24),
-                  "max_total_g": Number("total_g", None), "mixed_fats": MIXED_FATS}), _correct),
-    Entry("colour.grade", "whole drops for shades that are equal steps to the eye",
-          Record({"base": Many(PART), "colourant": INGREDIENT, "steps": Number("shades", whole=True),
-                  "max_drops": Number("drops", whole=True)}), _grade),
-    Entry("colour.coats", "coats of a paint until it hides what is under it; contrast ratio of so many coats",
-          Record({"coating": Many(PART), "ground_lab": Vector(LAB), "coat_mm": Number("coat_mm", COAT_MM)}), _coats),
-)  # fmt: skip
+    Entry(
+        "colour.recipe",
+        "a recipe for a colour in whole drops and grams, or why there is none",
+        Record(
+            {
+                "target_lab": Vector(LAB),
+                "bases": _names(12),
+                "colourants": _names(24),
+                "base_mass_g": Number("mass_g"),
+                "max_colourants": Number("colourants", 4.0, whole=True),
+                "mixed_fats": MIXED_FATS,
+            }
+        ),
+        _recipe,
+    ),
+    Entry(
+        "colour.correct",
+        "the least to add to a bowl that went astray",
+        Record(
+            {
+                "bowl": Many(PART),
+                "target_lab": Vector(LAB),
+                "bases": _names(12),
+                "colourants": _names(24),
+                "max_total_g": Number("total_g", None),
+                "mixed_fats": MIXED_FATS,
+            }
+        ),
+        _correct,
+    ),
+    Entry(
+        "colour.grade",
+        "whole drops for shades that are equal steps to the eye",
+        Record(
+            {
+                "base": Many(PART),
+                "colourant": INGREDIENT,
+                "steps": Number("shades", whole=True),
+                "max_drops": Number("drops", whole=True),
+            }
+        ),
+        _grade,
+    ),
+    Entry(
+        "colour.coats",
+        "coats of a paint until it hides what is under it; contrast ratio of so many coats",
+        Record({"coating": Many(PART), "ground_lab": Vector(LAB), "coat_mm": Number("coat_mm", COAT_MM)}),
+        _coats,
+    ),
+)

@@ -10,8 +10,15 @@ from typing import Any
 from coating.errors import UnknownName
 from coating.facade.fields import Record
 
-_MODULES = {"colour": ("colour", "recipes"), "flow": ("flow",), "heat": ("heat",), "bowl": ("bowl",),
-            "shape": ("shape", "poured"), "job": ("job",), "plan": ("quantities", "schedule")}  # fmt: skip
+_MODULES = {
+    "colour": ("colour", "recipes"),
+    "flow": ("flow",),
+    "heat": ("heat",),
+    "bowl": ("bowl",),
+    "shape": ("shape", "poured"),
+    "job": ("job",),
+    "plan": ("quantities", "schedule"),
+}
 
 
 @dataclass(frozen=True)

@@ -8,18 +8,33 @@ from typing import Any
 from coating.facade.fields import Choice, Many, Named, Number, Record, Text
 from coating.facade.registry import Entry
 
-_STEP = Record({
-    "id": Text(), "duration_s": Number("duration_s"), "uses": Named(Number("places", whole=True), 12, None),
-    "bowl": Text(default=None), "by": Many(Text(), None, 12),
-})  # fmt: skip
-_LAG = Record({
-    "before": Text(), "after": Text(), "min_s": Number("wait_s", 0.0), "max_s": Number("wait_s", None),
-    "from": Choice(("end", "start"), "end"),
-})  # fmt: skip
-_BOWL = Record({
-    "heat_s": Number("duration_s"), "heat_resource": Text(), "stir_s": Number("duration_s"),
-    "life_s": Number("duration_s"), "lightness": Number("lab_lightness", None),
-})  # fmt: skip
+_STEP = Record(
+    {
+        "id": Text(),
+        "duration_s": Number("duration_s"),
+        "uses": Named(Number("places", whole=True), 12, None),
+        "bowl": Text(default=None),
+        "by": Many(Text(), None, 12),
+    }
+)
+_LAG = Record(
+    {
+        "before": Text(),
+        "after": Text(),
+        "min_s": Number("wait_s", 0.0),
+        "max_s": Number("wait_s", None),
+        "from": Choice(("end", "start"), "end"),
+    }
+)
+_BOWL = Record(
+    {
+        "heat_s": Number("duration_s"),
+        "heat_resource": Text(),
+        "stir_s": Number("duration_s"),
+        "life_s": Number("duration_s"),
+        "lightness": Number("lab_lightness", None),
+    }
+)
 _HOLD = Record({"resource": Text(), "steps": Many(Text(), most=60), "places": Number("places", 1, whole=True)})
 _NIGHT = Record({"from_s": Number("wait_s"), "until_s": Number("wait_s")})
 
@@ -32,15 +47,25 @@ def _schedule(given: dict[str, Any]) -> dict[str, Any]:
     from coating.plan.day import Day, DayBowl, DayStep, Hold, Lag, solve
 
     steps = tuple(
-        DayStep(s["id"], _up(s["duration_s"]), {name: int(n) for name, n in (s["uses"] or {}).items()}, s["bowl"],
-                tuple(s["by"] or ()))
+        DayStep(
+            s["id"],
+            _up(s["duration_s"]),
+            {name: int(n) for name, n in (s["uses"] or {}).items()},
+            s["bowl"],
+            tuple(s["by"] or ()),
+        )
         for s in given["steps"]
-    )  # fmt: skip
+    )
     lags = tuple(
-        Lag(la["before"], la["after"], _up(la["min_s"]), None if la["max_s"] is None else int(la["max_s"]),
-            la["from"] == "start")
+        Lag(
+            la["before"],
+            la["after"],
+            _up(la["min_s"]),
+            None if la["max_s"] is None else int(la["max_s"]),
+            la["from"] == "start",
+        )
         for la in given["lags"]
-    )  # fmt: skip
+    )
     bowls = {
         name: DayBowl(_up(b["heat_s"]), b["heat_resource"], _up(b["stir_s"]), int(b["life_s"]), b["lightness"])
         for name, b in (given["bowls"] or {}).items()
@@ -48,19 +73,42 @@ def _schedule(given: dict[str, Any]) -> dict[str, Any]:
     deadline = given["deadline_min"]
     holds = tuple(Hold(h["resource"], tuple(h["steps"]), int(h["places"])) for h in given["holds"] or ())
     nights = tuple((int(n["from_s"]), _up(n["until_s"])) for n in given["nights"] or ())
-    day = Day(steps, lags, {name: int(n) for name, n in given["resources"].items()}, bowls,
-              None if deadline is None else int(deadline * 60), holds, nights)  # fmt: skip
+    day = Day(
+        steps,
+        lags,
+        {name: int(n) for name, n in given["resources"].items()},
+        bowls,
+        None if deadline is None else int(deadline * 60),
+        holds,
+        nights,
+    )
     found = solve(day, time_limit_s=given["time_limit_s"])
     return {
-        "starts_s": dict(found.starts_s), "melts": [{"bowl": m.bowl, "start_s": m.start_s} for m in found.melts],
-        "makespan_s": found.makespan_s, "bound_s": found.bound_s, "optimal": found.optimal, "by": dict(found.by),
-    }  # fmt: skip
+        "starts_s": dict(found.starts_s),
+        "melts": [{"bowl": m.bowl, "start_s": m.start_s} for m in found.melts],
+        "makespan_s": found.makespan_s,
+        "bound_s": found.bound_s,
+        "optimal": found.optimal,
+        "by": dict(found.by),
+    }
 
 
 ENTRIES = (
-    Entry("plan.schedule", "when to do what: steps, waits, hands, heat, bowls that cool, places that are few", Record({
-        "steps": Many(_STEP, most=400), "lags": Many(_LAG, most=2000), "resources": Named(Number("places", whole=True)),
-        "bowls": Named(_BOWL, 40, None), "deadline_min": Number("deadline_min", None),
-        "time_limit_s": Number("solve_s", 10.0), "holds": Many(_HOLD, None, 200), "nights": Many(_NIGHT, None, 30),
-    }), _schedule),
-)  # fmt: skip
+    Entry(
+        "plan.schedule",
+        "when to do what: steps, waits, hands, heat, bowls that cool, places that are few",
+        Record(
+            {
+                "steps": Many(_STEP, most=400),
+                "lags": Many(_LAG, most=2000),
+                "resources": Named(Number("places", whole=True)),
+                "bowls": Named(_BOWL, 40, None),
+                "deadline_min": Number("deadline_min", None),
+                "time_limit_s": Number("solve_s", 10.0),
+                "holds": Many(_HOLD, None, 200),
+                "nights": Many(_NIGHT, None, 30),
+            }
+        ),
+        _schedule,
+    ),
+)

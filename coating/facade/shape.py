@@ -13,14 +13,20 @@ def _drips(given: dict[str, Any]) -> dict[str, Any]:
     from coating.shape.pieces import CakeTier
 
     found = grown_drips(
-        CakeTier(given["diameter_mm"], given["height_mm"]), spacing_mm=given["spacing_mm"],
-        length_mm=given["length_mm"], width_mm=given["width_mm"], variation=given["variation"],
+        CakeTier(given["diameter_mm"], given["height_mm"]),
+        spacing_mm=given["spacing_mm"],
+        length_mm=given["length_mm"],
+        width_mm=given["width_mm"],
+        variation=given["variation"],
         seed=int(given["seed"]),
-    )  # fmt: skip
+    )
     return {
-        "gaps_mm": list(found.gaps_mm), "lengths_mm": list(found.lengths_mm), "widths_mm": list(found.widths_mm),
-        "mass_g": found.mass_g, "top_g": found.top_g,
-    }  # fmt: skip
+        "gaps_mm": list(found.gaps_mm),
+        "lengths_mm": list(found.lengths_mm),
+        "widths_mm": list(found.widths_mm),
+        "mass_g": found.mass_g,
+        "top_g": found.top_g,
+    }
 
 
 def _lettering(given: dict[str, Any]) -> dict[str, Any]:
@@ -32,29 +38,51 @@ def _lettering(given: dict[str, Any]) -> dict[str, Any]:
     open_ = legible(text, face=face, cap_mm=cap_mm, line_mm=line_mm)
     drawing = found.drawing
     return {
-        "length_mm": drawing.length_mm, "strokes": drawing.strokes, "lifts": drawing.lifts,
-        "mass_g": drawing.mass_g(line_mm), "duration_s": drawing.duration_s(given["hand_speed_mm_s"], LIFT_S),
-        "width_mm": found.advance_mm, "undrawable": list(found.undrawable), "blocks": bool(open_.blocked),
-        "blocked_letters": list(open_.blocked), "smallest_cap_mm": open_.smallest_cap_mm,
-    }  # fmt: skip
+        "length_mm": drawing.length_mm,
+        "strokes": drawing.strokes,
+        "lifts": drawing.lifts,
+        "mass_g": drawing.mass_g(line_mm),
+        "duration_s": drawing.duration_s(given["hand_speed_mm_s"], LIFT_S),
+        "width_mm": found.advance_mm,
+        "undrawable": list(found.undrawable),
+        "blocks": bool(open_.blocked),
+        "blocked_letters": list(open_.blocked),
+        "smallest_cap_mm": open_.smallest_cap_mm,
+    }
 
 
 def _lace(given: dict[str, Any]) -> dict[str, Any]:
     from coating.shape.lace import lace
 
     found = lace(
-        given["pattern"], diameter_mm=given["diameter_mm"], wall_mm=given["wall_mm"], height_mm=given["height_mm"],
-        line_mm=given["line_mm"], pitch_mm=given["pitch_mm"], overlap_mm=given["overlap_mm"],
-        window_s=given["window_s"], speed_mm_s=given["hand_speed_mm_s"],
-    )  # fmt: skip
+        given["pattern"],
+        diameter_mm=given["diameter_mm"],
+        wall_mm=given["wall_mm"],
+        height_mm=given["height_mm"],
+        line_mm=given["line_mm"],
+        pitch_mm=given["pitch_mm"],
+        overlap_mm=given["overlap_mm"],
+        window_s=given["window_s"],
+        speed_mm_s=given["hand_speed_mm_s"],
+    )
     holds = found.held
     return {
-        "repeats": found.repeats, "pitch_mm": found.cell.pitch, "strip_mm": found.strip_mm, "strokes": found.strokes,
-        "length_mm": found.length_mm, "duration_s": found.duration_s, "mass_g": found.mass_g(),
-        "panels": len(found.panels), "pieces": holds.pieces, "bridge_mm": holds.bridge_mm, "openings": holds.openings,
-        "fits": found.fits, "panel_s": list(found.seconds), "panel_repeats": list(found.panels),
+        "repeats": found.repeats,
+        "pitch_mm": found.cell.pitch,
+        "strip_mm": found.strip_mm,
+        "strokes": found.strokes,
+        "length_mm": found.length_mm,
+        "duration_s": found.duration_s,
+        "mass_g": found.mass_g(),
+        "panels": len(found.panels),
+        "pieces": holds.pieces,
+        "bridge_mm": holds.bridge_mm,
+        "openings": holds.openings,
+        "fits": found.fits,
+        "panel_s": list(found.seconds),
+        "panel_repeats": list(found.panels),
         "thinnest_at_mm": list(holds.at) if holds.at else None,
-    }  # fmt: skip
+    }
 
 
 def _svg(given: dict[str, Any]) -> dict[str, Any]:
@@ -62,29 +90,74 @@ def _svg(given: dict[str, Any]) -> dict[str, Any]:
 
     found = read_svg_apart(given["svg"], width_mm=given["width_mm"])
     return {
-        "area_mm2": found.area_mm2, "outline_mm": found.outline_mm, "box_mm": list(found.box_mm),
-        "left_out": list(found.left_out), "parts": len(found.parts), "lines": len(found.lines),
-    }  # fmt: skip
+        "area_mm2": found.area_mm2,
+        "outline_mm": found.outline_mm,
+        "box_mm": list(found.box_mm),
+        "left_out": list(found.left_out),
+        "parts": len(found.parts),
+        "lines": len(found.lines),
+    }
 
 
 LACES = ("swags", "stars", "loops", "trellis", "fans", "vine", "picots", "net", "ripples", "arcade", "meander")
 ENTRIES = (
-    Entry("shape.lace", "lace round a tier: repeats, panels, grams, seconds, whether it holds together", Record({
-        "pattern": Choice(LACES), "diameter_mm": Number("tier_mm"), "wall_mm": Number("wall_mm", 0.3),
-        "height_mm": Number("lace_height_mm"), "line_mm": Number("bead_mm"), "pitch_mm": Number("pitch_mm"),
-        "overlap_mm": Number("overlap_mm", 12.0), "window_s": Number("duration_s", 90.0),
-        "hand_speed_mm_s": Number("hand_speed_mm_s", 20.0),
-    }), _lace),
-    Entry("shape.drips", "drips round a tier, uneven by nature: gaps, lengths, grams", Record({
-        "diameter_mm": Number("tier_mm"), "height_mm": Number("tier_height_mm"), "spacing_mm": Number("spacing_mm"),
-        "variation": Number("variation"), "length_mm": Number("drip_mm"), "width_mm": Number("drip_width_mm"),
-        "seed": Number("seed", 1, whole=True),
-    }), _drips),
-    Entry("shape.lettering", "a text piped in one line: length, strokes, grams, seconds, blocked letters", Record({
-        "text": Text(most=200), "face": Choice(("futural", "cursive", "gothiceng", "timesi"), default="futural"),
-        "cap_mm": Number("cap_mm"), "line_mm": Number("bead_mm"), "hand_speed_mm_s": Number("hand_speed_mm_s", 15.0),
-    }), _lettering),
-    Entry("shape.svg", "closed areas of a drawing: mm2, outline, size, what was left out", Record({
-        "svg": Text(most=2_000_000), "width_mm": Number("page_mm", None),
-    }), _svg),
-)  # fmt: skip
+    Entry(
+        "shape.lace",
+        "lace round a tier: repeats, panels, grams, seconds, whether it holds together",
+        Record(
+            {
+                "pattern": Choice(LACES),
+                "diameter_mm": Number("tier_mm"),
+                "wall_mm": Number("wall_mm", 0.3),
+                "height_mm": Number("lace_height_mm"),
+                "line_mm": Number("bead_mm"),
+                "pitch_mm": Number("pitch_mm"),
+                "overlap_mm": Number("overlap_mm", 12.0),
+                "window_s": Number("duration_s", 90.0),
+                "hand_speed_mm_s": Number("hand_speed_mm_s", 20.0),
+            }
+        ),
+        _lace,
+    ),
+    Entry(
+        "shape.drips",
+        "drips round a tier, uneven by nature: gaps, lengths, grams",
+        Record(
+            {
+                "diameter_mm": Number("tier_mm"),
+                "height_mm": Number("tier_height_mm"),
+                "spacing_mm": Number("spacing_mm"),
+                "variation": Number("variation"),
+                "length_mm": Number("drip_mm"),
+                "width_mm": Number("drip_width_mm"),
+                "seed": Number("seed", 1, whole=True),
+            }
+        ),
+        _drips,
+    ),
+    Entry(
+        "shape.lettering",
+        "a text piped in one line: length, strokes, grams, seconds, blocked letters",
+        Record(
+            {
+                "text": Text(most=200),
+                "face": Choice(("futural", "cursive", "gothiceng", "timesi"), default="futural"),
+                "cap_mm": Number("cap_mm"),
+                "line_mm": Number("bead_mm"),
+                "hand_speed_mm_s": Number("hand_speed_mm_s", 15.0),
+            }
+        ),
+        _lettering,
+    ),
+    Entry(
+        "shape.svg",
+        "closed areas of a drawing: mm2, outline, size, what was left out",
+        Record(
+            {
+                "svg": Text(most=2_000_000),
+                "width_mm": Number("page_mm", None),
+            }
+        ),
+        _svg,
+    ),
+)

@@ -25,12 +25,20 @@ def sleeve_view(sleeve: Sleeve, lab: Lab) -> View:
     """A sleeve with its overlap, and its base or the dessert that it stands round."""
     wide, lap = sleeve.diameter_mm, math.degrees(sleeve.overlap_mm / (sleeve.diameter_mm / 2))
     wall = band(circle(wide, points=61), 0.0, sleeve.height_mm, across=9)  # rows as high as those it stands round
-    over = band(circle(wide + 2 * sleeve.thickness_mm + 0.6, begin_deg=-75 - lap, end_deg=-75, points=9), 0.0,
-                sleeve.height_mm, across=9)  # fmt: skip
-    inside = [Patch(disc(wide, sleeve.base_thick_mm), lab)] if sleeve.base else [
-        Patch(band(circle(wide - 3, points=61), 0.0, sleeve.height_mm * 1.25, across=11), DESSERT_LAB),
-        Patch(disc(wide - 1, sleeve.height_mm * 1.25), DESSERT_LAB),
-    ]  # fmt: skip
+    over = band(
+        circle(wide + 2 * sleeve.thickness_mm + 0.6, begin_deg=-75 - lap, end_deg=-75, points=9),
+        0.0,
+        sleeve.height_mm,
+        across=9,
+    )
+    inside = (
+        [Patch(disc(wide, sleeve.base_thick_mm), lab)]
+        if sleeve.base
+        else [
+            Patch(band(circle(wide - 3, points=61), 0.0, sleeve.height_mm * 1.25, across=11), DESSERT_LAB),
+            Patch(disc(wide - 1, sleeve.height_mm * 1.25), DESSERT_LAB),
+        ]
+    )
     return view([Patch(wall, lab, outside_mm=6.0), Patch(over, lab, outside_mm=9.0), *inside], tilt_deg=24)
 
 
@@ -106,8 +114,14 @@ def leaves_view(leaves: Leaves, lab: Lab, second: Lab | None) -> View:
     radius = leaves.roll_mm / 2
     most = min(1.3, leaves.long_mm / leaves.roll_mm)
     x, z = radius * (np.sin((2 * t - 1) * most) + math.sin(most)), radius * np.cos((2 * t - 1) * most)
-    grid = np.stack([np.broadcast_to(x, (rows, 25)), u[:, None] * half[None, :],
-                     np.broadcast_to(z, (rows, 25)) + 0.08 * leaves.wide_mm * np.abs(u)[:, None]], axis=-1)  # fmt: skip
+    grid = np.stack(
+        [
+            np.broadcast_to(x, (rows, 25)),
+            u[:, None] * half[None, :],
+            np.broadcast_to(z, (rows, 25)) + 0.08 * leaves.wide_mm * np.abs(u)[:, None],
+        ],
+        axis=-1,
+    )
     found = []
     for i, turn in enumerate((-9.0, 3.0, -4.0)):
         runs = _brushed(rows - 1, 24, np.random.default_rng(7 + i))

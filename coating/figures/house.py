@@ -29,9 +29,22 @@ def house_view(
     """From in front and a little above, its gable to the left."""
     x, y, h = net.long_mm / 2, net.wide_mm / 2, net.wall_mm
     out = overhang_mm
-    found = [Patch(_quad(*(np.array(p) for p in ((-x - out, -y - out, -1), (x + out, -y - out, -1),
-        (x + out, y + out, -1),
-                                                 (-x - out, y + out, -1)))), GROUND_LAB)]  # fmt: skip
+    found = [
+        Patch(
+            _quad(
+                *(
+                    np.array(p)
+                    for p in (
+                        (-x - out, -y - out, -1),
+                        (x + out, -y - out, -1),
+                        (x + out, y + out, -1),
+                        (-x - out, y + out, -1),
+                    )
+                )
+            ),
+            GROUND_LAB,
+        )
+    ]
 
     def upright(a: tuple[float, float], b: tuple[float, float], lab: Lab, spots: Array | None = None) -> None:
         (ax, ay), (bx, by) = a, b
@@ -56,8 +69,12 @@ def house_view(
             gable = ((end, -y, h), (end, y, h), (end, 0.01, h + rise), (end, -0.01, h + rise))
             found.append(Patch(_quad(*(np.array(c) for c in gable)), wall))
         for side in (-1, 1):
-            half = ((-x - out, side * (y + out), low), (x + out, side * (y + out), low), (x + out, 0.0, h + rise + 1),
-                    (-x - out, 0.0, h + rise + 1))  # fmt: skip
+            half = (
+                (-x - out, side * (y + out), low),
+                (x + out, side * (y + out), low),
+                (x + out, 0.0, h + rise + 1),
+                (-x - out, 0.0, h + rise + 1),
+            )
             found.append(Patch(_quad(*(np.array(c) for c in half)), roof, outside_mm=0.0))
         top, at = h + rise + 2, 0.0
     if sweets is not None:
@@ -66,7 +83,13 @@ def house_view(
         for i, colour in enumerate(sweets.colours):
             middle = -long / 2 + size / 2 + i * (size + sweets.gap_mm)
             t, p = np.meshgrid(np.linspace(0, 2 * math.pi, 9), np.linspace(0, math.pi / 2, 4))
-            ball = np.stack([middle + size / 2 * np.cos(t) * np.cos(p), at + size / 2 * np.sin(t) * np.cos(p),
-                             top + size / 2 * np.sin(p)], axis=-1)  # fmt: skip
+            ball = np.stack(
+                [
+                    middle + size / 2 * np.cos(t) * np.cos(p),
+                    at + size / 2 * np.sin(t) * np.cos(p),
+                    top + size / 2 * np.sin(p),
+                ],
+                axis=-1,
+            )
             found.append(Patch(ball, sweet_labs.get(colour, (60.0, 40.0, 20.0))))
     return view(found, tilt_deg=26, turn_deg=32, around_mm=6)

@@ -15,8 +15,11 @@ def lump_places(solid_fraction: float) -> list[tuple[float, float, int]]:
     places = []
     for i in range(count):
         away = _RADIUS * math.sqrt((i + 0.5) / MOST)
-        places.append((
-            round(_CENTRE + away * math.cos(i * _GOLDEN), 1), round(_CENTRE + away * math.sin(i * _GOLDEN), 1),
-            i * 53 % 90,
-        ))  # fmt: skip
+        places.append(
+            (
+                round(_CENTRE + away * math.cos(i * _GOLDEN), 1),
+                round(_CENTRE + away * math.sin(i * _GOLDEN), 1),
+                i * 53 % 90,
+            )
+        )
     return places

@@ -41,8 +41,9 @@ def _curves() -> Sheet:
     leaves = [teardrop((9 + 19 * i, 66), (9 + 19 * i, 88), 11) for i in range(9)]
     stars = [star((12 + 24 * i, 106), 20) for i in range(7)]
     turn = np.linspace(0, 2 * np.pi * 3, 150)
-    spirals = [np.column_stack([18 + 44 * i + turn * 0.85 * np.cos(turn), 142 + turn * 0.85 * np.sin(turn)])
-               for i in range(4)]  # fmt: skip
+    spirals = [
+        np.column_stack([18 + 44 * i + turn * 0.85 * np.cos(turn), 142 + turn * 0.85 * np.sin(turn)]) for i in range(4)
+    ]
     drawn = Drawing((loops, *rings, *leaves, *stars, *spirals), (), _WIDE)
     return sheet_of(drawn, "loops, rings, leaves, stars", line_mm=_LINE, says=["close each ring without a lump"])
 
@@ -58,5 +59,9 @@ def _lace() -> Sheet:
         drawn = in_line(text, face=face, width_mm=_WIDE, most_cap_mm=15).drawing
         lines += [np.add(line, (0.0, y)) for line in drawn.lines]
         dots += [(x, b + y) for x, b in drawn.presses]
-    return sheet_of(Drawing(tuple(lines), tuple(dots), _WIDE), "lace and letters", line_mm=_LINE,
-                    says=["finish a row before its first line is stiff"])  # fmt: skip
+    return sheet_of(
+        Drawing(tuple(lines), tuple(dots), _WIDE),
+        "lace and letters",
+        line_mm=_LINE,
+        says=["finish a row before its first line is stiff"],
+    )

@@ -67,9 +67,15 @@ def from_above(cavity: Shaped) -> Section:
 
 
 def section(
-    cavity: Cavity, *, shell: Shell | None = None, filled_to_mm: float | None = None, insert: Insert | None = None,
-    layers_mm: Sequence[float] = (), stick: bool = False, detail_mm: float = 0.0,
-) -> Section:  # fmt: skip
+    cavity: Cavity,
+    *,
+    shell: Shell | None = None,
+    filled_to_mm: float | None = None,
+    insert: Insert | None = None,
+    layers_mm: Sequence[float] = (),
+    stick: bool = False,
+    detail_mm: float = 0.0,
+) -> Section:
     """Cut through the middle.
 
     Parameters
@@ -85,17 +91,30 @@ def section(
     if shell is not None:
         floor = bottom - shell.wall_mm
         top = shell.inner.deep_mm if filled_to_mm is None else filled_to_mm
-        bands.append(Band("filling" if filled_to_mm is not None else "empty",
-                          _path(_filled(shell.inner, middle, floor, 0.0, top))))  # fmt: skip
+        bands.append(
+            Band(
+                "filling" if filled_to_mm is not None else "empty", _path(_filled(shell.inner, middle, floor, 0.0, top))
+            )
+        )
     for low, high, what in zip(layers_mm, layers_mm[1:], ("filling", "coating"), strict=False):
         bands.append(Band(what, _path(_filled(cavity, middle, bottom, low, high))))
     if detail_mm:
         bands.append(Band("detail", _path(_filled(cavity, middle, bottom, 0.0, detail_mm))))
     if insert is not None:
         half, low = insert.across_mm / 2, (deep - insert.high_mm) / 2
-        bands.append(Band("insert", _path([(middle - half, bottom - low), (middle + half, bottom - low),
-                                           (middle + half, bottom - low - insert.high_mm),
-                                           (middle - half, bottom - low - insert.high_mm)])))  # fmt: skip
+        bands.append(
+            Band(
+                "insert",
+                _path(
+                    [
+                        (middle - half, bottom - low),
+                        (middle + half, bottom - low),
+                        (middle + half, bottom - low - insert.high_mm),
+                        (middle - half, bottom - low - insert.high_mm),
+                    ]
+                ),
+            )
+        )
     if stick:
         bands.append(
             Band(

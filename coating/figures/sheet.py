@@ -70,10 +70,12 @@ class Sheet:
             return tuple((self.width_mm - x, y) for x, y in ring)
 
         return replace(
-            self, lines=tuple(_points(line) for line in drawn.lines), dots=drawn.presses,
+            self,
+            lines=tuple(_points(line) for line in drawn.lines),
+            dots=drawn.presses,
             areas=tuple(tuple(flip(ring) for ring in area) for area in reversed(self.areas)),
             guides=tuple(flip(guide) for guide in self.guides),
-        )  # fmt: skip
+        )
 
 
 def path(line: Sequence[tuple[float, float]]) -> str:
@@ -86,9 +88,16 @@ def _points(line: Array | Sequence[Any]) -> tuple[tuple[float, float], ...]:
 
 
 def sheet_of(
-    drawing: Drawing, title: str, *, line_mm: float, areas: Sequence[Any] = (), guides: Sequence[Any] = (),
-    says: Sequence[str] = (), width_mm: float | None = None, height_mm: float | None = None,
-) -> Sheet:  # fmt: skip
+    drawing: Drawing,
+    title: str,
+    *,
+    line_mm: float,
+    areas: Sequence[Any] = (),
+    guides: Sequence[Any] = (),
+    says: Sequence[str] = (),
+    width_mm: float | None = None,
+    height_mm: float | None = None,
+) -> Sheet:
     """A sheet with room all round.
 
     Parameters
@@ -108,12 +117,18 @@ def sheet_of(
     if height_mm is not None:
         low[1], high[1] = min(low[1], -around), max(high[1], height_mm + around)
     return Sheet(
-        title, float(high[0] - low[0]), float(high[1] - low[1]), line_mm,
+        title,
+        float(high[0] - low[0]),
+        float(high[1] - low[1]),
+        line_mm,
         tuple(_points(np.asarray(line) - low) for line in drawing.lines),
         tuple((round(x - float(low[0]), 2), round(y - float(low[1]), 2)) for x, y in drawing.presses),
         tuple(tuple(_points(np.asarray(ring)[:, :2] - low) for ring in area) for area in rings),
-        tuple(_points(np.asarray(guide)[:, :2] - low) for guide in guides), tuple(says), float(low[0]), float(low[1]),
-    )  # fmt: skip
+        tuple(_points(np.asarray(guide)[:, :2] - low) for guide in guides),
+        tuple(says),
+        float(low[0]),
+        float(low[1]),
+    )
 
 
 def _parts(areas: Sequence[Any]) -> list[Any]:
@@ -123,12 +138,16 @@ def _parts(areas: Sequence[Any]) -> list[Any]:
 def sheet_json(sheet: Sheet) -> dict[str, Any]:
     """The drawn numbers, to keep."""
     return {
-        "title": sheet.title, "width_mm": sheet.width_mm, "height_mm": sheet.height_mm, "line_mm": sheet.line_mm,
+        "title": sheet.title,
+        "width_mm": sheet.width_mm,
+        "height_mm": sheet.height_mm,
+        "line_mm": sheet.line_mm,
         "lines": [[v for point in line for v in point] for line in sheet.lines],
         "dots": [v for dot in sheet.dots for v in dot],
         "areas": [[[v for point in ring for v in point] for ring in area] for area in sheet.areas],
-        "guides": [[v for point in guide for v in point] for guide in sheet.guides], "says": list(sheet.says),
-    }  # fmt: skip
+        "guides": [[v for point in guide for v in point] for guide in sheet.guides],
+        "says": list(sheet.says),
+    }
 
 
 def sheet_from(told: dict[str, Any]) -> Sheet:
@@ -138,8 +157,13 @@ def sheet_from(told: dict[str, Any]) -> Sheet:
         return tuple(zip(flat[::2], flat[1::2], strict=True))
 
     return Sheet(
-        told["title"], told["width_mm"], told["height_mm"], told["line_mm"],
-        tuple(pairs(line) for line in told["lines"]), pairs(told["dots"]),
+        told["title"],
+        told["width_mm"],
+        told["height_mm"],
+        told["line_mm"],
+        tuple(pairs(line) for line in told["lines"]),
+        pairs(told["dots"]),
         tuple(tuple(pairs(ring) for ring in area) for area in told["areas"]),
-        tuple(pairs(guide) for guide in told["guides"]), tuple(told["says"]),
-    )  # fmt: skip
+        tuple(pairs(guide) for guide in told["guides"]),
+        tuple(told["says"]),
+    )

@@ -36,9 +36,12 @@ def chart_moments(begun_s: float, now_s: float) -> list[float]:
 
 
 def temper_chart(
-    warmth: Sequence[tuple[float, float]], *, readings: Sequence[tuple[float, float]], range_c: tuple[float, float],
+    warmth: Sequence[tuple[float, float]],
+    *,
+    readings: Sequence[tuple[float, float]],
+    range_c: tuple[float, float],
     ticks_c: Sequence[float] = (20, 30, 40, 50),
-) -> TemperChart:  # fmt: skip
+) -> TemperChart:
     """The line through `warmth`, with `readings` on it; both as (s, degC), the first one from first to now."""
     begun_s, now_s = warmth[0][0], warmth[-1][0]
     span = max(60.0, now_s - begun_s)
@@ -52,6 +55,9 @@ def temper_chart(
     ago = [float(m) for m in range(0, int(span / 60) + 1, step)]
     low, high = range_c
     return TemperChart(
-        f"M{line}", seen, (_y(high), round(_y(low) - _y(high), 1)), tuple((_y(c), float(c)) for c in ticks_c),
+        f"M{line}",
+        seen,
+        (_y(high), round(_y(low) - _y(high), 1)),
+        tuple((_y(c), float(c)) for c in ticks_c),
         tuple((x(now_s - 60 * m), m) for m in ago),
-    )  # fmt: skip
+    )

@@ -29,8 +29,10 @@ class TierView:
     @property
     def box(self) -> str:
         around = 4.0
-        return (f"{-self.width_mm / 2 - around:.1f} {-self.top_mm - around:.1f} {self.width_mm + 2 * around:.1f} "
-                f"{self.height_mm + 2 * self.top_mm + 2 * around:.1f}")  # fmt: skip
+        return (
+            f"{-self.width_mm / 2 - around:.1f} {-self.top_mm - around:.1f} {self.width_mm + 2 * around:.1f} "
+            f"{self.height_mm + 2 * self.top_mm + 2 * around:.1f}"
+        )
 
 
 def middles_mm(drips: GrownDrips) -> Array:
@@ -62,9 +64,7 @@ def side_paths(drips: GrownDrips, *, begin_mm: float = 0.0, end_mm: float | None
     return found
 
 
-def turned_view(
-    rows: list[GrownDrips], *, turn_deg: float, share: float = 1.0, colours: int = 1
-) -> TierView:  # fmt: skip
+def turned_view(rows: list[GrownDrips], *, turn_deg: float, share: float = 1.0, colours: int = 1) -> TierView:
     """The tier seen from the side, turned by so much; rows one over the other, the first at the back.
 
     `colours` : so many in turn in one row; drips come back in as many paths.
@@ -76,9 +76,7 @@ def turned_view(
     rims: list[str] = []
     for row in rows:
         kept = [""] * colours
-        for i, (middle, length, width) in enumerate(
-            zip(middles_mm(row), row.lengths_mm, row.widths_mm, strict=True)
-        ):  # fmt: skip
+        for i, (middle, length, width) in enumerate(zip(middles_mm(row), row.lengths_mm, row.widths_mm, strict=True)):
             if middle > share * tier.round_mm:
                 continue
             shape = drip_outline(length, width)

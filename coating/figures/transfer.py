@@ -59,8 +59,15 @@ def around_view(around: Around, lab: Lab) -> View:
     piece = _piece(around, rows, columns)
     for i, at in enumerate(_places(around)):
         printed = is_printed(i, around.every)
-        found.append(Patch(_against(piece, side, at, flat=around.flat or around.on_sides is not None), lab,
-                           _print(rows, columns) if printed else None, printed_on(lab), NEAR_MM))  # fmt: skip
+        found.append(
+            Patch(
+                _against(piece, side, at, flat=around.flat or around.on_sides is not None),
+                lab,
+                _print(rows, columns) if printed else None,
+                printed_on(lab),
+                NEAR_MM,
+            )
+        )
     return view(found, tilt_deg=24, turn_deg=24 if around.on_sides else 0, around_mm=2)
 
 
@@ -145,13 +152,22 @@ def loops_view(count: int, wide_mm: float, long_mm: float, every: int, lab: Lab)
     found = []
     t = np.linspace(-1, 1, 25)
     high = long_mm / 3
-    line = np.column_stack([np.sign(t) * np.minimum(1, np.abs(t) * 1.8) * long_mm / 5.2,
-                            high * np.clip(1 - (np.abs(t) - 0.42) / 0.58, 0, 1) ** 0.8])  # fmt: skip
+    line = np.column_stack(
+        [
+            np.sign(t) * np.minimum(1, np.abs(t) * 1.8) * long_mm / 5.2,
+            high * np.clip(1 - (np.abs(t) - 0.42) / 0.58, 0, 1) ** 0.8,
+        ]
+    )
     for i in range(shown):
         printed = is_printed(i, every)
-        grid = np.stack([np.broadcast_to(line[:, 0], (5, 25)),
-                         np.broadcast_to(np.linspace(0, wide_mm, 5)[:, None], (5, 25)),
-                         np.broadcast_to(line[:, 1], (5, 25))], axis=-1)  # fmt: skip
+        grid = np.stack(
+            [
+                np.broadcast_to(line[:, 0], (5, 25)),
+                np.broadcast_to(np.linspace(0, wide_mm, 5)[:, None], (5, 25)),
+                np.broadcast_to(line[:, 1], (5, 25)),
+            ],
+            axis=-1,
+        )
         spots = _print(4, 24) if printed else None
         at = ((i - (shown - 1) / 2) * long_mm * 0.55, 0.0, 0.0)
         found.append(Patch(raised(grid, 0, 0, at), lab, spots, printed_on(lab)))

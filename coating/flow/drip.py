@@ -18,6 +18,7 @@ from numpy.typing import NDArray
 from coating.errors import OutOfBounds, UnknownName
 from coating.flow.additions.fat import PACKING, density_kg_m3, solid_volume_fraction
 from coating.flow.additions.temperature import ACTIVATION_VISCOSITY_J, ACTIVATION_YIELD_J
+from coating.flow.material import ORDINARY_FAT
 from coating.flow.state import COATING_CRYSTALS_PER_K, COATING_ONSET_C
 from coating.flow.trade_number import flow_from_number
 from coating.limits import BOUNDS, check
@@ -58,9 +59,15 @@ class Squeeze:
 
 
 def drip_length(
-    number: float, *, volume_ml: float, temperature_c: float, wall: str = "chilled", width_mm: float = 9.0,
-    fat_fraction: float = 0.32, number_spread: float = 0.2,
-) -> Drip:  # fmt: skip
+    number: float,
+    *,
+    volume_ml: float,
+    temperature_c: float,
+    wall: str = "chilled",
+    width_mm: float = 9.0,
+    fat_fraction: float = ORDINARY_FAT,
+    number_spread: float = 0.2,
+) -> Drip:
     """How far a drip of a coating runs.
 
     Parameters
@@ -90,9 +97,15 @@ def drip_length(
 
 @lru_cache(maxsize=4096)
 def squeeze_for(
-    number: float, *, length_mm: float, temperature_c: float, wall: str = "chilled", width_mm: float = 9.0,
-    fat_fraction: float = 0.32, number_spread: float = 0.2,
-) -> Squeeze:  # fmt: skip
+    number: float,
+    *,
+    length_mm: float,
+    temperature_c: float,
+    wall: str = "chilled",
+    width_mm: float = 9.0,
+    fat_fraction: float = ORDINARY_FAT,
+    number_spread: float = 0.2,
+) -> Squeeze:
     """What to squeeze for a drip that runs so far: `drip_length` the other way round, within 1 %.
 
     Parameters
@@ -113,9 +126,14 @@ def squeeze_for(
         if any(t.volume_ml == volume for t in tried):
             break
         drip = drip_length(
-            number, volume_ml=volume, temperature_c=temperature_c, wall=wall, width_mm=width_mm,
-            fat_fraction=fat_fraction, number_spread=number_spread,
-        )  # fmt: skip
+            number,
+            volume_ml=volume,
+            temperature_c=temperature_c,
+            wall=wall,
+            width_mm=width_mm,
+            fat_fraction=fat_fraction,
+            number_spread=number_spread,
+        )
         if abs(drip.length_mm / aim_mm - 1) < _NEAR:
             return Squeeze(volume, drip)
         tried.append(Squeeze(volume, drip))
@@ -124,9 +142,11 @@ def squeeze_for(
         volume *= (aim_mm / drip.length_mm) ** (1 / slope)
     lengths = [t.drip.length_mm for t in tried]
     raise OutOfBounds(
-        "No single squeeze of this coating runs so far: a thinner or a thicker one would.", field="length_mm",
-        least_mm=round(min(lengths)), most_mm=round(max(lengths)),
-    )  # fmt: skip
+        "No single squeeze of this coating runs so far: a thinner or a thicker one would.",
+        field="length_mm",
+        least_mm=round(min(lengths)),
+        most_mm=round(max(lengths)),
+    )
 
 
 def _slope(one: Squeeze, other: Squeeze, otherwise: float) -> float:

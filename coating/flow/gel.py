@@ -39,9 +39,7 @@ def gel_harm(mass_g: float, gel_g: float, *, water_fraction: float = WATER_IN_GE
     def thicker(gel: float) -> float | None:
         whole = mass_g + gel
         try:
-            before, after = (
-                flow_now(_with(water)) for water in (0.0, gel * water_fraction / whole if whole else 0.0)
-            )  # fmt: skip
+            before, after = (flow_now(_with(water)) for water in (0.0, gel * water_fraction / whole if whole else 0.0))
         except WillNotFlow:
             return None
         return after.yield_stress_pa / before.yield_stress_pa

@@ -8,8 +8,8 @@ from __future__ import annotations
 
 import math
 
-from coating.flow.additions.fat import density_kg_m3
 from coating.flow.casson1959 import Flow
+from coating.flow.material import ORDINARY, Material
 from coating.units import GRAVITY
 
 WORDS = ("runs", "thin ribbon", "folds", "mounds", "holds", "stiff")
@@ -21,34 +21,34 @@ _LEVELLED = 0.75
 _LEAST_YIELD_PA = 1e-9
 
 
-def _start_stress_pa(density: float) -> float:
-    return density * GRAVITY * _AMPLITUDE_M / math.e
+def _start_stress_pa(material: Material) -> float:
+    return material.density_kg_m3 * GRAVITY * _AMPLITUDE_M / math.e
 
 
-def levelling_time_s(flow: Flow, *, density: float = density_kg_m3(0.32)) -> float:
+def levelling_time_s(flow: Flow, *, material: Material = ORDINARY) -> float:
     """Seconds until three quarters of what can level have levelled; inf when it never moves. Derived."""
-    start = _start_stress_pa(density)
+    start = _start_stress_pa(material)
     yield_stress = max(flow.yield_stress_pa, _LEAST_YIELD_PA)
     if yield_stress >= start:
         return math.inf
     end = yield_stress + (1 - _LEVELLED) * (start - yield_stress)
     root, u0, u1 = math.sqrt(yield_stress), math.sqrt(start), math.sqrt(end)
     integral = 2 * (math.log((u0 - root) / (u1 - root)) + root / (u1 - root) - root / (u0 - root))
-    return 2 * _WAVE_NUMBER * flow.viscosity_pa_s / (density * GRAVITY) * integral
+    return 2 * _WAVE_NUMBER * flow.viscosity_pa_s / (material.density_kg_m3 * GRAVITY) * integral
 
 
-def flow_word(flow: Flow, *, density: float = density_kg_m3(0.32)) -> str:
+def flow_word(flow: Flow, *, material: Material = ORDINARY) -> str:
     """runs, thin ribbon, folds, mounds, holds or stiff."""
-    return WORDS[min(5, int(ribbon_position(flow, density=density)))]
+    return WORDS[min(5, int(ribbon_position(flow, material=material)))]
 
 
-def ribbon_position(flow: Flow, *, density: float = density_kg_m3(0.32)) -> float:
+def ribbon_position(flow: Flow, *, material: Material = ORDINARY) -> float:
     """Where on the ribbon a flow hangs: 0 to 6, one step a word, thicker to the right."""
     if flow.yield_stress_pa > STIFF_PA:
         return 6.0 - STIFF_PA / flow.yield_stress_pa
-    time_s = levelling_time_s(flow, density=density)
+    time_s = levelling_time_s(flow, material=material)
     if math.isinf(time_s):
-        start = _start_stress_pa(density)
+        start = _start_stress_pa(material)
         return 4.0 + min(0.999, math.log(flow.yield_stress_pa / start) / math.log(STIFF_PA / start))
     if time_s < RUNS_S:
         return time_s / RUNS_S

@@ -10,6 +10,7 @@ from coating.flow.additions.overheating import overheated_factor
 from coating.flow.additions.temperature import temperature_factors
 from coating.flow.additions.water import fat_loss_to_water, water_factor
 from coating.flow.casson1959 import Flow
+from coating.flow.material import ORDINARY_FAT
 from coating.flow.trade_number import flow_from_number
 from coating.heat.melting import TEMPER_LOST_C
 from coating.limits import check
@@ -33,7 +34,7 @@ class Conditions:
     """
 
     number: float
-    fat_fraction: float = 0.32
+    fat_fraction: float = ORDINARY_FAT
     kind: str = "chocolate"
     temperature_c: float = 40.0
     tempered: bool = False

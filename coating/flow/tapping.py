@@ -10,8 +10,8 @@ from __future__ import annotations
 import math
 
 from coating.errors import WillNotFlow
-from coating.flow.additions.fat import density_kg_m3
 from coating.flow.casson1959 import Flow
+from coating.flow.material import ORDINARY, Material
 from coating.limits import check
 from coating.units import GRAVITY
 
@@ -20,10 +20,10 @@ BUBBLE = 0.143
 MOST_TAPS = 60
 
 
-def taps(flow: Flow, detail_mm: float, *, density: float = density_kg_m3(0.32)) -> int:
+def taps(flow: Flow, detail_mm: float, *, material: Material = ORDINARY) -> int:
     """How many taps fill a groove so fine. Raises WillNotFlow where none would."""
     deep_m = check("bead_mm", detail_mm, "detail_mm") / 1000
-    stress = density * GRAVITY * (1 + TAP_G) * deep_m
+    stress = material.density_kg_m3 * GRAVITY * (1 + TAP_G) * deep_m
     rate = flow.shear_rate_per_s(stress)
     needed = math.inf if rate <= 0 else math.ceil(SHEARS / (rate * TAP_S))
     if needed > MOST_TAPS:
@@ -31,7 +31,7 @@ def taps(flow: Flow, detail_mm: float, *, density: float = density_kg_m3(0.32)) 
     return max(2, int(needed))
 
 
-def bubble_mm(flow: Flow, *, tapped: bool = False, density: float = density_kg_m3(0.32)) -> float:
+def bubble_mm(flow: Flow, *, tapped: bool = False, material: Material = ORDINARY) -> float:
     """The smallest bubble that rises by itself, or while it is tapped: across, mm."""
-    pull = density * GRAVITY * (1 + (TAP_G if tapped else 0.0))
+    pull = material.density_kg_m3 * GRAVITY * (1 + (TAP_G if tapped else 0.0))
     return 2000 * flow.yield_stress_pa / (BUBBLE * pull)

@@ -105,15 +105,27 @@ def thin(
 
 
 def dose(
-    thinner_g: float, mass_g: float, fat_fraction: float, *, base: str, thinner: str, room_c: float,
+    thinner_g: float,
+    mass_g: float,
+    fat_fraction: float,
+    *,
+    base: str,
+    thinner: str,
+    room_c: float,
     already: Mapping[str, float] = MappingProxyType({}),
-) -> Thinning:  # fmt: skip
+) -> Thinning:
     """A Thinning of `thinner_g` with its range, its first half and its firmness; `already` are the g of fats by name
     that were added before and count among the fat of the bowl."""
     name = thinner.replace(" ", "_")
     added = {**already, name: already.get(name, 0.0) + thinner_g} if thinner_g > 0 else already
     found = firmness(base, added, mass_g * fat_fraction + thinner_g, room_c)
     return Thinning(
-        thinner, thinner_g, LOW * thinner_g, HIGH * thinner_g, thinner_g / 2, found.solid_fraction, found.verdict,
+        thinner,
+        thinner_g,
+        LOW * thinner_g,
+        HIGH * thinner_g,
+        thinner_g / 2,
+        found.solid_fraction,
+        found.verdict,
         found.reason,
-    )  # fmt: skip
+    )

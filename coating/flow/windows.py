@@ -75,31 +75,51 @@ class Window:
 
 WINDOWS: tuple[Window, ...] = (
     Window("cake_drip", "Cake drip", (4, 10), (0.7, 1.6), (13, 30), (13, 30), "the run stops at the length wanted"),
-    Window("lace", "Lace line, 2 mm", (11, 23), (1.9, 3.8), (35, 70), (35, 50),
-           "the line stays under 1.5 times its width"),
-    Window("lettering", "Lettering, 1 to 1.5 mm", (8, 21), (1.3, 3.5), (25, 65), (25, 50),
-           "the line stays under 1.3 times its width"),
+    Window(
+        "lace", "Lace line, 2 mm", (11, 23), (1.9, 3.8), (35, 70), (35, 50), "the line stays under 1.5 times its width"
+    ),
+    Window(
+        "lettering",
+        "Lettering, 1 to 1.5 mm",
+        (8, 21),
+        (1.3, 3.5),
+        (25, 65),
+        (25, 50),
+        "the line stays under 1.3 times its width",
+    ),
     Window("drizzle", "Thread drizzle", (4, 15), (0.65, 2.4), (12, 45), (12, 62), "the thread outlives its fall", True),
     Window("dip", "Dip biscuits, tapped", (10, 16), (1.6, 2.7), (30, 50), (24, 62), "a coat of 1.1 to 1.6 mm", True),
-    Window("dip_fruit", "Dip fruit, swirled", (6.5, 10), (1.1, 1.6), (20, 30), (18, 62),
-           "a coat of 1.2 to 1.6 mm", True),
+    Window(
+        "dip_fruit", "Dip fruit, swirled", (6.5, 10), (1.1, 1.6), (20, 30), (18, 62), "a coat of 1.2 to 1.6 mm", True
+    ),
     Window("balls", "Balls on a fork", (12, 19), (2, 3.2), (37, 60), (30, 62), "a coat of 1.2 to 1.8 mm", True),
     Window("shell", "Hollow shell, tapped", (13, 21), (2.1, 3.5), (40, 65), (36, 70), "a wall of 1.4 to 1.9 mm"),
     Window("solid_mould", "Fine solid mould", (4, 10), (0.65, 1.8), (12, 33), (12, 33), "slots fill and bubbles rise"),
     Window("coarse_mould", "Coarse solid mould", (8, 19), (1.3, 3.2), (25, 60), (20, 62), "tapping fills it", True),
     Window("outline", "Outline", (15, 32), (2.6, 5.4), (48, 100), (44, 105), "it stands as a dam"),
     Window("flood", "Flood", (4, 8), (0.65, 1.35), (12, 25), (12, 25), "relief of .3 mm at most"),
-    Window("small_face", "Small faces, shaken level", (8, 19), (1.3, 3.2), (25, 60), (20, 62),
-           "shaking levels it", True),
-    Window("marbling", "Marbling", (5, 12), (0.8, 2), (15, 37), (15, 48),
-           "both colours flow alike, within 1.3 times", True),
-    Window("sheet", "Sheet on film, 1.5 to 3 mm", (6.5, 14), (1.1, 2.4), (20, 45), (18, 62),
-           "no ridges; the edge stands", True),
-    Window("slab", "Slab, spread", (8, 32), (1.3, 5.4), (25, 100), (20, 110),
-           "a knife spreads it, a tapped tray levels it"),
+    Window(
+        "small_face", "Small faces, shaken level", (8, 19), (1.3, 3.2), (25, 60), (20, 62), "shaking levels it", True
+    ),
+    Window(
+        "marbling", "Marbling", (5, 12), (0.8, 2), (15, 37), (15, 48), "both colours flow alike, within 1.3 times", True
+    ),
+    Window(
+        "sheet",
+        "Sheet on film, 1.5 to 3 mm",
+        (6.5, 14),
+        (1.1, 2.4),
+        (20, 45),
+        (18, 62),
+        "no ridges; the edge stands",
+        True,
+    ),
+    Window(
+        "slab", "Slab, spread", (8, 32), (1.3, 5.4), (25, 100), (20, 110), "a knife spreads it, a tapped tray levels it"
+    ),
     Window("petals", "Knife petals", (13, 31), (2.2, 5.1), (40, 95), (36, 100), "the blade holds 1 to 2.5 mm"),
     Window("glue", "Glue", (37, 120), (6, 40), (115, 372), (36, 372), "it stays on an upright wall, or is propped"),
-)  # fmt: skip
+)
 
 _BY_NAME = {w.technique: w for w in WINDOWS}
 

@@ -46,10 +46,17 @@ class BurstPlan:
 
 
 def burst_plan(
-    mass_g: float, *, start_c: float, target_c: float, power_w: float, power_fraction: float = 0.5,
-    solid_fraction: float | None = None, fixed_s: float | None = None, ceiling_c: float = CEILING_C,
+    mass_g: float,
+    *,
+    start_c: float,
+    target_c: float,
+    power_w: float,
+    power_fraction: float = 0.5,
+    solid_fraction: float | None = None,
+    fixed_s: float | None = None,
+    ceiling_c: float = CEILING_C,
     curve: MeltingCurve = PALM,
-) -> BurstPlan:  # fmt: skip
+) -> BurstPlan:
     """Bursts that take a mass to a temperature and never past it.
 
     Parameters
@@ -77,8 +84,9 @@ def burst_plan(
     if mass_g < least_g:
         raise WouldScorch(
             f"{mass_g:g} g is too little for this oven: take {least_g:.0f} g or more, a lower setting, or warm water.",
-            field="mass_g", least_g=least_g,
-        )  # fmt: skip
+            field="mass_g",
+            least_g=least_g,
+        )
     solid = (1.0 if start_c < MELTS_AT_C else 0.0) if solid_fraction is None else solid_fraction
     whole = curve.is_sharp and mass_g >= SMALL_G and solid > STIRS_OUT
     longest = fixed_s or (min(2 * LONGEST_BURST_S, LONGEST_BURST_S / setting) if whole else LONGEST_BURST_S)

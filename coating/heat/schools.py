@@ -89,9 +89,14 @@ def bath_rewarm_s(mass_g: float, *, start_c: float, target_c: float, bath_c: flo
 
 
 def melting_way(
-    school: str, mass_g: float, *, start_c: float, target_c: float, power_w: float = ORDINARY_W,
+    school: str,
+    mass_g: float,
+    *,
+    start_c: float,
+    target_c: float,
+    power_w: float = ORDINARY_W,
     curve: MeltingCurve = PALM,
-) -> MeltingWay:  # fmt: skip
+) -> MeltingWay:
     """How a school melts a mass.
 
     Parameters
@@ -113,9 +118,14 @@ def melting_way(
         return MeltingWay(way, bath_time_s(mass_g, start_c=start_c, target_c=target_c, bath_c=bath_c))
     try:
         plan = burst_plan(
-            mass_g, start_c=start_c, target_c=target_c, power_w=power_w, power_fraction=way.power_fraction,
-            fixed_s=way.fixed_burst_s, curve=curve,
-        )  # fmt: skip
+            mass_g,
+            start_c=start_c,
+            target_c=target_c,
+            power_w=power_w,
+            power_fraction=way.power_fraction,
+            fixed_s=way.fixed_burst_s,
+            curve=curve,
+        )
     except WouldScorch:  # so little: the shortest bursts there are, and a look after each
         all_s = melting_energy_j(mass_g, start_c, target_c, curve=curve) / (
             power_w * way.power_fraction * coupling(mass_g)

@@ -45,9 +45,15 @@ class Pliable:
 
 
 def setting_time(
-    thickness_mm: float, *, pour_c: float, surround_c: float, place: str = "room", white: str = "coating",
-    sides: float = 1.0, release: float = RELEASE,
-) -> Setting:  # fmt: skip
+    thickness_mm: float,
+    *,
+    pour_c: float,
+    surround_c: float,
+    place: str = "room",
+    white: str = "coating",
+    sides: float = 1.0,
+    release: float = RELEASE,
+) -> Setting:
     """Setting time of a coat.
 
     Parameters
@@ -65,9 +71,14 @@ def setting_time(
 
 
 def pliable_window(
-    thickness_mm: float, *, surround_c: float, place: str = "room", white: str = "coating", sides: float = 1.0,
+    thickness_mm: float,
+    *,
+    surround_c: float,
+    place: str = "room",
+    white: str = "coating",
+    sides: float = 1.0,
     pour_c: float | None = None,
-) -> Pliable:  # fmt: skip
+) -> Pliable:
     """When a line, film or strip can be lifted and bent. Parameters and refusals as `setting_time`; `pour_c` None: 40
     degC for coating, 29.5 tempered, 37 untempered."""
     warm = POURED_C[white] if pour_c is None else pour_c

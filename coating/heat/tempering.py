@@ -36,9 +36,14 @@ def seed_for(mass_g: float, *, temperature_c: float, target_c: float, room_c: fl
 
 
 def temper_stage(
-    temperature_c: float, mass_g: float, *, chocolate: str = "white", warmest_c: float = MELT_C, room_c: float = 21.0,
+    temperature_c: float,
+    mass_g: float,
+    *,
+    chocolate: str = "white",
+    warmest_c: float = MELT_C,
+    room_c: float = 21.0,
     is_set: bool = False,
-) -> TemperStage:  # fmt: skip
+) -> TemperStage:
     """The stage of a bowl of real chocolate.
 
     Parameters

@@ -73,9 +73,14 @@ def first_place(sets: Mapping[str, Setting], *wanted: str) -> str:
 
 
 def melt_time(
-    mass_g: float, *, white: str, chocolate: str = "white", room_c: float = 21.0, school: str = "half_power",
+    mass_g: float,
+    *,
+    white: str,
+    chocolate: str = "white",
+    room_c: float = 21.0,
+    school: str = "half_power",
     power_w: float = ORDINARY_W,
-) -> MeltingWay:  # fmt: skip
+) -> MeltingWay:
     """How a school melts a mass in g of a white: bursts and all heating in s. Refusals as `melting_way`."""
     start_c, target_c = min(room_c, 30.0), warmth_of(white, chocolate).melt_to_c
     return melting_way(school, mass_g, start_c=start_c, target_c=target_c, power_w=power_w, curve=curve_of(white))
@@ -83,7 +88,7 @@ def melt_time(
 
 def rewarm_time(
     mass_g: float, *, white: str, chocolate: str = "white", school: str = "half_power", power_w: float = ORDINARY_W
-) -> float:  # fmt: skip
+) -> float:
     """Seconds of heating that bring a bowl which gets too stiff back to where it is worked; what is in temper is never
     taken further."""
     warmth, way = warmth_of(white, chocolate), SCHOOLS[school]
@@ -103,7 +108,7 @@ def usable_time(mass_g: float, *, white: str, chocolate: str = "white", room_c: 
 
 def set_time(
     shape: str, thickness_mm: float, place: str, *, white: str, room_c: float = 21.0, pour_c: float | None = None
-) -> Setting:  # fmt: skip
+) -> Setting:
     """Minutes until something is dry to the touch, and until it can be released.
 
     Parameters
@@ -117,15 +122,20 @@ def set_time(
     """
     kind = shape_called(shape)
     return setting_time(
-        thickness_mm, pour_c=POURED_C[white] if pour_c is None else pour_c, surround_c=around_c(place, room_c),
-        place=place, white=white, sides=kind.sides, release=kind.release,
-    )  # fmt: skip
+        thickness_mm,
+        pour_c=POURED_C[white] if pour_c is None else pour_c,
+        surround_c=around_c(place, room_c),
+        place=place,
+        white=white,
+        sides=kind.sides,
+        release=kind.release,
+    )
 
 
 @lru_cache(maxsize=4096)
 def sets_where(
     shape: str, thickness_mm: float, *, white: str, room_c: float = 21.0, pour_c: float | None = None
-) -> Mapping[str, Setting]:  # fmt: skip
+) -> Mapping[str, Setting]:
     """The same in the fridge, the freezer and the room, without the places that are too warm."""
     found = {}
     for place in (*PLACES_C, "room"):
@@ -135,13 +145,23 @@ def sets_where(
 
 
 def bend_window(
-    shape: str, thickness_mm: float, place: str, *, white: str, room_c: float = 21.0, pour_c: float | None = None,
+    shape: str,
+    thickness_mm: float,
+    place: str,
+    *,
+    white: str,
+    room_c: float = 21.0,
+    pour_c: float | None = None,
     carried: bool = False,
-) -> Pliable:  # fmt: skip
+) -> Pliable:
     """Minutes from which it can be lifted and until which it bends; on the paper or film that carries it from the
     start. Parameters and refusals as `set_time`."""
     found = pliable_window(
-        thickness_mm, surround_c=around_c(place, room_c), place=place, white=white, sides=shape_called(shape).sides,
+        thickness_mm,
+        surround_c=around_c(place, room_c),
+        place=place,
+        white=white,
+        sides=shape_called(shape).sides,
         pour_c=pour_c,
-    )  # fmt: skip
+    )
     return Pliable(0.0, found.until_min) if carried else found

@@ -20,4 +20,4 @@ __all__ = [
     "Tone",
     "Wanted",
     "reckon",
-]  # fmt: skip
+]

@@ -37,18 +37,42 @@ def before_use(bowl: Bowl, kitchen: Kitchen) -> BeforeUse:
     """From the shelf to the first piece."""
     key, steps = bowl.key, list[JobStep]()
 
-    def add(kind: str, says: str, hands_s: float, heat_s: float = 0.0, *, layer: str = "", name: str = "",
-            after: str | None = None) -> str:  # fmt: skip
+    def add(
+        kind: str,
+        says: str,
+        hands_s: float,
+        heat_s: float = 0.0,
+        *,
+        layer: str = "",
+        name: str = "",
+        after: str | None = None,
+    ) -> str:
         last = steps[-1].id if steps and after is None else after
-        steps.append(JobStep(f"{key}.{name or kind}", kind, layer=layer, bowl=key, hands_s=hands_s, heat_s=heat_s,
-                             after=(last,) if last else (), says=says))  # fmt: skip
+        steps.append(
+            JobStep(
+                f"{key}.{name or kind}",
+                kind,
+                layer=layer,
+                bowl=key,
+                hands_s=hands_s,
+                heat_s=heat_s,
+                after=(last,) if last else (),
+                says=says,
+            )
+        )
         return steps[-1].id
 
     chocolate = bowl.made_of.chocolate if bowl.made_of else "white"
     heat_s, bursts = 120.0, 4
     try:
-        way = melt_time(max(20.0, bowl.melt_g), white=bowl.white, chocolate=chocolate, room_c=kitchen.room_c,
-                        school=kitchen.school, power_w=kitchen.oven_w)  # fmt: skip
+        way = melt_time(
+            max(20.0, bowl.melt_g),
+            white=bowl.white,
+            chocolate=chocolate,
+            room_c=kitchen.room_c,
+            school=kitchen.school,
+            power_w=kitchen.oven_w,
+        )
         heat_s, bursts = way.all_s, max(2, round(way.all_s / way.first_s)) if way.first_s else 4
     except CoatingError:
         pass
@@ -82,5 +106,11 @@ def before_use(bowl: Bowl, kitchen: Kitchen) -> BeforeUse:
 
 def washed(bowl: Bowl, used: Sequence[str]) -> JobStep:
     """Pour what is left on paper, wash up."""
-    return JobStep(f"{bowl.key}.wash", "wash", bowl=bowl.key, hands_s=WASH_S, after=tuple(used),
-                   says="Pour what is left on paper, and wash up.")  # fmt: skip
+    return JobStep(
+        f"{bowl.key}.wash",
+        "wash",
+        bowl=bowl.key,
+        hands_s=WASH_S,
+        after=tuple(used),
+        says="Pour what is left on paper, and wash up.",
+    )

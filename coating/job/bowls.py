@@ -50,8 +50,16 @@ def as_bought(base: Ingredient, white: str) -> Flow | None:
     warm_c = warmth_of(white, base.chocolate).work_at_c
     kind = "coating" if base.family == "palm" else "chocolate"
     try:
-        return flow_now(Conditions(base.number or 0.0, kind=kind, fat_fraction=base.fat_fraction, temperature_c=warm_c,
-                                   tempered=white == "tempered", k_per_s=base.k_per_s))  # fmt: skip
+        return flow_now(
+            Conditions(
+                base.number or 0.0,
+                kind=kind,
+                fat_fraction=base.fat_fraction,
+                temperature_c=warm_c,
+                tempered=white == "tempered",
+                k_per_s=base.k_per_s,
+            )
+        )
     except WillNotFlow:
         return None
 
@@ -103,11 +111,24 @@ def bowl_of(group: Group, lines: Sequence[Line], tone: Tone, kitchen: Kitchen, s
         needed_g = max(needed_g, LEAST_TEMPER_G)
     melt_g = kitchen.measured_g(needed_g, group.made_of)
     bowl = Bowl(
-        group.key, group.white, group.colour, group.base, tuple(lines), goes_on_g, spare_g, lost_g,
-        melt_g - goes_on_g - spare_g - lost_g, depth_g, max((_poured_g(la) for la in lines), default=0.0),
-        max((la.vessel_mm for la in lines), default=0.0), tempered, group.made_of, flow=group.flow,
-        number=number_from_flow(group.flow) if group.flow else None, thinner=shelf.thinner(group.white),
-    )  # fmt: skip
+        group.key,
+        group.white,
+        group.colour,
+        group.base,
+        tuple(lines),
+        goes_on_g,
+        spare_g,
+        lost_g,
+        melt_g - goes_on_g - spare_g - lost_g,
+        depth_g,
+        max((_poured_g(la) for la in lines), default=0.0),
+        max((la.vessel_mm for la in lines), default=0.0),
+        tempered,
+        group.made_of,
+        flow=group.flow,
+        number=number_from_flow(group.flow) if group.flow else None,
+        thinner=shelf.thinner(group.white),
+    )
     return _filled(replace(bowl, portions=_portions(bowl, thinned)), tone, shelf)
 
 
@@ -177,12 +198,20 @@ def _filled(bowl: Bowl, tone: Tone, shelf: Shelf) -> Bowl:
         return replace(bowl, parts=(part,), lab=_lab(bowl.made_of), cautions=tuple(cautions))
     try:
         bases = shelf.bases if tone.way.mixed_fats else shelf.suiting(bowl.white)
-        found = recipe_for(tone.lab or mix(tone.parts).lab(), bases, shelf.colourants, bowl.melt_g, tone.way,
-                           kept=tone.parts, prices=shelf.prices)  # fmt: skip
+        found = recipe_for(
+            tone.lab or mix(tone.parts).lab(),
+            bases,
+            shelf.colourants,
+            bowl.melt_g,
+            tone.way,
+            kept=tone.parts,
+            prices=shelf.prices,
+        )
     except CoatingError as refusal:
         return replace(bowl, cautions=(*cautions, refusal.message))
-    return replace(bowl, recipe=found.parts, parts=found.parts, de00=found.de00, lab=found.lab,
-                   cautions=tuple(cautions))  # fmt: skip
+    return replace(
+        bowl, recipe=found.parts, parts=found.parts, de00=found.de00, lab=found.lab, cautions=tuple(cautions)
+    )
 
 
 @lru_cache(maxsize=256)

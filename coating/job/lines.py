@@ -12,8 +12,8 @@ from coating.job.kitchen import Kitchen
 from coating.job.reckoning import Line
 from coating.job.wanted import Piece
 from coating.piece.cores import Core
-from coating.piece.layers import Layer, on_one_g, thick_mm
 from coating.shape.bag import BAG_HOLDS_G, BAG_LOSS_G
+from coating.stack.layers import Layer, on_one_g, thick_mm
 from coating.techniques.base import FILM, RIM
 from coating.techniques.measures import DENSITY, FILLING_DENSITY
 from coating.techniques.part import INSIDE_IT
@@ -74,12 +74,29 @@ def lines_of(
             depth_g, vessel_mm = _depth(piece, layer, one_g, poured_g, count + spares, kitchen)
             made_g = one_g * share * (count + spares)
             bags = math.ceil(made_g / BAG_HOLDS_G - 1e-9) if kind.bag and made_g > 0 else 0
-            found.append(Line(
-                piece.id, layer.id, layer.technique, part.colour, part.base, layer.white if layer.takes_coating else "",
-                layer.window_for(piece.kind, piece.core), one_g * share, poured_g * share, (poured_g - one_g) * share,
-                bags * BAG_LOSS_G, count, spares, thick_mm(piece.core, _bare(layer), flow=flow), keys.get(name, ""),
-                max(part.depth_g, depth_g), layer.sheets, bags, vessel_mm,
-            ))  # fmt: skip
+            found.append(
+                Line(
+                    piece.id,
+                    layer.id,
+                    layer.technique,
+                    part.colour,
+                    part.base,
+                    layer.white if layer.takes_coating else "",
+                    layer.window_for(piece.kind, piece.core),
+                    one_g * share,
+                    poured_g * share,
+                    (poured_g - one_g) * share,
+                    bags * BAG_LOSS_G,
+                    count,
+                    spares,
+                    thick_mm(piece.core, _bare(layer), flow=flow),
+                    keys.get(name, ""),
+                    max(part.depth_g, depth_g),
+                    layer.sheets,
+                    bags,
+                    vessel_mm,
+                )
+            )
         if takes_room:
             inside_ml = 0.0
     return found
@@ -109,8 +126,9 @@ def key_of(layer_id: str, part: InColour) -> str:
 def _bare(layer: Layer) -> Layer:
     """Without what does not change its grams, so that layers alike are measured once."""
     placed = layer.placed if layer.kind.dry_when else ""
-    return replace(layer, id="", colour="", base="", shares=(), apart=0, note="", sheets=None, placed=placed, part="",
-                   where="")  # fmt: skip
+    return replace(
+        layer, id="", colour="", base="", shares=(), apart=0, note="", sheets=None, placed=placed, part="", where=""
+    )
 
 
 def _poured_g(core: Core, layer: Layer, one_g: float) -> float:
@@ -123,7 +141,7 @@ def _poured_g(core: Core, layer: Layer, one_g: float) -> float:
 
 def _depth(
     piece: Piece, layer: Layer, one_g: float, poured_g: float, pieces: int, kitchen: Kitchen
-) -> tuple[float, float]:  # fmt: skip
+) -> tuple[float, float]:
     """What must still be in the bowl for the last of them, g, and how wide it is, mm: of shells what fills a mould and
     runs back; of dips a pool in the smallest vessel as wide as the piece, or its whole depth where it goes in upright
     to the last."""

@@ -10,8 +10,8 @@ from dataclasses import dataclass, field, replace
 from coating.heat.times import usable_time
 from coating.job.kitchen import Kitchen
 from coating.job.reckoning import Bowl, Hold, JobStep, Line
-from coating.piece.layers import Layer
-from coating.plan.steps import ALL_MADE, Step
+from coating.stack.layers import Layer
+from coating.steps import ALL_MADE, Step
 
 MOST_ROUNDS = 12
 

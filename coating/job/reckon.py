@@ -18,8 +18,10 @@ from coating.job.wanted import Wanted
 
 MOST_PIECES = 400
 ORDINARY_MM = 2.0
-SOFTENS = ("It does not set in so warm a room, and what comes out of the cold softens again: keep it cold until it is "
-           "served, on the way there too.")  # fmt: skip
+SOFTENS = (
+    "It does not set in so warm a room, and what comes out of the cold softens again: keep it cold until it is "
+    "served, on the way there too."
+)
 NEVER_SETS = "It is too warm for it to set in the room, and there is no cold place: cool the room, or find a fridge."
 
 
@@ -59,13 +61,23 @@ def reckon(wanted: Wanted, kitchen: Kitchen, shelf: Shelf, *, steps: bool = True
     for line in lines:
         if line.bowl:
             by_bowl.setdefault(line.bowl, []).append(line)
-    bowls = [bowl_of(groups[key], mine, wanted.colours.get(groups[key].colour, PLAIN), kitchen, shelf)
-             for key, mine in by_bowl.items()]  # fmt: skip
+    bowls = [
+        bowl_of(groups[key], mine, wanted.colours.get(groups[key].colour, PLAIN), kitchen, shelf)
+        for key, mine in by_bowl.items()
+    ]
     done, holds, moved = steps_of(wanted, counts, lines, bowls, kitchen) if steps else ((), (), ())
     stock = _stock(bowls)
-    return Reckoning(tuple(lines), tuple(bowls), tuple(done), tuple(holds), stock, _money(stock, shelf),
-                     _cautions(bowls, kitchen), tuple(moved),
-                     counts)  # fmt: skip
+    return Reckoning(
+        tuple(lines),
+        tuple(bowls),
+        tuple(done),
+        tuple(holds),
+        stock,
+        _money(stock, shelf),
+        _cautions(bowls, kitchen),
+        tuple(moved),
+        counts,
+    )
 
 
 def _stock(bowls: Sequence[Bowl]) -> tuple[Part, ...]:
@@ -88,8 +100,10 @@ def _money(stock: Sequence[Part], shelf: Shelf) -> float | None:
 
 def _cautions(bowls: Sequence[Bowl], kitchen: Kitchen) -> tuple[str, ...]:
     """What has to be said of the whole job: of a room in which it stays or gets soft."""
-    if any(not set(sets_where("coat", ORDINARY_MM, white=b.white, room_c=kitchen.room_c)) & set(kitchen.wheres)
-           for b in bowls):  # fmt: skip
+    if any(
+        not set(sets_where("coat", ORDINARY_MM, white=b.white, room_c=kitchen.room_c)) & set(kitchen.wheres)
+        for b in bowls
+    ):
         return (NEVER_SETS,)
     soft = [bowl for bowl in bowls if kitchen.room_c >= SETS_AT_C[bowl.white] - 2]
     return (SOFTENS,) if soft else ()

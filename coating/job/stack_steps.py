@@ -14,8 +14,8 @@ from coating.job.lines import cavities_of, in_colours, key_of
 from coating.job.making import MOST_ROUNDS, Few, Making, released, sets_at_all, told_steps
 from coating.job.reckoning import Hold, JobStep, Line
 from coating.job.wanted import Piece
-from coating.piece.layers import Layer
-from coating.plan.steps import HALF_SET, ROOM, SET, WET, Step
+from coating.stack.layers import Layer
+from coating.steps import HALF_SET, ROOM, SET, WET, Step
 from coating.techniques.base import FILM, Todo
 from coating.techniques.part import INSIDE_IT
 from coating.techniques.stick import SETS_MIN
@@ -51,8 +51,19 @@ class StackSteps:
             steps, after = told[layer.id]
             out = mould is not None and not (above and above.in_mould) and not steps and not released(after)
             soft = place + sum(1 for _ in itertools.takewhile(_laid_soft, stack[place + 1 :]))
-            one = _One(self, layer, place, steps, after, mould or held, inside, on_set, out, soft > place,
-                       kept.pop(place, None))  # fmt: skip
+            one = _One(
+                self,
+                layer,
+                place,
+                steps,
+                after,
+                mould or held,
+                inside,
+                on_set,
+                out,
+                soft > place,
+                kept.pop(place, None),
+            )
             if soft > place and not _laid_soft(layer):
                 kept[soft] = one
             before, on_set = one.into(before, above), one.ends_set
@@ -84,8 +95,9 @@ class StackSteps:
         if kind.dries_min is not None:
             return {ROOM: Setting(*kind.dries_min)}
         white = line.white or "coating"
-        return sets_where(kind.sets_as, max(0.2, min(40.0, line.thickness_mm)), white=white,
-                          room_c=self.making.kitchen.room_c)  # fmt: skip
+        return sets_where(
+            kind.sets_as, max(0.2, min(40.0, line.thickness_mm)), white=white, room_c=self.making.kitchen.room_c
+        )
 
     def put(self, layer: Layer) -> tuple[str, Setting | None]:
         """Where a layer is put to set, and how long it takes there."""
@@ -102,8 +114,16 @@ class StackSteps:
         place, sets = self.put(last)
         minutes = sets.release_min if sets else UNKNOWN_MIN
         says = f"{self.piece.called.capitalize()}: left until they can be boxed"
-        step = JobStep(f"{last.id}.sets", "wait", self.piece.id, last.id, place=place, after=tuple(before),
-                       from_min=minutes, says=says)  # fmt: skip
+        step = JobStep(
+            f"{last.id}.sets",
+            "wait",
+            self.piece.id,
+            last.id,
+            place=place,
+            after=tuple(before),
+            from_min=minutes,
+            says=says,
+        )
         self.making.ends[self.piece.id] = [self.making.add(step)]
 
 
@@ -166,8 +186,13 @@ class _One:
             if end == begin:
                 continue
             name = self.layer.id if rounds == 1 else f"{self.layer.id}r{i + 1}"
-            done = self._round(name, end - begin, [before[i]] if at_once else before, began,
-                               f", round {i + 1} of {rounds}" if rounds > 1 else "")  # fmt: skip
+            done = self._round(
+                name,
+                end - begin,
+                [before[i]] if at_once else before,
+                began,
+                f", round {i + 1} of {rounds}" if rounds > 1 else "",
+            )
             began = next(name for name in done if not name.endswith(".cold"))
             self._hold(done, end - begin, before[i] if at_once else "")
             last.append(done[-1])
@@ -191,9 +216,16 @@ class _One:
             return
         if few.until_set:
             _, sets = self.stack.put(self.layer)
-            stands = JobStep(f"{done[-1]}.stands", "wait", self.stack.piece.id, self.layer.id, after=(done[-1],),
-                             from_min=sets.release_min if sets else 10.0, until_set=True,
-                             says="Stands until it is set")  # fmt: skip
+            stands = JobStep(
+                f"{done[-1]}.stands",
+                "wait",
+                self.stack.piece.id,
+                self.layer.id,
+                after=(done[-1],),
+                from_min=sets.release_min if sets else 10.0,
+                until_set=True,
+                says="Stands until it is set",
+            )
             done = [*done, making.add(stands)]
         making.holds.append(Hold(few.resource, few.name, few.taken(count), tuple(done), few.there))
 
@@ -207,8 +239,16 @@ class _One:
             key = self._bowl(step.of) if poured else ""
             sid, until = f"{name}.{i}", step.until_min
             if step.waits:
-                wait = JobStep(f"{sid}.cold", "wait", piece.id, layer.id, place=step.place, after=deps,
-                               from_min=step.from_min, says=_SAYS[step.place])  # fmt: skip
+                wait = JobStep(
+                    f"{sid}.cold",
+                    "wait",
+                    piece.id,
+                    layer.id,
+                    place=step.place,
+                    after=deps,
+                    from_min=step.from_min,
+                    says=_SAYS[step.place],
+                )
                 deps = (self.stack.making.add(wait),)
                 found.append(wait.id)
                 until = None if until is None else max(0.0, until - step.from_min)
@@ -221,10 +261,19 @@ class _One:
                 if i == 0 and k == 0:
                     needs = (*needs, *self.stack.making.ends.get(layer.part, ()))
                 done = JobStep(
-                    part, step.kind, piece.id, layer.id, key, seconds, place=step.place,
-                    after=tuple(dict.fromkeys(deps)), needs=needs,
-                    until_min=until if k == 0 else None, says=words, count=count if not self.steps else 0,
-                )  # fmt: skip
+                    part,
+                    step.kind,
+                    piece.id,
+                    layer.id,
+                    key,
+                    seconds,
+                    place=step.place,
+                    after=tuple(dict.fromkeys(deps)),
+                    needs=needs,
+                    until_min=until if k == 0 else None,
+                    says=words,
+                    count=count if not self.steps else 0,
+                )
                 found.append(self.stack.making.add(done))
                 deps = (part,)
         return found
@@ -315,8 +364,14 @@ class _One:
         place, sets = self.stack.put(under)
         touch = 0.0 if self.on_set else sets.touch_min if sets else 15.0
         if lies == HALF_SET and touch:
-            return replace(step, state=HALF_SET, from_min=touch / 2, until_min=max(touch, touch / 2 + HALF_MIN),
-                           place=place, warm=warm)  # fmt: skip
+            return replace(
+                step,
+                state=HALF_SET,
+                from_min=touch / 2,
+                until_min=max(touch, touch / 2 + HALF_MIN),
+                place=place,
+                warm=warm,
+            )
         return replace(step, state=SET, from_min=touch, until_min=None, place=place, warm=warm)
 
     def _closes_s(self, above: Layer | None) -> float | None:

@@ -15,9 +15,12 @@ from coating.job.wanted import Wanted
 
 
 def steps_of(
-    wanted: Wanted, counts: Mapping[str, tuple[int, int]], lines: Sequence[Line], bowls: Sequence[Bowl],
+    wanted: Wanted,
+    counts: Mapping[str, tuple[int, int]],
+    lines: Sequence[Line],
+    bowls: Sequence[Bowl],
     kitchen: Kitchen,
-) -> tuple[list[JobStep], list[Hold], list[tuple[str, str]]]:  # fmt: skip
+) -> tuple[list[JobStep], list[Hold], list[tuple[str, str]]]:
     """All steps of a job in an order that can be done, what is held while they last, and waits that are elsewhere."""
     by_layer = {(line.layer, f"{line.colour}|{line.base}"): line for line in lines}
     keys = {f"{line.layer}|{line.colour}|{line.base}": line.bowl for line in lines if line.bowl}
@@ -49,10 +52,22 @@ def _rewarmed(making: Making) -> None:
             continue
         if used_s[key] + step.hands_s > lives[key] and last[key]:
             bowl = making.bowls[key]
-            heat_s = rewarm_time(bowl.melt_g, white=bowl.white, chocolate=chocolate_of(bowl), school=kitchen.school,
-                                 power_w=kitchen.oven_w)  # fmt: skip
-            warm = JobStep(f"{key}.again{i}", "rewarm", bowl=key, hands_s=REWARM_STIR_S, heat_s=heat_s,
-                           after=(last[key],), says="Warm the bowl again and stir.")  # fmt: skip
+            heat_s = rewarm_time(
+                bowl.melt_g,
+                white=bowl.white,
+                chocolate=chocolate_of(bowl),
+                school=kitchen.school,
+                power_w=kitchen.oven_w,
+            )
+            warm = JobStep(
+                f"{key}.again{i}",
+                "rewarm",
+                bowl=key,
+                hands_s=REWARM_STIR_S,
+                heat_s=heat_s,
+                after=(last[key],),
+                says="Warm the bowl again and stir.",
+            )
             done.append(warm)
             used_s[key] = 0.0
             done.append(replace(step, needs=(*step.needs, warm.id)))

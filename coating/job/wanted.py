@@ -11,10 +11,10 @@ from coating.colour.recipe import Lab
 from coating.colour.ways import ANY_WAY, ColourWay
 from coating.errors import OutOfBounds, UnknownName
 from coating.piece.cores import Core
-from coating.piece.joints import glue_g
 from coating.piece.kinds import KINDS
-from coating.piece.layers import Layer, on_one_g
-from coating.piece.stack import spares_for
+from coating.stack.joints import glue_g
+from coating.stack.layers import Layer, on_one_g
+from coating.stack.order import spares_for
 from coating.techniques import technique
 from coating.techniques.part import INSIDE_IT
 
@@ -97,8 +97,10 @@ class Wanted:
         if not any(la.part for piece in told.pieces for la in piece.layers):
             return told
         weights = told.weigh()
-        pieces = (replace(p, layers=tuple(_named(la, by_id[la.part], weights[la.part]) if la.part else la
-                                          for la in p.layers)) for p in told.pieces)  # fmt: skip
+        pieces = (
+            replace(p, layers=tuple(_named(la, by_id[la.part], weights[la.part]) if la.part else la for la in p.layers))
+            for p in told.pieces
+        )
         return replace(told, pieces=tuple(pieces))
 
     def _with_parts(self, piece: Piece, by_id: Mapping[str, Piece]) -> Piece:
@@ -107,8 +109,17 @@ class Wanted:
             if joint.on == piece.id:
                 colour, base, white = _glued_with(by_id[joint.part], piece)
                 each_g = None if joint.glue_g is None else joint.glue_g / joint.each
-                layer = Layer("part", colour, base=base, white=white, count=joint.each, placed=joint.placed,
-                              each_g=each_g, id=joint.id, part=joint.part)  # fmt: skip
+                layer = Layer(
+                    "part",
+                    colour,
+                    base=base,
+                    white=white,
+                    count=joint.each,
+                    placed=joint.placed,
+                    each_g=each_g,
+                    id=joint.id,
+                    part=joint.part,
+                )
                 closes = (i for i, la in enumerate(layers) if la.kind.rank > INSIDE_RANK)
                 place = next(closes, len(layers)) if joint.placed == INSIDE_IT else len(layers)
                 layers.insert(place, layer)

@@ -19,7 +19,7 @@ LENGTH_MM, WIDTH_MM, SPACING_MM, CHILLED = 40.0, 9.0, 28.0, "chilled"
 
 def squeeze_of(
     length_mm: float | None, width_mm: float | None, wall: str, white: str, flow: Flow | None = None
-) -> Squeeze:  # fmt: skip
+) -> Squeeze:
     """One drip of the wanted length; at the flow it aims for when no squeeze does it at this one.
 
     Raises OutOfBounds when no single squeeze runs so far.
@@ -34,15 +34,23 @@ def squeeze_of(
 
 
 def drips_on(
-    core: Core, squeeze: Squeeze, *, length_mm: float | None, width_mm: float | None, spacing_mm: float | None,
+    core: Core,
+    squeeze: Squeeze,
+    *,
+    length_mm: float | None,
+    width_mm: float | None,
+    spacing_mm: float | None,
     flooded: bool,
-) -> DripsRound:  # fmt: skip
+) -> DripsRound:
     """All of them round a tier. Raises OutOfBounds for another core, or drips that would stand on the board."""
     if not isinstance(core, Tier):
         raise OutOfBounds("Drips run down a tier of a cake or a dessert that stands: pick one.", field="core")
     if (length_mm or LENGTH_MM) >= core.height_mm:
         raise OutOfBounds("That would stand on the board: let them run less than the tier is high.", field="length_mm")
     return drips_round(
-        CakeTier(core.diameter_mm, core.height_mm), volume_ml=squeeze.volume_ml, width_mm=width_mm or WIDTH_MM,
-        spacing_mm=spacing_mm or SPACING_MM, flooded=flooded,
-    )  # fmt: skip
+        CakeTier(core.diameter_mm, core.height_mm),
+        volume_ml=squeeze.volume_ml,
+        width_mm=width_mm or WIDTH_MM,
+        spacing_mm=spacing_mm or SPACING_MM,
+        flooded=flooded,
+    )

@@ -49,10 +49,15 @@ def house_parts(kind: str, inside: Sequence[str] = ()) -> list[Part]:
     """The parts of a box or a house in the order of their leaning."""
     fillings = [Part(name, ("Base",), inside=True) for name in inside]
     if kind == "box":
-        return [Part("Base"), Part("Back long side", ("Base",)), Part("Left short side", ("Back long side",)),
-                Part("Right short side", ("Back long side",)), *fillings,
-                Part("Front long side", ("Left short side", "Right short side")),
-                Part("Lid", ("Front long side",), closes=True)]  # fmt: skip
+        return [
+            Part("Base"),
+            Part("Back long side", ("Base",)),
+            Part("Left short side", ("Back long side",)),
+            Part("Right short side", ("Back long side",)),
+            *fillings,
+            Part("Front long side", ("Left short side", "Right short side")),
+            Part("Lid", ("Front long side",), closes=True),
+        ]
     return [
         Part("Base"),
         Part("Back gable", ("Base",)),

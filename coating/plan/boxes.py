@@ -13,9 +13,9 @@ from rectpack import SORT_SSIDE, newPacker
 from coating.errors import OutOfBounds
 from coating.limits import check
 from coating.piece.cores import Block, Core, Disc, Hollow, Rod, Sheet, Twist
-from coating.piece.joints import INTO, ring, stands
 from coating.piece.kinds import Kind
-from coating.piece.layers import Layer
+from coating.stack.joints import INTO, ring, stands
+from coating.stack.layers import Layer
 from coating.techniques import technique
 from coating.techniques.part import INSIDE_IT, PAIRS, ROUND, STANDING, TOP
 
@@ -39,22 +39,34 @@ class Box:
 
 
 # Boxes that shops sell, from inside, mm; common practice, no source.
-USUAL_BOXES: Mapping[str, Box] = MappingProxyType({
-    "bag": Box(120, 80, 60), "small": Box(120, 120, 50), "long": Box(240, 80, 45), "flat": Box(250, 180, 45),
-    "deep": Box(200, 200, 100), "cake": Box(260, 260, 150), "tall cake": Box(260, 260, 260),
-    "four holes": Box(160, 160, 90, 4, 66), "twelve holes": Box(330, 240, 90, 12, 66),
-})  # fmt: skip
+USUAL_BOXES: Mapping[str, Box] = MappingProxyType(
+    {
+        "bag": Box(120, 80, 60),
+        "small": Box(120, 120, 50),
+        "long": Box(240, 80, 45),
+        "flat": Box(250, 180, 45),
+        "deep": Box(200, 200, 100),
+        "cake": Box(260, 260, 150),
+        "tall cake": Box(260, 260, 260),
+        "four holes": Box(160, 160, 90, 4, 66),
+        "twelve holes": Box(330, 240, 90, 12, 66),
+    }
+)
 BOX_WORDS = {
-    "bag": "clear bag", "small": "small box", "long": "long box", "flat": "flat box", "deep": "deep box",
-    "cake": "cake box", "tall cake": "tall cake box", "four holes": "insert of four",
+    "bag": "clear bag",
+    "small": "small box",
+    "long": "long box",
+    "flat": "flat box",
+    "deep": "deep box",
+    "cake": "cake box",
+    "tall cake": "tall cake box",
+    "four holes": "insert of four",
     "twelve holes": "insert of twelve",
-}  # fmt: skip
+}
 STICK_MM, BREAKS_TO_MM, SLAB_MM = 90.0, 60.0, 8.0
 
 
-def lying(
-    kind: Kind, core: Core, techniques: Sequence[str], *, whole: bool = False
-) -> tuple[float, float, float]:  # fmt: skip
+def lying(kind: Kind, core: Core, techniques: Sequence[str], *, whole: bool = False) -> tuple[float, float, float]:
     """How a piece of a kind lies in a box: across, along and high, mm, with its coat, its topping and its stick.
 
     What is on a stick lies on its side; a slab is broken first, unless it stays whole because something is on it.
@@ -70,9 +82,14 @@ def lying(
 
 
 def with_part(
-    lies: tuple[float, float, float], kind: Kind, layer: Layer, part: tuple[float, float, float],
-    seen_mm: tuple[float, float], *, on_stick: bool = False,
-) -> tuple[float, float, float]:  # fmt: skip
+    lies: tuple[float, float, float],
+    kind: Kind,
+    layer: Layer,
+    part: tuple[float, float, float],
+    seen_mm: tuple[float, float],
+    *,
+    on_stick: bool = False,
+) -> tuple[float, float, float]:
     """The same with so many parts on it.
 
     Parameters
@@ -138,9 +155,16 @@ class Packed:
 
 
 def packed(
-    box: Box, count: int, *, across_mm: float, along_mm: float, high_mm: float, layers: int = 1, shred_mm: float = 0.0,
+    box: Box,
+    count: int,
+    *,
+    across_mm: float,
+    along_mm: float,
+    high_mm: float,
+    layers: int = 1,
+    shred_mm: float = 0.0,
     sheet_mm: float = 2.0,
-) -> Packed:  # fmt: skip
+) -> Packed:
     """How pieces lie in a box, side by side in rows, turned if more fit so.
 
     Parameters
@@ -157,8 +181,9 @@ def packed(
         check("core_mm", value, name)
     room = box.height_mm - shred_mm - LID_ROOM_MM
     if high_mm > room:
-        raise OutOfBounds(f"The lid does not close: {room:.0f} mm of room, and the piece is {high_mm:.0f} mm high.",
-                          field="high_mm")  # fmt: skip
+        raise OutOfBounds(
+            f"The lid does not close: {room:.0f} mm of room, and the piece is {high_mm:.0f} mm high.", field="high_mm"
+        )
     if box.holes:
         if max(across_mm, along_mm) > box.hole_mm:
             raise OutOfBounds(f"The holes are {box.hole_mm:.0f} mm: too small for it.", field="across_mm")
@@ -196,8 +221,10 @@ def packed_mix(box: Box, pieces: Sequence[Lies], *, shred_mm: float = 0.0) -> li
         packer.add_rect(*(math.ceil(FINE * (mm + GAP_MM)) for mm in (across, along)), rid=i)
     packer.add_bin(*(math.floor(FINE * (mm + GAP_MM)) for mm in (box.length_mm, box.width_mm)))
     packer.pack()
-    found = {rid: (x / FINE, y / FINE, wide / FINE - GAP_MM, deep / FINE - GAP_MM)
-             for _, x, y, wide, deep, rid in packer.rect_list()}  # fmt: skip
+    found = {
+        rid: (x / FINE, y / FINE, wide / FINE - GAP_MM, deep / FINE - GAP_MM)
+        for _, x, y, wide, deep, rid in packer.rect_list()
+    }
     if len(found) < len(pieces):
         raise OutOfBounds("They do not all fit in one layer: fewer of them, or a larger box.")
     return [found[i] for i in range(len(pieces))]
@@ -224,8 +251,10 @@ def seats(box: Box, packed_: Packed, across_mm: float, along_mm: float) -> list[
         rows = -(-box.holes // columns)
         size = box.hole_mm
         apart_x, apart_y = box.length_mm / columns, box.width_mm / rows
-        return [((i % columns + 0.5) * apart_x - size / 2, (i // columns + 0.5) * apart_y - size / 2, size, size)
-                for i in range(box.holes)]  # fmt: skip
+        return [
+            ((i % columns + 0.5) * apart_x - size / 2, (i // columns + 0.5) * apart_y - size / 2, size, size)
+            for i in range(box.holes)
+        ]
     wide, deep = (across_mm, along_mm)
     if _rows(box, along_mm, across_mm) > _rows(box, across_mm, along_mm):
         wide, deep = along_mm, across_mm
@@ -233,8 +262,10 @@ def seats(box: Box, packed_: Packed, across_mm: float, along_mm: float) -> list[
     rows = packed_.in_layer // columns
     free_x = (box.length_mm - columns * wide) / (columns + 1)
     free_y = (box.width_mm - rows * deep) / (rows + 1)
-    return [(free_x + i % columns * (wide + free_x), free_y + i // columns * (deep + free_y), wide, deep)
-            for i in range(packed_.in_layer)]  # fmt: skip
+    return [
+        (free_x + i % columns * (wide + free_x), free_y + i // columns * (deep + free_y), wide, deep)
+        for i in range(packed_.in_layer)
+    ]
 
 
 def _rows(box: Box, across_mm: float, along_mm: float) -> int:

@@ -54,9 +54,13 @@ def colouring(state: BowlState, wish: Wish, cupboard: Cupboard) -> Colouring:
         return Colouring("there", de00)
     way = wish.colours
     found = correct(
-        state.parts, target, way.allowed(bases), way.allowed(cupboard.colourants), None,
+        state.parts,
+        target,
+        way.allowed(bases),
+        way.allowed(cupboard.colourants),
+        None,
         way.mixed_fats,
-    )  # fmt: skip
+    )
     if drops.parts and drops.de00 <= found.recipe.de00 + WORTH_A_STEP:
         steps = drop_plan(drops.parts, target, start=state.parts)
         if steps:

@@ -31,8 +31,12 @@ class PieceCost:
         2.25
         """
         unknown = tuple(dict.fromkeys([*self.unknown, *part.unknown]))
-        return PieceCost(self.coating + times * part.coating, self.extras + times * part.extras,
-                         self.paid_back + times * part.paid_back, unknown)  # fmt: skip
+        return PieceCost(
+            self.coating + times * part.coating,
+            self.extras + times * part.extras,
+            self.paid_back + times * part.paid_back,
+            unknown,
+        )
 
 
 @dataclass(frozen=True)
@@ -66,9 +70,7 @@ class Tool:
     pieces: int
 
 
-def piece_cost(
-    count: int, poured: Iterable[Poured], put: Iterable[Put] = (), tools: Iterable[Tool] = ()
-) -> PieceCost:  # fmt: skip
+def piece_cost(count: int, poured: Iterable[Poured], put: Iterable[Put] = (), tools: Iterable[Tool] = ()) -> PieceCost:
     """Spares and what stays in bowl and bag are paid by the pieces that are given away.
 
     Raises OutOfBounds for a count below one.

@@ -7,9 +7,14 @@ from collections.abc import Sequence
 from coating.piece.extras import Extra
 
 TASTES = {
-    "": "not said", "nut": "nutty", "berry": "sharp fruit", "caramel": "caramel", "cream": "mild and creamy",
-    "salty": "salty", "sweet": "just sweet",
-}  # fmt: skip
+    "": "not said",
+    "nut": "nutty",
+    "berry": "sharp fruit",
+    "caramel": "caramel",
+    "cream": "mild and creamy",
+    "salty": "salty",
+    "sweet": "just sweet",
+}
 _INSIDE = ("filling", "insert")
 _SAYS_SO = ("topping", "dust")
 

@@ -39,16 +39,28 @@ def as_base(name: str, title: str, parts: Sequence[Part], *, number: float, fat_
     plain = all(p.ingredient.is_base and p.ingredient.sort == main.sort for p in whole.parts)
     sort = main.sort if plain or main.sort in ("milk", "dark") else "coloured"
     return Ingredient(
-        name, title, BASE, Curve(samples=tuple(map(float, whole.absorption))),
-        Curve(samples=tuple(map(float, whole.scattering))), main.family, fat_fraction=fat_fraction, number=number,
-        k_per_s=main.k_per_s, sort=sort, piece_g=0.0,
-    )  # fmt: skip
+        name,
+        title,
+        BASE,
+        Curve(samples=tuple(map(float, whole.absorption))),
+        Curve(samples=tuple(map(float, whole.scattering))),
+        main.family,
+        fat_fraction=fat_fraction,
+        number=number,
+        k_per_s=main.k_per_s,
+        sort=sort,
+        piece_g=0.0,
+    )
 
 
 def begun_with(
-    rest: Part, target_lab: Lab | None, melt_g: float, base: Ingredient, colourants: tuple[Ingredient, ...],
+    rest: Part,
+    target_lab: Lab | None,
+    melt_g: float,
+    base: Ingredient,
+    colourants: tuple[Ingredient, ...],
     fresh: Recipe | None,
-) -> Recipe | None:  # fmt: skip
+) -> Recipe | None:
     """A bowl that begins with what is left of another, filled up with a base; None where it does not do.
 
     Parameters
@@ -172,9 +184,7 @@ def _instead_of_base(fresh: Recipe, held: tuple[Part, ...]) -> Recipe | None:
     return replace(fresh, parts=tuple(p for p in less if p.mass_g > 1e-9))
 
 
-def _onto(
-    bowl: Wanted, held: tuple[Part, ...], more_g: float, colourants: tuple[Ingredient, ...]
-) -> Recipe | None:  # fmt: skip
+def _onto(bowl: Wanted, held: tuple[Part, ...], more_g: float, colourants: tuple[Ingredient, ...]) -> Recipe | None:
     """What is stirred into what is left: base up to the amount, then colour; None for plain from coloured."""
     base = max((p for p in held if p.ingredient.is_base), key=lambda p: p.mass_g).ingredient
     top_up = (Part(base, more_g),) if more_g > 0 else ()

@@ -65,10 +65,16 @@ def melting_step(state: BowlState, *, school: str, power_w: float) -> MeltingSte
         return replace(step, kind="bath", bath_s=_bath_s(state, solid, target_c, school, again=again))
     try:
         plan = burst_plan(
-            state.mass_g, start_c=state.temperature_c, target_c=target_c, power_w=power_w,
-            power_fraction=way.power_fraction, solid_fraction=solid, fixed_s=way.fixed_burst_s, ceiling_c=ceiling_c,
+            state.mass_g,
+            start_c=state.temperature_c,
+            target_c=target_c,
+            power_w=power_w,
+            power_fraction=way.power_fraction,
+            solid_fraction=solid,
+            fixed_s=way.fixed_burst_s,
+            ceiling_c=ceiling_c,
             curve=state.curve,
-        )  # fmt: skip
+        )
     except WouldScorch as little:
         return replace(step, kind="little", least_g=little.fields["least_g"])
     except OutOfBounds:

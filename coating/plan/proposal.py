@@ -104,8 +104,9 @@ def _recipe(wish: Wish, cupboard: Cupboard, bases: tuple[Ingredient, ...], start
     prices = dict(cupboard.prices) or NO_PRICES
     if start:
         return recipe_in(wish.target_lab, bases, cupboard.colourants, wish.melt_g, wish.colours, start, prices)
-    return recipe_for(wish.target_lab, bases, cupboard.colourants, wish.melt_g, wish.colours, kept=wish.kept,
-                      prices=prices)  # fmt: skip
+    return recipe_for(
+        wish.target_lab, bases, cupboard.colourants, wish.melt_g, wish.colours, kept=wish.kept, prices=prices
+    )
 
 
 def fat_for(state: BowlState, window: Window, temperature_c: float) -> float | None:
@@ -128,9 +129,14 @@ def fat_for(state: BowlState, window: Window, temperature_c: float) -> float | N
 def _dose(state: BowlState, thinner_g: float, thinner: str) -> Thinning:
     """With how hard it then sets, the fats counted in that were added before."""
     return dose(
-        thinner_g, state.mass_g, state.fat_fraction, base=state.fat_base, thinner=thinner,
-        room_c=state.context.room_c, already=state.added_fats,
-    )  # fmt: skip
+        thinner_g,
+        state.mass_g,
+        state.fat_fraction,
+        base=state.fat_base,
+        thinner=thinner,
+        room_c=state.context.room_c,
+        already=state.added_fats,
+    )
 
 
 def _firm_up_to_g(state: BowlState, thinning: Thinning) -> float:

@@ -52,9 +52,7 @@ class Item:
         return None if self.pack is None or self.pack.price is None else self.packs * self.pack.price
 
 
-def shopping(
-    parts: Iterable[Part], stock_g: Mapping[str, float], packs: Mapping[str, Pack]
-) -> list[Item]:  # fmt: skip
+def shopping(parts: Iterable[Part], stock_g: Mapping[str, float], packs: Mapping[str, Pack]) -> list[Item]:
     """The list, what is short first, then by how much.
 
     Parameters
@@ -82,13 +80,15 @@ def total_cost(items: Iterable[Item]) -> float | None:
 
 
 def instead_of(
-    missing: str, target_lab: Lab, bases: tuple[Ingredient, ...], colourants: tuple[Ingredient, ...],
-    base_mass_g: float, way: ColourWay = ANY_WAY,
-) -> Recipe | None:  # fmt: skip
+    missing: str,
+    target_lab: Lab,
+    bases: tuple[Ingredient, ...],
+    colourants: tuple[Ingredient, ...],
+    base_mass_g: float,
+    way: ColourWay = ANY_WAY,
+) -> Recipe | None:
     """The recipe for a colour without an ingredient, solved anew; None when there is nothing left to make it from."""
-    without = replace(
-        way, forbidden=(*way.forbidden, missing), locked=tuple(n for n in way.locked if n != missing)
-    )  # fmt: skip
+    without = replace(way, forbidden=(*way.forbidden, missing), locked=tuple(n for n in way.locked if n != missing))
     try:
         return recipe_in(target_lab, bases, colourants, base_mass_g, without)
     except (EmptyBowl, OutOfBounds):

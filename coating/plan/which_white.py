@@ -45,9 +45,13 @@ class Advice:
 
 
 def which_white(
-    *, target_lab: tuple[float, float, float] | None, room_c: float, days_left: int | None = None,
-    has_thermometer: bool = True, number_wanted: float | None = None,
-) -> Advice:  # fmt: skip
+    *,
+    target_lab: tuple[float, float, float] | None,
+    room_c: float,
+    days_left: int | None = None,
+    has_thermometer: bool = True,
+    number_wanted: float | None = None,
+) -> Advice:
     """Weigh the three for a piece.
 
     Parameters

@@ -9,8 +9,8 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from coating.flow.additions.fat import density_kg_m3
 from coating.flow.casson1959 import Flow, pipe_flow
+from coating.flow.material import ORDINARY, Material
 from coating.heat.melting import working_floor_c, working_temperature_c
 from coating.limits import check
 from coating.shape.bead import settled_bead
@@ -19,8 +19,12 @@ from coating.units import GRAVITY
 BAG_HOLDS_G, BAG_LOSS_G = 150.0, 8.0  # in three quarters of an ordinary bag; what stays in it. Common practice
 BAG_FULL = 0.75  # a bag is filled so far, and folded shut; common practice, no source
 TIP_MM = 5.0  # of a cut tip that narrows; an assumption
-SQUEEZES = ((1.0, "it runs by itself"), (8.0, "the lightest squeeze"), (20.0, "a steady squeeze"),
-            (40.0, "a hard squeeze"))  # fmt: skip
+SQUEEZES = (
+    (1.0, "it runs by itself"),
+    (8.0, "the lightest squeeze"),
+    (20.0, "a steady squeeze"),
+    (40.0, "a hard squeeze"),
+)
 TOO_STIFF = "too stiff for a hand"
 _HOLD_W_M2K, _C_J_KGK = 9.0, 1700.0
 _SLENDER = 1.3  # the skin of a bag against that of a ball
@@ -43,7 +47,7 @@ class Bag:
         return self.squeeze != TOO_STIFF
 
 
-def hole_for(line_mm: float, yield_stress_pa: float, *, density: float = density_kg_m3(0.32)) -> float:
+def hole_for(line_mm: float, yield_stress_pa: float, *, material: Material = ORDINARY) -> float:
     """The hole in mm whose line settles that wide; see `settled_bead`.
 
     >>> round(hole_for(2.838, 12), 2)
@@ -51,7 +55,7 @@ def hole_for(line_mm: float, yield_stress_pa: float, *, density: float = density
     """
     wide_m = check("bead_mm", line_mm, "line_mm") / 1000
     tau0 = check("standing_pa", yield_stress_pa, "yield_stress_pa")
-    spreads = (3 * math.pi / 8) ** 2 * density * GRAVITY / tau0
+    spreads = (3 * math.pi / 8) ** 2 * material.density_kg_m3 * GRAVITY / tau0
     return 1000 * min(wide_m, (wide_m**3 / spreads) ** 0.25)
 
 
@@ -77,16 +81,22 @@ def stays_min(fill_g: float, *, warm_c: float, floor_c: float, room_c: float) ->
         return None
     if warm_c <= floor_c:
         return 0.0
-    volume_m3 = fill_g / 1000 / density_kg_m3(0.32)
+    volume_m3 = fill_g / 1000 / ORDINARY.density_kg_m3
     skin_m2 = _SLENDER * 4.836 * volume_m3 ** (2 / 3)
     tau_min = fill_g / 1000 * _C_J_KGK / (_HOLD_W_M2K * skin_m2) / 60
     return tau_min * math.log((warm_c - room_c) / (floor_c - room_c))
 
 
 def bag_for(
-    line_mm: float, flow: Flow, *, mass_g: float, speed_mm_s: float, white: str = "coating", room_c: float = 21.0,
+    line_mm: float,
+    flow: Flow,
+    *,
+    mass_g: float,
+    speed_mm_s: float,
+    white: str = "coating",
+    room_c: float = 21.0,
     warm_c: float | None = None,
-) -> Bag:  # fmt: skip
+) -> Bag:
     """A bag for so much of a line that settles so wide, at a flow.
 
     Parameters

@@ -10,7 +10,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from coating.flow.additions.fat import density_kg_m3
+from coating.flow.material import ORDINARY, Material
 from coating.limits import check
 from coating.units import GRAVITY
 
@@ -23,12 +23,12 @@ class Bead:
     height_mm: float
 
 
-def settled_bead(bead_mm: float, yield_stress_pa: float, *, density: float = density_kg_m3(0.32)) -> Bead:
+def settled_bead(bead_mm: float, yield_stress_pa: float, *, material: Material = ORDINARY) -> Bead:
     """How a line leaves itself; one that stands as it was pressed keeps its round section.
 
     Parameters
     ----------
-    bead_mm : diameter as pressed, mm. yield_stress_pa : Pa, above 0. density : kg/m3.
+    bead_mm : diameter as pressed, mm. yield_stress_pa : Pa, above 0. material : what it is of.
 
     Raises
     ------
@@ -38,7 +38,7 @@ def settled_bead(bead_mm: float, yield_stress_pa: float, *, density: float = den
     1.419
     """
     d_m = check("bead_mm", bead_mm) / 1000
-    pull = check("density_kg_m3", density, "density") * GRAVITY
+    pull = material.density_kg_m3 * GRAVITY
     tau0 = check("standing_pa", yield_stress_pa, "yield_stress_pa")
     spread = ((3 * math.pi / 8) ** 2 * pull * d_m / tau0) ** (1 / 3)
     if spread <= 1:

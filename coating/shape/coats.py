@@ -8,8 +8,8 @@ from __future__ import annotations
 
 import math
 
-from coating.flow.additions.fat import density_kg_m3
 from coating.flow.casson1959 import Flow
+from coating.flow.material import ORDINARY, Material
 from coating.units import GRAVITY
 
 DRAIN_S = 10.0
@@ -22,15 +22,15 @@ def coat_thickness_mm(
     below_line_mm: float,
     drain_s: float = DRAIN_S,
     tap_g: float = TAP_G,
-    density: float = density_kg_m3(0.32),
+    material: Material = ORDINARY,
 ) -> float:
     """Film thickness in mm at a depth below the dip line, after draining and tapping.
 
     Parameters
     ----------
-    flow : Casson pair. below_line_mm : z in mm. drain_s : s. tap_g : taps as extra gravities. density : kg/m3.
+    flow : Casson pair. below_line_mm : z in mm. drain_s : s. tap_g : taps as extra gravities. material : what it is of.
     """
-    pull = density * GRAVITY * (1 + tap_g)
+    pull = material.density_kg_m3 * GRAVITY * (1 + tap_g)
     standing = flow.yield_stress_pa / pull
     draining = 4 * math.sqrt(flow.viscosity_pa_s * below_line_mm / 1000 / (pull * drain_s))
     return ((math.sqrt(standing) + math.sqrt(standing + draining)) / 2) ** 2 * 1000

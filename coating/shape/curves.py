@@ -52,12 +52,7 @@ def _through(points: Array, between: int, *, closed: bool = False) -> Array:
     tangents = (padded[2:] - padded[:-2]) / 2
     t = np.linspace(0, 1, between + 1)[None, 1:, None]
     a, b, ta, tb = points[:-1, None], points[1:, None], tangents[:-1, None], tangents[1:, None]
-    run = (
-        (2 * t**3 - 3 * t**2 + 1) * a
-        + (t**3 - 2 * t**2 + t) * ta
-        + (-2 * t**3 + 3 * t**2) * b
-        + (t**3 - t**2) * tb
-    )  # fmt: skip
+    run = (2 * t**3 - 3 * t**2 + 1) * a + (t**3 - 2 * t**2 + t) * ta + (-2 * t**3 + 3 * t**2) * b + (t**3 - t**2) * tb
     return np.concatenate([points[:1], run.reshape(-1, 2)])
 
 

@@ -9,6 +9,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from coating.flow.additions.fat import density_kg_m3
+from coating.flow.material import ORDINARY_FAT
 from coating.limits import check
 from coating.shape.pieces import CakeTier
 
@@ -34,9 +35,14 @@ class DripsRound:
 
 
 def drips_round(
-    tier: CakeTier, *, volume_ml: float, width_mm: float, spacing_mm: float, flooded: bool = False,
-    fat_fraction: float = 0.32,
-) -> DripsRound:  # fmt: skip
+    tier: CakeTier,
+    *,
+    volume_ml: float,
+    width_mm: float,
+    spacing_mm: float,
+    flooded: bool = False,
+    fat_fraction: float = ORDINARY_FAT,
+) -> DripsRound:
     """Drips evenly round a tier.
 
     Parameters
@@ -56,9 +62,14 @@ def drips_round(
     rim_mm3 = tier.round_mm * RIM_MM * THICK_MM * ROUNDED
     top_mm3 = tier.top_mm2 * TOP_MM if flooded else 0.0
     return DripsRound(
-        tier, drips, wide, tier.round_mm / drips, drips * each_mm3 * g_per_mm3, rim_mm3 * g_per_mm3,
+        tier,
+        drips,
+        wide,
+        tier.round_mm / drips,
+        drips * each_mm3 * g_per_mm3,
+        rim_mm3 * g_per_mm3,
         top_mm3 * g_per_mm3,
-    )  # fmt: skip
+    )
 
 
 def mean_thickness_mm(*, volume_ml: float, length_mm: float, width_mm: float) -> float:

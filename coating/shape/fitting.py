@@ -65,7 +65,7 @@ def _word(word: str, face: str) -> tuple[float, float, float]:
 
 def in_line(
     text: str, *, face: str, width_mm: float, most_cap_mm: float = 200.0, cap_mm: float | None = None
-) -> Fitted:  # fmt: skip
+) -> Fitted:
     """As large as a width allows, or with the capitals that are asked for. Raises as `letters`, and OutOfBounds where
     it would be smaller than 3 mm."""
     undrawable = letters(text, face=face).undrawable
@@ -81,9 +81,15 @@ def _allowed(cap_mm: float) -> float:
 
 
 def on_arc(
-    text: str, *, face: str, diameter_mm: float, margin_mm: float = 6.0, spread_deg: float = 150.0,
-    below: bool = False, cap_mm: float | None = None,
-) -> Fitted:  # fmt: skip
+    text: str,
+    *,
+    face: str,
+    diameter_mm: float,
+    margin_mm: float = 6.0,
+    spread_deg: float = 150.0,
+    below: bool = False,
+    cap_mm: float | None = None,
+) -> Fitted:
     """Along the edge of a round piece, from its middle at the origin; y runs down.
 
     Parameters
@@ -150,9 +156,14 @@ def _placed(drawing: Drawing, place: Callable[[Array], Array]) -> Drawing:
 
 
 def on_plaque(
-    text: str, *, face: str, width_mm: float, height_mm: float | None = None, margin_mm: float = 5.0,
+    text: str,
+    *,
+    face: str,
+    width_mm: float,
+    height_mm: float | None = None,
+    margin_mm: float = 5.0,
     most_cap_mm: float = 60.0,
-) -> Fitted:  # fmt: skip
+) -> Fitted:
     """On a plaque `width_mm` by `height_mm`, or a round one where `height_mm` is None, in the rows that make letters
     largest; its middle is the origin. Line breaks in the text are kept. Raises OutOfBounds without room."""
     round_ = height_mm is None

@@ -15,6 +15,7 @@ from numpy.typing import NDArray
 
 from coating.errors import OutOfBounds
 from coating.flow.additions.fat import density_kg_m3
+from coating.flow.material import ORDINARY_FAT
 from coating.limits import check
 from coating.shape.drips import RIM_MM, ROUNDED, THICK_MM, TOP_MM
 from coating.shape.pieces import CakeTier
@@ -38,7 +39,7 @@ class GrownDrips:
     lengths_mm: tuple[float, ...]
     widths_mm: tuple[float, ...]
     flooded: bool = False
-    fat_fraction: float = 0.32
+    fat_fraction: float = ORDINARY_FAT
 
     @property
     def _g_per_mm3(self) -> float:
@@ -96,9 +97,16 @@ def least_gap_mm(width_mm: float) -> float:
 
 
 def grown_drips(
-    tier: CakeTier, *, spacing_mm: float, length_mm: float, width_mm: float, variation: float, seed: int,
-    flooded: bool = False, fat_fraction: float = 0.32,
-) -> GrownDrips:  # fmt: skip
+    tier: CakeTier,
+    *,
+    spacing_mm: float,
+    length_mm: float,
+    width_mm: float,
+    variation: float,
+    seed: int,
+    flooded: bool = False,
+    fat_fraction: float = ORDINARY_FAT,
+) -> GrownDrips:
     """Drips round a tier, uneven by nature.
 
     Parameters
@@ -115,14 +123,18 @@ def grown_drips(
     check("variation", variation), check("spacing_mm", spacing_mm, "spacing_mm")
     longest = LONGEST * tier.height_mm
     if length_mm > longest:
-        raise OutOfBounds(f"Drips of {length_mm:.0f} mm would reach the board: {longest:.0f} mm at most.", high=longest,
-                          field="length_mm")  # fmt: skip
+        raise OutOfBounds(
+            f"Drips of {length_mm:.0f} mm would reach the board: {longest:.0f} mm at most.",
+            high=longest,
+            field="length_mm",
+        )
     around, least = tier.round_mm, least_gap_mm(width_mm)
     count = max(1, round(around / spacing_mm))
     mean = around / count
     if mean < least:
-        raise OutOfBounds(f"Drips so wide run together: {least:.0f} mm from middle to middle at least.", low=least,
-                          field="spacing_mm")  # fmt: skip
+        raise OutOfBounds(
+            f"Drips so wide run together: {least:.0f} mm from middle to middle at least.", low=least, field="spacing_mm"
+        )
     draw = np.random.default_rng(seed)
     gaps = _gaps(draw, count, mean, least, variation)
     lengths = _apart(draw, _lengths(draw, count, length_mm, longest, variation))

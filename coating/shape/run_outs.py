@@ -14,6 +14,7 @@ import numpy as np
 
 from coating.errors import OutOfBounds
 from coating.flow.additions.fat import density_kg_m3
+from coating.flow.material import ORDINARY_FAT
 from coating.limits import check
 from coating.shape.areas import Areas
 from coating.shape.lace.holds import parts_of
@@ -66,10 +67,10 @@ class RunOut:
     def pieces(self) -> int:
         return len(self.areas.parts)
 
-    def outline_g(self, *, fat_fraction: float = 0.32) -> float:
+    def outline_g(self, *, fat_fraction: float = ORDINARY_FAT) -> float:
         return self.outline.mass_g(self.line_mm, fat_fraction=fat_fraction)
 
-    def flood_g(self, *, fat_fraction: float = 0.32) -> float:
+    def flood_g(self, *, fat_fraction: float = ORDINARY_FAT) -> float:
         return self.flood_mm2 * self.depth_mm * density_kg_m3(fat_fraction) * 1e-6
 
     @property
@@ -81,9 +82,7 @@ class RunOut:
         return self.flood_mm2 / FLOOD_MM2_S + len(self.flooded) * LIFT_S
 
 
-def run_out(
-    areas: Areas, *, line_mm: float, depth_mm: float | None = None, speed_mm_s: float = HAND_MM_S
-) -> RunOut:  # fmt: skip
+def run_out(areas: Areas, *, line_mm: float, depth_mm: float | None = None, speed_mm_s: float = HAND_MM_S) -> RunOut:
     """A shape to outline and flood.
 
     Parameters

@@ -10,6 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from coating.flow.additions.fat import density_kg_m3
+from coating.flow.material import ORDINARY_FAT
 from coating.limits import check
 
 BEAD_HEIGHT = 0.7  # of its width; an assumption, editable
@@ -39,7 +40,7 @@ class Drawing:
         """How often the bag is lifted between them."""
         return max(0, self.strokes - 1)
 
-    def mass_g(self, line_mm: float, *, fat_fraction: float = 0.32) -> float:
+    def mass_g(self, line_mm: float, *, fat_fraction: float = ORDINARY_FAT) -> float:
         """Of beads .7 as high as wide, and of presses, each half a ball flattened to that height."""
         wide, high = check("bead_mm", line_mm, "line_mm"), BEAD_HEIGHT * line_mm
         beads = math.pi / 4 * wide * high * self.length_mm

@@ -76,8 +76,11 @@ def read_svg(text: str, *, width_mm: float | None = None) -> Areas:
     _walk(root, start, {"fill": "", "fill-rule": "nonzero"}, reading, 0)
     found = areas_of(reading.rings, left_out=tuple(reading.left_out))
     if not found.parts and not found.lines:
-        raise EmptyDrawing("Nothing in that drawing can be piped: no closed area and no line.", field="svg",
-                           left_out=list(found.left_out))  # fmt: skip
+        raise EmptyDrawing(
+            "Nothing in that drawing can be piped: no closed area and no line.",
+            field="svg",
+            left_out=list(found.left_out),
+        )
     if len(found.parts) > PARTS:
         raise OutOfBounds(f"It falls into {len(found.parts)} parts: simplify it.", field="svg", high=PARTS)
     if (most := max(found.size_mm)) > _MOST_MM:
@@ -170,8 +173,9 @@ def _walk(element: Element, matrix: Array, style: dict[str, str], reading: _Read
             raise Unreadable("It has a number in it that is none.", field="svg")
         reading.points += len(points)
         if reading.points > POINTS:
-            raise OutOfBounds(f"Drawn out, its lines have more than {POINTS} points: simplify it.", field="svg",
-                              high=POINTS)  # fmt: skip
+            raise OutOfBounds(
+                f"Drawn out, its lines have more than {POINTS} points: simplify it.", field="svg", high=POINTS
+            )
         if len(points) > 1:
             reading.rings.append(Ring(points, closed or filled, rule == "evenodd", reading.groups))
 
@@ -243,8 +247,12 @@ def _rounded_rect(x: float, y: float, w: float, h: float, rx: float, ry: float) 
     if rx <= 0 or ry <= 0:
         return np.array([(x, y), (x + w, y), (x + w, y + h), (x, y + h), (x, y)])
     corners = []
-    for cx, cy, begin in ((x + w - rx, y + ry, -90), (x + w - rx, y + h - ry, 0), (x + rx, y + h - ry, 90),
-                          (x + rx, y + ry, 180)):  # fmt: skip
+    for cx, cy, begin in (
+        (x + w - rx, y + ry, -90),
+        (x + w - rx, y + h - ry, 0),
+        (x + rx, y + h - ry, 90),
+        (x + rx, y + ry, 180),
+    ):
         t = np.radians(np.linspace(begin, begin + 90, 33))
         corners.append(np.column_stack([cx + rx * np.cos(t), cy + ry * np.sin(t)]))
     return np.concatenate([*corners, corners[0][:1]])

@@ -53,20 +53,32 @@ def pages_for(length_mm: float, usable_mm: float, overlap_mm: float = OVERLAP_MM
 
 
 def in_rows(
-    count: int, width_mm: float, height_mm: float, *, apart_mm: float = 8.0,
+    count: int,
+    width_mm: float,
+    height_mm: float,
+    *,
+    apart_mm: float = 8.0,
     room_mm: tuple[float, float] = (180.0, 220.0),
-) -> list[tuple[float, float]]:  # fmt: skip
+) -> list[tuple[float, float]]:
     """Where so many of a size lie in rows, no more than go on one page, and one at least."""
     across = max(1, int((room_mm[0] + apart_mm) / (width_mm + apart_mm)))
     down = max(1, int((room_mm[1] + apart_mm) / (height_mm + apart_mm)))
-    return [(i % across * (width_mm + apart_mm), i // across * (height_mm + apart_mm))
-            for i in range(min(count, across * down))]  # fmt: skip
+    return [
+        (i % across * (width_mm + apart_mm), i // across * (height_mm + apart_mm))
+        for i in range(min(count, across * down))
+    ]
 
 
 def tiling(
-    width_mm: float, height_mm: float, *, paper: str = "A4", margin_mm: float = MARGIN_MM,
-    overlap_mm: float = OVERLAP_MM, head_mm: float = 0.0, foot_mm: float = 0.0,
-) -> Tiling:  # fmt: skip
+    width_mm: float,
+    height_mm: float,
+    *,
+    paper: str = "A4",
+    margin_mm: float = MARGIN_MM,
+    overlap_mm: float = OVERLAP_MM,
+    head_mm: float = 0.0,
+    foot_mm: float = 0.0,
+) -> Tiling:
     """The pages for a drawing of that size, turned so that there are as few as can be.
 
     Parameters
@@ -88,8 +100,9 @@ def tiling(
         columns, rows = pages_for(width_mm, across, overlap_mm), pages_for(height_mm, down, overlap_mm)
         tiles = tuple(
             Tile(c, r, c * (across - overlap_mm), r * (down - overlap_mm), across, down)
-            for r in range(rows) for c in range(columns)
-        )  # fmt: skip
+            for r in range(rows)
+            for c in range(columns)
+        )
         if best is None or len(tiles) < best.pages:
             best = Tiling(paper, lying, (page[0], page[1]), columns, rows, tiles)
     assert best is not None

@@ -38,7 +38,7 @@ def otsu(grey: NDArray[np.float64]) -> float:
 
 def traced(
     grey: Any, *, width_mm: float, threshold: float | None = None, light: bool = False, smooth_px: float = 1.0
-) -> Areas:  # fmt: skip
+) -> Areas:
     """Areas of a picture, `width_mm` from its left to its right edge.
 
     Parameters
@@ -77,8 +77,11 @@ def traced(
     if not parts:
         raise EmptyDrawing("Nothing stands out in that picture: try another threshold.", field="threshold")
     if len(parts) > MOST_PARTS:
-        raise OutOfBounds(f"It falls into {len(parts)} parts: a plainer picture, or another threshold.",
-                          field="threshold", high=MOST_PARTS)  # fmt: skip
+        raise OutOfBounds(
+            f"It falls into {len(parts)} parts: a plainer picture, or another threshold.",
+            field="threshold",
+            high=MOST_PARTS,
+        )
     return Areas(tuple(sorted(parts, key=lambda p: -p.area)))
 
 

@@ -19,8 +19,17 @@ from coating.heat.melting_curve import MeltingCurve, curve_of
 from coating.heat.setting import SETS_AT_C
 
 KINDS = (
-    "added", "warmed", "cooled", "stirred", "tested", "read", "split", "used", "received", "struck",
-)  # fmt: skip
+    "added",
+    "warmed",
+    "cooled",
+    "stirred",
+    "tested",
+    "read",
+    "split",
+    "used",
+    "received",
+    "struck",
+)
 DEFAULT_NUMBER, DEFAULT_FAT = 45.0, 0.32
 LABEL_SPREAD = 0.2
 

@@ -12,7 +12,7 @@ from coating.techniques.measures import film_g, film_thick
 from coating.techniques.ways import names
 
 if TYPE_CHECKING:
-    from coating.piece.layers import Layer
+    from coating.stack.layers import Layer
 
 _LEAN = 0.75
 
@@ -23,10 +23,26 @@ def _draw(outline: Outline, layer: Layer, below: tuple[Layer, ...]) -> Drawn:
 
 
 TECHNIQUE = Technique(
-    name="angled_dip", title="Angled dip", shelf=COATS, does="Dip {them} at a slant, shake, scrape the base on the rim",
-    measure=film_g, thick=film_thick, draw=_draw, measured=FILM, fields=(DIPPED,), window="dip", window_for=window_for,
-    lies_on="any", fragile=0.03, rank=15, hands_s=15.0, work=DIP,
+    name="angled_dip",
+    title="Angled dip",
+    shelf=COATS,
+    does="Dip {them} at a slant, shake, scrape the base on the rim",
+    measure=film_g,
+    thick=film_thick,
+    draw=_draw,
+    measured=FILM,
+    fields=(DIPPED,),
+    window="dip",
+    window_for=window_for,
+    lies_on="any",
+    fragile=0.03,
+    rank=15,
+    hands_s=15.0,
+    work=DIP,
     looks="an even line, a scraped base, drips that have stopped",
-    faults=("coat_thick", "coat_thin", "slides", "cracks", "foot", "grey"), word="dip", covers=True, dips=True,
+    faults=("coat_thick", "coat_thin", "slides", "cracks", "foot", "grey"),
+    word="dip",
+    covers=True,
+    dips=True,
     round_mm=1.5,
-)  # fmt: skip
+)

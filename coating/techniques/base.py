@@ -6,14 +6,14 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
-from coating.plan.steps import Step
+from coating.steps import Step
 
 if TYPE_CHECKING:
     from coating.figures.outlines import Outline
     from coating.flow.casson1959 import Flow
     from coating.heat.setting import Setting
     from coating.piece.cores import Core
-    from coating.piece.layers import Layer
+    from coating.stack.layers import Layer
 
 # Shelves that techniques stand on.
 COATS, INTO, BAGGED, FILMED, FINISH = "Coats", "In it", "From a bag", "On film", "Finish"
@@ -168,8 +168,13 @@ MOST_EACH_S = 12.0  # for what is counted, on one piece; an assumption
 LIFTS_S = 2.0  # a hand with a bag, on one piece; an assumption
 
 # Fields that many techniques share.
-SHARES = (("0.333", "a third"), ("0.5", "half"), ("0.667", "two thirds"), ("0.9", "nearly all of it"),
-          ("1.0", "all of it"))  # fmt: skip
+SHARES = (
+    ("0.333", "a third"),
+    ("0.5", "half"),
+    ("0.667", "two thirds"),
+    ("0.9", "nearly all of it"),
+    ("1.0", "all of it"),
+)
 PLACES = (("wet", "while wet"), ("half_set", "half-set"), ("set", "once set"))
 SHARE = Field("share", "Share that is covered", typed="pills", first="1.0", choices=SHARES)
 DIPPED = Field("share", "Share that is dipped", typed="pills", first="0.5", choices=SHARES)

@@ -13,7 +13,7 @@ from coating.techniques.base import BAGGED, DRIP, PIPE, TOP, Drawn, Field, Techn
 from coating.techniques.measures import drips_g, drips_thick
 
 if TYPE_CHECKING:
-    from coating.piece.layers import Layer
+    from coating.stack.layers import Layer
 
 WALLS = ((CHILLED, "chilled"), ("room", "as warm as the room"))
 TOPS = (("", "left as it is"), ("yes", "flooded too"))
@@ -38,13 +38,32 @@ def _objects(core: Core, layers: Sequence[Layer], place: int) -> Wrong | None:
 
 
 TECHNIQUE = Technique(
-    name="cake_drip", title="Drips", shelf=BAGGED, does="Try one drip at the back of {them}, then rim, drips and top",
-    measure=drips_g, thick=drips_thick, draw=_draw, measured=DRIP, on=TOP, window="cake_drip", bag=True, lies_on="any",
-    fields=(Field("length_mm", "Length of the drips", "drip_mm", first=LENGTH_MM),
-            Field("width_mm", "Width of a drip", "drip_width_mm", first=WIDTH_MM),
-            Field("spacing_mm", "Spacing between drips", "spacing_mm", first=SPACING_MM),
-            Field("wall", "Warmth of the cake", typed="pills", first=CHILLED, choices=WALLS),
-            Field("flooded", "Top of the cake", typed="pills", first="", choices=TOPS)),
-    width_mm=WIDTH_MM, rank=55, hands_s=90.0, work=PIPE, looks="the first drip stops where you want it",
-    faults=("drip_far", "drip_short"), word="drip", only_on="tier", objects=_objects,
-)  # fmt: skip
+    name="cake_drip",
+    title="Drips",
+    shelf=BAGGED,
+    does="Try one drip at the back of {them}, then rim, drips and top",
+    measure=drips_g,
+    thick=drips_thick,
+    draw=_draw,
+    measured=DRIP,
+    on=TOP,
+    window="cake_drip",
+    bag=True,
+    lies_on="any",
+    fields=(
+        Field("length_mm", "Length of the drips", "drip_mm", first=LENGTH_MM),
+        Field("width_mm", "Width of a drip", "drip_width_mm", first=WIDTH_MM),
+        Field("spacing_mm", "Spacing between drips", "spacing_mm", first=SPACING_MM),
+        Field("wall", "Warmth of the cake", typed="pills", first=CHILLED, choices=WALLS),
+        Field("flooded", "Top of the cake", typed="pills", first="", choices=TOPS),
+    ),
+    width_mm=WIDTH_MM,
+    rank=55,
+    hands_s=90.0,
+    work=PIPE,
+    looks="the first drip stops where you want it",
+    faults=("drip_far", "drip_short"),
+    word="drip",
+    only_on="tier",
+    objects=_objects,
+)

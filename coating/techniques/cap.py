@@ -13,7 +13,7 @@ from coating.techniques.measures import spread_g, spread_thick
 from coating.techniques.ways import names, poured
 
 if TYPE_CHECKING:
-    from coating.piece.layers import Layer
+    from coating.stack.layers import Layer
 
 
 def _draw(outline: Outline, layer: Layer, below: tuple[Layer, ...]) -> Drawn:
@@ -29,8 +29,26 @@ def _objects(core: Core, layers: Sequence[Layer], place: int) -> Wrong | None:
 
 
 TECHNIQUE = Technique(
-    name="cap", title="Lid of coating", shelf=INTO, does="Close {them}, tap once, scrape level", measure=spread_g,
-    thick=spread_thick, draw=_draw, measured=SPREAD, fields=(SHARE, thickness(2.0)), on=TOP, window="shell",
-    lies_on="any", thickness_mm=2.0, rank=40, hands_s=8.0, work=MOULD, looks="closed up to the rim, scraped level",
-    faults=("stuck", "cracks", "grey"), sets_as="mould", word="lid", in_mould=True, objects=_objects,
-)  # fmt: skip
+    name="cap",
+    title="Lid of coating",
+    shelf=INTO,
+    does="Close {them}, tap once, scrape level",
+    measure=spread_g,
+    thick=spread_thick,
+    draw=_draw,
+    measured=SPREAD,
+    fields=(SHARE, thickness(2.0)),
+    on=TOP,
+    window="shell",
+    lies_on="any",
+    thickness_mm=2.0,
+    rank=40,
+    hands_s=8.0,
+    work=MOULD,
+    looks="closed up to the rim, scraped level",
+    faults=("stuck", "cracks", "grey"),
+    sets_as="mould",
+    word="lid",
+    in_mould=True,
+    objects=_objects,
+)

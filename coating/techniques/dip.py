@@ -12,7 +12,7 @@ from coating.techniques.measures import film_g, film_thick
 from coating.techniques.ways import dipped, names
 
 if TYPE_CHECKING:
-    from coating.piece.layers import Layer
+    from coating.stack.layers import Layer
 
 
 def window_for(kind: str, core: Core) -> str:
@@ -27,10 +27,27 @@ def _objects(core: Core, layers: Sequence[Layer], place: int) -> Wrong | None:
 
 
 TECHNIQUE = Technique(
-    name="dip", title="Dip", shelf=COATS, does="Dip {them}: straight in, out, shake, scrape the base on the rim",
-    measure=film_g, thick=film_thick, draw=lambda outline, layer, below: dipped(outline, layer.share, 1.4),
-    measured=FILM, fields=(DIPPED,), window="dip", window_for=window_for, lies_on="any", fragile=0.03, rank=10,
-    hands_s=15.0, work=DIP, looks="an even line, a scraped base, drips that have stopped",
-    faults=("coat_thick", "coat_thin", "slides", "cracks", "foot", "bubbles", "grey", "wet"), word="dip", covers=True,
-    dips=True, objects=_objects, round_mm=1.5,
-)  # fmt: skip
+    name="dip",
+    title="Dip",
+    shelf=COATS,
+    does="Dip {them}: straight in, out, shake, scrape the base on the rim",
+    measure=film_g,
+    thick=film_thick,
+    draw=lambda outline, layer, below: dipped(outline, layer.share, 1.4),
+    measured=FILM,
+    fields=(DIPPED,),
+    window="dip",
+    window_for=window_for,
+    lies_on="any",
+    fragile=0.03,
+    rank=10,
+    hands_s=15.0,
+    work=DIP,
+    looks="an even line, a scraped base, drips that have stopped",
+    faults=("coat_thick", "coat_thin", "slides", "cracks", "foot", "bubbles", "grey", "wet"),
+    word="dip",
+    covers=True,
+    dips=True,
+    objects=_objects,
+    round_mm=1.5,
+)

@@ -11,7 +11,7 @@ from coating.techniques.base import BAGGED, COUNT, COUNTED, EACH_G, PIPE, TOP, D
 from coating.techniques.measures import counted_g, plain_thick
 
 if TYPE_CHECKING:
-    from coating.piece.layers import Layer
+    from coating.stack.layers import Layer
 
 
 def _draw(outline: Outline, layer: Layer, below: tuple[Layer, ...]) -> Drawn:
@@ -35,8 +35,26 @@ def _along(oval: Oval, share: float) -> list[tuple[float, float]]:
 
 
 TECHNIQUE = Technique(
-    name="dots", title="Dots", shelf=BAGGED, does="Dot {them}", measure=counted_g, thick=plain_thick, draw=_draw,
-    measured=COUNTED, fields=(COUNT, EACH_G), on=TOP, window="lettering", bag=True, each_g=0.05, rank=60, hands_s=1.0,
-    work=PIPE, looks="how it leaves the bag: dots that stay round", faults=("line_stops", "line_spreads"),
-    sets_as="bits", word="line", over=True, stands_mm=3.0,
-)  # fmt: skip
+    name="dots",
+    title="Dots",
+    shelf=BAGGED,
+    does="Dot {them}",
+    measure=counted_g,
+    thick=plain_thick,
+    draw=_draw,
+    measured=COUNTED,
+    fields=(COUNT, EACH_G),
+    on=TOP,
+    window="lettering",
+    bag=True,
+    each_g=0.05,
+    rank=60,
+    hands_s=1.0,
+    work=PIPE,
+    looks="how it leaves the bag: dots that stay round",
+    faults=("line_stops", "line_spreads"),
+    sets_as="bits",
+    word="line",
+    over=True,
+    stands_mm=3.0,
+)

@@ -10,7 +10,7 @@ from coating.techniques.base import BAGGED, LENGTH, LINE, PIPE, TOP, Drawn, Tech
 from coating.techniques.measures import line_g, line_thick
 
 if TYPE_CHECKING:
-    from coating.piece.layers import Layer
+    from coating.stack.layers import Layer
 
 
 MOST_THREADS, THIN = 15, 1.5  # what can be told apart in a picture, and seen in it
@@ -32,8 +32,27 @@ def _draw(outline: Outline, layer: Layer, below: tuple[Layer, ...]) -> Drawn:
 
 
 TECHNIQUE = Technique(
-    name="drizzle", title="Drizzle", shelf=BAGGED, does="Drizzle {them}, several side by side", measure=line_g,
-    thick=line_thick, draw=_draw, measured=LINE, fields=(LENGTH, width(1.0)), on=TOP, window="drizzle", bag=True,
-    width_mm=1.0, rank=60, hands_s=6.0, pace_mm_s=80.0, work=PIPE, looks="a thread that does not break before it lies",
-    faults=("line_stops", "line_breaks", "line_spreads"), sets_as="line", word="drizzle", over=True, widths=4.5,
-)  # fmt: skip
+    name="drizzle",
+    title="Drizzle",
+    shelf=BAGGED,
+    does="Drizzle {them}, several side by side",
+    measure=line_g,
+    thick=line_thick,
+    draw=_draw,
+    measured=LINE,
+    fields=(LENGTH, width(1.0)),
+    on=TOP,
+    window="drizzle",
+    bag=True,
+    width_mm=1.0,
+    rank=60,
+    hands_s=6.0,
+    pace_mm_s=80.0,
+    work=PIPE,
+    looks="a thread that does not break before it lies",
+    faults=("line_stops", "line_breaks", "line_spreads"),
+    sets_as="line",
+    word="drizzle",
+    over=True,
+    widths=4.5,
+)

@@ -10,7 +10,7 @@ from coating.techniques.base import FINISH, NONE, PAINT, TOP, Drawn, Technique
 from coating.techniques.measures import nothing_g, plain_thick
 
 if TYPE_CHECKING:
-    from coating.piece.layers import Layer
+    from coating.stack.layers import Layer
 
 
 def _draw(outline: Outline, layer: Layer, below: tuple[Layer, ...]) -> Drawn:
@@ -18,8 +18,21 @@ def _draw(outline: Outline, layer: Layer, below: tuple[Layer, ...]) -> Drawn:
 
 
 TECHNIQUE = Technique(
-    name="dust", title="Dust or pearl", shelf=FINISH, does="Dust {them} with a dry brush", measure=nothing_g,
-    thick=plain_thick, draw=_draw, measured=NONE, on=TOP, rank=80, hands_s=4.0, work=PAINT,
-    looks="dry to the touch underneath, even under the brush", extra="dust", coating=False, finish=True,
+    name="dust",
+    title="Dust or pearl",
+    shelf=FINISH,
+    does="Dust {them} with a dry brush",
+    measure=nothing_g,
+    thick=plain_thick,
+    draw=_draw,
+    measured=NONE,
+    on=TOP,
+    rank=80,
+    hands_s=4.0,
+    work=PAINT,
+    looks="dry to the touch underneath, even under the brush",
+    extra="dust",
+    coating=False,
+    finish=True,
     tint="#d8c78f",
-)  # fmt: skip
+)

@@ -13,7 +13,7 @@ from coating.techniques.measures import filling_g, plain_thick
 from coating.techniques.ways import in_hollow, names, poured
 
 if TYPE_CHECKING:
-    from coating.piece.layers import Layer
+    from coating.stack.layers import Layer
 
 HEADROOM = 0.9  # of what is hollow, so that a lid has room; common practice, no source
 
@@ -37,8 +37,23 @@ def _objects(core: Core, layers: Sequence[Layer], place: int) -> Wrong | None:
 
 
 TECHNIQUE = Technique(
-    name="filling", title="Filling", shelf=INTO, does="Fill {them}: cool, and below the rim", measure=filling_g,
-    thick=plain_thick, draw=_draw, measured=VOLUME, fields=(VOLUME_ML,), on=INSIDE, rank=35, hands_s=8.0, work=MOULD,
-    looks="cool to the lip, flat, a finger free below the rim", extra="filling", coating=False, in_mould=True,
-    tint="#9a6a45", objects=_objects,
-)  # fmt: skip
+    name="filling",
+    title="Filling",
+    shelf=INTO,
+    does="Fill {them}: cool, and below the rim",
+    measure=filling_g,
+    thick=plain_thick,
+    draw=_draw,
+    measured=VOLUME,
+    fields=(VOLUME_ML,),
+    on=INSIDE,
+    rank=35,
+    hands_s=8.0,
+    work=MOULD,
+    looks="cool to the lip, flat, a finger free below the rim",
+    extra="filling",
+    coating=False,
+    in_mould=True,
+    tint="#9a6a45",
+    objects=_objects,
+)

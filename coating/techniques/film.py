@@ -7,13 +7,13 @@ from typing import TYPE_CHECKING
 
 from coating.figures.outlines import Outline
 from coating.figures.pen import LINE as STROKE
-from coating.plan.steps import WET, Step
+from coating.steps import WET, Step
 from coating.techniques.base import BUILD, FILMED, SHARE, SPREAD, TOP, Drawn, Technique, Todo, thickness
 from coating.techniques.measures import spread_g, spread_thick
 from coating.techniques.ways import released
 
 if TYPE_CHECKING:
-    from coating.piece.layers import Layer
+    from coating.stack.layers import Layer
 
 SPREAD_S, BEND_S = 15.0, 25.0
 
@@ -32,16 +32,40 @@ def _draw(outline: Outline, layer: Layer, below: tuple[Layer, ...]) -> Drawn:
 def _steps(todo: Todo) -> Sequence[Step]:
     return [
         Step(f"Spread the strips for {todo.many} on film and clean their edges.", SPREAD_S * todo.count),
-        Step("Bend each with its film and press the ends together.", BEND_S * todo.count, WET, 0.0,
-             max(1.0, todo.touch_min), warm=False),
+        Step(
+            "Bend each with its film and press the ends together.",
+            BEND_S * todo.count,
+            WET,
+            0.0,
+            max(1.0, todo.touch_min),
+            warm=False,
+        ),
         released(todo, "Peel the film off, touching where it will not show."),
-    ]  # fmt: skip
+    ]
 
 
 TECHNIQUE = Technique(
-    name="film", title="Film work", shelf=FILMED, does="Spread {them} on film and bend them", measure=spread_g,
-    thick=spread_thick, draw=_draw, measured=SPREAD, fields=(SHARE, thickness(1.8)), on=TOP, window="sheet",
-    lies_on="any", fragile=0.15, thickness_mm=1.8, rank=10, hands_s=40.0, work=BUILD,
-    looks="it bends with its film and does not crack", faults=("lace_breaks", "breaks_out", "cracks", "grey"),
-    sets_as="film", word="sheet", covers=True, steps=_steps,
-)  # fmt: skip
+    name="film",
+    title="Film work",
+    shelf=FILMED,
+    does="Spread {them} on film and bend them",
+    measure=spread_g,
+    thick=spread_thick,
+    draw=_draw,
+    measured=SPREAD,
+    fields=(SHARE, thickness(1.8)),
+    on=TOP,
+    window="sheet",
+    lies_on="any",
+    fragile=0.15,
+    thickness_mm=1.8,
+    rank=10,
+    hands_s=40.0,
+    work=BUILD,
+    looks="it bends with its film and does not crack",
+    faults=("lace_breaks", "breaks_out", "cracks", "grey"),
+    sets_as="film",
+    word="sheet",
+    covers=True,
+    steps=_steps,
+)

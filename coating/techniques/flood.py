@@ -8,13 +8,13 @@ from typing import TYPE_CHECKING
 from coating.figures.outlines import Outline
 from coating.figures.pen import FILL, OVER, plate
 from coating.piece.cores import Core
-from coating.plan.steps import HALF_SET, Step
+from coating.steps import HALF_SET, Step
 from coating.techniques.base import COATS, PIPE, SHARE, SPREAD, TOP, Drawn, Technique, Todo, thickness
 from coating.techniques.measures import spread_g, spread_thick
 from coating.techniques.ways import released
 
 if TYPE_CHECKING:
-    from coating.piece.layers import Layer
+    from coating.stack.layers import Layer
 
 SMALL_MM = 50.0  # a face so small is shaken level, from the bowl of its outline; common practice, no source
 OUTLINE_S, FLOOD_S = 12.0, 15.0
@@ -38,9 +38,29 @@ def _steps(todo: Todo) -> Sequence[Step]:
 
 
 TECHNIQUE = Technique(
-    name="flood", title="Outline and flood", shelf=COATS, does="Outline and fill {them} on film",
-    measure=spread_g, thick=spread_thick, draw=_draw, measured=SPREAD, fields=(SHARE, thickness(3.0)), on=TOP,
-    window="flood", window_for=_window_for, bag=True, lies_on="any", fragile=0.15, thickness_mm=3.0, rank=10,
-    hands_s=27.0, work=PIPE, looks="level, no bubble, the dam holds", faults=("corners", "bubbles", "cracks", "grey"),
-    sets_as="slab", word="flood", covers=True, steps=_steps,
-)  # fmt: skip
+    name="flood",
+    title="Outline and flood",
+    shelf=COATS,
+    does="Outline and fill {them} on film",
+    measure=spread_g,
+    thick=spread_thick,
+    draw=_draw,
+    measured=SPREAD,
+    fields=(SHARE, thickness(3.0)),
+    on=TOP,
+    window="flood",
+    window_for=_window_for,
+    bag=True,
+    lies_on="any",
+    fragile=0.15,
+    thickness_mm=3.0,
+    rank=10,
+    hands_s=27.0,
+    work=PIPE,
+    looks="level, no bubble, the dam holds",
+    faults=("corners", "bubbles", "cracks", "grey"),
+    sets_as="slab",
+    word="flood",
+    covers=True,
+    steps=_steps,
+)

@@ -10,7 +10,7 @@ from coating.techniques.base import BAGGED, BUILD, COUNT, COUNTED, EACH_G, Drawn
 from coating.techniques.measures import counted_g, plain_thick
 
 if TYPE_CHECKING:
-    from coating.piece.layers import Layer
+    from coating.stack.layers import Layer
 
 SEAT_S, HOLD_S = 3.0, 4.0  # hands for a small part: a dab, set on, held; common practice, no source
 
@@ -22,8 +22,24 @@ def _draw(outline: Outline, layer: Layer, below: tuple[Layer, ...]) -> Drawn:
 
 
 TECHNIQUE = Technique(
-    name="glue", title="Glue", shelf=BAGGED, does="Glue {them}, a short bead at a time, and hold each part",
-    measure=counted_g, thick=plain_thick, draw=_draw, measured=COUNTED, fields=(COUNT, EACH_G), window="glue", bag=True,
-    each_g=0.6, rank=75, hands_s=SEAT_S + HOLD_S, work=BUILD, looks="the bead still shines when the part is set in",
-    faults=("joint_slips",), sets_as="line", word="glue", on_bare=True,
-)  # fmt: skip
+    name="glue",
+    title="Glue",
+    shelf=BAGGED,
+    does="Glue {them}, a short bead at a time, and hold each part",
+    measure=counted_g,
+    thick=plain_thick,
+    draw=_draw,
+    measured=COUNTED,
+    fields=(COUNT, EACH_G),
+    window="glue",
+    bag=True,
+    each_g=0.6,
+    rank=75,
+    hands_s=SEAT_S + HOLD_S,
+    work=BUILD,
+    looks="the bead still shines when the part is set in",
+    faults=("joint_slips",),
+    sets_as="line",
+    word="glue",
+    on_bare=True,
+)

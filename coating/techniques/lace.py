@@ -7,13 +7,13 @@ from typing import TYPE_CHECKING
 
 from coating.figures.outlines import Outline
 from coating.figures.pen import LINE as STROKE
-from coating.plan.steps import HALF_SET, Step
+from coating.steps import HALF_SET, Step
 from coating.techniques.base import BAGGED, LENGTH, LINE, PIPE, Drawn, Technique, Todo, width
 from coating.techniques.measures import line_g, line_thick
 from coating.techniques.ways import released
 
 if TYPE_CHECKING:
-    from coating.piece.layers import Layer
+    from coating.stack.layers import Layer
 
 WRAP_S = 30.0
 
@@ -38,9 +38,28 @@ def _steps(todo: Todo) -> Sequence[Step]:
 
 
 TECHNIQUE = Technique(
-    name="lace", title="Lace", shelf=BAGGED, does="Pipe the lace of {them}", measure=line_g, thick=line_thick,
-    draw=_draw, measured=LINE, fields=(LENGTH, width(2.0)), window="lace", bag=True, fragile=0.25, width_mm=2.0,
-    rank=65, hands_s=60.0, work=PIPE, looks="a line that stays as wide as it was, joins that touch",
-    faults=("lace_breaks", "lace_tears", "line_stops", "line_breaks"), sets_as="line", word="lace", over=True,
-    on_bare=True, steps=_steps, widths=14.0,
-)  # fmt: skip
+    name="lace",
+    title="Lace",
+    shelf=BAGGED,
+    does="Pipe the lace of {them}",
+    measure=line_g,
+    thick=line_thick,
+    draw=_draw,
+    measured=LINE,
+    fields=(LENGTH, width(2.0)),
+    window="lace",
+    bag=True,
+    fragile=0.25,
+    width_mm=2.0,
+    rank=65,
+    hands_s=60.0,
+    work=PIPE,
+    looks="a line that stays as wide as it was, joins that touch",
+    faults=("lace_breaks", "lace_tears", "line_stops", "line_breaks"),
+    sets_as="line",
+    word="lace",
+    over=True,
+    on_bare=True,
+    steps=_steps,
+    widths=14.0,
+)

@@ -10,7 +10,7 @@ from coating.techniques.base import FINISH, NONE, PAINT, TOP, Drawn, Technique
 from coating.techniques.measures import nothing_g, plain_thick
 
 if TYPE_CHECKING:
-    from coating.piece.layers import Layer
+    from coating.stack.layers import Layer
 
 
 def _draw(outline: Outline, layer: Layer, below: tuple[Layer, ...]) -> Drawn:
@@ -22,7 +22,21 @@ def _draw(outline: Outline, layer: Layer, below: tuple[Layer, ...]) -> Drawn:
 
 
 TECHNIQUE = Technique(
-    name="leaf", title="Leaf", shelf=FINISH, does="Lay the leaf on {them}", measure=nothing_g, thick=plain_thick,
-    draw=_draw, measured=NONE, on=TOP, rank=85, hands_s=6.0, work=PAINT, looks="it clings without a fold",
-    extra="leaf", coating=False, finish=True, tint="#c9a24a",
-)  # fmt: skip
+    name="leaf",
+    title="Leaf",
+    shelf=FINISH,
+    does="Lay the leaf on {them}",
+    measure=nothing_g,
+    thick=plain_thick,
+    draw=_draw,
+    measured=NONE,
+    on=TOP,
+    rank=85,
+    hands_s=6.0,
+    work=PAINT,
+    looks="it clings without a fold",
+    extra="leaf",
+    coating=False,
+    finish=True,
+    tint="#c9a24a",
+)

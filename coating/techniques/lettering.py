@@ -10,7 +10,7 @@ from coating.techniques.base import BAGGED, LENGTH, LINE, PIPE, TOP, Drawn, Tech
 from coating.techniques.measures import line_g, line_thick
 
 if TYPE_CHECKING:
-    from coating.piece.layers import Layer
+    from coating.stack.layers import Layer
 
 
 def _draw(outline: Outline, layer: Layer, below: tuple[Layer, ...]) -> Drawn:
@@ -26,8 +26,26 @@ def _draw(outline: Outline, layer: Layer, below: tuple[Layer, ...]) -> Drawn:
 
 
 TECHNIQUE = Technique(
-    name="lettering", title="Lettering", shelf=BAGGED, does="Letter {them}", measure=line_g, thick=line_thick,
-    draw=_draw, measured=LINE, fields=(LENGTH, width(1.5)), on=TOP, window="lettering", bag=True, fragile=0.05,
-    width_mm=1.5, rank=60, hands_s=12.0, work=PIPE, looks="how it leaves the bag: a line that stays as wide as it was",
-    faults=("line_stops", "line_breaks", "line_spreads"), sets_as="line", word="line", over=True,
-)  # fmt: skip
+    name="lettering",
+    title="Lettering",
+    shelf=BAGGED,
+    does="Letter {them}",
+    measure=line_g,
+    thick=line_thick,
+    draw=_draw,
+    measured=LINE,
+    fields=(LENGTH, width(1.5)),
+    on=TOP,
+    window="lettering",
+    bag=True,
+    fragile=0.05,
+    width_mm=1.5,
+    rank=60,
+    hands_s=12.0,
+    work=PIPE,
+    looks="how it leaves the bag: a line that stays as wide as it was",
+    faults=("line_stops", "line_breaks", "line_spreads"),
+    sets_as="line",
+    word="line",
+    over=True,
+)

@@ -8,12 +8,12 @@ from typing import TYPE_CHECKING
 from coating.figures.outlines import Outline
 from coating.figures.pen import FILL, OVER, plate
 from coating.figures.pen import LINE as STROKE
-from coating.plan.steps import WET, Step
+from coating.steps import WET, Step
 from coating.techniques.base import COATS, DIP, SHARE, SPREAD, TOP, Drawn, Technique, Todo, thickness
 from coating.techniques.measures import spread_g, spread_thick
 
 if TYPE_CHECKING:
-    from coating.piece.layers import Layer
+    from coating.stack.layers import Layer
 
 SKEWER_S = 20.0
 
@@ -41,8 +41,27 @@ def _steps(todo: Todo) -> Sequence[Step]:
 
 
 TECHNIQUE = Technique(
-    name="marbling", title="Marbling", shelf=COATS, does="Marble {them}", measure=spread_g, thick=spread_thick,
-    draw=_draw, measured=SPREAD, fields=(SHARE, thickness(6.0)), on=TOP, window="marbling", lies_on="any", fragile=0.05,
-    thickness_mm=6.0, rank=11, hands_s=30.0, work=DIP, looks="bold veins, no muddy patch",
-    faults=("muddy", "coat_thick", "grey"), sets_as="slab", word="pour", covers=True, steps=_steps,
-)  # fmt: skip
+    name="marbling",
+    title="Marbling",
+    shelf=COATS,
+    does="Marble {them}",
+    measure=spread_g,
+    thick=spread_thick,
+    draw=_draw,
+    measured=SPREAD,
+    fields=(SHARE, thickness(6.0)),
+    on=TOP,
+    window="marbling",
+    lies_on="any",
+    fragile=0.05,
+    thickness_mm=6.0,
+    rank=11,
+    hands_s=30.0,
+    work=DIP,
+    looks="bold veins, no muddy patch",
+    faults=("muddy", "coat_thick", "grey"),
+    sets_as="slab",
+    word="pour",
+    covers=True,
+    steps=_steps,
+)

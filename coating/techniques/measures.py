@@ -10,8 +10,8 @@ import math
 from typing import TYPE_CHECKING
 
 from coating.errors import OutOfBounds
-from coating.flow.additions.fat import density_kg_m3
 from coating.flow.casson1959 import Flow
+from coating.flow.material import ORDINARY
 from coating.limits import check
 from coating.piece.cores import Core
 from coating.piece.drips import LENGTH_MM, WIDTH_MM, drips_on, squeeze_of
@@ -20,10 +20,10 @@ from coating.shape.drips import mean_thickness_mm
 from coating.techniques.base import INSIDE, TOP
 
 if TYPE_CHECKING:
-    from coating.piece.layers import Layer
+    from coating.stack.layers import Layer
 
 BEAD_HEIGHT = 0.7
-DENSITY = density_kg_m3(0.32)
+DENSITY = ORDINARY.density_kg_m3
 FILLING_DENSITY = 1100.0  # kg/m3, of ganache, jam and cream on the whole; common practice, no source
 FILLED = 0.75  # of what it holds: the shell and the lid want the rest
 _SLICES = 24
@@ -156,12 +156,19 @@ def plain_thick(core: Core, layer: Layer, flow: Flow) -> float:
 def drips_g(core: Core, layer: Layer, flow: Flow) -> float:
     """Of drips round a tier, their rim, and a flooded top."""
     squeeze = squeeze_of(layer.length_mm, layer.width_mm, layer.wall, layer.white, flow)
-    return drips_on(core, squeeze, length_mm=layer.length_mm, width_mm=layer.width_mm, spacing_mm=layer.spacing_mm,
-                    flooded=layer.flooded).mass_g  # fmt: skip
+    return drips_on(
+        core,
+        squeeze,
+        length_mm=layer.length_mm,
+        width_mm=layer.width_mm,
+        spacing_mm=layer.spacing_mm,
+        flooded=layer.flooded,
+    ).mass_g
 
 
 def drips_thick(core: Core, layer: Layer, flow: Flow) -> float:
     """Of a drip, mm."""
     squeeze = squeeze_of(layer.length_mm, layer.width_mm, layer.wall, layer.white, flow)
-    return mean_thickness_mm(volume_ml=squeeze.volume_ml, length_mm=layer.length_mm or LENGTH_MM,
-                             width_mm=layer.width_mm or WIDTH_MM)  # fmt: skip
+    return mean_thickness_mm(
+        volume_ml=squeeze.volume_ml, length_mm=layer.length_mm or LENGTH_MM, width_mm=layer.width_mm or WIDTH_MM
+    )

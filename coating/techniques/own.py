@@ -8,12 +8,12 @@ from typing import TYPE_CHECKING
 from coating.figures.outlines import Outline
 from coating.figures.pen import LINE as STROKE
 from coating.figures.pen import plate
-from coating.plan.steps import Step
+from coating.steps import Step
 from coating.techniques.base import BUILD, FINISH, NONE, NOTE, Drawn, Technique, Todo
 from coating.techniques.measures import nothing_g, plain_thick
 
 if TYPE_CHECKING:
-    from coating.piece.layers import Layer
+    from coating.stack.layers import Layer
 
 
 def _draw(outline: Outline, layer: Layer, below: tuple[Layer, ...]) -> Drawn:
@@ -26,7 +26,21 @@ def _steps(todo: Todo) -> Sequence[Step]:
 
 
 TECHNIQUE = Technique(
-    name="own", title="A step of my own", shelf=FINISH, does="Your own step on {them}", measure=nothing_g,
-    thick=plain_thick, draw=_draw, measured=NONE, fields=(NOTE,), lies_on="any", rank=50, hands_s=4.0, work=BUILD,
-    looks="as you want it", coating=False, tint="#5c5c4c", steps=_steps,
-)  # fmt: skip
+    name="own",
+    title="A step of my own",
+    shelf=FINISH,
+    does="Your own step on {them}",
+    measure=nothing_g,
+    thick=plain_thick,
+    draw=_draw,
+    measured=NONE,
+    fields=(NOTE,),
+    lies_on="any",
+    rank=50,
+    hands_s=4.0,
+    work=BUILD,
+    looks="as you want it",
+    coating=False,
+    tint="#5c5c4c",
+    steps=_steps,
+)

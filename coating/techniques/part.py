@@ -10,13 +10,13 @@ from coating.figures.outlines import Outline
 from coating.figures.pen import OVER, dot
 from coating.flow.casson1959 import Flow
 from coating.piece.cores import Core
-from coating.plan.steps import Step
+from coating.steps import Step
 from coating.techniques.base import BUILD, COUNT, COUNTED, Drawn, Field, Technique, Todo
 from coating.techniques.glue import HOLD_S, SEAT_S
 from coating.techniques.measures import counted_g, plain_thick
 
 if TYPE_CHECKING:
-    from coating.piece.layers import Layer
+    from coating.stack.layers import Layer
 
 GLUED, INSIDE_IT = "glued", "inside"
 DRY = ("wet", "half_set", "set", INSIDE_IT)  # it holds by itself, and takes no coating
@@ -37,10 +37,12 @@ WHERE = (
 )
 _PLACES = {FRONT: "", TOP: ", on top", STANDING: ", standing on top", ROUND: ", all round", PAIRS: ", left and right"}
 _WORDS = {
-    "wet": "Set {each} on {them}{where}, while the coat is wet", "set": "Set {each} on {them}{where}",
+    "wet": "Set {each} on {them}{where}, while the coat is wet",
+    "set": "Set {each} on {them}{where}",
     "half_set": "Lay {each} on {them}{where}, while the coat is half-set: lay, do not push",
-    INSIDE_IT: "Set {each} into {them}", "": "Glue {each} on {them}{where}: a dab, set on, held; prop what leans",
-}  # fmt: skip
+    INSIDE_IT: "Set {each} into {them}",
+    "": "Glue {each} on {them}{where}: a dab, set on, held; prop what leans",
+}
 
 
 def _glue_g(core: Core, layer: Layer, flow: Flow) -> float:
@@ -68,13 +70,38 @@ def _draw(outline: Outline, layer: Layer, below: tuple[Layer, ...]) -> Drawn:
 
 
 TECHNIQUE = Technique(
-    name="part", title="Part made elsewhere", shelf="", does="Set the part on {them}", measure=_glue_g,
-    thick=plain_thick, draw=_draw, measured=COUNTED,
-    fields=(COUNT, Field("where", "Where it goes", typed="pills", first=FRONT, choices=WHERE),
-            Field("placed", "How it is put on", typed="pills", first=GLUED, choices=HOW),
-            Field("each_g", "Coating that glues each of them", "mass_g", "mass", None,
-                  "Leave blank for a dab, and more for what is heavy.")), window="glue",
-    bag=True, each_g=0.6, rank=76, hands_s=SEAT_S + HOLD_S, work=BUILD,
-    looks="the bead still shines when the part is set in", faults=("joint_slips",), sets_as="line", word="glue",
-    on_bare=True, dry_when=DRY, steps=_steps,
-)  # fmt: skip
+    name="part",
+    title="Part made elsewhere",
+    shelf="",
+    does="Set the part on {them}",
+    measure=_glue_g,
+    thick=plain_thick,
+    draw=_draw,
+    measured=COUNTED,
+    fields=(
+        COUNT,
+        Field("where", "Where it goes", typed="pills", first=FRONT, choices=WHERE),
+        Field("placed", "How it is put on", typed="pills", first=GLUED, choices=HOW),
+        Field(
+            "each_g",
+            "Coating that glues each of them",
+            "mass_g",
+            "mass",
+            None,
+            "Leave blank for a dab, and more for what is heavy.",
+        ),
+    ),
+    window="glue",
+    bag=True,
+    each_g=0.6,
+    rank=76,
+    hands_s=SEAT_S + HOLD_S,
+    work=BUILD,
+    looks="the bead still shines when the part is set in",
+    faults=("joint_slips",),
+    sets_as="line",
+    word="glue",
+    on_bare=True,
+    dry_when=DRY,
+    steps=_steps,
+)

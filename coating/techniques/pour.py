@@ -11,7 +11,7 @@ from coating.techniques.measures import spread_g, spread_thick
 from coating.techniques.ways import names, poured
 
 if TYPE_CHECKING:
-    from coating.piece.layers import Layer
+    from coating.stack.layers import Layer
 
 
 def _objects(core: Core, layers: Sequence[Layer], place: int) -> Wrong | None:
@@ -21,9 +21,26 @@ def _objects(core: Core, layers: Sequence[Layer], place: int) -> Wrong | None:
 
 
 TECHNIQUE = Technique(
-    name="pour", title="Pour over", shelf=COATS, does="Pour the coating over {them} and tap it level", measure=spread_g,
-    thick=spread_thick, draw=poured, measured=SPREAD, fields=(SHARE, thickness(2.5)), window="marbling", lies_on="any",
-    thickness_mm=2.5, rank=10, hands_s=20.0, work=DIP, looks="level, covered to the edge, no bubble left",
-    faults=("coat_thick", "coat_thin", "bubbles", "grey"), sets_as="slab", word="pour", covers=True, objects=_objects,
+    name="pour",
+    title="Pour over",
+    shelf=COATS,
+    does="Pour the coating over {them} and tap it level",
+    measure=spread_g,
+    thick=spread_thick,
+    draw=poured,
+    measured=SPREAD,
+    fields=(SHARE, thickness(2.5)),
+    window="marbling",
+    lies_on="any",
+    thickness_mm=2.5,
+    rank=10,
+    hands_s=20.0,
+    work=DIP,
+    looks="level, covered to the edge, no bubble left",
+    faults=("coat_thick", "coat_thin", "bubbles", "grey"),
+    sets_as="slab",
+    word="pour",
+    covers=True,
+    objects=_objects,
     round_mm=1.5,
-)  # fmt: skip
+)

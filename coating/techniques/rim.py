@@ -10,7 +10,7 @@ from coating.techniques.base import COATS, DIP, FILM, RIM, Drawn, Field, Techniq
 from coating.techniques.measures import band_g, band_thick
 
 if TYPE_CHECKING:
-    from coating.piece.layers import Layer
+    from coating.stack.layers import Layer
 
 _BANDS = (("0.05", "a thin line"), ("0.1", "a finger wide"), ("0.2", "two fingers wide"))
 
@@ -21,9 +21,23 @@ def _draw(outline: Outline, layer: Layer, below: tuple[Layer, ...]) -> Drawn:
 
 
 TECHNIQUE = Technique(
-    name="rim", title="Rim", shelf=COATS, does="Turn the rims of {them} in the coating", measure=band_g,
-    thick=band_thick, draw=_draw, measured=FILM, on=RIM, window="dip", lies_on="any", rank=10, hands_s=15.0, work=DIP,
+    name="rim",
+    title="Rim",
+    shelf=COATS,
+    does="Turn the rims of {them} in the coating",
+    measure=band_g,
+    thick=band_thick,
+    draw=_draw,
+    measured=FILM,
+    on=RIM,
+    window="dip",
+    lies_on="any",
+    rank=10,
+    hands_s=15.0,
+    work=DIP,
     fields=(Field("share", "Depth of the band", typed="pills", first="0.1", choices=_BANDS),),
-    looks="an even band, nothing running below it", faults=("coat_thick", "coat_thin", "toppings_fall"), word="rim",
+    looks="an even band, nothing running below it",
+    faults=("coat_thick", "coat_thin", "toppings_fall"),
+    word="rim",
     covers=True,
-)  # fmt: skip
+)

@@ -12,7 +12,7 @@ from coating.techniques.measures import film_g, film_thick
 from coating.techniques.ways import dipped, names
 
 if TYPE_CHECKING:
-    from coating.piece.layers import Layer
+    from coating.stack.layers import Layer
 
 
 def _objects(core: Core, layers: Sequence[Layer], place: int) -> Wrong | None:
@@ -22,9 +22,25 @@ def _objects(core: Core, layers: Sequence[Layer], place: int) -> Wrong | None:
 
 
 TECHNIQUE = Technique(
-    name="second_dip", title="Second dip", shelf=COATS, does="Dip {them} once more, up to the same line",
-    measure=film_g, thick=film_thick, draw=lambda outline, layer, below: dipped(outline, layer.share, 2.6),
-    measured=FILM, fields=(DIPPED,), window="dip", window_for=window_for, fragile=0.02, rank=20, hands_s=15.0, work=DIP,
+    name="second_dip",
+    title="Second dip",
+    shelf=COATS,
+    does="Dip {them} once more, up to the same line",
+    measure=film_g,
+    thick=film_thick,
+    draw=lambda outline, layer, below: dipped(outline, layer.share, 2.6),
+    measured=FILM,
+    fields=(DIPPED,),
+    window="dip",
+    window_for=window_for,
+    fragile=0.02,
+    rank=20,
+    hands_s=15.0,
+    work=DIP,
     looks="an even line, a scraped base, drips that have stopped",
-    faults=("coat_thick", "cracks", "foot", "bubbles", "grey"), word="dip", dips=True, objects=_objects, round_mm=1.5,
-)  # fmt: skip
+    faults=("coat_thick", "cracks", "foot", "bubbles", "grey"),
+    word="dip",
+    dips=True,
+    objects=_objects,
+    round_mm=1.5,
+)

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 
 from coating.figures.outlines import Cut, Outline
 from coating.figures.pen import FILL
-from coating.plan.steps import WET, Step
+from coating.steps import WET, Step
 from coating.techniques.base import INSIDE, INTO, MOULD, VOLUME, VOLUME_ML, Drawn, Technique, Todo
 from coating.techniques.measures import filled_thick, volume_g
 from coating.techniques.ways import dipped, in_hollow
@@ -30,10 +30,28 @@ def _steps(todo: Todo) -> Sequence[Step]:
 
 
 TECHNIQUE = Technique(
-    name="solid", title="Fill a mould solid", shelf=INTO, does="Fill {them} to the brim, tap, top up", measure=volume_g,
-    thick=filled_thick, draw=_draw, measured=VOLUME, fields=(VOLUME_ML,), on=INSIDE, window="coarse_mould",
-    lies_on="any", fragile=0.05, rank=10, hands_s=8.0, work=MOULD,
+    name="solid",
+    title="Fill a mould solid",
+    shelf=INTO,
+    does="Fill {them} to the brim, tap, top up",
+    measure=volume_g,
+    thick=filled_thick,
+    draw=_draw,
+    measured=VOLUME,
+    fields=(VOLUME_ML,),
+    on=INSIDE,
+    window="coarse_mould",
+    lies_on="any",
+    fragile=0.05,
+    rank=10,
+    hands_s=8.0,
+    work=MOULD,
     looks="level with the brim, no bare patch, no bubble left",
-    faults=("stuck", "corners", "bubbles", "breaks_out", "grey", "first_plain"), sets_as="mould", word="mould",
-    extra="mould", covers=True, objects=in_hollow, steps=_steps,
-)  # fmt: skip
+    faults=("stuck", "corners", "bubbles", "breaks_out", "grey", "first_plain"),
+    sets_as="mould",
+    word="mould",
+    extra="mould",
+    covers=True,
+    objects=in_hollow,
+    steps=_steps,
+)

@@ -8,12 +8,12 @@ from typing import TYPE_CHECKING
 from coating.figures.outlines import MIDDLE, Cut, Outline
 from coating.figures.pen import LINE
 from coating.piece.cores import Core
-from coating.plan.steps import Step
+from coating.steps import Step
 from coating.techniques.base import INTO, NONE, SCATTER, Drawn, Technique, Todo, Wrong
 from coating.techniques.measures import nothing_g, plain_thick
 
 if TYPE_CHECKING:
-    from coating.piece.layers import Layer
+    from coating.stack.layers import Layer
 
 SETS_MIN = {"room": 10.0, "fridge": 3.0, "freezer": 3.0}  # until it can be dipped; common practice, no source
 
@@ -42,8 +42,25 @@ def _steps(todo: Todo) -> Sequence[Step]:
 
 
 TECHNIQUE = Technique(
-    name="stick", title="Stick or pick", shelf=INTO, does="Put the sticks into {them}", measure=nothing_g,
-    thick=plain_thick, draw=_draw, measured=NONE, lies_on="wet", rank=42, hands_s=8.0, work=SCATTER,
-    looks="it sits straight, and deep enough to hold", faults=("slides", "cracks"), extra="stick", coating=False,
-    on_bare=True, in_mould=True, tint="#e6dac0", objects=_objects, steps=_steps,
-)  # fmt: skip
+    name="stick",
+    title="Stick or pick",
+    shelf=INTO,
+    does="Put the sticks into {them}",
+    measure=nothing_g,
+    thick=plain_thick,
+    draw=_draw,
+    measured=NONE,
+    lies_on="wet",
+    rank=42,
+    hands_s=8.0,
+    work=SCATTER,
+    looks="it sits straight, and deep enough to hold",
+    faults=("slides", "cracks"),
+    extra="stick",
+    coating=False,
+    on_bare=True,
+    in_mould=True,
+    tint="#e6dac0",
+    objects=_objects,
+    steps=_steps,
+)

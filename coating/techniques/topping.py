@@ -15,7 +15,7 @@ from coating.techniques.measures import counted_g, plain_thick
 from coating.techniques.ways import names
 
 if TYPE_CHECKING:
-    from coating.piece.layers import Layer
+    from coating.stack.layers import Layer
 
 HEAVY_G = 3.0
 
@@ -42,9 +42,26 @@ def _objects(core: Core, layers: Sequence[Layer], place: int) -> Wrong | None:
 
 
 TECHNIQUE = Technique(
-    name="topping", title="Topping", shelf=FINISH, does="Put the topping on {them}", measure=counted_g,
-    thick=plain_thick, draw=_draw, measured=COUNTED, fields=(COUNT, EACH_G, PLACED), on=TOP, lies_on="wet", each_g=0.3,
-    rank=45, hands_s=3.0, work=SCATTER, looks="it still shines, so it holds what falls on it",
-    faults=("toppings_fall", "toppings_sink"), extra="topping", coating=False, tint="#c98a2e", objects=_objects,
+    name="topping",
+    title="Topping",
+    shelf=FINISH,
+    does="Put the topping on {them}",
+    measure=counted_g,
+    thick=plain_thick,
+    draw=_draw,
+    measured=COUNTED,
+    fields=(COUNT, EACH_G, PLACED),
+    on=TOP,
+    lies_on="wet",
+    each_g=0.3,
+    rank=45,
+    hands_s=3.0,
+    work=SCATTER,
+    looks="it still shines, so it holds what falls on it",
+    faults=("toppings_fall", "toppings_sink"),
+    extra="topping",
+    coating=False,
+    tint="#c98a2e",
+    objects=_objects,
     stands_mm=3.0,
-)  # fmt: skip
+)

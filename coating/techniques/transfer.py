@@ -7,13 +7,13 @@ from typing import TYPE_CHECKING
 
 from coating.figures.outlines import Outline
 from coating.figures.pen import FILL, OVER, plate, star, strewn
-from coating.plan.steps import HALF_SET, Step
+from coating.steps import HALF_SET, Step
 from coating.techniques.base import BUILD, COATS, SHARE, SPREAD, TOP, Drawn, Technique, Todo, thickness
 from coating.techniques.measures import spread_g, spread_thick
 from coating.techniques.ways import released
 
 if TYPE_CHECKING:
-    from coating.piece.layers import Layer
+    from coating.stack.layers import Layer
 
 SPREAD_S, LIFT_S, CUT_S = 10.0, 3.0, 5.0
 
@@ -36,9 +36,28 @@ def _steps(todo: Todo) -> Sequence[Step]:
 
 
 TECHNIQUE = Technique(
-    name="transfer", title="Transfer sheet", shelf=COATS, does="Spread {them} on the printed side of the film",
-    measure=spread_g, thick=spread_thick, draw=_draw, measured=SPREAD, fields=(SHARE, thickness(2.0)), on=TOP,
-    window="sheet", lies_on="any", fragile=0.1, thickness_mm=2.0, rank=10, hands_s=18.0, work=BUILD,
-    looks="thin and even up to the edge, no air under it", faults=("no_print", "cracks", "grey", "breaks_out"),
-    sets_as="film", word="sheet", extra="sheet", covers=True, steps=_steps,
-)  # fmt: skip
+    name="transfer",
+    title="Transfer sheet",
+    shelf=COATS,
+    does="Spread {them} on the printed side of the film",
+    measure=spread_g,
+    thick=spread_thick,
+    draw=_draw,
+    measured=SPREAD,
+    fields=(SHARE, thickness(2.0)),
+    on=TOP,
+    window="sheet",
+    lies_on="any",
+    fragile=0.1,
+    thickness_mm=2.0,
+    rank=10,
+    hands_s=18.0,
+    work=BUILD,
+    looks="thin and even up to the edge, no air under it",
+    faults=("no_print", "cracks", "grey", "breaks_out"),
+    sets_as="film",
+    word="sheet",
+    extra="sheet",
+    covers=True,
+    steps=_steps,
+)

@@ -7,12 +7,12 @@ from typing import TYPE_CHECKING
 
 from coating.figures.outlines import MIDDLE, Cut, Face, Knot, Outline
 from coating.figures.pen import FILL, LINE, dot, plate
-from coating.plan.steps import HALF_SET, SET, WET, Step
+from coating.steps import HALF_SET, SET, WET, Step
 from coating.techniques.base import Drawn, Todo, Wrong
 
 if TYPE_CHECKING:
     from coating.piece.cores import Core
-    from coating.piece.layers import Layer
+    from coating.stack.layers import Layer
 
 STRING_WIDE = 9.0  # of a knot, in a picture
 RELEASE_S, PEEL_S = 5.0, 4.0  # hands for one; assumptions

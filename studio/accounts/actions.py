@@ -8,9 +8,8 @@ from typing import Any
 
 from django.db import transaction
 
+from studio.accounts.asks import kitchen_made, thinner_said
 from studio.accounts.models import Kitchen, User
-from studio.cupboard.actions import fill_cupboard, have_in_stock, lay_out_extras
-from studio.pieces.actions import lay_out_colours
 
 
 @transaction.atomic
@@ -19,9 +18,7 @@ def make_kitchen(
 ) -> Kitchen:
     """A kitchen with a starter cupboard and a few colours to begin with."""
     kitchen = Kitchen.objects.create(owner=owner, name=name, zone=zone, is_demo=is_demo, goes_at=goes_at)
-    fill_cupboard(kitchen)
-    lay_out_extras(kitchen)
-    lay_out_colours(kitchen)
+    kitchen_made.send(Kitchen, kitchen=kitchen)
     return kitchen
 
 
@@ -41,4 +38,4 @@ def say_profile(kitchen: Kitchen, values: Mapping[str, Any], *, expected: int) -
     kitchen.profile_said = True
     kitchen.save_over(expected)
     if "thinner_school" in values:
-        have_in_stock(kitchen, values["thinner_school"])
+        thinner_said.send(Kitchen, kitchen=kitchen, code=values["thinner_school"])

@@ -106,9 +106,11 @@ class KitchenForm(KeepsMeasures, VersionedForm):
     region = _pick("Rules on colours of", list(REGIONS.items()))
     name = WordsField(label="Name of the kitchen", max_length=80)
     zone = WordsField(
-        label="Time zone", max_length=64, help_text="Region and city, such as Europe/Lisbon; UTC if you do not mind.",
+        label="Time zone",
+        max_length=64,
+        help_text="Region and city, such as Europe/Lisbon; UTC if you do not mind.",
         widget=forms.TextInput(attrs={"list": "zones", "autocomplete": "off"}),
-    )  # fmt: skip
+    )
 
     def clean_zone(self) -> str:
         zone = self.cleaned_data["zone"].replace(" ", "_")

@@ -98,9 +98,12 @@ class Kitchen(Versioned):
     def measures(self) -> Measures:
         """How amounts read in this kitchen."""
         return Measures(
-            self.mass_unit, self.temperature_unit, self.length_unit, has_scale=self.has_scale,
+            self.mass_unit,
+            self.temperature_unit,
+            self.length_unit,
+            has_scale=self.has_scale,
             has_thermometer=self.has_thermometer,
-        )  # fmt: skip
+        )
 
     @property
     def places(self) -> list[str]:

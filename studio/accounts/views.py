@@ -19,6 +19,7 @@ from django.urls import reverse, reverse_lazy
 from django.utils.http import url_has_allowed_host_and_scheme
 
 from studio.accounts.actions import say_profile, sign_up
+from studio.accounts.asks import card_of, sample_of, take_along
 from studio.accounts.forms import ForgottenForm, KitchenForm, LogInForm, SignUpForm
 from studio.accounts.models import Kitchen, User
 from studio.accounts.profile import QUESTIONS, answers_of, next_question, settings_of
@@ -29,8 +30,6 @@ from studio.common.models import ChangedMeanwhile
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
 from studio.common.throttle import HOUR_S, address_of, allowed, too_often
-from studio.quick.actions import keep_card, kept_card
-from studio.quick.adapters import card_context
 
 SIGN_UPS_AN_HOUR = 60
 RESETS_AN_HOUR, LETTERS_AN_HOUR = 60, 5
@@ -49,7 +48,7 @@ _SAMPLE = {
 def sign_up_page(request: KitchenRequest) -> HttpResponse:
     """A new kitchen; a quick card waiting in the signed cookie is kept in it."""
     form = SignUpForm(request.POST or None)
-    card = kept_card(request)
+    card = card_of(request)
     if request.method == "POST" and form.is_valid():
         if not allowed(f"sign-up:{address_of(request)}", limit=SIGN_UPS_AN_HOUR, window_s=HOUR_S):
             return too_often(request)
@@ -57,7 +56,7 @@ def sign_up_page(request: KitchenRequest) -> HttpResponse:
         with suppress(IntegrityError):  # the same was sent at the same moment: looked at again below
             user = sign_up(data["email"], data["password"], kitchen_name=data["kitchen_name"], zone=data["zone"])
             login(request, user, backend=settings.AUTHENTICATION_BACKENDS[1])
-            return _asked_first(keep_card(request, user.kitchen))
+            return _asked_first(take_along(request, user.kitchen))
         form = SignUpForm(request.POST)
     if form.has_error("email", "taken") and (known := _sent_before(request)):
         login(request, known)
@@ -124,9 +123,14 @@ def five_taps(request: KitchenRequest) -> HttpResponse:
         return redirect(onward)
     number, question = ahead or (len(QUESTIONS), QUESTIONS[-1])
     context = {
-        "number": number, "question": question, "of": len(QUESTIONS), "answers": answers, "onward": onward,
-        "last": number == len(QUESTIONS), "carried": urlencode({**answers, "onward": onward}),
-    }  # fmt: skip
+        "number": number,
+        "question": question,
+        "of": len(QUESTIONS),
+        "answers": answers,
+        "onward": onward,
+        "last": number == len(QUESTIONS),
+        "carried": urlencode({**answers, "onward": onward}),
+    }
     return render(request, "accounts/five_taps.html", context)
 
 
@@ -139,7 +143,7 @@ def _onward(request: KitchenRequest) -> str:
 
 def _kitchen_context(kitchen: Kitchen) -> dict[str, Any]:
     """A card for this kitchen: how everything reads in it."""
-    return {"kitchen": kitchen, "measures": kitchen.measures, **card_context(_SAMPLE, kitchen)}
+    return {"kitchen": kitchen, "measures": kitchen.measures, **sample_of(_SAMPLE, kitchen)}
 
 
 @kitchen_required

@@ -15,8 +15,9 @@ from studio.cupboard.adapters import ATTRIBUTES
 
 if TYPE_CHECKING:
     from studio.accounts.models import Kitchen
+    from studio.colours.models import Colour
     from studio.cupboard.models import Ingredient, Parameter
-    from studio.pieces.models import Colour, Job, Layer
+    from studio.pieces.models import Job, Layer
 
 Line = tuple[str, dict[str, Any]]
 
@@ -27,15 +28,30 @@ class BowlChanged(Exception):
 
 @transaction.atomic
 def begin_bowl(
-    kitchen: Kitchen, *, name: str, white: str, colour: Colour | None, job: Job | None = None,
-    technique: str = "dip", layers: Iterable[tuple[Layer, float]] = (), at: datetime | None = None,
-    colours: dict[str, Any] | None = None, base: Ingredient | None = None,
-) -> Bowl:  # fmt: skip
+    kitchen: Kitchen,
+    *,
+    name: str,
+    white: str,
+    colour: Colour | None,
+    job: Job | None = None,
+    technique: str = "dip",
+    layers: Iterable[tuple[Layer, float]] = (),
+    at: datetime | None = None,
+    colours: dict[str, Any] | None = None,
+    base: Ingredient | None = None,
+) -> Bowl:
     """A new, empty bowl for some layers (with the grams that go on each)."""
     bowl = Bowl.objects.create(
-        kitchen=kitchen, name=name, white=white, colour=colour, job=job, technique=technique,
-        started_at=at or clock.now(), colours=colours or {}, base=base,
-    )  # fmt: skip
+        kitchen=kitchen,
+        name=name,
+        white=white,
+        colour=colour,
+        job=job,
+        technique=technique,
+        started_at=at or clock.now(),
+        colours=colours or {},
+        base=base,
+    )
     BowlUse.objects.bulk_create(BowlUse(kitchen=kitchen, bowl=bowl, layer=layer, grams=g) for layer, g in layers)
     return bowl
 
@@ -63,11 +79,16 @@ def append(
     at = at or clock.now()
     events = [
         BowlEvent(
-            kitchen_id=locked.kitchen_id, bowl=locked, seq=expected_seq + i, key=keys[i - 1], kind=kind,
-            payload={**payload, "sent": sent} if sent and i == 1 else payload, happened_at=at,
+            kitchen_id=locked.kitchen_id,
+            bowl=locked,
+            seq=expected_seq + i,
+            key=keys[i - 1],
+            kind=kind,
+            payload={**payload, "sent": sent} if sent and i == 1 else payload,
+            happened_at=at,
         )
         for i, (kind, payload) in enumerate(lines, start=1)
-    ]  # fmt: skip
+    ]
     BowlEvent.objects.bulk_create(events)
     locked.last_seq = bowl.last_seq = expected_seq + len(events)
     locked.save(update_fields=["last_seq"])
@@ -97,14 +118,32 @@ def finish(bowl: Bowl, *, used_g: float, expected_seq: int, key: uuid.UUID, at: 
 
 
 @transaction.atomic
+def poured_into(job: Job) -> list[tuple[int, int]]:
+    """What went into the bowls of a job and was not struck out: the numbers of bowl and ingredient."""
+    rows = BowlEvent.objects.for_kitchen(job.kitchen_id).filter(bowl__job=job, kind__in=("added", "received"))
+    added = rows.filter(struck_by=None).values_list("bowl_id", "payload")
+    return [(bowl, payload["ingredient"]) for bowl, payload in added]
+
+
+def holding(row: Ingredient) -> list[Bowl]:
+    """The bowls in use that it is in, the oldest first."""
+    return list(Bowl.objects.for_kitchen(row.kitchen_id).in_use().holding(row.pk).order_by("pk"))
+
+
+def was_used(row: Ingredient) -> bool:
+    """Whether a bowl was ever of it as it was bought, or made with it."""
+    mine = Bowl.objects.for_kitchen(row.kitchen_id)
+    return mine.filter(base=row).exists() or mine.holding(row.pk).exists()
+
+
 def follow_new_values(
-    row: Ingredient, fresh: Sequence[Parameter], bowls: Iterable[Bowl], *, read: bool = False
+    row: Ingredient, fresh: Sequence[Parameter], read: bool = False, *, but: Bowl | None = None
 ) -> list[Bowl]:
     """Bowls in use follow newly measured values, or a new reading of its colour; each gets a line that says so.
     Returns those that changed."""
     if not read and not any(p.name in ATTRIBUTES for p in fresh):
         return []
-    changed = []
+    changed, bowls = [], [bowl for bowl in holding(row) if bowl != but]
     pins = {p.name: p.pk for p in row.parameters.order_by("pk").all()}
     last = row.readings.order_by("pk").last()
     if last:

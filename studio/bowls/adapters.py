@@ -71,14 +71,23 @@ def core_events(bowl: Bowl, stock: Stock) -> list[Event]:
             parts = (Part(ingredient, mass_g),)
         events.append(
             Event(
-                seq=row.seq, kind=row.kind, at_s=(row.happened_at - bowl.started_at).total_seconds(), parts=parts,
-                to_c=data.get("to_c"), seconds=data.get("seconds"), power_w=data.get("power_w"),
+                seq=row.seq,
+                kind=row.kind,
+                at_s=(row.happened_at - bowl.started_at).total_seconds(),
+                parts=parts,
+                to_c=data.get("to_c"),
+                seconds=data.get("seconds"),
+                power_w=data.get("power_w"),
                 power_fraction=data.get("power_fraction", 0.5),
-                mass_g=data.get("mass_g") if row.kind in ("used", "split") else None, test=data.get("test", ""),
-                value=data.get("value"), off=data.get("off"), ratio_per_s=data.get("ratio_per_s"),
-                lab=tuple(data["lab"]) if row.kind == "read" else None, target_seq=data.get("target_seq"),
+                mass_g=data.get("mass_g") if row.kind in ("used", "split") else None,
+                test=data.get("test", ""),
+                value=data.get("value"),
+                off=data.get("off"),
+                ratio_per_s=data.get("ratio_per_s"),
+                lab=tuple(data["lab"]) if row.kind == "read" else None,
+                target_seq=data.get("target_seq"),
             )
-        )  # fmt: skip
+        )
     return events
 
 
@@ -94,9 +103,14 @@ def colour_way(stored: Mapping[str, Any]) -> ColourWay:
 def colour_way_json(way: ColourWay, *, melt_g: float) -> dict[str, Any]:
     """The same as JSON, with how much is to be melted, g."""
     return {
-        "v": 1, "way": way.way, "locked": list(way.locked), "forbidden": list(way.forbidden),
-        "mixed_fats": way.mixed_fats, "colourants": way.colourants, "melt_g": melt_g,
-    }  # fmt: skip
+        "v": 1,
+        "way": way.way,
+        "locked": list(way.locked),
+        "forbidden": list(way.forbidden),
+        "mixed_fats": way.mixed_fats,
+        "colourants": way.colourants,
+        "melt_g": melt_g,
+    }
 
 
 @dataclass
@@ -171,8 +185,11 @@ class Desk:
             return None
         tone = str(self.bowl.colour_id or ""), self.bowl.base.code if self.bowl.base else ""
         found = reckoned_at(self.bowl.job_id, self.kitchen).bowls
-        return max((b for b in found if mine & set(b.layers)), default=None,
-                   key=lambda b: ((b.colour, b.base) == tone, len(mine & set(b.layers))))  # fmt: skip
+        return max(
+            (b for b in found if mine & set(b.layers)),
+            default=None,
+            key=lambda b: ((b.colour, b.base) == tone, len(mine & set(b.layers))),
+        )
 
     @cached_property
     def portion(self) -> Portion | None:
@@ -255,8 +272,9 @@ class Desk:
         used = sum(e.mass_g or 0 for e in self.events if e.kind in ("used", "split"))
         left_g = max(0.0, self.melt_g - used)
         made = kept_parts(self.bowl.colour, self.stock) if self.bowl.colour else ()
-        return Wish(self.target_lab, self.window, self.bowl.white, left_g, colour_way(self.bowl.colours), self.base,
-                    made)  # fmt: skip
+        return Wish(
+            self.target_lab, self.window, self.bowl.white, left_g, colour_way(self.bowl.colours), self.base, made
+        )
 
     @cached_property
     def proposal(self) -> Proposal:

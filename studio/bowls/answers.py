@@ -53,10 +53,12 @@ def _ribbon(desk: Desk, now: BowlState, after: BowlState) -> RibbonFigure:
         return (None if state.is_set else state.flow()), low, high
 
     return ribbon_figure(
-        now=hung(now), after=hung(after) if after != now else None,
+        now=hung(now),
+        after=hung(after) if after != now else None,
         now_fill="" if now.empty else hexed(now.mixture().lab()),
-        after_fill="" if after.empty else hexed(after.mixture().lab()), window=desk.window,
-    )  # fmt: skip
+        after_fill="" if after.empty else hexed(after.mixture().lab()),
+        window=desk.window,
+    )
 
 
 def _priced(desk: Desk, doses: tuple[Thinning, ...]) -> list[tuple[Thinning, float | None, bool]]:
@@ -94,31 +96,55 @@ def answer(desk: Desk, form: StepForm) -> dict[str, Any]:
     flow = after.flow() if not after.empty and not after.is_set else None
     reading = after.stands_at() if flow else None
     return {
-        "bowl": desk.bowl, "can_be_used": desk.can_be_used, "kind": desk.kind, "kitchen": desk.kitchen, "now": now,
-        "after": after, "proposal": proposal,
-        "additions": additions, "to_c": form.ordered_c(), "reads_c": form.reads_c(), "new_number": form.new_number(),
+        "bowl": desk.bowl,
+        "can_be_used": desk.can_be_used,
+        "kind": desk.kind,
+        "kitchen": desk.kitchen,
+        "now": now,
+        "after": after,
+        "proposal": proposal,
+        "additions": additions,
+        "to_c": form.ordered_c(),
+        "reads_c": form.reads_c(),
+        "new_number": form.new_number(),
         "melt_query": urlencode({f"add-{r.pk}": form.data.get(f"add-{r.pk}", "") for r, _, _ in form.additions()}),
-        "nothing_said": form.nothing_said(), "ceiling_c": after.warmth.ceiling_c, "stands": stands,
+        "nothing_said": form.nothing_said(),
+        "ceiling_c": after.warmth.ceiling_c,
+        "stands": stands,
         "watery_g": after.base_g * harmless_share() if any(p.ingredient.kind == GEL for p in after.parts) else None,
         "stands_says": how_it_stands(desk, after),
         "bases": [a for a in additions if a[0].ingredient.is_base],
         "stirred_in": [a for a in additions if not a[0].ingredient.is_base],
-        "colour": colour, "too_little": too_little(desk, colour), "colour_now": _colour(desk, now),
+        "colour": colour,
+        "too_little": too_little(desk, colour),
+        "colour_now": _colour(desk, now),
         "target_lab": desk.target_lab,
         "now_lab": None if now.empty else now.mixture().lab(),
         "after_lab": None if after.empty else after.mixture().lab(),
-        "verdict": verdict, "words": [] if after.empty else _words(after), "window": desk.window,
-        "number_now": reading, "number_range": _number_range(after) if flow else None,
-        "left_s": None if until is None else until - after.at_s, "ribbon": _ribbon(desk, now, after),
-        "thinner": thinner, "still_thinning": still, "beside": _priced(desk, beside),
+        "verdict": verdict,
+        "words": [] if after.empty else _words(after),
+        "window": desk.window,
+        "number_now": reading,
+        "number_range": _number_range(after) if flow else None,
+        "left_s": None if until is None else until - after.at_s,
+        "ribbon": _ribbon(desk, now, after),
+        "thinner": thinner,
+        "still_thinning": still,
+        "beside": _priced(desk, beside),
         "working_c": after.warmth.work_at_c,
-        "reckoned": desk.reckoned, "portions": desk.portions, "portion_of": desk.portion,
-        "made_g": desk.made_g, "one_g": desk.one_g,
+        "reckoned": desk.reckoned,
+        "portions": desk.portions,
+        "portion_of": desk.portion,
+        "made_g": desk.made_g,
+        "one_g": desk.one_g,
         "drips": drips_shown(desk.layers[0], flow) if flow and desk.is_for_drips else None,
         **times(desk, after, flow),
-        "way": _way(desk, additions, form.to_c()), "rules": _rules(desk, after),
-        "sources": _sources(desk, after), "read": _read(desk, after), "result": _result(after, colour, verdict),
-    }  # fmt: skip
+        "way": _way(desk, additions, form.to_c()),
+        "rules": _rules(desk, after),
+        "sources": _sources(desk, after),
+        "read": _read(desk, after),
+        "result": _result(after, colour, verdict),
+    }
 
 
 def too_little(desk: Desk, colour: dict[str, Any] | None) -> TooLittle | None:
@@ -144,9 +170,13 @@ def how_it_stands(desk: Desk, state: BowlState) -> str:
         return ""
     stands, still, thinner = standing(state, desk.window), still_wanted(desk, state), desk.cupboard.thinner
     return stands_says(
-        stands, desk.kind, white=desk.bowl.white, thinner=thinner.title if thinner else "",
-        soft=still is not None and still.verdict == "refused", dose=still is not None,
-    )  # fmt: skip
+        stands,
+        desk.kind,
+        white=desk.bowl.white,
+        thinner=thinner.title if thinner else "",
+        soft=still is not None and still.verdict == "refused",
+        dose=still is not None,
+    )
 
 
 def _way(desk: Desk, additions: list[tuple[Part, float | None]], to_c: float | None) -> MeltingWay | None:

@@ -26,11 +26,11 @@ from studio.bowls.kept import keep_recipe
 from studio.bowls.sends import SendForm
 from studio.bowls.views import CHANGED, desk_of
 from studio.colours.forms import LabField, free_colour_name
+from studio.colours.models import Colour
 from studio.common.forms import WordsField
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
 from studio.common.templatetags.kitchen import UNIT_WORDS, amount_text
-from studio.pieces.models import Colour
 
 ELSEWHERE, NEARER = 5.0, 2.0  # dE00 within which a bowl will do for another colour, and by how much it must be nearer
 SHOWN_AHEAD = 5
@@ -94,13 +94,20 @@ def _context(desk: Desk, plan: Colouring) -> dict[str, Any]:
     additions = [e.parts for e in desk.events if e.kind in ("added", "received")]
     done = so_far([stronger(p, strengths) for p in additions], desk.target_lab) if desk.target_lab else []
     context: dict[str, Any] = {
-        "bowl": desk.bowl, "now": now, "plan": plan, "done": done, "target_lab": desk.target_lab, "eyes": EYES,
-        "ahead": plan.steps[:SHOWN_AHEAD], "more_ahead": max(0, len(plan.steps) - SHOWN_AHEAD),
-        "now_lab": None if now.empty else now.mixture().lab(), "step": plan.steps[0] if plan.steps else None,
+        "bowl": desk.bowl,
+        "now": now,
+        "plan": plan,
+        "done": done,
+        "target_lab": desk.target_lab,
+        "eyes": EYES,
+        "ahead": plan.steps[:SHOWN_AHEAD],
+        "more_ahead": max(0, len(plan.steps) - SHOWN_AHEAD),
+        "now_lab": None if now.empty else now.mixture().lab(),
+        "step": plan.steps[0] if plan.steps else None,
         "next_word": difference_word(plan.steps[-1].de00) if plan.steps else "",
         "learned": [(name, f) for name, f in now.strengths if abs(f - 1) > 0.05],
         "titles": {r.code: r.name for r in desk.stock.rows},
-    }  # fmt: skip
+    }
     if now.reading and not now.empty:
         context["reading"] = now.reading
         context["reading_off"] = float(colour_difference(now.mixture().lab(), now.reading))
@@ -130,8 +137,13 @@ def colour(request: KitchenRequest, pk: int) -> HttpResponse:
         told = read.clean(request.GET.get("read", "")[:80])
     except ValidationError:
         messages.error(request, "That reading was no colour.")
-    context = {**_context(desk, plan), "form": form, "send_key": uuid.uuid4(), "told": told,
-               "told_text": read.prepare_value(told) if told else ""}  # fmt: skip
+    context = {
+        **_context(desk, plan),
+        "form": form,
+        "send_key": uuid.uuid4(),
+        "told": told,
+        "told_text": read.prepare_value(told) if told else "",
+    }
     return render(request, "bowls/colour.html", context, status=status)
 
 
@@ -167,9 +179,13 @@ def keep(request: KitchenRequest, pk: int) -> HttpResponse:
     lab = now.mixture().lab()
     if colour is None:
         colour = Colour.objects.create(
-            kitchen=request.kitchen, name=free_colour_name(request.kitchen, desk.bowl.name), lightness=lab[0], a=lab[1],
-            b=lab[2], came_from="bowl",
-        )  # fmt: skip
+            kitchen=request.kitchen,
+            name=free_colour_name(request.kitchen, desk.bowl.name),
+            lightness=lab[0],
+            a=lab[1],
+            b=lab[2],
+            came_from="bowl",
+        )
     keep_recipe(colour, now, white=desk.bowl.white)
     messages.success(request, f"The recipe of {colour.name} is in your swatch book.")
     return redirect("colours:recipe", pk=colour.pk)

@@ -35,8 +35,14 @@ class BandItem:
 
 
 # What is said of a bowl with no minutes left, by what helps it.
-NEEDS = {"": "ready", "melt": "melt it", "warm": "rewarm it", "cool": "let it cool", "fat": "thin it",
-         "another": "see why"}  # fmt: skip
+NEEDS = {
+    "": "ready",
+    "melt": "melt it",
+    "warm": "rewarm it",
+    "cool": "let it cool",
+    "fat": "thin it",
+    "another": "see why",
+}
 SHOWN = 8  # bowls on the band; a link leads to the rest
 
 

@@ -46,22 +46,32 @@ def drip_context(desk: Desk, data: dict[str, Any]) -> dict[str, Any]:
     """How far it runs, on this wall and on the other, and the side of the cake with it."""
     now = desk.now
     given = {
-        "volume_ml": data["volume_ml"], "width_mm": data["width_mm"], "temperature_c": warmth_c(desk),
+        "volume_ml": data["volume_ml"],
+        "width_mm": data["width_mm"],
+        "temperature_c": warmth_c(desk),
         "number_spread": now.context.number_spread,
-    }  # fmt: skip
+    }
     number = now.stands_at() or BOUNDS["number"].high
     drip = drip_length(number, wall=data["wall"], **given)
     other = drip_length(number, wall=OTHER_WALL[data["wall"]], **given)
     around = drips_round(
-        CakeTier(data["diameter_mm"], data["height_mm"]), fat_fraction=now.fat_fraction,
+        CakeTier(data["diameter_mm"], data["height_mm"]),
+        fat_fraction=now.fat_fraction,
         **{name: data[name] for name in ("volume_ml", "spacing_mm", "width_mm")},
-    )  # fmt: skip
+    )
     side = unrolled_side(around, length_mm=drip.length_mm, low_mm=drip.low_mm, high_mm=drip.high_mm)
     return {
-        "bowl": desk.bowl, "drip": drip, "other": other, "side": side, "around": around, "wall": data["wall"],
-        "lab": now.mixture().lab(), "says": _says(drip, data["height_mm"]), "wanted": _wanted(desk, number),
+        "bowl": desk.bowl,
+        "drip": drip,
+        "other": other,
+        "side": side,
+        "around": around,
+        "wall": data["wall"],
+        "lab": now.mixture().lab(),
+        "says": _says(drip, data["height_mm"]),
+        "wanted": _wanted(desk, number),
         "result": {"length_mm": drip.length_mm, "drips": side.drips, "mass_g": around.mass_g},
-    }  # fmt: skip
+    }
 
 
 def _wanted(desk: Desk, number: float) -> tuple[float, float] | None:
@@ -72,8 +82,13 @@ def _wanted(desk: Desk, number: float) -> tuple[float, float] | None:
     told = layer.parameters
     length_mm, width_mm = told.get("length_mm") or LENGTH_MM, told.get("width_mm") or WIDTH_MM
     with suppress(OutOfBounds):
-        squeeze = squeeze_for(number, length_mm=length_mm, wall=told.get("wall") or CHILLED, width_mm=width_mm,
-                              temperature_c=warmth_c(desk))  # fmt: skip
+        squeeze = squeeze_for(
+            number,
+            length_mm=length_mm,
+            wall=told.get("wall") or CHILLED,
+            width_mm=width_mm,
+            temperature_c=warmth_c(desk),
+        )
         return length_mm, squeeze.volume_ml
     return None
 

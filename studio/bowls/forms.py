@@ -27,8 +27,12 @@ from studio.cupboard.adapters import bag_g
 from studio.cupboard.models import Ingredient
 
 # What the lip says and about how warm that is, degC. Common practice, no source.
-TOUCHES = {"hot": (46.0, "hot on the lip"), "warm": (39.0, "warm on the lip"),
-           "neither": (33.0, "neither warm nor cold"), "cool": (28.5, "cool on the lip")}  # fmt: skip
+TOUCHES = {
+    "hot": (46.0, "hot on the lip"),
+    "warm": (39.0, "warm on the lip"),
+    "neither": (33.0, "neither warm nor cold"),
+    "cool": (28.5, "cool on the lip"),
+}
 _NOTICEABLE_K = 0.75
 _READ_TO_K = 0.4
 _COUNTED = {kind: many for kind, (_, many) in UNIT_WORDS.items()}
@@ -80,10 +84,16 @@ class StepForm(forms.Form):
                 field: forms.Field = CountField("drops", label=row.name, required=False, initial=_count(part))
             else:
                 field = MassField(
-                    "mass_g", label=row.name, required=False, initial=_grams(part), as_measured=True,
-                    of="pieces" if row.kind == "base" else "fat", bag_g=bag_g(row) if row.kind == "base" else None,
-                    family=row.family or "palm", piece_g=desk.stock.cores[row.pk].piece_g,
-                )  # fmt: skip
+                    "mass_g",
+                    label=row.name,
+                    required=False,
+                    initial=_grams(part),
+                    as_measured=True,
+                    of="pieces" if row.kind == "base" else "fat",
+                    bag_g=bag_g(row) if row.kind == "base" else None,
+                    family=row.family or "palm",
+                    piece_g=desk.stock.cores[row.pk].piece_g,
+                )
             field.widget.attrs["aria-label"] = f"{row.name} to add"
             self.fields[f"add-{row.pk}"] = field
         if desk.kitchen.has_thermometer:
@@ -98,9 +108,12 @@ class StepForm(forms.Form):
                 label="A dab on the lip feels", choices=choices, required=False, initial=self._touch()
             )
         self.fields["number"] = FlowNumberField(
-            "number", label="Flow number on its label", required=False, initial=self._number(),
+            "number",
+            label="Flow number on its label",
+            required=False,
+            initial=self._number(),
             help_text="Or: wafers, bar, chips.",
-        )  # fmt: skip
+        )
 
     def _suits(self, row: Ingredient) -> bool:
         held = {p.ingredient.name for p in self.desk.now.parts}
@@ -256,10 +269,15 @@ class StepForm(forms.Form):
         for offset, (kind, data) in enumerate(self.lines()):
             events.append(
                 Event(
-                    seq + offset, kind, self.desk.at_s, to_c=data.get("to_c"), test=data.get("test", ""),
-                    value=data.get("value"), parts=(parts[data["ingredient"]],) if kind == "added" else (),
+                    seq + offset,
+                    kind,
+                    self.desk.at_s,
+                    to_c=data.get("to_c"),
+                    test=data.get("test", ""),
+                    value=data.get("value"),
+                    parts=(parts[data["ingredient"]],) if kind == "added" else (),
                 )
-            )  # fmt: skip
+            )
         return events
 
 

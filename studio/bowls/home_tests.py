@@ -19,7 +19,6 @@ from studio.bowls.actions import BowlChanged, Line, append, follow_new_values
 from studio.bowls.adapters import Desk
 from studio.bowls.answers import how_it_stands
 from studio.bowls.home_test_forms import FORMS, SPREAD_WAIT_S, BagForm, HoleForm, SpreadForm, TestForm
-from studio.bowls.models import Bowl
 from studio.bowls.views import CHANGED, desk_of
 from studio.common.live import LiveView
 from studio.common.requests import KitchenRequest
@@ -117,8 +116,7 @@ def _keep_for(base: Ingredient, desk: Desk, off: float) -> None:
     values = {"number": (round(number, 1), round(number * (1 - off), 1), round(number * (1 + off), 1), "measured")}
     row = Ingredient.objects.with_parameters().get(pk=base.pk)
     fresh = change_ingredient(row, expected=row.version, name=row.name, stocked=row.stocked, values=values)
-    others = Bowl.objects.for_kitchen(desk.kitchen).in_use().holding(row.pk).exclude(pk=desk.bowl.pk)
-    follow_new_values(row, fresh, list(others))
+    follow_new_values(row, fresh, but=desk.bowl)
 
 
 @kitchen_required
@@ -144,11 +142,17 @@ def _page(
 ) -> HttpResponse:
     context = {
         "hole": hole or (HoleForm(desk=desk) if by == "bag" else None),
-        "bowl": desk.bowl, "form": form, "by": by, "reading": form.reading,
-        "base": _one_base(desk), "kinds": [(word, kind.title) for word, kind in FORMS.items()],
-        "send_key": uuid.uuid4(), "window": desk.window, "reckoned": desk.now.stands_at(),
+        "bowl": desk.bowl,
+        "form": form,
+        "by": by,
+        "reading": form.reading,
+        "base": _one_base(desk),
+        "kinds": [(word, kind.title) for word, kind in FORMS.items()],
+        "send_key": uuid.uuid4(),
+        "window": desk.window,
+        "reckoned": desk.now.stands_at(),
         "stands_says": how_it_stands(desk, desk.now),
-    }  # fmt: skip
+    }
     return render(request, "bowls/tests.html", context, status=status)
 
 

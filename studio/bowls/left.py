@@ -22,13 +22,18 @@ def keep_what_is_left(desk: Desk, used_g: float) -> Ingredient | None:
     if left_g < LEAST_G or spoilt(now) or not now.base_g:
         return None
     code = f"left-{uuid.uuid4().hex[:12]}"
-    core = as_base(code, f"{desk.bowl.name}, left over"[:80], now.parts, number=now.label_number,
-                   fat_fraction=now.fat_fraction)  # fmt: skip
+    core = as_base(
+        code, f"{desk.bowl.name}, left over"[:80], now.parts, number=now.label_number, fat_fraction=now.fat_fraction
+    )
     rows = {r.code: r for r in desk.stock.rows}
     inside = [rows[p.ingredient.name] for p in now.parts if p.ingredient.name in rows]
     today = timezone.localtime(clock.now()).date()
     return shelve_what_is_left(
-        desk.kitchen, core, left_g=left_g, made_on=today, keep_until=today + timedelta(days=KEEPS_DAYS),
+        desk.kitchen,
+        core,
+        left_g=left_g,
+        made_on=today,
+        keep_until=today + timedelta(days=KEEPS_DAYS),
         allergens=list(remelted({r.code: r.allergens for r in inside}, ())),
         said=all(r.allergens_said for r in inside if r.kind == "base"),
-    )  # fmt: skip
+    )

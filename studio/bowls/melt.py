@@ -80,11 +80,18 @@ def _page(request: KitchenRequest, desk: Desk, form: MeltForm | None = None, sta
     now, by = desk.now, request.POST.get("by") or request.GET.get("by") or ""
     step = step_of(desk, by)
     context = {
-        "bowl": desk.bowl, "now": now, "step": step, "schools": SCHOOLS.values(), "bags": _bags(desk),
-        "form": form or MeltForm(), "send_key": uuid.uuid4(),
-        "target_c": step.target_c, "looked": _looked(desk), "put_in": _to_put_in(request, desk),
+        "bowl": desk.bowl,
+        "now": now,
+        "step": step,
+        "schools": SCHOOLS.values(),
+        "bags": _bags(desk),
+        "form": form or MeltForm(),
+        "send_key": uuid.uuid4(),
+        "target_c": step.target_c,
+        "looked": _looked(desk),
+        "put_in": _to_put_in(request, desk),
         "lab": None if now.empty else now.mixture().lab(),
-    }  # fmt: skip
+    }
     return render(request, "bowls/melt.html", context, status=status)
 
 

@@ -8,10 +8,12 @@ from typing import Any, Self
 from django.db import models
 
 from coating.simulate.bowl import KINDS as CORE_KINDS
+from studio.colours.models import Colour
 from studio.common import clock
 from studio.common.models import KitchenOwned, KitchenQuerySet
 from studio.cupboard.models import Ingredient
-from studio.pieces.models import WHITES, Colour, Job, Layer, Tone
+from studio.cupboard.tones import WHITES, Tone
+from studio.pieces.models import Job, Layer
 
 
 class BowlQuerySet(KitchenQuerySet):

@@ -49,17 +49,36 @@ def take_out(request: KitchenRequest, pk: int) -> HttpResponse:
 def _taken(desk: Desk, portion: Portion, what: str, *, expected_seq: int, key: uuid.UUID) -> Bowl:
     """Both bowls, with a line each. Raises BowlChanged."""
     now, bowl, rows = desk.now, desk.bowl, {r.code: r for r in desk.stock.rows}
-    append(bowl, [("split", {"mass_g": round(portion.mass_g, 2), "for": what})], expected_seq=expected_seq, key=key,
-           sent=f"portion {portion.layers[0]}")  # fmt: skip
+    append(
+        bowl,
+        [("split", {"mass_g": round(portion.mass_g, 2), "for": what})],
+        expected_seq=expected_seq,
+        key=key,
+        sent=f"portion {portion.layers[0]}",
+    )
     uses = [(use.layer, use.grams) for use in bowl.uses.all() if str(use.layer_id) in portion.layers]
     taken = begin_bowl(
-        desk.kitchen, name=f"{bowl.name}, for the {what}"[:80], white=bowl.white, colour=bowl.colour, base=bowl.base,
-        job=bowl.job, technique=portion.window, layers=uses, colours=bowl.colours,
-    )  # fmt: skip
+        desk.kitchen,
+        name=f"{bowl.name}, for the {what}"[:80],
+        white=bowl.white,
+        colour=bowl.colour,
+        base=bowl.base,
+        job=bowl.job,
+        technique=portion.window,
+        layers=uses,
+        colours=bowl.colours,
+    )
     lines = [
-        ("received", {"ingredient": rows[p.ingredient.name].pk, "pins": pins_of(rows[p.ingredient.name]),
-                      "mass_g": p.mass_g * portion.mass_g / now.mass_g, "to_c": round(now.temperature_c, 1)})
+        (
+            "received",
+            {
+                "ingredient": rows[p.ingredient.name].pk,
+                "pins": pins_of(rows[p.ingredient.name]),
+                "mass_g": p.mass_g * portion.mass_g / now.mass_g,
+                "to_c": round(now.temperature_c, 1),
+            },
+        )
         for p in now.parts
-    ]  # fmt: skip
+    ]
     append(taken, lines, expected_seq=0, key=uuid.uuid5(key, "taken"))
     return taken

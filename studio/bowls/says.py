@@ -29,7 +29,7 @@ def title_says(name: str, pieces: Iterable[tuple[int, str]]) -> str:
 
 def stands_says(
     stands: Standing, kind: Spoken, *, white: str, thinner: str = "", soft: bool = False, dose: bool = False
-) -> str:  # fmt: skip
+) -> str:
     """The end of a sentence: whether it is right for what it is for; if not why, and what helps.
 
     `thinner` : the fat there is. `dose` : some of that is still wanted. `soft` : so much of it would stay soft.

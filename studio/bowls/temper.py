@@ -68,9 +68,13 @@ def stage_of(desk: Desk) -> TemperStage:
     """Where the bowl stands."""
     now, base = desk.now, _main_base(desk)
     return temper_stage(
-        now.temperature_c, now.mass_g, chocolate=base.code if base and base.code in RANGES_C else "white",
-        warmest_c=now.warmest_c, room_c=desk.kitchen.room_c, is_set=now.is_set,
-    )  # fmt: skip
+        now.temperature_c,
+        now.mass_g,
+        chocolate=base.code if base and base.code in RANGES_C else "white",
+        warmest_c=now.warmest_c,
+        room_c=desk.kitchen.room_c,
+        is_set=now.is_set,
+    )
 
 
 def _chart(desk: Desk, stage: TemperStage) -> TemperChart:
@@ -108,7 +112,13 @@ def temper(request: KitchenRequest, pk: int) -> HttpResponse:
 def _page(request: KitchenRequest, desk: Desk, form: TemperForm, status: int) -> HttpResponse:
     stage = stage_of(desk)
     context = {
-        "bowl": desk.bowl, "now": desk.now, "stage": stage, "form": form, "chart": _chart(desk, stage),
-        "send_key": uuid.uuid4(), "base": _main_base(desk), "melt_c": MELT_C,
-    }  # fmt: skip
+        "bowl": desk.bowl,
+        "now": desk.now,
+        "stage": stage,
+        "form": form,
+        "chart": _chart(desk, stage),
+        "send_key": uuid.uuid4(),
+        "base": _main_base(desk),
+        "melt_c": MELT_C,
+    }
     return render(request, "bowls/temper.html", context, status=status)

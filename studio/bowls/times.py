@@ -23,9 +23,11 @@ def times(desk: Desk, state: BowlState, flow: Flow | None) -> dict[str, Any]:
     """Everything of these that a bowl page says, for a state whose flow is known."""
     return {
         "keeps": None if state.empty else keeping(state),
-        "waits": _waits(desk, state, flow), "bends": _bends(desk) if flow else None, "damp_min": _damp_min(desk),
+        "waits": _waits(desk, state, flow),
+        "bends": _bends(desk) if flow else None,
+        "damp_min": _damp_min(desk),
         "seed_g": _seed_g(desk),
-    }  # fmt: skip
+    }
 
 
 def _waits(desk: Desk, state: BowlState, flow: Flow | None) -> list[tuple[str, Setting]]:

@@ -48,9 +48,12 @@ def _ribbon(desk: Desk, state: BowlState) -> RibbonFigure:
 
     supposed = state != desk.now
     return ribbon_figure(
-        now=hung(desk.now), after=hung(state) if supposed else None, now_fill=hexed(desk.now.mixture().lab()),
-        after_fill=hexed(state.mixture().lab()), window=None,
-    )  # fmt: skip
+        now=hung(desk.now),
+        after=hung(state) if supposed else None,
+        now_fill=hexed(desk.now.mixture().lab()),
+        after_fill=hexed(state.mixture().lab()),
+        window=None,
+    )
 
 
 class WhatIfForm(forms.Form):
@@ -90,11 +93,18 @@ def _shown(desk: Desk, form: WhatIfForm) -> dict[str, Any]:
     found = uses(state)
     right = [use for use in found if use.way == "right"]
     return {
-        "bowl": desk.bowl, "now": state, "after": state, "uses": found, "right": right,
-        "thinner": desk.cupboard.thinner, "number": state.stands_at(), "plain": True,
-        "ribbon": _ribbon(desk, state), "supposed": state != desk.now,
+        "bowl": desk.bowl,
+        "now": state,
+        "after": state,
+        "uses": found,
+        "right": right,
+        "thinner": desk.cupboard.thinner,
+        "number": state.stands_at(),
+        "plain": True,
+        "ribbon": _ribbon(desk, state),
+        "supposed": state != desk.now,
         "result": {"number": state.stands_at(), "word": state.word, "right": [use.window.technique for use in right]},
-    }  # fmt: skip
+    }
 
 
 @kitchen_required
@@ -115,9 +125,10 @@ class UsesLive(LiveView):
     """The same while something is supposed."""
 
     part_templates = {
-        "answer": "bowls/parts/uses_answer.html", "list": "bowls/parts/uses_list.html",
+        "answer": "bowls/parts/uses_answer.html",
+        "list": "bowls/parts/uses_list.html",
         "ribbon": "bowls/parts/ribbon.html",
-    }  # fmt: skip
+    }
 
     def make_form(self, request: KitchenRequest, fields: dict[str, Any], **kwargs: Any) -> WhatIfForm:
         self.desk = desk_of(request, kwargs["pk"])

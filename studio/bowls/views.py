@@ -57,9 +57,11 @@ def bowls(request: KitchenRequest) -> HttpResponse:
     in_use = page_of(request, mine.in_use().order_by("-pk").values_list("pk", flat=True), word="in-use")
     request.shelf = band_items(request.kitchen, list(in_use))
     context = {
-        "in_use_page": in_use, "shelf": request.shelf,
-        "done": page_of(request, done, word="done"), "waiting": page_of(request, _waiting(request), word="waiting"),
-    }  # fmt: skip
+        "in_use_page": in_use,
+        "shelf": request.shelf,
+        "done": page_of(request, done, word="done"),
+        "waiting": page_of(request, _waiting(request), word="waiting"),
+    }
     return render(request, "bowls/bowls.html", context)
 
 
@@ -75,9 +77,15 @@ def begin(request: KitchenRequest, job_pk: int) -> HttpResponse:
         if need.key == request.POST.get("need"):
             bowl = need.bowl if need.bowl and need.bowl.finished_at is None else None
             bowl = bowl or begin_bowl(
-                request.kitchen, name=need.name, white=need.white, colour=need.colour, base=need.tone.base, job=job,
-                technique=need.technique, layers=need.grams(),
-            )  # fmt: skip
+                request.kitchen,
+                name=need.name,
+                white=need.white,
+                colour=need.colour,
+                base=need.tone.base,
+                job=job,
+                technique=need.technique,
+                layers=need.grams(),
+            )
             return redirect("bowls:bowl", pk=bowl.pk)
     raise Http404("no such colour in this job")
 
@@ -94,9 +102,12 @@ def page_of_bowl(request: KitchenRequest, desk: Desk, form: StepForm | None = No
     typed = form is not None and form.is_bound and not set(form.errors) - {NON_FIELD_ERRORS}
     reckoned = form if form is not None and typed else shown
     context = {
-        **answer(desk, reckoned), "form": form or StepForm(desk=desk), "desk": desk,
-        "history": history(desk), "send_key": uuid.uuid4(),
-    }  # fmt: skip
+        **answer(desk, reckoned),
+        "form": form or StepForm(desk=desk),
+        "desk": desk,
+        "history": history(desk),
+        "send_key": uuid.uuid4(),
+    }
     return render(request, "bowls/bowl.html", context, status=status)
 
 
@@ -161,8 +172,13 @@ def spoon(request: KitchenRequest, pk: int) -> HttpResponse:
         messages.error(request, "There is nothing melted in this bowl to try with a spoon.")
         return redirect("bowls:bowl", pk=pk)
     try:
-        append(desk.bowl, [form.line()], expected_seq=form.cleaned_data["seq"], key=form.cleaned_data["key"],
-               sent=f"spoon {form.cleaned_data['word']}")  # fmt: skip
+        append(
+            desk.bowl,
+            [form.line()],
+            expected_seq=form.cleaned_data["seq"],
+            key=form.cleaned_data["key"],
+            sent=f"spoon {form.cleaned_data['word']}",
+        )
     except BowlChanged:
         messages.error(request, CHANGED)
     else:

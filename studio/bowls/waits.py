@@ -23,8 +23,12 @@ from studio.common.sending import kitchen_required
 
 
 class WaitForm(forms.Form):
-    shape = forms.ChoiceField(label="What sets", choices=[(s.name, s.title) for s in SHAPES.values()],
-                              initial="coat", widget=forms.RadioSelect)  # fmt: skip
+    shape = forms.ChoiceField(
+        label="What sets",
+        choices=[(s.name, s.title) for s in SHAPES.values()],
+        initial="coat",
+        widget=forms.RadioSelect,
+    )
     thickness_mm = LengthField("thickness_mm", low=0.2, high=40, label="So thick")
 
 
@@ -37,15 +41,25 @@ def waits_context(desk: Desk, data: dict[str, Any]) -> dict[str, Any]:
     """Each place of this kitchen for a shape, the preferred one first."""
     now, shape = desk.now, SHAPES[data["shape"]]
     found = waits(
-        shape.name, data["thickness_mm"], pour_c=now.temperature_c, room_c=desk.kitchen.room_c, white=now.white,
+        shape.name,
+        data["thickness_mm"],
+        pour_c=now.temperature_c,
+        room_c=desk.kitchen.room_c,
+        white=now.white,
         places=desk.kitchen.places,
-    )  # fmt: skip
+    )
     first = next((w for w in found if w.setting), None)
     return {
-        "bowl": desk.bowl, "shape": shape, "thickness_mm": data["thickness_mm"], "waits": found, "first": first,
-        "keeps": keeping(now), "off": SETTING_OFF, "room_c": desk.kitchen.room_c,
+        "bowl": desk.bowl,
+        "shape": shape,
+        "thickness_mm": data["thickness_mm"],
+        "waits": found,
+        "first": first,
+        "keeps": keeping(now),
+        "off": SETTING_OFF,
+        "room_c": desk.kitchen.room_c,
         "result": {w.place: w.setting.release_min for w in found if w.setting},
-    }  # fmt: skip
+    }
 
 
 @kitchen_required

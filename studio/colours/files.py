@@ -13,11 +13,11 @@ from coating.colour.cie import hex_from_lab, lab_from_srgb
 from coating.colour.readings import MOST_CHARACTERS, MOST_ROWS, Reading, read_readings
 from coating.errors import CoatingError, Unreadable
 from coating.limits import check
+from studio.colours.models import Colour
 from studio.common.brought import json_apart
 from studio.common.names import plain
 from studio.common.sheets import harmless
 from studio.common.templatetags.kitchen import colour_word
-from studio.pieces.models import Colour
 
 KIND = "olive-ribbon-swatches"
 PALETTE = "GIMP Palette"  # the first line every reader of this open format looks for
@@ -50,8 +50,16 @@ def as_csv(colours: Iterable[Colour]) -> str:
 
 
 def as_json(colours: Iterable[Colour]) -> str:
-    rows = [{"name": c.name, "lab": list(c.lab), "note": c.note, "made": c.made,
-             "since": c.since.date().isoformat() if c.since else None} for c in colours]  # fmt: skip
+    rows = [
+        {
+            "name": c.name,
+            "lab": list(c.lab),
+            "note": c.note,
+            "made": c.made,
+            "since": c.since.date().isoformat() if c.since else None,
+        }
+        for c in colours
+    ]
     return json.dumps({"kind": KIND, "v": 1, "colours": rows}, indent=1, ensure_ascii=False)
 
 
@@ -112,11 +120,25 @@ def _from_row(row: dict[str, Any]) -> tuple[Reading, str, dict[str, Any]]:
         raise ValueError("no colour")
     made = row.get("made") or {}
     parts = [
-        {"code": str(p["code"])[:40], "name": plain(str(p["name"]))[:80], "mass_g": check("total_g", p["mass_g"]),
-         "units": check("total_g", p["units"]), "counted": str(p["counted"])[:12]}
+        {
+            "code": str(p["code"])[:40],
+            "name": plain(str(p["name"]))[:80],
+            "mass_g": check("total_g", p["mass_g"]),
+            "units": check("total_g", p["units"]),
+            "counted": str(p["counted"])[:12],
+        }
         for p in made.get("parts", [])[:24]
-    ]  # fmt: skip
-    kept = {"v": 1, "on": str(made.get("on", ""))[:10], "white": str(made.get("white", ""))[:12],
-            "lab": [check("lab_chroma", v) for v in made["lab"]][:3], "de00": check("total_g", made["de00"]),
-            "parts": parts} if parts else {}  # fmt: skip
+    ]
+    kept = (
+        {
+            "v": 1,
+            "on": str(made.get("on", ""))[:10],
+            "white": str(made.get("white", ""))[:12],
+            "lab": [check("lab_chroma", v) for v in made["lab"]][:3],
+            "de00": check("total_g", made["de00"]),
+            "parts": parts,
+        }
+        if parts
+        else {}
+    )
     return Reading(str(row["name"])[:60], (lightness, a, b)), str(row.get("note", ""))[:200], kept

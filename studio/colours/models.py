@@ -1,4 +1,4 @@
-"""Photos that a colour is read from. They are gone after an hour unless the maker keeps them with the colour."""
+"""The colours of a kitchen's swatch book, and the photos they are read from."""
 
 from __future__ import annotations
 
@@ -7,12 +7,51 @@ from datetime import timedelta
 from django.db import models
 
 from studio.common import clock
-from studio.common.models import KitchenOwned, KitchenQuerySet
-from studio.pieces.models import Colour
+from studio.common.models import KitchenOwned, KitchenQuerySet, Versioned
+
+
+class Colour(KitchenOwned, Versioned):
+    """A colour by its name in this kitchen's swatch book: CIELAB under D65, where it came from, how it was made last.
+
+    `made` is versioned JSON, empty until then: {"v": 1, "on": ISO date, "white", "lab": [3], "de00", "base_g",
+    "parts": [{"code", "name", "mass_g", "units", "counted"}]}.
+    """
+
+    CAME_FROM = [
+        ("first", "there from the first"),
+        ("shade", "chosen by its shade"),
+        ("chart", "from the chart"),
+        ("photo", "from a photo"),
+        ("bowl", "from a bowl"),
+        ("reading", "from a reading"),
+        ("brought", "brought in"),
+    ]
+    name = models.CharField(max_length=60)
+    lightness = models.FloatField()
+    a = models.FloatField()
+    b = models.FloatField()
+    came_from = models.CharField(max_length=8, choices=CAME_FROM, default="shade")
+    note = models.CharField(max_length=200, blank=True)
+    made = models.JSONField(default=dict, blank=True)
+    since = models.DateTimeField(auto_now_add=True, null=True)
+
+    objects = KitchenQuerySet.as_manager()
+
+    class Meta:
+        ordering = ["pk"]
+        constraints = [models.UniqueConstraint(fields=["kitchen", "name"], name="one_colour_name_a_kitchen")]
+
+    def __str__(self) -> str:
+        return self.name
+
+    @property
+    def lab(self) -> tuple[float, float, float]:
+        return self.lightness, self.a, self.b
 
 
 class Photo(KitchenOwned):
-    """A picture, made small, turned upright, without anything but its pixels."""
+    """A picture, made small, turned upright, without anything but its pixels: gone after an hour unless the maker keeps
+    it with the colour."""
 
     KEPT = timedelta(hours=1)
     MOST_A_KITCHEN = 12  # that nobody keeps

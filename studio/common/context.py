@@ -13,9 +13,13 @@ from studio.common.measures import current
 def house(request: HttpRequest) -> dict[str, Any]:
     """Whether the demo is offered, how amounts read, and the rooms that exist."""
     rooms = [
-        ("pieces:jobs", "Pieces", "p"), ("colours:book", "Colours", "o"), ("bowls:list", "Bowls", "b"),
-        ("designs:studio", "Studio", "u"), ("day:next", "Day sheet", "y"), ("cupboard:shelf", "Cupboard", "c"),
-    ]  # fmt: skip
+        ("pieces:jobs", "Pieces", "p"),
+        ("colours:book", "Colours", "o"),
+        ("bowls:list", "Bowls", "b"),
+        ("designs:studio", "Studio", "u"),
+        ("day:next", "Day sheet", "y"),
+        ("cupboard:shelf", "Cupboard", "c"),
+    ]
     here = request.resolver_match.app_name if request.resolver_match else ""
     return {
         "demo_offered": settings.DEMO_OFFERED,

@@ -194,9 +194,16 @@ class MassField(MeasuredField):
     units = (Measures("g"), Measures("oz"))
 
     def __init__(
-        self, bound: str, *, of: str = "pieces", bag_g: float | None = None, as_measured: bool = False,
-        family: str = "palm", piece_g: float = 0.0, **kwargs: Any,
-    ) -> None:  # fmt: skip
+        self,
+        bound: str,
+        *,
+        of: str = "pieces",
+        bag_g: float | None = None,
+        as_measured: bool = False,
+        family: str = "palm",
+        piece_g: float = 0.0,
+        **kwargs: Any,
+    ) -> None:
         self.of, self.bag_g, self.as_measured = of, bag_g, as_measured
         self.family, self.piece_g = family, piece_g
         super().__init__(bound, **kwargs)

@@ -23,8 +23,10 @@ def plain(text: str, *, lines: bool = False) -> str:
     -------
     One line with single blanks; or several, each without blanks at its end.
     """
-    shown = (c if c in _JOINERS or c == "\n" or unicodedata.category(c) not in _UNSEEN else _instead(c)
-             for c in text.replace("\r\n", "\n").replace("\r", "\n"))  # fmt: skip
+    shown = (
+        c if c in _JOINERS or c == "\n" or unicodedata.category(c) not in _UNSEEN else _instead(c)
+        for c in text.replace("\r\n", "\n").replace("\r", "\n")
+    )
     cleaned = "".join(shown)
     return "\n".join(line.rstrip() for line in cleaned.split("\n")).strip() if lines else " ".join(cleaned.split())
 

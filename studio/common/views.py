@@ -10,10 +10,10 @@ from django.db import connection
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import redirect, render
 
+from studio.common.asks import field_names
 from studio.common.middleware import is_away, not_saved
 from studio.common.requests import KitchenRequest
 from studio.common.sending import PUT_BY, readable, typed_fields
-from studio.cupboard.models import Ingredient
 
 _BROKEN = Path(__file__).parent / "templates" / "500.html"
 
@@ -65,14 +65,5 @@ def send_again(request: KitchenRequest) -> HttpResponse:
     if request.method == "POST" or not kept:
         request.session.pop(PUT_BY, None)
         return redirect("bowls:list")
-    rows = Ingredient.objects.for_kitchen(request.kitchen).values_list("pk", "name")
-    names = {f"add-{pk}": name for pk, name in rows}
-    shown = readable(kept["fields"], names)
+    shown = readable(kept["fields"], field_names(request.kitchen))
     return render(request, "send_again.html", {"to": kept["to"], "fields": kept["fields"], "shown": shown})
-
-
-def parts(request: HttpRequest) -> HttpResponse:
-    """Every part of the look on one page; development only."""
-    from studio.common.parts import sample_parts
-
-    return render(request, "parts.html", sample_parts())

@@ -12,10 +12,10 @@ from django.db.models import F
 
 from coating.colour.mixing import Ingredient as CoreIngredient
 from coating.colour.spectra import Curve
-from coating.datasets.ingredients import DEMO_INGREDIENTS
 from coating.errors import InUse
 from coating.piece.extras import STARTING_EXTRAS
 from coating.quantities import TYPICAL_BAG_G
+from coating.stock.ingredients import DEMO_INGREDIENTS
 from studio.cupboard.adapters import curve_json
 from studio.cupboard.models import Extra, Ingredient, Optics, Parameter
 
@@ -63,36 +63,54 @@ def fill_cupboard(kitchen: Kitchen, codes: Iterable[str] = STARTER) -> None:
     cores = [DEMO_INGREDIENTS[c] for c in codes]
     rows = Ingredient.objects.bulk_create(
         Ingredient(
-            kitchen=kitchen, code=c.name, name=c.title, kind=c.kind, family=c.family, sort=c.sort,
-            optics=_optics_json(c), allergens=ALLERGENS.get(c.family, []) if c.is_base else [],
+            kitchen=kitchen,
+            code=c.name,
+            name=c.title,
+            kind=c.kind,
+            family=c.family,
+            sort=c.sort,
+            optics=_optics_json(c),
+            allergens=ALLERGENS.get(c.family, []) if c.is_base else [],
             stocked=c.name not in NOT_STOCKED,
         )
         for c in cores
-    )  # fmt: skip
+    )
     if rows and rows[0].pk is None:
         rows = list(Ingredient.objects.filter(kitchen=kitchen).order_by("pk"))
     by_code = {r.code: r for r in rows}
     Parameter.objects.bulk_create(
         Parameter(
-            kitchen=kitchen, ingredient=by_code[c.name], name=name, value=value,
-            low=value * (1 - SPREADS[name]), high=value * (1 + SPREADS[name]),
+            kitchen=kitchen,
+            ingredient=by_code[c.name],
+            name=name,
+            value=value,
+            low=value * (1 - SPREADS[name]),
+            high=value * (1 + SPREADS[name]),
         )
         for c in cores
         for name, value in _starting_values(c).items()
-    )  # fmt: skip
+    )
 
 
 def lay_out_extras(kitchen: Kitchen) -> None:
     """The toppings, fillings and helpers a new kitchen begins with."""
     Extra.objects.bulk_create(
         Extra(
-            kitchen=kitchen, kind=e.kind, name=e.name, each_g=e.each_g, edible=e.edible,
+            kitchen=kitchen,
+            kind=e.kind,
+            name=e.name,
+            each_g=e.each_g,
+            edible=e.edible,
             allergens=None if e.allergens is None else list(e.allergens),
-            keeps_days=e.keeps_days, cold=e.cold, small=e.small, comes_out=e.comes_out,
-            parts=[{"name": name, "g": g} for name, g in e.parts], taste=e.taste,
+            keeps_days=e.keeps_days,
+            cold=e.cold,
+            small=e.small,
+            comes_out=e.comes_out,
+            parts=[{"name": name, "g": g} for name, g in e.parts],
+            taste=e.taste,
         )
         for e in STARTING_EXTRAS
-    )  # fmt: skip
+    )
 
 
 def have_in_stock(kitchen: Kitchen, code: str, *, ticked: bool = True) -> None:
@@ -107,18 +125,33 @@ def have_in_stock(kitchen: Kitchen, code: str, *, ticked: bool = True) -> None:
 
 @transaction.atomic
 def put_on_the_shelf(
-    kitchen: Kitchen, core: CoreIngredient, *, bag_g: float | None = None, price: float | None = None,
-    ticked: bool = True, told: dict[str, Any] | None = None,
-) -> Ingredient:  # fmt: skip
+    kitchen: Kitchen,
+    core: CoreIngredient,
+    *,
+    bag_g: float | None = None,
+    price: float | None = None,
+    ticked: bool = True,
+    told: dict[str, Any] | None = None,
+) -> Ingredient:
     """Something of the maker's own, its code made up; all that was not said stays assumed. `told`: how its shade was
     read, where it was."""
     row = Ingredient.objects.create(
-        kitchen=kitchen, code=f"own-{uuid.uuid4().hex[:12]}", name=core.title, kind=core.kind, family=core.family,
-        sort=core.sort, optics=_optics_json(core), allergens=ALLERGENS.get(core.family, []) if core.is_base else [],
-        own=True, invented=told is None, ticked=ticked,
-    )  # fmt: skip
-    values = {name: (v, v * (1 - SPREADS[name]), v * (1 + SPREADS[name]), "default")
-              for name, v in _starting_values(core).items()}  # fmt: skip
+        kitchen=kitchen,
+        code=f"own-{uuid.uuid4().hex[:12]}",
+        name=core.title,
+        kind=core.kind,
+        family=core.family,
+        sort=core.sort,
+        optics=_optics_json(core),
+        allergens=ALLERGENS.get(core.family, []) if core.is_base else [],
+        own=True,
+        invented=told is None,
+        ticked=ticked,
+    )
+    values = {
+        name: (v, v * (1 - SPREADS[name]), v * (1 + SPREADS[name]), "default")
+        for name, v in _starting_values(core).items()
+    }
     values |= {"bag_g": (bag_g, bag_g, bag_g, "label")} if bag_g else {}
     values |= {"pack_price": (price, price, price, "label")} if price else {}
     Parameter.objects.bulk_create(
@@ -133,15 +166,32 @@ def put_on_the_shelf(
 
 @transaction.atomic
 def shelve_what_is_left(
-    kitchen: Kitchen, core: CoreIngredient, *, left_g: float, made_on: date, keep_until: date, allergens: list[str],
+    kitchen: Kitchen,
+    core: CoreIngredient,
+    *,
+    left_g: float,
+    made_on: date,
+    keep_until: date,
+    allergens: list[str],
     said: bool,
-) -> Ingredient:  # fmt: skip
+) -> Ingredient:
     """What is left of a finished bowl, with how much of it there is."""
     row = Ingredient.objects.create(
-        kitchen=kitchen, code=core.name, name=core.title, kind=core.kind, family=core.family, sort=core.sort,
-        optics=_optics_json(core), allergens=allergens, allergens_said=said, own=True, invented=False, ticked=True,
-        made_on=made_on, keep_until=keep_until,
-    )  # fmt: skip
+        kitchen=kitchen,
+        code=core.name,
+        name=core.title,
+        kind=core.kind,
+        family=core.family,
+        sort=core.sort,
+        optics=_optics_json(core),
+        allergens=allergens,
+        allergens_said=said,
+        own=True,
+        invented=False,
+        ticked=True,
+        made_on=made_on,
+        keep_until=keep_until,
+    )
     values = {**_starting_values(core), "stock_g": round(left_g, 1)}
     values.pop("piece_g", None)
     Parameter.objects.bulk_create(
@@ -174,9 +224,7 @@ def _cupboard_changed(kitchen: Kitchen) -> None:
 
 
 @transaction.atomic
-def keep_reading(
-    row: Ingredient, *, absorption: Curve, scattering: Curve, told: dict[str, Any]
-) -> Optics:  # fmt: skip
+def keep_reading(row: Ingredient, *, absorption: Curve, scattering: Curve, told: dict[str, Any]) -> Optics:
     """A new reading of an ingredient's colour, `told` where from; what was made before keeps the old one."""
     curves = {"v": 1, "k": curve_json(absorption), "s": curve_json(scattering)}
     kept = Optics.objects.create(kitchen_id=row.kitchen_id, ingredient=row, curves=curves, told={"v": 1, **told})
@@ -187,9 +235,14 @@ def keep_reading(
 
 @transaction.atomic
 def change_ingredient(
-    row: Ingredient, *, expected: int, name: str, stocked: bool, values: dict[str, tuple[float, float, float, str]],
+    row: Ingredient,
+    *,
+    expected: int,
+    name: str,
+    stocked: bool,
+    values: dict[str, tuple[float, float, float, str]],
     allergens: list[str] | None = None,
-) -> list[Parameter]:  # fmt: skip
+) -> list[Parameter]:
     """Save a row and add the parameters that changed (value, low, high, provenance). `allergens`: as its pack says;
     None where nobody looked.
 

@@ -57,9 +57,18 @@ def core_extra(row: Extra) -> CoreExtra:
     """A topping, filling or helper as the core knows it."""
     allergens = None if row.allergens is None else tuple(row.allergens)
     return CoreExtra(
-        row.kind, row.name, row.each_g, allergens, row.edible, row.keeps_days, row.cold, row.small,
-        row.comes_out, tuple((p["name"], p["g"]) for p in row.parts), row.taste,
-    )  # fmt: skip
+        row.kind,
+        row.name,
+        row.each_g,
+        allergens,
+        row.edible,
+        row.keeps_days,
+        row.cold,
+        row.small,
+        row.comes_out,
+        tuple((p["name"], p["g"]) for p in row.parts),
+        row.taste,
+    )
 
 
 def core_ingredient(

@@ -17,11 +17,11 @@ from django.views.decorators.http import require_POST
 
 from coating.colour.cie import hex_from_lab, srgb_from_lab
 from coating.colour.mixing import BASE, FAT, Ingredient, Part, mix
-from coating.colour.own import TINTED_G, TINTS, own_base, own_colour
 from coating.colour.readings import lab_from_hex
 from coating.colour.words import shade_words
-from coating.datasets.ingredients import DEMO_INGREDIENTS, demo_ingredient
 from coating.errors import CoatingError, Unreadable
+from coating.stock.ingredients import DEMO_INGREDIENTS, demo_ingredient
+from coating.stock.own import TINTED_G, TINTS, own_base, own_colour
 from studio.colours.forms import LabField
 from studio.common.forms import KeepsMeasures, MassField, NumberField, WordsField
 from studio.common.names import free_name
@@ -63,8 +63,12 @@ class What:
 
 _TILE_LAB = (52.0, 42.0, 20.0)
 _SORTS = (("white", "White"), ("milk", "Milk"), ("dark", "Dark"), ("coloured", "Coloured"))
-_BOTTLES = (("liquid", "Oil colour, in a bottle"), ("powder", "Powder, oil-dispersible"),
-            ("butter", "Coloured cocoa butter"), ("gel", "Water-based gel or paste"))  # fmt: skip
+_BOTTLES = (
+    ("liquid", "Oil colour, in a bottle"),
+    ("powder", "Powder, oil-dispersible"),
+    ("butter", "Coloured cocoa butter"),
+    ("gel", "Water-based gel or paste"),
+)
 BAGS = {
     family: tuple(What(f"{family}-{sort}", f"{word} {called}", BASE, family, sort) for sort, word in _SORTS)
     for family, called in (("palm", "coating"), ("cocoa", "chocolate"))
@@ -100,9 +104,12 @@ class AddForm(KeepsMeasures, forms.Form):
     bag_g = MassField("bag_g", label="Pack size", required=False)
     price = NumberField("price", label="Price of a pack", required=False, help_text="In your own money.")
     there = forms.ChoiceField(
-        label="Where it is", choices=[("yes", "in my cupboard"), ("buy", "still to buy")], initial="yes",
-        required=False, widget=forms.RadioSelect,
-    )  # fmt: skip
+        label="Where it is",
+        choices=[("yes", "in my cupboard"), ("buy", "still to buy")],
+        initial="yes",
+        required=False,
+        widget=forms.RadioSelect,
+    )
 
     def __init__(self, *args: Any, what: What, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
@@ -175,8 +182,11 @@ def offered(kitchen: Any) -> list[tuple[Ingredient, str]]:
 @kitchen_required
 def add(request: KitchenRequest) -> HttpResponse:
     """What was bought, by picture."""
-    context = {"bags": [("Coating", "sets by itself", BAGS["palm"]), ("Chocolate", "tempered to shine", BAGS["cocoa"])],
-               "bottles": BOTTLES, "offered": offered(request.kitchen)}  # fmt: skip
+    context = {
+        "bags": [("Coating", "sets by itself", BAGS["palm"]), ("Chocolate", "tempered to shine", BAGS["cocoa"])],
+        "bottles": BOTTLES,
+        "offered": offered(request.kitchen),
+    }
     return render(request, "cupboard/add.html", context)
 
 
@@ -197,9 +207,13 @@ def add_what(request: KitchenRequest, what: str) -> HttpResponse:
             if rows.filter(name=core.title, put_away=False).exists():
                 core = Ingredient(**{**core.__dict__, "title": free_name(rows, core.title, most=80)})
             row = put_on_the_shelf(
-                request.kitchen, core, bag_g=data["bag_g"], price=data["price"], ticked=data["there"] != "buy",
+                request.kitchen,
+                core,
+                bag_g=data["bag_g"],
+                price=data["price"],
+                ticked=data["there"] != "buy",
                 told=form.told(),
-            )  # fmt: skip
+            )
         except CoatingError as refusal:
             form.add_error("hex", refusal.message)
         else:
@@ -214,9 +228,15 @@ def add_what(request: KitchenRequest, what: str) -> HttpResponse:
     ]
     likes = [i for i in DEMO_INGREDIENTS.values() if i.kind == one.kind and (not one.is_bag or i.family == one.family)]
     context = {
-        "what": one, "form": form, "shades": shades, "told": told, "read": request.GET.get("read", "")[:60],
-        "likes": [(i, tint_of(i)) for i in likes], "tint": TINTS.get(one.kind), "back": _back(request),
-    }  # fmt: skip
+        "what": one,
+        "form": form,
+        "shades": shades,
+        "told": told,
+        "read": request.GET.get("read", "")[:60],
+        "likes": [(i, tint_of(i)) for i in likes],
+        "tint": TINTS.get(one.kind),
+        "back": _back(request),
+    }
     return render(request, "cupboard/add_what.html", context, status=422 if form.errors else 200)
 
 

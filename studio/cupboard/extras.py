@@ -35,9 +35,20 @@ COUNTED = ("topping", "insert", "modelling")
 REUSED = ("mould",)
 STAYS_IN = ("lolly", "stick", "handle")  # words of what is not pulled out
 _FIELDS = (
-    "name", "each_g", "allergens", "edible", "keeps_days", "cold", "small", "comes_out", "taste", "pack", "price",
-    "uses", "cavities",
-)  # fmt: skip
+    "name",
+    "each_g",
+    "allergens",
+    "edible",
+    "keeps_days",
+    "cold",
+    "small",
+    "comes_out",
+    "taste",
+    "pack",
+    "price",
+    "uses",
+    "cavities",
+)
 MOST_PARTS = 20
 
 
@@ -47,16 +58,21 @@ class ExtraForm(KeepsMeasures, VersionedForm):
     name = WordsField(label="Name", max_length=80)
     each_g = MassField("mass_g", label="One weighs", required=False)
     allergens = forms.MultipleChoiceField(
-        label="What it contains, by its pack", choices=[(a, a) for a in ALLERGENS], required=False,
+        label="What it contains, by its pack",
+        choices=[(a, a) for a in ALLERGENS],
+        required=False,
         widget=forms.CheckboxSelectMultiple,
-    )  # fmt: skip
+    )
     looked = forms.BooleanField(label="I have read the pack: none of the others", required=False)
     edible = forms.ChoiceField(label="Its pack says", choices=Extra.EDIBLE, widget=forms.RadioSelect, initial="unsaid")
     recipe = WordsField(
-        lines=True, label="Its recipe, a line for each", required=False, max_length=2000,
+        lines=True,
+        label="Its recipe, a line for each",
+        required=False,
+        max_length=2000,
         widget=forms.Textarea(attrs={"rows": 4}),
         help_text="As 200 g cream. It is scaled to what the pieces take.",
-    )  # fmt: skip
+    )
     keeps_days = CountField("keeps_days", label="Keeps, days", required=False)
     taste = forms.ChoiceField(
         label="Tastes", choices=list(Extra._meta.get_field("taste").choices or ()), required=False
@@ -66,9 +82,12 @@ class ExtraForm(KeepsMeasures, VersionedForm):
     comes_out = forms.TypedChoiceField(
         label="What happens to it",
         choices=[("yes", "pulled out again and counted"), ("no", "stays in, as a lolly stick")],
-        coerce=lambda said: said == "yes", empty_value=None, required=False, widget=forms.RadioSelect,
+        coerce=lambda said: said == "yes",
+        empty_value=None,
+        required=False,
+        widget=forms.RadioSelect,
         help_text="Leave both blank: a pick is pulled out, a lolly stick stays.",
-    )  # fmt: skip
+    )
     pack = NumberField("pack", label="A pack holds", required=False)
     price = NumberField("price", label="and costs", required=False)
     uses = CountField("uses", label="Will be used, times", required=False)
@@ -78,13 +97,20 @@ class ExtraForm(KeepsMeasures, VersionedForm):
         super().__init__(*args, **kwargs)
         self.kind = kind
         unasked = {
-            "each_g": kind not in COUNTED, "recipe": kind not in BATCHES, "comes_out": kind != "stick",
-            "uses": kind not in REUSED, "cavities": kind not in REUSED, "pack": kind in REUSED,
-            "allergens": kind not in EATEN, "looked": kind not in EATEN,
+            "each_g": kind not in COUNTED,
+            "recipe": kind not in BATCHES,
+            "comes_out": kind != "stick",
+            "uses": kind not in REUSED,
+            "cavities": kind not in REUSED,
+            "pack": kind in REUSED,
+            "allergens": kind not in EATEN,
+            "looked": kind not in EATEN,
             "taste": kind in ("mould", "sheet", "stick", "leaf"),
-            "cold": kind in ("mould", "sheet", "stick"), "small": kind in ("mould", "sheet"),
-            "keeps_days": kind in ("mould", "sheet", "stick"), "edible": kind in ("mould", "stick"),
-        }  # fmt: skip
+            "cold": kind in ("mould", "sheet", "stick"),
+            "small": kind in ("mould", "sheet"),
+            "keeps_days": kind in ("mould", "sheet", "stick"),
+            "edible": kind in ("mould", "stick"),
+        }
         for name, drop in unasked.items():
             if drop:
                 del self.fields[name]

@@ -56,9 +56,11 @@ class IngredientForm(KeepsMeasures, VersionedForm):
     name = WordsField(label="Name", max_length=80)
     stocked = forms.BooleanField(label="It is in my cupboard", required=False)
     allergens = forms.MultipleChoiceField(
-        label="What it contains, by its pack", choices=[(a, a) for a in ALLERGENS], required=False,
+        label="What it contains, by its pack",
+        choices=[(a, a) for a in ALLERGENS],
+        required=False,
         widget=forms.CheckboxSelectMultiple,
-    )  # fmt: skip
+    )
     looked = forms.BooleanField(label="I have read the pack: none of the others", required=False)
 
     def __init__(self, *args: Any, ingredient: Ingredient, **kwargs: Any) -> None:
@@ -95,11 +97,12 @@ class IngredientForm(KeepsMeasures, VersionedForm):
         """Value field and source field, if it has one, for the template."""
         return [
             {
-                "value": self[n], "source": self[f"{n}_from"] if f"{n}_from" in self.fields else None,
+                "value": self[n],
+                "source": self[f"{n}_from"] if f"{n}_from" in self.fields else None,
                 "grades": GRADES if n == "number" else (),
             }
             for n in (*self.now, *self.unsaid)
-        ]  # fmt: skip
+        ]
 
     def contents(self) -> list[str] | None:
         """The allergens on its pack; None where nobody has looked."""

@@ -19,8 +19,6 @@ from coating.colour.recipe import recipe_of
 from coating.colour.spectra import Curve
 from coating.colour.upsampling import absorption_from_lab
 from coating.errors import CoatingError, Unreadable
-from studio.bowls.actions import follow_new_values
-from studio.bowls.models import Bowl
 from studio.colours.forms import LabField
 from studio.common.forms import CountField, MassField, NumberField, WordsField
 from studio.common.models import ChangedMeanwhile
@@ -29,6 +27,7 @@ from studio.common.sending import kitchen_required, sent_once
 from studio.common.templatetags.kitchen import UNIT_WORDS
 from studio.cupboard.actions import change_ingredient, keep_reading
 from studio.cupboard.adapters import core_ingredient
+from studio.cupboard.asks import followed
 from studio.cupboard.models import Ingredient
 
 TWENTY = 20
@@ -86,8 +85,15 @@ def _read_tint(row: Ingredient, form: ReadingForm) -> str:
     into = core_ingredient(form.bases[data["into"]])
     grams = float(data["units"]) * core.unit_g if "units" in data else float(data["grams"])
     fitted = fit_colourant([Part(into, data["base_g"])], grams, data["lab"], scattering=core.scattering)
-    told = {"how": "tint", "lab": list(data["lab"]), "into": into.name, "base_g": data["base_g"], "grams": grams,
-            "family": fitted.family, "de00": round(fitted.de00, 3)}  # fmt: skip
+    told = {
+        "how": "tint",
+        "lab": list(data["lab"]),
+        "into": into.name,
+        "base_g": data["base_g"],
+        "grams": grams,
+        "family": fitted.family,
+        "de00": round(fitted.de00, 3),
+    }
     # What was read holds for the strength assumed then, so the strength is taken out of the curve.
     absorption = _by(fitted.absorption, 1 / core.strength)
     keep_reading(row, absorption=absorption, scattering=core.scattering, told=told)
@@ -104,9 +110,7 @@ def _by(curve: Curve, factor: float) -> Curve:
 def _weigh(row: Ingredient, form: WeighForm) -> tuple[str, list[Any]]:
     drop_g = form.cleaned_data["twenty_g"] / TWENTY
     value = (drop_g, drop_g * (1 - WEIGHED_OFF), drop_g * (1 + WEIGHED_OFF), "measured")
-    fresh = change_ingredient(
-        row, expected=row.version, name=row.name, stocked=row.stocked, values={"drop_g": value}
-    )  # fmt: skip
+    fresh = change_ingredient(row, expected=row.version, name=row.name, stocked=row.stocked, values={"drop_g": value})
     return f"A drop of {row.name[:1].lower()}{row.name[1:]} weighs {drop_g:.3f} g.", fresh
 
 
@@ -143,17 +147,21 @@ def measure(request: KitchenRequest, pk: int) -> HttpResponse:
             except ChangedMeanwhile:
                 weigh.add_error(None, "Somebody changed this in another window. Send it again.")
             else:
-                holding = list(Bowl.objects.for_kitchen(request.kitchen).in_use().holding(row.pk).order_by("pk"))
-                changed = follow_new_values(row, fresh, holding, read=what != "weigh")
+                changed = followed(row, fresh, what != "weigh")
                 names = ", ".join(b.name for b in changed[:4])
                 messages.success(request, said + (f" Worked out anew: {names}." if changed else ""))
                 return redirect("cupboard:edit", pk=pk)
     core = core_ingredient(row)
     last = row.read_last()
     context: dict[str, Any] = {
-        "row": row, "reading": reading, "weigh": weigh if row.kind == "liquid" else None, "told": told, "last": last,
-        "now_lab": mix([Part(core, 1.0)]).lab() if core.is_base else None, "readings": list(row.readings.all()),
-    }  # fmt: skip
+        "row": row,
+        "reading": reading,
+        "weigh": weigh if row.kind == "liquid" else None,
+        "told": told,
+        "last": last,
+        "now_lab": mix([Part(core, 1.0)]).lab() if core.is_base else None,
+        "readings": list(row.readings.all()),
+    }
     if last and last.told.get("how") == "tint" and last.told.get("into") in {b.code for b in bases}:
         into = next(b for b in bases if b.code == last.told["into"])
         parts = (Part(core_ingredient(into), last.told["base_g"]), Part(core, last.told["grams"]))

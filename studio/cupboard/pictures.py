@@ -6,7 +6,7 @@ from functools import lru_cache
 
 from coating.colour.cie import hex_from_lab
 from coating.colour.mixing import Ingredient, Part, mix
-from coating.datasets.ingredients import demo_ingredient
+from coating.stock.ingredients import demo_ingredient
 from studio.cupboard.adapters import core_ingredient
 from studio.cupboard.models import Ingredient as Row
 

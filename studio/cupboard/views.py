@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from django.contrib import messages
 from django.http import HttpResponse
 from django.shortcuts import redirect, render
@@ -9,15 +11,13 @@ from django.views.decorators.http import require_POST
 
 from coating.care import rule_for
 from coating.errors import InUse
-from studio.bowls.actions import follow_new_values
-from studio.bowls.models import Bowl
-from studio.bowls.stock_left import stock_left_g
 from studio.common.forms import changed_meanwhile
 from studio.common.models import ChangedMeanwhile
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
 from studio.cupboard.actions import change_ingredient, have_in_stock, take_off_the_shelf
 from studio.cupboard.adapters import core_ingredient
+from studio.cupboard.asks import followed, holding, left_g, was_used
 from studio.cupboard.forms import IngredientForm
 from studio.cupboard.models import KINDS, Ingredient
 from studio.cupboard.pictures import tint_of
@@ -31,7 +31,7 @@ NAMED = 4  # bowls are told by name up to here
 def shelf(request: KitchenRequest) -> HttpResponse:
     """Everything in the cupboard, by kind."""
     rows = list(Ingredient.objects.for_kitchen(request.kitchen).filter(put_away=False).with_parameters())
-    left = stock_left_g(request.kitchen, Stock(rows)) if any(r.made_on for r in rows) else {}
+    left = left_g(request.kitchen, Stock(rows)) if any(r.made_on for r in rows) else {}
     shelves = [
         (
             title,
@@ -54,30 +54,39 @@ def shelf(request: KitchenRequest) -> HttpResponse:
 def edit(request: KitchenRequest, pk: int) -> HttpResponse:
     """One ingredient; saving a measured value tells which bowls in use follow it."""
     row = Ingredient.objects.with_parameters().get_for(request.kitchen, pk=pk)
-    initial = {"name": row.name, "stocked": row.stocked and row.ticked, "version": row.version,
-               "allergens": row.allergens if row.allergens_said else [], "looked": row.allergens_said}  # fmt: skip
+    initial = {
+        "name": row.name,
+        "stocked": row.stocked and row.ticked,
+        "version": row.version,
+        "allergens": row.allergens if row.allergens_said else [],
+        "looked": row.allergens_said,
+    }
     form = IngredientForm(request.POST or None, ingredient=row, initial=initial)
-    holding = list(Bowl.objects.for_kitchen(request.kitchen).in_use().holding(row.pk).order_by("pk"))
+    bowls = holding(row)
     status = 200
     if request.method == "POST" and form.is_valid():
         data = form.cleaned_data
         try:
             fresh = change_ingredient(
-                row, expected=data["version"], name=data["name"], stocked=data["stocked"], values=form.values(),
+                row,
+                expected=data["version"],
+                name=data["name"],
+                stocked=data["stocked"],
+                values=form.values(),
                 allergens=form.contents(),
-            )  # fmt: skip
+            )
         except ChangedMeanwhile:
             status = changed_meanwhile(form, Ingredient.objects.get(pk=row.pk).version)
         else:
-            changed = follow_new_values(row, fresh, holding)
+            changed = followed(row, fresh, False)
             messages.success(request, f"{row.name} is saved. " + _said(changed))
             return redirect("cupboard:shelf")
     status = 422 if form.errors and status == 200 else status
     context = {
         "form": form,
         "row": row,
-        "bowls": holding,
-        "many": len(holding) > NAMED,
+        "bowls": bowls,
+        "many": len(bowls) > NAMED,
         "tint": tint_of(core_ingredient(row)),
         "rule": rule_for(core_ingredient(row), request.kitchen.region),
     }
@@ -101,10 +110,8 @@ def tick(request: KitchenRequest, pk: int) -> HttpResponse:
 def take_out(request: KitchenRequest, pk: int) -> HttpResponse:
     """Out of the cupboard, unless a piece is made of it."""
     row = Ingredient.objects.get_for(request.kitchen, pk=pk)
-    used = Bowl.objects.for_kitchen(request.kitchen).filter(base=row).exists()
-    used = used or Bowl.objects.for_kitchen(request.kitchen).holding(row.pk).exists()
     try:
-        take_off_the_shelf(row, used=used)
+        take_off_the_shelf(row, used=was_used(row))
     except InUse as refusal:
         messages.error(request, refusal.message)
         return redirect("cupboard:edit", pk=pk)
@@ -112,7 +119,7 @@ def take_out(request: KitchenRequest, pk: int) -> HttpResponse:
     return redirect("cupboard:shelf")
 
 
-def _said(bowls: list[Bowl]) -> str:
+def _said(bowls: list[Any]) -> str:
     if not bowls:
         return "No bowl in use changes."
     if len(bowls) > NAMED:

@@ -13,7 +13,7 @@ from coating.job.bowl_steps import REWARM_STIR_S, STIR_S, TEMPER_S, TINT_S
 from coating.job.making import chocolate_of
 from coating.job.reckon import NEVER_SETS
 from coating.plan.day import HANDS, Day, DayBowl, DayStep, Hold, Lag
-from coating.plan.steps import ROOM, steps_from
+from coating.steps import ROOM, steps_from
 from coating.techniques import technique
 from studio.accounts.models import Kitchen
 from studio.day.helping import Helper
@@ -77,16 +77,26 @@ def day_of(job: Job, kitchen: Kitchen, asked: Asked) -> Planned | None:
     """
     designs = _with_designs(job)
     room_c = kitchen.room_c if asked.room_c is None else asked.room_c
-    around = kitchen_of(kitchen, stand_places=asked.stand, hands=asked.hands, room_c=room_c,
-                        places={"fridge": asked.fridge, "freezer": asked.freezer})  # fmt: skip
+    around = kitchen_of(
+        kitchen,
+        stand_places=asked.stand,
+        hands=asked.hands,
+        room_c=room_c,
+        places={"fridge": asked.fridge, "freezer": asked.freezer},
+    )
     found = reckoned(job, kitchen, around=around, steps=True)
     if not found.steps:
         return None
     if NEVER_SETS in found.cautions:
         raise Infeasible(NEVER_SETS, field="room_c", steps=[])
     needs = {need.key: need for need in colour_needs(job, kitchen)}
-    made = _Day(found, asked, {str(la.pk): la for p in job.pieces.all() for la in p.stack},
-                {str(p.pk): p for p in job.pieces.all()}, needs)  # fmt: skip
+    made = _Day(
+        found,
+        asked,
+        {str(la.pk): la for p in job.pieces.all() for la in p.stack},
+        {str(p.pk): p for p in job.pieces.all()},
+        needs,
+    )
     made.put_together()
     if len(made.steps) > MOST_STEPS:
         told = f"That is {len(made.steps)} steps: {MOST_STEPS} at most in one day. Make two jobs of it."
@@ -95,12 +105,29 @@ def day_of(job: Job, kitchen: Kitchen, asked: Asked) -> Planned | None:
     there = {h.resource: h.there for h in found.holds} | {h.key: 1 for h in asked.helpers}
     used, last_s = {s.bowl for s in made.steps}, asked.closed[-1][0] if asked.closed else None
     bowls = {key: _bowl(need, kitchen, room_c) for key, need in needs.items() if key in used}
-    day = Day(tuple(made.shortened(bowls)), tuple(made.lags), {HANDS: asked.hands, HEAT: asked.heat, **asked.places,
-              **there}, bowls, last_s, tuple(made.holds), asked.closed)  # fmt: skip
+    day = Day(
+        tuple(made.shortened(bowls)),
+        tuple(made.lags),
+        {HANDS: asked.hands, HEAT: asked.heat, **asked.places, **there},
+        bowls,
+        last_s,
+        tuple(made.holds),
+        asked.closed,
+    )
     _fits_between_nights(day, made.says)
-    return Planned(day, made.says, made.looks, made.of, made.counts, needs, names, found.moved,
-                   tuple(h.key for h in asked.helpers), designs,
-                   tuple(cautions_told(found, {n.key: n.name for n in needs.values()})))  # fmt: skip
+    return Planned(
+        day,
+        made.says,
+        made.looks,
+        made.of,
+        made.counts,
+        needs,
+        names,
+        found.moved,
+        tuple(h.key for h in asked.helpers),
+        designs,
+        tuple(cautions_told(found, {n.key: n.name for n in needs.values()})),
+    )
 
 
 def _with_designs(job: Job) -> dict[int, Design]:
@@ -169,8 +196,10 @@ class _Day:
 
     def shortened(self, bowls: Mapping[str, DayBowl]) -> list[DayStep]:
         """No step from a bowl takes longer than that stays warm."""
-        return [replace(s, duration_s=min(s.duration_s, bowls[s.bowl].life_s)) if s.bowl and s.bowl in bowls else s
-                for s in self.steps]  # fmt: skip
+        return [
+            replace(s, duration_s=min(s.duration_s, bowls[s.bowl].life_s)) if s.bowl and s.bowl in bowls else s
+            for s in self.steps
+        ]
 
     def _stands(self, step: JobStep, *, few: bool) -> None:
         """What waits, where it takes a place or ends something."""
@@ -183,8 +212,9 @@ class _Day:
         name = f"bowl:{step.bowl}"
         self.into[step.id] = name
         if name in self.says:
-            self.steps = [replace(s, duration_s=s.duration_s + _tens(step.hands_s)) if s.name == name else s
-                          for s in self.steps]  # fmt: skip
+            self.steps = [
+                replace(s, duration_s=s.duration_s + _tens(step.hands_s)) if s.name == name else s for s in self.steps
+            ]
             self.says[name] = f"{self.says[name]} {step.says}"
             return
         self.steps.append(DayStep(name, _tens(step.hands_s), {HANDS: 1}, step.bowl))
@@ -234,8 +264,9 @@ class _Day:
         for before in step.needs:
             wait = self.waits.get(before)  # what goes on it, until that is ready
             if wait is not None:
-                self.lags += [Lag(self.into[w], name, _tens(wait.from_min * 60), None) for w in wait.after
-                              if w in self.into]  # fmt: skip
+                self.lags += [
+                    Lag(self.into[w], name, _tens(wait.from_min * 60), None) for w in wait.after if w in self.into
+                ]
             elif before in self.into and self.into[before] != name:
                 most_s = BAG_STAYS_S if before in self.bags else None
                 self.bags.discard(before)  # further rounds are done from what is in the hand
@@ -261,8 +292,14 @@ def _bowl(need: ColourNeed, kitchen: Kitchen, room_c: float) -> DayBowl:
     long it can be used."""
     bowl, chocolate = need.reckoned, chocolate_of(need.reckoned)
     mass_g = max(LEAST_MELT_G, bowl.melt_g)
-    way = melt_time(mass_g, white=need.white, chocolate=chocolate, room_c=room_c, school=kitchen.melting_school,
-                    power_w=kitchen.oven_w)  # fmt: skip
+    way = melt_time(
+        mass_g,
+        white=need.white,
+        chocolate=chocolate,
+        room_c=room_c,
+        school=kitchen.melting_school,
+        power_w=kitchen.oven_w,
+    )
     life_s = usable_time(bowl.melt_g, white=need.white, chocolate=chocolate, room_c=room_c)
     lightness = need.tone.lab[0] if need.tone.lab else 90.0
     bursts = max(2, round(way.all_s / way.first_s)) if way.first_s else 4
@@ -273,5 +310,12 @@ def _bowl(need: ColourNeed, kitchen: Kitchen, room_c: float) -> DayBowl:
             mass_g, white=need.white, chocolate=chocolate, school=kitchen.melting_school, power_w=kitchen.oven_w
         ),
     )
-    return DayBowl(heat_s, HEAT, _tens(stir_s), max(LEAST_LIFE_S, int(life_s) // 10 * 10), lightness,
-                   min(heat_s, max(10, _tens(again_s))), REWARM_STIR_S)  # fmt: skip
+    return DayBowl(
+        heat_s,
+        HEAT,
+        _tens(stir_s),
+        max(LEAST_LIFE_S, int(life_s) // 10 * 10),
+        lightness,
+        min(heat_s, max(10, _tens(again_s))),
+        REWARM_STIR_S,
+    )

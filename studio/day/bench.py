@@ -68,17 +68,28 @@ def _now(request: KitchenRequest, pk: int) -> dict[str, Any]:
     from_now = max(now, had.longer or now)
     here = timezone.localtime(from_now)
     rest = rest_of(
-        day, row.plan.starts_s, {name: at.timestamp() for name, at in done.items()},
-        {name: at.timestamp() for name, at in had.melted.items()}, from_now.timestamp(),
-        left_s=_left_s(day, had, done, planned, from_now, parts), melts=_to_melt(row.plan, had), by=row.plan.by,
+        day,
+        row.plan.starts_s,
+        {name: at.timestamp() for name, at in done.items()},
+        {name: at.timestamp() for name, at in had.melted.items()},
+        from_now.timestamp(),
+        left_s=_left_s(day, had, done, planned, from_now, parts),
+        melts=_to_melt(row.plan, had),
+        by=row.plan.by,
         closed=nights_from(form, here.replace(tzinfo=None)),
-    )  # fmt: skip
+    )
     hands = [s.name for s in day.steps if s.handled]
     context: dict[str, Any] = {
-        "job": job, "row": row, "done_count": sum(n in done for n in hands), "count": len(hands), "now": now,
+        "job": job,
+        "row": row,
+        "done_count": sum(n in done for n in hands),
+        "count": len(hands),
+        "now": now,
         "longer": had.longer if had.longer and had.longer > now else None,
-        "last": had.order[-1] if had.order else None, "key": uuid.uuid4(), "undo_key": uuid.uuid4(),
-    }  # fmt: skip
+        "last": had.order[-1] if had.order else None,
+        "key": uuid.uuid4(),
+        "undo_key": uuid.uuid4(),
+    }
     if rest is None or planned is None:
         return context | {"over": True}
     todo = _lines(rest, planned, day, here, had)
@@ -90,12 +101,18 @@ def _now(request: KitchenRequest, pk: int) -> dict[str, Any]:
         first["shown"] = shown_of(planned, first["step"])
     helped, spare = {line["step"] for line in meanwhile}, _spare_s(form, end)
     return context | {
-        "line": first, "all": [line for line in todo if line is not first and line["step"] not in helped][:40],
-        "meanwhile": meanwhile, "waiting": _waiting(day, planned, done, now, first), "late_s": rest.late_s,
-        "end": end, "wrong": had.wrong.get(first["step"]) if first else None, "again_key": uuid.uuid4(),
+        "line": first,
+        "all": [line for line in todo if line is not first and line["step"] not in helped][:40],
+        "meanwhile": meanwhile,
+        "waiting": _waiting(day, planned, done, now, first),
+        "late_s": rest.late_s,
+        "end": end,
+        "wrong": had.wrong.get(first["step"]) if first else None,
+        "again_key": uuid.uuid4(),
         "breaks": [(b, uuid.uuid4()) for b in can_break(job, first["step"], day.by_name, had)] if first else [],
-        "spare_s": max(0.0, spare), "overdue_s": max(0.0, -spare),
-    }  # fmt: skip
+        "spare_s": max(0.0, spare),
+        "overdue_s": max(0.0, -spare),
+    }
 
 
 def _to_melt(plan: Plan, had: Happened) -> list[Melt]:
@@ -121,9 +138,13 @@ def _spare_s(form: DayForm, end: datetime) -> float:
 
 
 def _left_s(
-    day: Day, had: Happened, done: dict[str, datetime], planned: Planned | None, now: datetime,
+    day: Day,
+    had: Happened,
+    done: dict[str, datetime],
+    planned: Planned | None,
+    now: datetime,
     parts: Mapping[str, Many],
-) -> dict[str, float]:  # fmt: skip
+) -> dict[str, float]:
     """How long what was begun still takes: what goes piece by piece, and what stands somewhere."""
     found = {}
     for name, ones in had.ones.items():
@@ -166,11 +187,17 @@ def _lines(rest: Rest, planned: Planned, day: Day, here: datetime, had: Happened
         step = day.by_name[name]
         if step.handled and name in planned.says:
             more = had.more.get(part_of(name), 0)
-            told = {"says": planned.says[name], "look": planned.looks.get(name),
-                    "shown": shown_of(planned, name, joints_only=True),
-                    "piece": unsaid(planned, name), "of": None if more else planned.counts.get(name), "more": more,
-                    "need": planned.bowls.get(step.bowl or ""), "ones": had.ones.get(name, 0),
-                    "who": planned.names.get(rest.plan.by.get(name, ""), "")}  # fmt: skip
+            told = {
+                "says": planned.says[name],
+                "look": planned.looks.get(name),
+                "shown": shown_of(planned, name, joints_only=True),
+                "piece": unsaid(planned, name),
+                "of": None if more else planned.counts.get(name),
+                "more": more,
+                "need": planned.bowls.get(step.bowl or ""),
+                "ones": had.ones.get(name, 0),
+                "who": planned.names.get(rest.plan.by.get(name, ""), ""),
+            }
             found.append((start, {"step": name, "long_s": step.duration_s, **told}))
     for melt in rest.plan.melts:
         bowl, need = day.bowls[melt.bowl], planned.bowls.get(melt.bowl)
@@ -214,7 +241,7 @@ def _from(step: str, day: Day) -> str | None:
 
 def _waiting(
     day: Day, planned: Planned, done: dict[str, datetime], now: datetime, first: dict[str, Any] | None
-) -> list[dict[str, Any]]:  # fmt: skip
+) -> list[dict[str, Any]]:
     """What was begun and waits: until when at least, and at most. What is in hand says its own window."""
     found: list[dict[str, Any]] = []
     for lag in day.lags:
@@ -225,9 +252,12 @@ def _waiting(
         least = lag.min_s - gone + (step.duration_s if not step.handled else 0)
         most = None if lag.max_s is None or not step.handled else lag.max_s - gone
         told: dict[str, Any] = {
-            "says": planned.says.get(lag.after, ""), "piece": unsaid(planned, lag.after), "least_s": max(0, least),
-            "most_s": most, "missed": most is not None and most < 0,
-        }  # fmt: skip
+            "says": planned.says.get(lag.after, ""),
+            "piece": unsaid(planned, lag.after),
+            "least_s": max(0, least),
+            "most_s": most,
+            "missed": most is not None and most < 0,
+        }
         if first is not None and first.get("step") == lag.after:
             first["window"] = told
         else:
@@ -237,8 +267,15 @@ def _waiting(
         begun = None if step.name in told_of else _begun(step, day, done)
         if begun is not None:
             left_s = step.duration_s - (now - begun).total_seconds()
-            found.append({"says": planned.says[step.name], "piece": unsaid(planned, step.name), "most_s": None,
-                          "least_s": max(0.0, left_s), "missed": False})  # fmt: skip
+            found.append(
+                {
+                    "says": planned.says[step.name],
+                    "piece": unsaid(planned, step.name),
+                    "most_s": None,
+                    "least_s": max(0.0, left_s),
+                    "missed": False,
+                }
+            )
     return sorted(found, key=lambda w: w["least_s"])[:6]
 
 

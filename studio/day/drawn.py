@@ -67,8 +67,14 @@ def _trace(on_paper: Any, segments: Sequence[Any]) -> None:
                 on_paper.curveTo(one.x, one.y, two.x, two.y, end.x, end.y)
             case QuadraticBezier():
                 a, c, b = segment.start, segment.control, segment.end
-                on_paper.curveTo(a.x + 2 / 3 * (c.x - a.x), a.y + 2 / 3 * (c.y - a.y), b.x + 2 / 3 * (c.x - b.x),
-                                 b.y + 2 / 3 * (c.y - b.y), b.x, b.y)  # fmt: skip
+                on_paper.curveTo(
+                    a.x + 2 / 3 * (c.x - a.x),
+                    a.y + 2 / 3 * (c.y - a.y),
+                    b.x + 2 / 3 * (c.x - b.x),
+                    b.y + 2 / 3 * (c.y - b.y),
+                    b.x,
+                    b.y,
+                )
             case Arc():
                 _trace(on_paper, list(segment.as_cubic_curves()))
             case Close():

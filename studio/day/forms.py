@@ -39,8 +39,9 @@ def _time(label: str, *, wrong: str, **more: Any) -> forms.TimeField:
 
 
 def _date(label: str, **more: Any) -> forms.DateField:
-    return forms.DateField(label=label, widget=forms.DateInput(attrs={"type": "date"}, format="%Y-%m-%d"),
-                           required=False, **more)  # fmt: skip
+    return forms.DateField(
+        label=label, widget=forms.DateInput(attrs={"type": "date"}, format="%Y-%m-%d"), required=False, **more
+    )
 
 
 class DayForm(forms.Form):
@@ -123,10 +124,16 @@ class DayForm(forms.Form):
         """What there is on the day."""
         data = self.cleaned_data
         return Asked(
-            data["hands"], data["fridge"] if kitchen.has_fridge else 0, data["freezer"] if kitchen.has_freezer else 0,
-            data.get("stand") or 0, helpers_of(data), self._closed(), data.get("room") or 0, data.get("heat") or 1,
+            data["hands"],
+            data["fridge"] if kitchen.has_fridge else 0,
+            data["freezer"] if kitchen.has_freezer else 0,
+            data.get("stand") or 0,
+            helpers_of(data),
+            self._closed(),
+            data.get("room") or 0,
+            data.get("heat") or 1,
             data.get("room_c"),
-        )  # fmt: skip
+        )
 
     def _closed(self) -> tuple[tuple[int, int], ...]:
         """Nights, s from when it begins."""
@@ -143,8 +150,10 @@ def nights_from(form: DayForm, now: datetime) -> tuple[tuple[int, int], ...]:
     if not until:
         return ()
     first = datetime.combine(now.date(), until)
-    nights = [(first + timedelta(days=i), datetime.combine(first.date() + timedelta(days=i + 1), begin))
-              for i in range(NIGHTS)]  # fmt: skip
+    nights = [
+        (first + timedelta(days=i), datetime.combine(first.date() + timedelta(days=i + 1), begin))
+        for i in range(NIGHTS)
+    ]
     return tuple((int((a - now).total_seconds()), int((b - now).total_seconds())) for a, b in nights)
 
 

@@ -10,9 +10,13 @@ from coating.techniques import technique as called
 from coating.techniques.base import BUILD, DIP, MOULD, PAINT, PIPE, SCATTER
 
 WORK = (
-    (SCATTER, "sprinkles, small parts"), (DIP, "dip, pour"), (PIPE, "pipe"), (PAINT, "paint, dust"),
-    (MOULD, "fill moulds"), (BUILD, "cut, bend, put together"),
-)  # fmt: skip
+    (SCATTER, "sprinkles, small parts"),
+    (DIP, "dip, pour"),
+    (PIPE, "pipe"),
+    (PAINT, "paint, dust"),
+    (MOULD, "fill moulds"),
+    (BUILD, "cut, bend, put together"),
+)
 CALM = ("calm", "nothing hot or hurried")
 MOST = 3
 

@@ -28,8 +28,14 @@ class DayPlan(KitchenOwned, Versioned):
     whenever a maker asks for another plan or moves a step, not when the planner finds a better one.
     """
 
-    STATES = [(ASKED, "asked"), (SOLVING, "being planned"), (DONE, "planned"), (STOPPED, "stopped"),
-              (FAILED, "failed"), (MOVED, "moved by hand")]  # fmt: skip
+    STATES = [
+        (ASKED, "asked"),
+        (SOLVING, "being planned"),
+        (DONE, "planned"),
+        (STOPPED, "stopped"),
+        (FAILED, "failed"),
+        (MOVED, "moved by hand"),
+    ]
 
     job = models.OneToOneField(Job, on_delete=models.CASCADE, related_name="day_plan")
     asked = models.JSONField(default=dict)
@@ -54,13 +60,16 @@ class DayPlan(KitchenOwned, Versioned):
         """What is to be planned."""
         told = self.told
         return Day(
-            tuple(DayStep(s["name"], s["duration_s"], s["uses"], s["bowl"], tuple(s.get("by", ())))
-                  for s in told["steps"]),
-            tuple(Lag(**la) for la in told["lags"]), told["resources"],
-            {name: DayBowl(**b) for name, b in told["bowls"].items()}, told.get("deadline_s"),
+            tuple(
+                DayStep(s["name"], s["duration_s"], s["uses"], s["bowl"], tuple(s.get("by", ()))) for s in told["steps"]
+            ),
+            tuple(Lag(**la) for la in told["lags"]),
+            told["resources"],
+            {name: DayBowl(**b) for name, b in told["bowls"].items()},
+            told.get("deadline_s"),
             tuple(Hold(h["resource"], tuple(h["steps"]), h["places"]) for h in told.get("holds", ())),
             tuple((begin, end) for begin, end in told.get("closed", ())),
-        )  # fmt: skip
+        )
 
     @property
     def plan(self) -> Plan:
@@ -84,9 +93,16 @@ class DayEvent(KitchenOwned):
     """What happened at the bench: only ever added. `step`: the name of a step, or "melt:" and a bowl. The same `key`
     is kept once."""
 
-    KINDS = [("done", "done"), ("one", "one more"), ("undone", "not done after all"), ("longer", "needs longer"),
-             ("wrong", "went wrong"), ("again", "made again"), ("broke", "one broke"),
-             ("anew", "from the beginning")]  # fmt: skip
+    KINDS = [
+        ("done", "done"),
+        ("one", "one more"),
+        ("undone", "not done after all"),
+        ("longer", "needs longer"),
+        ("wrong", "went wrong"),
+        ("again", "made again"),
+        ("broke", "one broke"),
+        ("anew", "from the beginning"),
+    ]
 
     plan = models.ForeignKey(DayPlan, on_delete=models.CASCADE, related_name="events")
     key = models.UUIDField(unique=True)
@@ -128,21 +144,32 @@ def part_of(step: str) -> str:
 def day_json(day: Day) -> dict[str, Any]:
     """A day to keep."""
     return {
-        "v": 1, "deadline_s": day.deadline_s, "resources": dict(day.resources),
-        "steps": [{"name": s.name, "duration_s": s.duration_s, "uses": dict(s.uses), "bowl": s.bowl, "by": list(s.by)}
-                  for s in day.steps],
-        "lags": [{"before": la.before, "after": la.after, "min_s": la.min_s, "max_s": la.max_s,
-                  "from_start": la.from_start} for la in day.lags],
+        "v": 1,
+        "deadline_s": day.deadline_s,
+        "resources": dict(day.resources),
+        "steps": [
+            {"name": s.name, "duration_s": s.duration_s, "uses": dict(s.uses), "bowl": s.bowl, "by": list(s.by)}
+            for s in day.steps
+        ],
+        "lags": [
+            {"before": la.before, "after": la.after, "min_s": la.min_s, "max_s": la.max_s, "from_start": la.from_start}
+            for la in day.lags
+        ],
         "bowls": {name: asdict(b) for name, b in day.bowls.items()},
         "holds": [{"resource": h.resource, "steps": list(h.steps), "places": h.places} for h in day.holds],
         "closed": [list(night) for night in day.closed],
-    }  # fmt: skip
+    }
 
 
 def plan_json(plan: Plan, again: Mapping[str, int] | None = None) -> dict[str, Any]:
     """A plan to keep, and when all is done if a layer has to be made once more."""
     return {
-        "v": 1, "starts_s": dict(plan.starts_s), "makespan_s": plan.makespan_s, "bound_s": plan.bound_s,
-        "melts": [asdict(m) for m in plan.melts], "optimal": plan.optimal,
-        "by": dict(plan.by), "again": dict(again or {}),
-    }  # fmt: skip
+        "v": 1,
+        "starts_s": dict(plan.starts_s),
+        "makespan_s": plan.makespan_s,
+        "bound_s": plan.bound_s,
+        "melts": [asdict(m) for m in plan.melts],
+        "optimal": plan.optimal,
+        "by": dict(plan.by),
+        "again": dict(again or {}),
+    }

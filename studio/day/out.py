@@ -18,7 +18,7 @@ from reportlab.pdfgen.canvas import Canvas
 from reportlab.platypus import Flowable, Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
 
 from coating.errors import UnknownName
-from coating.figures.lanes import Lanes
+from coating.looks.lanes import Lanes
 from studio.common.sheets import harmless
 from studio.common.templatetags.kitchen import clock_text, hexed, how_much, lower_first, seconds_in_all
 from studio.day.drawn import Drawn
@@ -57,9 +57,17 @@ def as_csv(lines: Sequence[dict[str, Any]]) -> str:
     writer.writerow(["day", "at", "minutes", "what", "piece", "bowl", "who"])
     for line in lines:
         piece, need = line.get("whose"), line.get("need")
-        writer.writerow([f"{line['at']:%Y-%m-%d}", f"{line['at']:%H:%M}", f"{line['long_s'] / 60:.1f}",
-                         harmless(says_of(line)), harmless(piece.name) if piece else "",
-                         harmless(need.name) if need else "", harmless(line.get("who") or "")])  # fmt: skip
+        writer.writerow(
+            [
+                f"{line['at']:%Y-%m-%d}",
+                f"{line['at']:%H:%M}",
+                f"{line['long_s'] / 60:.1f}",
+                harmless(says_of(line)),
+                harmless(piece.name) if piece else "",
+                harmless(need.name) if need else "",
+                harmless(line.get("who") or ""),
+            ]
+        )
     return out.getvalue()
 
 
@@ -110,8 +118,10 @@ class _Strip(Flowable):  # type: ignore[misc]
             canvas.setFillColor(HexColor({"melt": _HEAT, "stir": _STIR, "held": _LINE}.get(bar.what, step)))
             canvas.rect(bar.x, bar.y, bar.wide, bar.high, stroke=0, fill=1)
         canvas.setFillColor(HexColor(_INK))
-        for x, y, text in [*((0.0, y + 20, writable(t)[:18]) for y, t in drawn.titles),
-                           *((x - 14, drawn.high - 4, f"{clock_text(at)}") for x, at in self.ticks)]:  # fmt: skip
+        for x, y, text in [
+            *((0.0, y + 20, writable(t)[:18]) for y, t in drawn.titles),
+            *((x - 14, drawn.high - 4, f"{clock_text(at)}") for x, at in self.ticks),
+        ]:
             canvas.saveState()
             canvas.translate(x, y)
             canvas.scale(1, -1)
@@ -128,8 +138,17 @@ def day_pdf(title: str, head: str, found: dict[str, Any], *, paper: str = "A4") 
     faces()
     out = io.BytesIO()
     margin = 16 * mm
-    doc = SimpleDocTemplate(out, pagesize=PAPERS[paper], leftMargin=margin, rightMargin=margin, topMargin=14 * mm,
-                            bottomMargin=margin, title=writable(title), author="Olive Ribbon", invariant=1)  # fmt: skip
+    doc = SimpleDocTemplate(
+        out,
+        pagesize=PAPERS[paper],
+        leftMargin=margin,
+        rightMargin=margin,
+        topMargin=14 * mm,
+        bottomMargin=margin,
+        title=writable(title),
+        author="Olive Ribbon",
+        invariant=1,
+    )
     styles = (
         ("big", BOLD, 17, _OLIVE),
         ("at", BOLD, 14, _INK),
@@ -149,8 +168,12 @@ def day_pdf(title: str, head: str, found: dict[str, Any], *, paper: str = "A4") 
         words = [Paragraph(_text(says_of(line)), plain), Paragraph(_text(_about(line)), small)]
         rows.append([_Box(), Paragraph(f"{clock_text(line['at'])}", at), words])
     table = Table(rows, colWidths=[9 * mm, 17 * mm, None], repeatRows=0)
-    ruled: list[Any] = [("VALIGN", (0, 0), (-1, -1), "TOP"), ("LINEBELOW", (0, 0), (-1, -1), 0.4, HexColor(_LINE)),
-             ("TOPPADDING", (0, 0), (-1, -1), 4), ("BOTTOMPADDING", (0, 0), (-1, -1), 5)]  # fmt: skip
+    ruled: list[Any] = [
+        ("VALIGN", (0, 0), (-1, -1), "TOP"),
+        ("LINEBELOW", (0, 0), (-1, -1), 0.4, HexColor(_LINE)),
+        ("TOPPADDING", (0, 0), (-1, -1), 4),
+        ("BOTTOMPADDING", (0, 0), (-1, -1), 5),
+    ]
     table.setStyle(TableStyle(ruled))
     story = [Paragraph(_text(title), big), Spacer(1, 2 * mm), Paragraph(_text(head), plain), Spacer(1, 4 * mm)]
     if shown := given(found["job"])[:MOST_SHOWN]:

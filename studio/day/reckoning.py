@@ -9,7 +9,7 @@ from typing import Any
 from django.utils import timezone
 
 from coating.errors import Infeasible
-from coating.figures.lanes import lanes
+from coating.looks.lanes import lanes
 from coating.plan.day import HANDS
 from coating.plan.day.follow import tightened
 from coating.plan.day.greedy import best_of
@@ -27,10 +27,14 @@ from studio.day.says import then_says
 from studio.pieces.models import Job
 
 MORE = {
-    HANDS: "another pair of hands", HEAT: "one thing more to melt with", "fridge": "one place more in the fridge",
-    "freezer": "one place more in the freezer", "room": "one tray more in the room", "stand": "another place to stand",
+    HANDS: "another pair of hands",
+    HEAT: "one thing more to melt with",
+    "fridge": "one place more in the fridge",
+    "freezer": "one place more in the freezer",
+    "room": "one tray more in the room",
+    "stand": "another place to stand",
     "moulds": "one mould more",
-}  # fmt: skip
+}
 
 
 TWO_DAYS = ((10 * 3600, 24 * 3600),)  # ten hours at it, and a night
@@ -61,22 +65,31 @@ def told(planned: Planned, plan: Plan, form: DayForm, kept: DayPlan | None = Non
     late_s = plan.makespan_s - deadline if deadline is not None else 0
     alone_s = one_by_one_s(planned.day)
     return {
-        "kept": kept, "stale": stale, "plan": plan, "planned": planned, "begin": begin,
-        "end": begin + timedelta(seconds=plan.makespan_s), "late_s": max(0, late_s),
+        "kept": kept,
+        "stale": stale,
+        "plan": plan,
+        "planned": planned,
+        "begin": begin,
+        "end": begin + timedelta(seconds=plan.makespan_s),
+        "late_s": max(0, late_s),
         "remedies": _remedies(planned, plan, begin, deadline) if late_s > 0 else [],
         "in_time": begin - timedelta(seconds=max(0, late_s)),
         "slack_s": max(0, -late_s) if deadline is not None else None,
         "worst": None if stale or kept is None else _worst(kept, planned, begin, deadline),
-        "elsewhere": planned.moved, "cautions": planned.cautions, "helped": _helped(planned, plan, begin),
+        "elsewhere": planned.moved,
+        "cautions": planned.cautions,
+        "helped": _helped(planned, plan, begin),
         "dark_first": [(planned.bowls[a], planned.bowls[b]) for a, b in plan.dark_first(planned.day)],
-        "lines": lines(planned, plan, begin), "pictures": _pictures(planned, plan, begin),
+        "lines": lines(planned, plan, begin),
+        "pictures": _pictures(planned, plan, begin),
         "hands": form.cleaned_data["hands"],
         "labs": {key: need.tone.lab for key, need in planned.bowls.items()},
         "bowl_of": {s.name: s.bowl for s in planned.day.steps},
-        "saved_s": max(0, alone_s - plan.makespan_s), "starts_s": plan.starts_s,
+        "saved_s": max(0, alone_s - plan.makespan_s),
+        "starts_s": plan.starts_s,
         "days": 1 + (begin + timedelta(seconds=plan.makespan_s)).toordinal() - begin.toordinal(),
         "result": {"makespan_s": plan.makespan_s, "steps": len(planned.day.steps)},
-    }  # fmt: skip
+    }
 
 
 def kept_plan(row: DayPlan | None, planned: Planned) -> Plan | None:
@@ -118,10 +131,14 @@ def _would_do(planned: Planned) -> str:
 def _remedies(planned: Planned, plan: Plan, begin: datetime, deadline_s: int | None) -> list[dict[str, Any]]:
     """What one thing more would do for a day that is too long."""
     return [
-        {"says": more, "end": begin + timedelta(seconds=r.makespan_s),
-         "enough": deadline_s is not None and r.makespan_s <= deadline_s}
-        for r in remedies(planned.day, plan.makespan_s) if (more := _more(r.resource))
-    ]  # fmt: skip
+        {
+            "says": more,
+            "end": begin + timedelta(seconds=r.makespan_s),
+            "enough": deadline_s is not None and r.makespan_s <= deadline_s,
+        }
+        for r in remedies(planned.day, plan.makespan_s)
+        if (more := _more(r.resource))
+    ]
 
 
 def _worst(row: DayPlan, planned: Planned, begin: datetime, deadline_s: int | None) -> dict[str, Any] | None:
@@ -135,8 +152,12 @@ def _worst(row: DayPlan, planned: Planned, begin: datetime, deadline_s: int | No
         return None
     late_s = 0 if deadline_s is None else max(0, end_s - deadline_s)
     says = f"{technique(layer.technique).title.lower()} of {piece.name.lower()}"
-    return {"says": says, "end": begin + timedelta(seconds=end_s), "late_s": late_s,
-            "begin": begin - timedelta(seconds=late_s)}  # fmt: skip
+    return {
+        "says": says,
+        "end": begin + timedelta(seconds=end_s),
+        "late_s": late_s,
+        "begin": begin - timedelta(seconds=late_s),
+    }
 
 
 def lines(planned: Planned, plan: Plan, begin: datetime) -> list[dict[str, Any]]:
@@ -147,21 +168,40 @@ def lines(planned: Planned, plan: Plan, begin: datetime) -> list[dict[str, Any]]
         step = by_name[name]
         if step.handled:
             who = plan.by.get(name)
-            told = {"says": planned.says[name], "piece": unsaid(planned, name), "name": name,
-                    "whose": planned.of.get(name),
-                    "need": planned.bowls.get(step.bowl or ""), "who": planned.names.get(who or "")}  # fmt: skip
+            told = {
+                "says": planned.says[name],
+                "piece": unsaid(planned, name),
+                "name": name,
+                "whose": planned.of.get(name),
+                "need": planned.bowls.get(step.bowl or ""),
+                "who": planned.names.get(who or ""),
+            }
             found.append((start, step.duration_s, told))
     for melt in plan.melts:
         bowl, need = planned.day.bowls[melt.bowl], planned.bowls[melt.bowl]
-        told = {"melt": need, "need": need, "name": "", "again": melt.again, "then": then_says(need, again=melt.again),
-                "after_dark": planned.bowls[before].name if (before, melt.bowl) in dark_first else None}  # fmt: skip
+        told = {
+            "melt": need,
+            "need": need,
+            "name": "",
+            "again": melt.again,
+            "then": then_says(need, again=melt.again),
+            "after_dark": planned.bowls[before].name if (before, melt.bowl) in dark_first else None,
+        }
         before = melt.bowl
         found.append((melt.start_s, bowl.off_s(again=melt.again), told))
     made, free, day = [], 0, begin.date()
     for number, (start, long, told) in enumerate(sorted(found, key=lambda f: f[0]), 1):
         at = begin + timedelta(seconds=start)
-        made.append({**told, "number": number, "at": at, "long_s": long, "new_day": at.date() != day,
-                     "idle_s": max(0, start - free) if at.date() == day else 0})  # fmt: skip
+        made.append(
+            {
+                **told,
+                "number": number,
+                "at": at,
+                "long_s": long,
+                "new_day": at.date() != day,
+                "idle_s": max(0, start - free) if at.date() == day else 0,
+            }
+        )
         free, day = max(free, start + long), at.date()
     return made
 
@@ -172,8 +212,15 @@ def _helped(planned: Planned, plan: Plan, begin: datetime) -> list[dict[str, Any
     for key in planned.helpers:
         at = [(plan.starts_s[s.name], s.duration_s) for s in planned.day.steps if plan.by.get(s.name) == key]
         first, last = (min(a for a, _ in at), max(a + b for a, b in at)) if at else (0, 0)
-        found.append({"name": planned.names[key], "steps": len(at), "work_s": sum(b for _, b in at),
-                      "first": begin + timedelta(seconds=first), "last": begin + timedelta(seconds=last)})  # fmt: skip
+        found.append(
+            {
+                "name": planned.names[key],
+                "steps": len(at),
+                "work_s": sum(b for _, b in at),
+                "first": begin + timedelta(seconds=first),
+                "last": begin + timedelta(seconds=last),
+            }
+        )
     return found
 
 
@@ -194,11 +241,18 @@ def _pictures(planned: Planned, plan: Plan, begin: datetime) -> list[dict[str, A
     now, words = timezone.localtime(clock.now()).replace(tzinfo=None), bar_words(planned, begin, plan)
     gone = (now - begin).total_seconds()
     return [
-        {"drawn": drawn, "on": begin + timedelta(seconds=first), "first_s": first, "now_s": gone - first, "says": words,
-         "ticks": [(x, begin + timedelta(seconds=first + 60 * m)) for x, m in drawn.ticks]}
-        for first, last in spans if last > first
+        {
+            "drawn": drawn,
+            "on": begin + timedelta(seconds=first),
+            "first_s": first,
+            "now_s": gone - first,
+            "says": words,
+            "ticks": [(x, begin + timedelta(seconds=first + 60 * m)) for x, m in drawn.ticks],
+        }
+        for first, last in spans
+        if last > first
         for drawn in [lanes(planned.day, plan, order, titles, first, last)]
-    ]  # fmt: skip
+    ]
 
 
 def bar_words(planned: Planned, begin: datetime, plan: Plan) -> dict[str, str]:

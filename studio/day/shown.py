@@ -35,7 +35,9 @@ def shown_of(planned: Planned, name: str, *, joints_only: bool = False) -> dict[
 def _until(whole: Pictured, place: int) -> Pictured:
     """The same without what is put on later."""
     return replace(
-        whole, layers=whole.layers[: place + 1], labs=whole.labs[: place + 1],
+        whole,
+        layers=whole.layers[: place + 1],
+        labs=whole.labs[: place + 1],
         parts={at: part for at, part in whole.parts.items() if at <= place},
         drawings={at: drawn for at, drawn in whole.drawings.items() if at <= place},
-    )  # fmt: skip
+    )

@@ -68,8 +68,11 @@ def _row(request: KitchenRequest, pk: int) -> DayPlan | None:
 
 def _page(request: KitchenRequest, pk: int, form: DayForm, reckoned: Any, status: int = 200) -> HttpResponse:
     row = _row(request, pk)
-    context: dict[str, Any] = {"form": form, "job": Job.objects.get_for(request.kitchen, pk=pk),
-                               "plan_version": row.version if row else 0}  # fmt: skip
+    context: dict[str, Any] = {
+        "form": form,
+        "job": Job.objects.get_for(request.kitchen, pk=pk),
+        "plan_version": row.version if row else 0,
+    }
     try:
         found = reckon(request, pk, reckoned, row) if reckoned.is_valid() else None
         context |= found or {"refusal": "Say when you begin."}
@@ -192,10 +195,13 @@ def _came_of(found: Moved, planned: Planned, step: str) -> dict[str, Any]:
     """What came of a move, in words."""
     why = [words for arc in found.why if (words := _why(arc, planned))]
     return {
-        "can": found.plan is not None, "says": planned.says.get(step, "").rstrip("."), "costs_s": found.costs_s,
-        "why": list(dict.fromkeys(why))[:2], "saves_s": -found.costs_s,
+        "can": found.plan is not None,
+        "says": planned.says.get(step, "").rstrip("."),
+        "costs_s": found.costs_s,
+        "why": list(dict.fromkeys(why))[:2],
+        "saves_s": -found.costs_s,
         "along": list(dict.fromkeys(planned.says[n].rstrip(".") for n in found.along if n in planned.says))[:3],
-    }  # fmt: skip
+    }
 
 
 def _why(arc: Arc, planned: Planned) -> str | None:

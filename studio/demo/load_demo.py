@@ -9,18 +9,20 @@ from datetime import timedelta
 from django.db import transaction
 
 from coating.piece.kinds import KINDS as CORES
-from coating.piece.starts import start_called
+from coating.stack.starts import start_called
 from studio.accounts.actions import make_kitchen
 from studio.accounts.models import Kitchen, User
 from studio.bowls.actions import Line, append, begin_bowl, finish, strike_out
 from studio.bowls.adapters import Desk, pins_of
 from studio.bowls.kept import keep_recipe
 from studio.bowls.models import Bowl
+from studio.colours.models import Colour
 from studio.common import clock
 from studio.common.forms import asked_and_reckoned
 from studio.common.templatetags.kitchen import UNIT_WORDS
 from studio.cupboard.actions import change_ingredient
 from studio.cupboard.models import Extra, Ingredient
+from studio.cupboard.tones import PLAIN, Tone
 from studio.day.actions import ask
 from studio.day.adapters import day_of
 from studio.day.forms import DayForm
@@ -29,7 +31,7 @@ from studio.designs.actions import keep
 from studio.designs.kinds import KINDS
 from studio.designs.place import Place
 from studio.pieces.adapters import colour_needs
-from studio.pieces.models import PLAIN, Colour, Job, Layer, Tone
+from studio.pieces.models import Job, Layer
 from studio.pieces.stacks import (
     VERSION,
     LayerPlan,
@@ -42,7 +44,7 @@ from studio.pieces.stacks import (
     keep_start,
     keep_together,
     plans_of,
-)  # fmt: skip
+)
 
 KEPT_FOR = timedelta(days=7)
 
@@ -57,9 +59,10 @@ PIECES = (
 
 # start, name, count, colour, and the colours it is made in as well
 BUILT = (
-    ("slab", "Nebula bark", 1, "Lilac hour", ()), ("cups", "Mousse cups", 12, "Midnight", ()),
+    ("slab", "Nebula bark", 1, "Lilac hour", ()),
+    ("cups", "Mousse cups", 12, "Midnight", ()),
     ("pops", "Planet balls", 36, "Sea glass", ("Apricot", "Lilac hour")),
-)  # fmt: skip
+)
 # Invented, in any money: a pack in g and its price; toppings and picks alike; the mould is used sixty times.
 PACKS = {"bright": (340, 5.8), "ivory": (250, 6.4), "palm_flakes": (200, 7.5), "shortening": (450, 3.2)}
 EXTRA_PACKS = {
@@ -85,8 +88,10 @@ def _build_more(job: Job, colours: dict[str, Colour]) -> None:
 def _design(job: Job, colours: dict[str, Colour]) -> None:
     """An upper tier with lace and lettering, mousses in printed panels, and designs for them, for the drip, for the
     bark and for comets to lift off."""
-    collar, words = (LayerPlan(name, "coating", None, parameters={"v": VERSION, "length_mm": 3000.0})
-                     for name in ("lace", "lettering"))  # fmt: skip
+    collar, words = (
+        LayerPlan(name, "coating", None, parameters={"v": VERSION, "length_mm": 3000.0})
+        for name in ("lace", "lettering")
+    )
     tier = PiecePlan("Observatory cake, upper tier", 1, CORES["cake_tier"], (150.0, 100.0), (collar, words), 0)
     upper = keep_piece(job, tier)
     print_ = Extra.objects.for_kitchen(job.kitchen).get(kind="sheet")
@@ -95,13 +100,17 @@ def _design(job: Job, colours: dict[str, Colour]) -> None:
     drip, bark = (Layer.objects.get(piece__job=job, technique=name) for name in ("cake_drip", "marbling"))
     lace_layer, word_layer = upper.layers.order_by("order")
     for kind, name, layer, told in (
-        ("run_out", "Comets to lift off", None, {}), ("lettering", "Clear skies", word_layer, {"where": "line"}),
-        ("bow", "Bow for the stand", None, {}), ("house", "Dome shed", None, {"sweet_mm": 12.0}),
-        ("paint", "Crater shading", None, {"parts": 5}), ("mould", "Half moons", None, {"preset": "half_ball"}),
+        ("run_out", "Comets to lift off", None, {}),
+        ("lettering", "Clear skies", word_layer, {"where": "line"}),
+        ("bow", "Bow for the stand", None, {}),
+        ("house", "Dome shed", None, {"sweet_mm": 12.0}),
+        ("paint", "Crater shading", None, {"parts": 5}),
+        ("mould", "Half moons", None, {"preset": "half_ball"}),
         ("marbling", "Nebula bark", bark, {"poured": "scattered"}),
         ("transfer", "Orbit panels", mousse.layers.get(), {"width_mm": 30.0}),
-        ("drips", "Midnight drip", drip, {"variation": 0.4}), ("lace", "Collar of star arcs", lace_layer, {}),
-    ):  # fmt: skip
+        ("drips", "Midnight drip", drip, {"variation": 0.4}),
+        ("lace", "Collar of star arcs", lace_layer, {}),
+    ):
         place = Place.of(job.kitchen, layer, Tone(colours["Dusk blue"]) if layer is None else PLAIN)
         begun = {n: v for n, v in KINDS[kind].first(place).items() if n in KINDS[kind].asks}
         asked = {"v": 1, **begun, **told}
@@ -138,9 +147,14 @@ class _Maker:
         needs = colour_needs(Job.objects.whole(self.kitchen, self.job.pk), self.kitchen) if layer else []
         need = next((n for n in needs if layer in n.layers), None)
         return begin_bowl(
-            self.kitchen, name=colour, white=white, colour=self.colours.get(colour), job=self.job,
-            layers=need.grams() if need else [], at=self.now - timedelta(minutes=began_min),
-        )  # fmt: skip
+            self.kitchen,
+            name=colour,
+            white=white,
+            colour=self.colours.get(colour),
+            job=self.job,
+            layers=need.grams() if need else [],
+            at=self.now - timedelta(minutes=began_min),
+        )
 
     def did(self, bowl: Bowl, minutes_ago: float, *lines: Line) -> None:
         at = self.now - timedelta(minutes=minutes_ago)
@@ -191,25 +205,44 @@ def open_demo_kitchen() -> Kitchen:
     change_ingredient(blue, expected=blue.version, name=blue.name, stocked=True, values=measured)
     kitchen.refresh_from_db()
     launch = Job.objects.create(
-        kitchen=kitchen, name="Launch day", due_on=(clock.now() + timedelta(days=9)).date(),
+        kitchen=kitchen,
+        name="Launch day",
+        due_on=(clock.now() + timedelta(days=9)).date(),
         note="Rockets for the children's hour: fins and portholes are made first, and put on.",
-    )  # fmt: skip
+    )
     keep_start(launch, start_called("rockets"))
     job = Job.objects.create(
-        kitchen=kitchen, name="Comet night", due_on=(clock.now() + timedelta(days=2)).date(),
+        kitchen=kitchen,
+        name="Comet night",
+        due_on=(clock.now() + timedelta(days=2)).date(),
         note="Open evening at the observatory on the hill. One maker, two days.",
-    )  # fmt: skip
+    )
     colours = {c.name: c for c in Colour.objects.for_kitchen(kitchen)}
     layers = {}
     for name, count, spares, across, thick, depth, white, colour in PIECES:
-        plan = dipped(name, count, diameter_mm=across, thickness_mm=thick, share=float(depth), white=white,
-                      colour=colours[colour], spares=spares)  # fmt: skip
+        plan = dipped(
+            name,
+            count,
+            diameter_mm=across,
+            thickness_mm=thick,
+            share=float(depth),
+            white=white,
+            colour=colours[colour],
+            spares=spares,
+        )
         piece = keep_piece(job, plan)
         layers[name] = piece.layers.get()
         layers[name].piece = piece
     drips = {"wall": "chilled", "length_mm": 45.0, "width_mm": 10.0, "spacing_mm": 32.0}
-    cake = dripped("Observatory cake, lower tier", 1, diameter_mm=200.0, height_mm=110.0, white="coating",
-                   colour=colours["Midnight"], **drips)  # fmt: skip
+    cake = dripped(
+        "Observatory cake, lower tier",
+        1,
+        diameter_mm=200.0,
+        height_mm=110.0,
+        white="coating",
+        colour=colours["Midnight"],
+        **drips,
+    )
     keep_piece(job, cake)
     _build_more(job, colours)
     _design(job, colours)

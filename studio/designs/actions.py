@@ -12,11 +12,12 @@ from coating.errors import CoatingError
 from coating.techniques import technique as technique_called
 from coating.techniques.base import LINE
 from studio.accounts.models import Kitchen
+from studio.cupboard.tones import Tone, tones_in
 from studio.designs.kinds import KINDS
 from studio.designs.kinds.base import DesignForm, Kind, Worked
 from studio.designs.models import Design
 from studio.designs.place import Place
-from studio.pieces.models import Layer, Piece, Tone, tones_in
+from studio.pieces.models import Layer, Piece
 
 _OF_THE_PIECE = ("diameter_mm", "height_mm", "width_mm")
 
@@ -35,9 +36,7 @@ def keep(place: Place, kind: str, name: str, asked: dict[str, Any], worked: Work
 
 
 @transaction.atomic
-def keep_over(
-    design: Design, expected: int, place: Place, name: str, asked: dict[str, Any], worked: Worked
-) -> None:  # fmt: skip
+def keep_over(design: Design, expected: int, place: Place, name: str, asked: dict[str, Any], worked: Worked) -> None:
     """Keep a design that was changed. Raises ChangedMeanwhile."""
     _fill(design, place, name, asked, worked)
     design.save_over(expected)
@@ -100,8 +99,9 @@ def drawn_anew(sender: Any, *, piece: Piece, **_: Any) -> None:
             continue
         drawn = {**worked.drawn(), "of_piece": kind.fits(place)}
         feed(design.layer, drawn)
-        Design.objects.filter(pk=design.pk).update(asked=asked, drawn=drawn, one=dict(worked.one), stale="",
-                                                     version=design.version + 1)  # fmt: skip
+        Design.objects.filter(pk=design.pk).update(
+            asked=asked, drawn=drawn, one=dict(worked.one), stale="", version=design.version + 1
+        )
 
 
 def _followed(design: Design, kind: Kind, place: Place) -> dict[str, Any]:

@@ -53,12 +53,24 @@ def _reckon(request: KitchenRequest, form: BagForm) -> dict[str, Any]:
         desk = desk if desk.can_be_used else None
     flow = (desk.now.flow() if desk else None) or tip.aim
     line_mm = line_from(data["hole_mm"], flow) if data.get("hole_mm") else data["line_mm"]
-    bag = bag_for(line_mm, flow, mass_g=data["mass_g"], speed_mm_s=data["speed_mm_s"], room_c=request.kitchen.room_c,
-                  white=row.white if row else "coating", warm_c=desk.now.temperature_c if desk else None)  # fmt: skip
+    bag = bag_for(
+        line_mm,
+        flow,
+        mass_g=data["mass_g"],
+        speed_mm_s=data["speed_mm_s"],
+        room_c=request.kitchen.room_c,
+        white=row.white if row else "coating",
+        warm_c=desk.now.temperature_c if desk else None,
+    )
     return {
-        "bag": bag, "line_mm": line_mm, "tip": tip, "verdict": tip.verdict(flow) if desk else "", "bag_bowl": row,
-        "cold": row is not None and desk is None, "result": {"hole_mm": bag.hole_mm, "bagfuls": bag.bagfuls},
-    }  # fmt: skip
+        "bag": bag,
+        "line_mm": line_mm,
+        "tip": tip,
+        "verdict": tip.verdict(flow) if desk else "",
+        "bag_bowl": row,
+        "cold": row is not None and desk is None,
+        "result": {"hole_mm": bag.hole_mm, "bagfuls": bag.bagfuls},
+    }
 
 
 @kitchen_required

@@ -77,13 +77,19 @@ def _brought(request: KitchenRequest, form: BringForm) -> Shape:
         if (file.size or 0) > BYTES:
             raise Unreadable(f"A drawing may have {BYTES / 1e6:.0f} MB at most.", field="file")
         found = read_svg_apart(file.read().decode("utf-8", "replace"))
-        return Shape.objects.create(kitchen=request.kitchen, name=name, areas=areas_json(found),
-                                    left_out=list(found.left_out))  # fmt: skip
+        return Shape.objects.create(
+            kitchen=request.kitchen, name=name, areas=areas_json(found), left_out=list(found.left_out)
+        )
     picture = read_picture(file, file.size or 0)
     grey = _small(picture.jpeg)
     found = traced(_dots(grey), width_mm=60.0)
-    return Shape.objects.create(kitchen=request.kitchen, name=name, areas=areas_json(found.sized(60.0)), picture=grey,
-                                traced={"v": 1, "threshold": None, "light": False, "smooth_px": 1.0})  # fmt: skip
+    return Shape.objects.create(
+        kitchen=request.kitchen,
+        name=name,
+        areas=areas_json(found.sized(60.0)),
+        picture=grey,
+        traced={"v": 1, "threshold": None, "light": False, "smooth_px": 1.0},
+    )
 
 
 def _small(data: bytes) -> bytes:
@@ -105,23 +111,39 @@ def _areas(shape: Shape, form: ShapeForm) -> Areas:
     if not shape.picture:
         return areas_from(shape.areas).sized(data["width_mm"])
     smooth = data.get("smooth_px")
-    found = traced(_dots(bytes(shape.picture)), width_mm=100.0, threshold=data.get("threshold"),
-                   light=bool(data.get("light")), smooth_px=1.0 if smooth is None else smooth)  # fmt: skip
+    found = traced(
+        _dots(bytes(shape.picture)),
+        width_mm=100.0,
+        threshold=data.get("threshold"),
+        light=bool(data.get("light")),
+        smooth_px=1.0 if smooth is None else smooth,
+    )
     return found.sized(data["width_mm"])
 
 
 def _shown(shape: Shape, areas: Areas) -> dict[str, Any]:
     sheet = sheet_of(Drawing(areas.lines), shape.name, line_mm=0.8, areas=areas.parts)
     wide, high = areas.size_mm
-    return {"shape": shape, "areas": areas, "sheet": sheet, "wide": wide, "high": high,
-            "result": {"area_mm2": areas.area_mm2, "parts": len(areas.parts)}}  # fmt: skip
+    return {
+        "shape": shape,
+        "areas": areas,
+        "sheet": sheet,
+        "wide": wide,
+        "high": high,
+        "result": {"area_mm2": areas.area_mm2, "parts": len(areas.parts)},
+    }
 
 
 def _first(shape: Shape) -> dict[str, Any]:
     wide, _ = areas_from(shape.areas).size_mm
     told = shape.traced or {}
-    return {"name": shape.name, "width_mm": min(600.0, max(8.0, wide)), "threshold": told.get("threshold"),
-            "light": "yes" if told.get("light") else "", "smooth_px": told.get("smooth_px", 1.0)}  # fmt: skip
+    return {
+        "name": shape.name,
+        "width_mm": min(600.0, max(8.0, wide)),
+        "threshold": told.get("threshold"),
+        "light": "yes" if told.get("light") else "",
+        "smooth_px": told.get("smooth_px", 1.0),
+    }
 
 
 @kitchen_required
@@ -135,10 +157,15 @@ def shape_page(request: KitchenRequest, pk: int) -> HttpResponse:
         try:
             data, areas = form.cleaned_data, _areas(shape, form)
             smooth = data.get("smooth_px")
-            told = {"v": 1, "threshold": data.get("threshold"), "light": bool(data.get("light")),
-                    "smooth_px": 1.0 if smooth is None else smooth}  # fmt: skip
-            Shape.objects.filter(pk=shape.pk).update(name=data["name"], areas=areas_json(areas),
-                                                     traced=told if shape.picture else {})  # fmt: skip
+            told = {
+                "v": 1,
+                "threshold": data.get("threshold"),
+                "light": bool(data.get("light")),
+                "smooth_px": 1.0 if smooth is None else smooth,
+            }
+            Shape.objects.filter(pk=shape.pk).update(
+                name=data["name"], areas=areas_json(areas), traced=told if shape.picture else {}
+            )
             messages.success(request, f"{data['name']} is kept: pick it under “yours”.")
             return redirect(reverse("designs:new", args=["run_out"]) + f"?shape=own:{shape.pk}")
         except CoatingError as refusal:

@@ -7,9 +7,11 @@ from functools import cached_property
 from django.db import models
 
 from coating.figures.sheet import Sheet, sheet_from
+from studio.colours.models import Colour
 from studio.common.models import KitchenOwned, KitchenQuerySet, Versioned
 from studio.cupboard.models import Ingredient
-from studio.pieces.models import PLAIN, WHITES, Colour, Layer, Tone, tones_in
+from studio.cupboard.tones import PLAIN, WHITES, Tone, tones_in
+from studio.pieces.models import Layer
 from studio.pieces.pictures import Drawing, Stroke, as_designed
 
 
@@ -21,12 +23,27 @@ class Design(KitchenOwned, Versioned):
     why it could not be drawn anew when what it is for was changed.
     """
 
-    KINDS = [("lace", "Lace"), ("drips", "Drips"), ("lettering", "Lettering"), ("run_out", "Shape to lift off"),
-             ("face", "Lines over pieces"), ("marbling", "Marbling"), ("swirl", "Marbled dip"),
-             ("bottle", "Layered bottle"),
-             ("transfer", "Transfer sheet"), ("sleeve", "Sleeve or cuff"), ("curls", "Curls"), ("bow", "Bow"),
-             ("mould", "Mould"), ("dip", "Dip"), ("paint", "Painted details"), ("house", "Box or house"),
-             ("petals", "Knife petals"), ("leaves", "Painted leaves"), ("cast", "Textured cast")]  # fmt: skip
+    KINDS = [
+        ("lace", "Lace"),
+        ("drips", "Drips"),
+        ("lettering", "Lettering"),
+        ("run_out", "Shape to lift off"),
+        ("face", "Lines over pieces"),
+        ("marbling", "Marbling"),
+        ("swirl", "Marbled dip"),
+        ("bottle", "Layered bottle"),
+        ("transfer", "Transfer sheet"),
+        ("sleeve", "Sleeve or cuff"),
+        ("curls", "Curls"),
+        ("bow", "Bow"),
+        ("mould", "Mould"),
+        ("dip", "Dip"),
+        ("paint", "Painted details"),
+        ("house", "Box or house"),
+        ("petals", "Knife petals"),
+        ("leaves", "Painted leaves"),
+        ("cast", "Textured cast"),
+    ]
     name = models.CharField(max_length=80)
     kind = models.CharField(max_length=10, choices=KINDS)
     layer = models.ForeignKey(Layer, on_delete=models.SET_NULL, null=True, blank=True, related_name="designs")

@@ -61,8 +61,10 @@ def template_pdf(sheets: Sequence[Sheet], told: Told, *, paper: str = "A4") -> b
     UnknownName, OutOfBounds : another paper, or too many pages.
     """
     faces()
-    plans = [(sheet, tiling(sheet.width_mm, sheet.height_mm, paper=paper, head_mm=HEAD_MM, foot_mm=FOOT_MM))
-             for sheet in sheets]  # fmt: skip
+    plans = [
+        (sheet, tiling(sheet.width_mm, sheet.height_mm, paper=paper, head_mm=HEAD_MM, foot_mm=FOOT_MM))
+        for sheet in sheets
+    ]
     total, out = sum(plan.pages for _, plan in plans), io.BytesIO()
     canvas = Canvas(out, pageCompression=1, invariant=1)
     canvas.setTitle(writable(told.title))

@@ -38,9 +38,11 @@ def _told(design: Design, film: bool) -> Told:
     aim = window(drawn["window"]).aim
     figures = [
         *([f"{length_text(drawn['line_mm'], measures.length)} line"] if drawn["length_mm"] else []),
-        colour.name if colour else "plain", flow_word(aim), f"{mass_text(drawn['goes_on_g'], measures.mass)} in all",
+        colour.name if colour else "plain",
+        flow_word(aim),
+        f"{mass_text(drawn['goes_on_g'], measures.mass)} in all",
         f"{drawn['seconds'] / 60:.0f} min in all" if drawn["seconds"] > 100 else f"{drawn['seconds']:.0f} s in all",
-    ]  # fmt: skip
+    ]
     return Told(design.name, job, " · ".join(figures), film)
 
 

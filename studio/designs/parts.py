@@ -7,6 +7,7 @@ from dataclasses import replace
 from typing import Any
 
 from django.db import transaction
+from django.http import Http404
 
 from coating.errors import CoatingError
 from coating.piece.kinds import KINDS as CORES
@@ -56,6 +57,19 @@ def goes_as_part(design: Design) -> bool:
     return bool(KINDS[design.kind].lifts_off) and bool(design.one)
 
 
+def parts_designed(kitchen: Kitchen) -> list[Design]:
+    """What was designed for nothing yet and can be put on a piece."""
+    return [d for d in Design.objects.for_kitchen(kitchen).filter(layer=None) if goes_as_part(d)]
+
+
+def piece_designed(job: Job, pk: str) -> Piece:
+    """Such a design as a piece of a job. Raises Http404 for what is none."""
+    design = Design.objects.get_for(job.kitchen_id, pk=pk)
+    if not goes_as_part(design):
+        raise Http404("it is not lifted off")
+    return piece_of_design(job, design)
+
+
 @transaction.atomic
 def piece_of_design(job: Job, design: Design) -> Piece:
     """A piece of the size of a design that goes as a part, with that design, which stays where it was for the next."""
@@ -64,8 +78,16 @@ def piece_of_design(job: Job, design: Design) -> Piece:
     layer = LayerPlan(kind.techniques[0], design.white, design.colour, None, {"v": VERSION}, design.base)
     piece = keep_piece(job, PiecePlan(design.name, 0, CORES["shape"], size, (layer,)))
     Design.objects.create(
-        kitchen_id=job.kitchen_id, kind=design.kind, name=design.name, layer=piece.layers.get(), colour=design.colour,
-        base=design.base, white=design.white, asked=design.asked, drawn=design.drawn, one=design.one,
-    )  # fmt: skip
+        kitchen_id=job.kitchen_id,
+        kind=design.kind,
+        name=design.name,
+        layer=piece.layers.get(),
+        colour=design.colour,
+        base=design.base,
+        white=design.white,
+        asked=design.asked,
+        drawn=design.drawn,
+        one=design.one,
+    )
     drawn_anew(Piece, piece=piece)
     return piece

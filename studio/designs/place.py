@@ -14,7 +14,8 @@ from studio.accounts.models import Kitchen
 from studio.bowls.adapters import Desk
 from studio.bowls.models import Bowl
 from studio.cupboard.stock import Stock
-from studio.pieces.models import PLAIN, Job, Layer, Tone, tones_in
+from studio.cupboard.tones import PLAIN, Tone, tones_in
+from studio.pieces.models import Job, Layer
 from studio.pieces.reckoned import core_of, counts_of, keys_of
 
 PLAIN_LAB = (91.0, 0.5, 12.0)  # plain white coating, about

@@ -8,8 +8,8 @@ from typing import TYPE_CHECKING, Any
 from coating.job import Bowl, Wanted
 from coating.job import Piece as CorePiece
 from coating.piece.cores import Sheet
-from coating.piece.layers import Drawn, Share
-from coating.piece.layers import Layer as CoreLayer
+from coating.stack.layers import Drawn, Share
+from coating.stack.layers import Layer as CoreLayer
 from studio.cupboard.stock import Stock
 from studio.pieces.reckoned import kept, keys_of, kitchen_of, tones_told, wanted_of
 
@@ -26,8 +26,10 @@ def bowls_of(worked: Worked) -> tuple[Bowl, ...]:
         wanted, name = _alone(worked, stock), ALONE
     else:
         wanted, name = wanted_of(place.job, stock), str(place.layer.pk)
-        pieces = (replace(p, layers=tuple(_drawn_anew(la, worked) if la.id == name else la for la in p.layers))
-                  for p in wanted.pieces)  # fmt: skip
+        pieces = (
+            replace(p, layers=tuple(_drawn_anew(la, worked) if la.id == name else la for la in p.layers))
+            for p in wanted.pieces
+        )
         wanted = replace(wanted, pieces=tuple(pieces))
     tones = [place.tone, *(place.tone_of(other.colour) for other in worked.others)]
     colours = tones_told([tone.colour for tone in tones if tone.colour], stock)
@@ -52,9 +54,23 @@ def _drawn_anew(layer: CoreLayer, worked: Worked) -> CoreLayer:
     moulds = drawn.get("moulds")
     shares = tuple(
         Share(*keys_of(worked.place.tone_of(o.colour)), o.mass_g / worked.goes_on_g, o.depth_g)
-        for o in worked.others if worked.goes_on_g
-    )  # fmt: skip
-    return replace(layer, goes_on_g=None, shares=shares, drawn=Drawn(
-        drawn.get("ml"), (), 0.0, drawn.get("window", ""), (moulds[0], moulds[1]) if moulds else (0, 0),
-        drawn.get("holes", 0), drawn.get("deep", False), drawn.get("poured_ml", 0.0), drawn.get("pieces", 0),
-    ), **told)  # fmt: skip
+        for o in worked.others
+        if worked.goes_on_g
+    )
+    return replace(
+        layer,
+        goes_on_g=None,
+        shares=shares,
+        drawn=Drawn(
+            drawn.get("ml"),
+            (),
+            0.0,
+            drawn.get("window", ""),
+            (moulds[0], moulds[1]) if moulds else (0, 0),
+            drawn.get("holes", 0),
+            drawn.get("deep", False),
+            drawn.get("poured_ml", 0.0),
+            drawn.get("pieces", 0),
+        ),
+        **told,
+    )

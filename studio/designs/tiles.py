@@ -118,15 +118,19 @@ def kind_tiles() -> dict[str, Tile]:
     """The picture of each kind."""
     return {
         "lace": Tile("lace", "", sheet_of(strip(PATTERNS["stars"], Cell(30.0, 44.0, 1.6), "top", 3), "", line_mm=1.6)),
-        "lettering": Tile("lettering", "", sheet_of(in_line("Look up", face="cursive", width_mm=100).drawing, "",
-                                                    line_mm=1.8)),
+        "lettering": Tile(
+            "lettering", "", sheet_of(in_line("Look up", face="cursive", width_mm=100).drawing, "", line_mm=1.8)
+        ),
         "run_out": shape_tiles()[1],
-        "marbling": marbled_tile(), "swirl": swirled_tile(), "bottle": bottle_tile(),
+        "marbling": marbled_tile(),
+        "swirl": swirled_tile(),
+        "bottle": bottle_tile(),
         "mould": Tile("mould", "", None, section=_filled_mould()),
-        "dip": dipped_tile(), "paint": painted_tile(),
+        "dip": dipped_tile(),
+        "paint": painted_tile(),
         **{name: Tile(name, "", None, view=made) for name, made in _film_views().items()},
         "face": Tile("face", "", _on_pieces(face_lines("zigzag", Face(50, 50), line_mm=1.7, pieces=2)), BISCUIT),
-    }  # fmt: skip
+    }
 
 
 def marbled_tile() -> Tile:
@@ -163,8 +167,19 @@ def bottle_tile() -> Tile:
     from shapely import box
 
     layers = [box(20, 8 + 18 * i, 60, 17 + 18 * i) for i in range(4)]
-    glass = [[(20.0, 4.0), (60.0, 4.0), (60.0, 80.0), (44.0, 90.0), (44.0, 100.0), (36.0, 100.0), (36.0, 90.0),
-              (20.0, 80.0), (20.0, 4.0)]]  # fmt: skip
+    glass = [
+        [
+            (20.0, 4.0),
+            (60.0, 4.0),
+            (60.0, 80.0),
+            (44.0, 90.0),
+            (44.0, 100.0),
+            (36.0, 100.0),
+            (36.0, 90.0),
+            (20.0, 80.0),
+            (20.0, 4.0),
+        ]
+    ]
     return Tile("bottle", "", sheet_of(Drawing((np.array(glass[0]),)), "", line_mm=1.6, areas=layers), "#82aac4")
 
 
@@ -174,15 +189,22 @@ def _film_views() -> dict[str, View]:
         "sleeve": sleeve_view(sleeve(60, 56, thickness_mm=2, overlap_mm=10, base=True), PALE_LAB),
         "curls": curls_view(curl(250, 30, thickness_mm=1.5, glass_mm=60), PALE_LAB),
         "bow": bow_view(bow(160, 24, thickness_mm=1.5), PALE_LAB),
-        "petals": flower_view(flower(32, disc_mm=30, thickness_mm=1.6, stamens=12),
-                              [PALE_LAB, (80.0, 10.0, 14.0), (68.0, 22.0, 16.0)], PALE_LAB),
+        "petals": flower_view(
+            flower(32, disc_mm=30, thickness_mm=1.6, stamens=12),
+            [PALE_LAB, (80.0, 10.0, 14.0), (68.0, 22.0, 16.0)],
+            PALE_LAB,
+        ),
         "leaves": leaves_view(leaves(3, 70, 30, thickness_mm=1.5, roll_mm=80), (66.0, -16.0, 26.0), PALE_LAB),
         "cast": cast_view(cast("bubbles", 60, 44, thickness_mm=2), PALE_LAB),
-        "house": house_view(net("house", long_mm=90, wide_mm=70, wall_mm=48, thick_mm=4), PALE_LAB, (78.0, 4.0, 18.0),
-                            sweets_along(106, 10, ["red", "white"]),
-                                {"red": (55.0, 60.0, 36.0), "white": (94.0, 0.0, 4.0)},
-                            overhang_mm=8.0),
-    }  # fmt: skip
+        "house": house_view(
+            net("house", long_mm=90, wide_mm=70, wall_mm=48, thick_mm=4),
+            PALE_LAB,
+            (78.0, 4.0, 18.0),
+            sweets_along(106, 10, ["red", "white"]),
+            {"red": (55.0, 60.0, 36.0), "white": (94.0, 0.0, 4.0)},
+            overhang_mm=8.0,
+        ),
+    }
 
 
 def _filled_mould() -> Section:
@@ -198,8 +220,14 @@ def dipped_tile() -> Tile:
 
     disc = Point(40, 40).buffer(34)
     ring = [(float(x), float(y)) for x, y in ellipse((40, 40), 68, 68, points=72)]
-    return Tile("dip", "", sheet_of(Drawing((np.array([*ring, ring[0]]),)), "", line_mm=1.4,
-                                    areas=[disc.intersection(box(0, 36, 80, 80))]), "#82aac4")  # fmt: skip
+    return Tile(
+        "dip",
+        "",
+        sheet_of(
+            Drawing((np.array([*ring, ring[0]]),)), "", line_mm=1.4, areas=[disc.intersection(box(0, 36, 80, 80))]
+        ),
+        "#82aac4",
+    )
 
 
 def painted_tile() -> Tile:

@@ -21,13 +21,14 @@ from studio.common.models import ChangedMeanwhile
 from studio.common.pages import page_of
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
+from studio.cupboard.tones import PLAIN, WHITES, tones_in
 from studio.designs.actions import colours_of, keep, keep_over
 from studio.designs.kinds import GROUPS, KINDS, kinds_for
 from studio.designs.kinds.base import DesignForm, Kind, Worked
 from studio.designs.models import Design, Shape
 from studio.designs.place import Place
 from studio.designs.tiles import kind_tier, kind_tiles, lace_tiles, shape_tiles
-from studio.pieces.models import PLAIN, WHITES, Layer, tones_in
+from studio.pieces.models import Layer
 
 MOST_LIKE = 8
 _SOLID = [k.name for k in KINDS.values() if k.group != Kind.group]  # no template of theirs says what they are
@@ -42,9 +43,14 @@ def studio(request: KitchenRequest) -> HttpResponse:
     tiles = kind_tiles()
     groups = [(group, [(k, tiles.get(k.name)) for k in KINDS.values() if k.group == group]) for group in GROUPS]
     context = {
-        "groups": groups, "tier": kind_tier(), "page": page, "tiles": {name: tiles[name] for name in _SOLID},
-        "shapes": shapes, "laces": lace_tiles(), "ready": shape_tiles(),
-    }  # fmt: skip
+        "groups": groups,
+        "tier": kind_tier(),
+        "page": page,
+        "tiles": {name: tiles[name] for name in _SOLID},
+        "shapes": shapes,
+        "laces": lace_tiles(),
+        "ready": shape_tiles(),
+    }
     return render(request, "designs/studio.html", context)
 
 
@@ -83,14 +89,18 @@ def _reckoned(kind: Kind, form: DesignForm) -> Worked:
 
 def _page(
     request: KitchenRequest, kind: Kind, form: DesignForm, design: Design | None, status: int = 200, refusal: str = ""
-) -> HttpResponse:  # fmt: skip
+) -> HttpResponse:
     context: dict[str, Any] = {
-        "kind": kind, "form": form, "design": design, "place": form.place, "send_key": uuid.uuid4(), "refusal": refusal,
-
+        "kind": kind,
+        "form": form,
+        "design": design,
+        "place": form.place,
+        "send_key": uuid.uuid4(),
+        "refusal": refusal,
         "papers": sorted(PAPERS, key=lambda paper: paper != measures.paper()),
         "others": _others(kind, form.place) if design is None else [],
         "likes": _likes(kind, form.place) if design is None else [],
-    }  # fmt: skip
+    }
     shown = form
     if not form.is_bound or not form.is_valid():
         begun = form.initial or (design.asked | _kept(design) if design else kind.first(form.place))
@@ -133,14 +143,20 @@ def _picks(form: DesignForm, kind: Kind) -> dict[str, Any]:
     every = [pair for group in groups for pair in (group[1] if not isinstance(group[1], str) else [group])]
     own = [pair for pair in every if ":" in str(pair[0])]
     return {
-        "picks": [(tile, tile.name == now) for tile in kind.tiles()], "pick_errors": form[kind.pick].errors,
+        "picks": [(tile, tile.name == now) for tile in kind.tiles()],
+        "pick_errors": form[kind.pick].errors,
         "own_picks": [(value, title, str(value) == now) for value, title in own],
-    }  # fmt: skip
+    }
 
 
 def _kept(design: Design) -> dict[str, Any]:
-    return {"name": design.name, "colour": design.tone.key, "white": design.white, "layer": design.layer_id,
-            "version": design.version}  # fmt: skip
+    return {
+        "name": design.name,
+        "colour": design.tone.key,
+        "white": design.white,
+        "layer": design.layer_id,
+        "version": design.version,
+    }
 
 
 def _told(kind: Kind, worked: Worked) -> dict[str, Any]:
@@ -151,8 +167,14 @@ def _told(kind: Kind, worked: Worked) -> dict[str, Any]:
         "seconds": worked.seconds,
         "length_mm": worked.length_mm,
     }
-    return {"kind": kind, "worked": worked, "place": worked.place, "bag": worked.bag, "result": result,
-            **worked.context}  # fmt: skip
+    return {
+        "kind": kind,
+        "worked": worked,
+        "place": worked.place,
+        "bag": worked.bag,
+        "result": result,
+        **worked.context,
+    }
 
 
 @kitchen_required
@@ -252,9 +274,11 @@ class DesignLive(LiveView):
     def make_form(self, request: KitchenRequest, fields: dict[str, Any], **kwargs: Any) -> DesignForm:
         self.kind = _kind(kwargs["kind"])
         self.part_templates = {
-            "answer": self.kind.says_template, "picture": self.kind.picture_template,
-            "time": "designs/parts/time.html", "numbers": "designs/parts/numbers.html",
-        }  # fmt: skip
+            "answer": self.kind.says_template,
+            "picture": self.kind.picture_template,
+            "time": "designs/parts/time.html",
+            "numbers": "designs/parts/numbers.html",
+        }
         place = _place(request, self.kind, fields)
         return _form(self.kind, place, fields, initial=self.kind.first(place))
 

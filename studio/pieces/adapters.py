@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
+from typing import Any
 
 from coating.care.allergens import Contents, Thing, contents_of_each
 from coating.job import Bowl as ReckonedBowl
@@ -11,9 +12,11 @@ from coating.job import Portion, Reckoning
 from coating.piece.kinds import KINDS
 from coating.techniques import technique
 from studio.accounts.models import Kitchen
-from studio.bowls.models import Bowl, BowlEvent
+from studio.colours.models import Colour
 from studio.cupboard.models import EATEN, Ingredient
-from studio.pieces.models import WHITES, Colour, Job, Layer, Piece, Tone
+from studio.cupboard.tones import WHITES, Tone
+from studio.pieces.asks import poured_into
+from studio.pieces.models import Job, Layer, Piece
 from studio.pieces.parts import given, with_parts
 from studio.pieces.reckoned import keys_of, reckoned, window_of
 from studio.pieces.says import listed, lower
@@ -27,7 +30,7 @@ class ColourNeed:
     tone: Tone
     reckoned: ReckonedBowl
     layers: tuple[Layer, ...]
-    bowl: Bowl | None
+    bowl: Any  # the one that was begun for it, or None
 
     @property
     def key(self) -> str:
@@ -81,8 +84,10 @@ class ColourNeed:
     def portions(self) -> list[tuple[Portion, str]]:
         """What is taken out and thinned, each with what it is for."""
         words = {str(la.pk): technique(la.technique).title.lower() for la in self.layers}
-        return [(p, listed(list(dict.fromkeys(words[name] for name in p.layers if name in words))))
-                for p in self.reckoned.portions]  # fmt: skip
+        return [
+            (p, listed(list(dict.fromkeys(words[name] for name in p.layers if name in words))))
+            for p in self.reckoned.portions
+        ]
 
     def grams(self) -> list[tuple[Layer, float]]:
         """Its layers, each once, with what each takes for all its pieces."""
@@ -123,27 +128,22 @@ def labels_of(job: Job, rows: Iterable[Ingredient]) -> dict[int, Contents]:
     bases = sorted((r for r in known if r.kind == "base" and r.stocked), key=lambda r: r.sort != "white")
     poured = _poured(job, {r.pk: r for r in known})
     things = {piece.pk: _things(piece, bases, poured) for piece in job.pieces.all()}
-    return contents_of_each({
-        piece.pk: [thing for part in with_parts(piece) for thing in things[part.pk]] for piece in given(job)
-    })  # fmt: skip
+    return contents_of_each(
+        {piece.pk: [thing for part in with_parts(piece) for thing in things[part.pk]] for piece in given(job)}
+    )
 
 
 def _poured(job: Job, rows: dict[int, Ingredient]) -> dict[int, list[Ingredient]]:
     """What really went into the bowls of a job, by bowl: it is in every piece they coat, remelted or not."""
     found: dict[int, list[Ingredient]] = {}
-    added = BowlEvent.objects.for_kitchen(job.kitchen_id).filter(
-        bowl__job=job, kind__in=("added", "received"), struck_by=None
-    )
-    for bowl_id, payload in added.values_list("bowl_id", "payload"):
-        row = rows.get(payload["ingredient"])
+    for bowl_id, ingredient_id in poured_into(job):
+        row = rows.get(ingredient_id)
         if row and row not in found.setdefault(bowl_id, []):
             found[bowl_id].append(row)
     return found
 
 
-def _things(
-    piece: Piece, bases: list[Ingredient], poured: dict[int, list[Ingredient]]
-) -> list[Thing]:  # fmt: skip
+def _things(piece: Piece, bases: list[Ingredient], poured: dict[int, list[Ingredient]]) -> list[Thing]:
     """The core, what its layers are of, and what is in their bowls, or the base that would go in, with allergens."""
     core = KINDS.get(piece.core)
     said = piece.contains if piece.contains is not None else core.allergens if core else None
@@ -161,6 +161,6 @@ def _things(
     return found
 
 
-def _open_bowl(layers: list[Layer]) -> Bowl | None:
+def _open_bowl(layers: list[Layer]) -> Any:
     bowls = [use.bowl for la in layers for use in la.poured if not la.in_part or use.bowl.is_of(la.tone)]
     return next((b for b in bowls if b.finished_at is None), bowls[-1] if bowls else None)

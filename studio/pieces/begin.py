@@ -9,10 +9,11 @@ from django.shortcuts import render
 
 from coating.errors import CoatingError
 from coating.piece.kinds import KINDS
-from coating.piece.starts import STARTS
+from coating.stack.starts import STARTS
 from studio.common.requests import KitchenRequest
-from studio.designs.parts import drawn_plan
-from studio.pieces.build_form import fields_of, typed_share
+from studio.pieces.asks import drawn_plan
+from studio.pieces.build_fields import fields_of
+from studio.pieces.build_form import typed_share
 from studio.pieces.carry import plan_from
 from studio.pieces.models import Job, Piece, Template
 from studio.pieces.parts import picture_of_plan
@@ -23,16 +24,24 @@ from studio.pieces.stacks import PiecePlan, first_extras, palette, plans_of
 def initial_of(plan: PiecePlan) -> dict[str, Any]:
     """What the builder shows of a piece to begin with."""
     first: dict[str, Any] = {
-        "name": plan.name, "count": plan.count, "spares": plan.spares, "core": plan.kind.name,
-        "layers": len(plan.layers), "version": 0, "looked": plan.contains is not None,
-        **{f"contains-{a}": True for a in plan.contains or ()}, **{f"d{i}": mm for i, mm in enumerate(plan.size_mm)},
-    }  # fmt: skip
+        "name": plan.name,
+        "count": plan.count,
+        "spares": plan.spares,
+        "core": plan.kind.name,
+        "layers": len(plan.layers),
+        "version": 0,
+        "looked": plan.contains is not None,
+        **{f"contains-{a}": True for a in plan.contains or ()},
+        **{f"d{i}": mm for i, mm in enumerate(plan.size_mm)},
+    }
     for i, layer in enumerate(plan.layers):
         first |= {
-            f"{i}-technique": layer.technique, f"{i}-white": layer.white,
-            f"{i}-colour": layer.tone.key, f"{i}-extra": layer.extra.pk if layer.extra else "",
+            f"{i}-technique": layer.technique,
+            f"{i}-white": layer.white,
+            f"{i}-colour": layer.tone.key,
+            f"{i}-extra": layer.extra.pk if layer.extra else "",
             f"{i}-part": layer.part_id or "",
-        }  # fmt: skip
+        }
         for field in fields_of(layer.technique):
             value = layer.parameters.get(field)
             if field == "share" and value is not None:

@@ -101,8 +101,15 @@ def boxed(piece: Piece, told: dict[str, Any], count: int) -> Boxed:
     told = told or {"box": best_box(count, across, along, high) or "tall cake", "layers": 1, "shred_mm": 0.0}
     try:
         box = box_of(told)
-        fit = packed(box, count, across_mm=across, along_mm=along, high_mm=high, layers=int(told["layers"]),
-                     shred_mm=told.get("shred_mm") or 0.0)  # fmt: skip
+        fit = packed(
+            box,
+            count,
+            across_mm=across,
+            along_mm=along,
+            high_mm=high,
+            layers=int(told["layers"]),
+            shred_mm=told.get("shred_mm") or 0.0,
+        )
         return Boxed(piece, told, box, lies_mm, count, fit)
     except CoatingError as refusal:
         box = USUAL_BOXES.get(told["box"], USUAL_BOXES["cake"])
@@ -161,8 +168,13 @@ def box_of(told: dict[str, Any]) -> Box:
     """The box that was chosen. Raises OutOfBounds."""
     if told["box"] in USUAL_BOXES:
         return USUAL_BOXES[told["box"]]
-    return Box(told["length_mm"], told["width_mm"], told["height_mm"], int(told.get("holes") or 0),
-               float(told.get("hole_mm") or 0.0))  # fmt: skip
+    return Box(
+        told["length_mm"],
+        told["width_mm"],
+        told["height_mm"],
+        int(told.get("holes") or 0),
+        float(told.get("hole_mm") or 0.0),
+    )
 
 
 @kitchen_required
@@ -184,12 +196,19 @@ def _page(
         form = BoxForm(initial={"piece": asked, **told})
     several = len(given(job)) > 1
     context = {
-        "job": job, "room": "boxes", "page": page, "boxed": page, "asked": asked, "form": form, "mixed": mixed,
-        "mix": mix or (MixForm(pieces=given(job)) if several and "mix" in request.GET else None), "several": several,
+        "job": job,
+        "room": "boxes",
+        "page": page,
+        "boxed": page,
+        "asked": asked,
+        "form": form,
+        "mixed": mixed,
+        "mix": mix or (MixForm(pieces=given(job)) if several and "mix" in request.GET else None),
+        "several": several,
         "boxes": sum(b.fit.boxes for b in found if b.fit) + sum(m.boxes for m in mixed if not m.refusal),
         "refused": [(b.piece.name, b.refusal) for b in found if b.refusal]
         + [(f"Mixed {m.title}", m.refusal) for m in mixed if m.refusal],
-    }  # fmt: skip
+    }
     return render(request, "pieces/boxes.html", context, status=status)
 
 

@@ -14,8 +14,8 @@ from django.urls import reverse
 
 from coating.errors import CoatingError, OutOfBounds
 from coating.piece.kinds import KINDS, Kind
-from coating.piece.layers import Layer
-from coating.piece.starts import start_called
+from coating.stack.layers import Layer
+from coating.stack.starts import start_called
 from coating.techniques import TECHNIQUES, Technique
 from coating.techniques.base import BAGGED, COATS, FILMED, FINISH, INSIDE, INTO
 from studio.common.forms import asked_and_reckoned, changed_meanwhile
@@ -23,13 +23,14 @@ from studio.common.live import LiveView
 from studio.common.models import ChangedMeanwhile
 from studio.common.requests import KitchenRequest
 from studio.common.sending import acted, kitchen_required, sent_once
+from studio.cupboard.tones import Tone
 from studio.pieces.begin import begin_page, initial_of
 from studio.pieces.build_form import MOST_LAYERS, PART, BuildForm, changed
 from studio.pieces.build_reckoned import plan_of_form, reckon_form
 from studio.pieces.carried_out import piece_json
 from studio.pieces.carry import plan_from
 from studio.pieces.counting import count_family, join
-from studio.pieces.models import Job, Piece, Template, Tone
+from studio.pieces.models import Job, Piece, Template
 from studio.pieces.parts import can_be, counted_by_others, glue_of, put_on
 from studio.pieces.pictures import Stroke, strokes_of
 from studio.pieces.put_on import back_to, keep_kept, put_something_on, shelf_of_parts
@@ -44,23 +45,34 @@ from studio.pieces.stacks import (
     palette,
     plan_of,
     plans_of,
-)  # fmt: skip
+)
 
 BEGINS_WITH, PUT_ON = 12, "on:"
 _TILE_LAB = (62.0, -8.0, -16.0)  # a technique on its tile: a dusky blue that shows on every core
 
 
 def _page(
-    request: KitchenRequest, job: Job, piece: Piece | None, form: BuildForm, status: int = 200, *, action: str = "",
+    request: KitchenRequest,
+    job: Job,
+    piece: Piece | None,
+    form: BuildForm,
+    status: int = 200,
+    *,
+    action: str = "",
     **found: Any,
-) -> HttpResponse:  # fmt: skip
+) -> HttpResponse:
     kind = form.kind
     context: dict[str, Any] = {
-        "action": action or request.get_full_path(), "form": form, "job": job, "piece_row": piece,
-        "send_key": uuid.uuid4(), "made_for": _made_for(request, job),
-        "full": len(form.names) >= MOST_LAYERS, "shelves": _shelves(kind),
+        "action": action or request.get_full_path(),
+        "form": form,
+        "job": job,
+        "piece_row": piece,
+        "send_key": uuid.uuid4(),
+        "made_for": _made_for(request, job),
+        "full": len(form.names) >= MOST_LAYERS,
+        "shelves": _shelves(kind),
         "cores": [(k, strokes_of(k, k.core(*k.usual), [], [])) for k in KINDS.values()],
-    }  # fmt: skip
+    }
     reckoned = form
     if not form.is_bound:
         _, reckoned = asked_and_reckoned(

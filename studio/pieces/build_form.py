@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
@@ -14,82 +14,34 @@ from coating.care.allergens import ALLERGENS
 from coating.errors import CoatingError
 from coating.piece.cores import Core
 from coating.piece.kinds import KINDS, Kind, kind_of_core
-from coating.piece.layers import Layer, usual_length_mm
-from coating.piece.stack import in_order
+from coating.stack.layers import Layer, usual_length_mm
+from coating.stack.order import in_order
 from coating.techniques import TECHNIQUES, technique
 from coating.techniques.base import LINE, Field
 from studio.accounts.models import Kitchen
-from studio.common.forms import CountField, KeepsMeasures, LengthField, MassField, VolumeField, WordsField
+from studio.common.forms import CountField, KeepsMeasures, LengthField, WordsField
 from studio.cupboard.models import Extra
-from studio.pieces.models import WHITES, Job, Piece, Tone, tones_in
+from studio.cupboard.tones import WHITES, Tone, tones_in
+from studio.pieces.build_fields import ChosenField, TonedField, field_of, fields_of, pills_field
+from studio.pieces.models import Job, Piece
 from studio.pieces.reckoned import counts_of, told_of
 from studio.pieces.says import joint_says
 
 MOST_LAYERS, PART = 16, "part"
 PICKABLE = tuple(name for name, kind in TECHNIQUES.items() if kind.shelf)
 EXTRA_WORDS = {
-    "topping": "Which topping", "filling": "Which filling", "icing": "Which icing", "modelling": "Of what",
-    "insert": "What goes in", "dust": "Which dust", "leaf": "Which leaf", "stick": "What it stands on",
-    "mould": "In which mould", "sheet": "Which sheet",
-}  # fmt: skip
+    "topping": "Which topping",
+    "filling": "Which filling",
+    "icing": "Which icing",
+    "modelling": "Of what",
+    "insert": "What goes in",
+    "dust": "Which dust",
+    "leaf": "Which leaf",
+    "stick": "What it stands on",
+    "mould": "In which mould",
+    "sheet": "Which sheet",
+}
 SIDES = 3
-
-
-class _Chosen(forms.Field):
-    """One of the rows that are there, by its id; empty for none. No query of its own."""
-
-    def __init__(self, rows: Sequence[Any], label: str, wrong: str, *, required: bool = False) -> None:
-        super().__init__(label=label, required=required)
-        self.rows, self.wrong = {str(r.pk): r for r in rows}, wrong
-
-    def prepare_value(self, value: Any) -> str:
-        return "" if value is None else str(value)
-
-    def clean(self, value: Any) -> Any:
-        if value in (None, "") and not self.required:
-            return None
-        if str(value) not in self.rows:
-            raise ValidationError(self.wrong, code="invalid_choice")
-        return self.rows[str(value)]
-
-
-class _Toned(forms.Field):
-    """What a coating is of, by its key."""
-
-    def __init__(self, tones: Mapping[str, Tone]) -> None:
-        super().__init__(label="Colour", required=False)
-        self.tones = tones
-
-    def clean(self, value: Any) -> Tone:
-        if str(value or "") not in self.tones:
-            raise ValidationError("That colour or bag is not in this kitchen.", code="invalid_choice")
-        return self.tones[str(value or "")]
-
-
-def fields_of(name: str) -> tuple[str, ...]:
-    """What is asked of a layer of a technique, besides its colour."""
-    return tuple(field.name for field in technique(name).fields)
-
-
-def _field(told: Field) -> forms.Field:
-    """A field of a technique as a form asks it."""
-    match told.typed:
-        case "pills":
-            return _pills(told.label, list(told.choices), str(told.first or ""))
-        case "count":
-            more = {} if told.high is None else {"high": told.high}
-            return CountField(told.bound, label=told.label, initial=told.first, required=False, **more)
-        case "mass":
-            return MassField(told.bound, label=told.label, required=False, help_text=told.help)
-        case "volume":
-            return VolumeField(told.bound, label=told.label, required=False, help_text=told.help)
-        case "text":
-            return WordsField(label=told.label, max_length=80, required=False)
-    return LengthField(told.bound, label=told.label, initial=told.first, required=False)
-
-
-def _pills(label: str, choices: list[tuple[str, str]], initial: str) -> forms.ChoiceField:
-    return forms.ChoiceField(label=label, choices=choices, initial=initial, required=False, widget=forms.RadioSelect)
 
 
 @dataclass(frozen=True)
@@ -118,8 +70,12 @@ class BuildForm(KeepsMeasures, forms.Form):
     name = WordsField(label="What is it?", max_length=80)
     count = CountField("count", label="How many", initial=12)
     spares = CountField("spares", label="Spares", required=False, help_text="Empty: by how easily it breaks.")
-    core = forms.ChoiceField(label="On what", choices=[(k, v.title) for k, v in KINDS.items()], initial="round_biscuit",
-                             widget=forms.HiddenInput)  # fmt: skip
+    core = forms.ChoiceField(
+        label="On what",
+        choices=[(k, v.title) for k, v in KINDS.items()],
+        initial="round_biscuit",
+        widget=forms.HiddenInput,
+    )
     layers = forms.IntegerField(min_value=0, max_value=MOST_LAYERS, initial=0, widget=forms.HiddenInput)
     version = forms.IntegerField(min_value=0, max_value=2**31 - 1, initial=0, widget=forms.HiddenInput)
     piece = forms.IntegerField(min_value=1, max_value=2**31 - 1, required=False, widget=forms.HiddenInput)
@@ -151,17 +107,17 @@ class BuildForm(KeepsMeasures, forms.Form):
             self.names.append(name)
             self.fields[f"{i}-technique"] = forms.ChoiceField(
                 choices=[(name, name)], initial=name, widget=forms.HiddenInput
-            )  # fmt: skip
-            self.fields[f"{i}-white"] = _pills("In", WHITES, "coating")
-            self.fields[f"{i}-colour"] = _Toned(self.tones)
+            )
+            self.fields[f"{i}-white"] = pills_field("In", WHITES, "coating")
+            self.fields[f"{i}-colour"] = TonedField(self.tones)
             if name == PART:
                 gone = "That part is not in this job any more: take it away here, or pick another."
-                self.fields[f"{i}-part"] = _Chosen(list(self.others), "What goes on", gone, required=True)
+                self.fields[f"{i}-part"] = ChosenField(list(self.others), "What goes on", gone, required=True)
             if of := technique(name).extra:
                 known = self.extras.get(of, [])
-                self.fields[f"{i}-extra"] = _Chosen(known, EXTRA_WORDS[of], "That is not in this cupboard.")
+                self.fields[f"{i}-extra"] = ChosenField(known, EXTRA_WORDS[of], "That is not in this cupboard.")
             for field in technique(name).fields:
-                self.fields[f"{i}-{field.name}"] = _field(field)
+                self.fields[f"{i}-{field.name}"] = field_of(field)
 
     @cached_property
     def whole(self) -> list[Piece]:
@@ -215,13 +171,24 @@ class BuildForm(KeepsMeasures, forms.Form):
             asked = [self[f"{i}-{f}"] for f in fields_of(name)]
             of = self[f"{i}-extra"] if technique(name).extra else None
             wrong = self.is_bound and any(k.startswith(f"{i}-") for k in self.errors)
-            found.append(Row(
-                i, technique(name), Layer(name).takes_coating, self[f"{i}-technique"],
-                [f for f in asked if f.widget_type == "radioselect"],
-                [f for f in asked if f.widget_type != "radioselect"],
-                self[f"{i}-white"], self[f"{i}-colour"], of, wrong, wrong or i == self.opened, self.called(i),
-                self[f"{i}-part"] if name == PART else None, self.part_shown(i),
-            ))  # fmt: skip
+            found.append(
+                Row(
+                    i,
+                    technique(name),
+                    Layer(name).takes_coating,
+                    self[f"{i}-technique"],
+                    [f for f in asked if f.widget_type == "radioselect"],
+                    [f for f in asked if f.widget_type != "radioselect"],
+                    self[f"{i}-white"],
+                    self[f"{i}-colour"],
+                    of,
+                    wrong,
+                    wrong or i == self.opened,
+                    self.called(i),
+                    self[f"{i}-part"] if name == PART else None,
+                    self.part_shown(i),
+                )
+            )
         return found
 
     @property
@@ -308,10 +275,15 @@ class BuildForm(KeepsMeasures, forms.Form):
 
 
 SIDE_WORDS = {
-    "disc": ("Across", "Thick"), "block": ("Long", "Wide", "Thick"), "round": ("Across", "Tall"),
-    "rod": ("Long", "Across"), "tier": ("Across", "High"), "hollow": ("Across, above", "Across, below", "Deep"),
-    "sheet": ("Long", "Wide"), "twist": ("Across", "String across"),
-}  # fmt: skip
+    "disc": ("Across", "Thick"),
+    "block": ("Long", "Wide", "Thick"),
+    "round": ("Across", "Tall"),
+    "rod": ("Long", "Across"),
+    "tier": ("Across", "High"),
+    "hollow": ("Across, above", "Across, below", "Deep"),
+    "sheet": ("Long", "Wide"),
+    "twist": ("Across", "String across"),
+}
 
 
 def _begins(field: Field, kind: Kind, name: str) -> str:

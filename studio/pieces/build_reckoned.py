@@ -6,10 +6,11 @@ from dataclasses import replace
 from typing import Any
 
 from coating.job import Reckoning
-from coating.piece.stack import Mistake, mistakes
+from coating.stack.order import Mistake, mistakes
+from studio.cupboard.tones import PLAIN, WHITES
 from studio.pieces.adapters import cautions_told
 from studio.pieces.build_form import BuildForm
-from studio.pieces.models import PLAIN, WHITES, Piece
+from studio.pieces.models import Piece
 from studio.pieces.parts import carried, doubts_of, pictured
 from studio.pieces.pictures import Pictured
 from studio.pieces.reckoned import keys_of, reckoned_plans
@@ -25,8 +26,15 @@ def plan_of_form(form: BuildForm) -> PiecePlan:
         tone = data.get(f"{i}-colour") or PLAIN
         white = tone.white(data.get(f"{i}-white") or "coating")
         layers.append(LayerPlan(name, white, tone.colour, form.extra(i), form.parameters(i), tone.base, form.part(i)))
-    plan = PiecePlan(data["name"], data["count"], form.kind, tuple(form.size_mm()), tuple(layers), data.get("spares"),
-                     contains=form.contents())  # fmt: skip
+    plan = PiecePlan(
+        data["name"],
+        data["count"],
+        form.kind,
+        tuple(form.size_mm()),
+        tuple(layers),
+        data.get("spares"),
+        contains=form.contents(),
+    )
     piece = Piece.objects.for_kitchen(form.kitchen).filter(pk=data["piece"]).first() if data.get("piece") else None
     return with_drawings(plan, piece) if piece else plan
 
@@ -50,14 +58,23 @@ def reckon_form(form: BuildForm) -> dict[str, Any]:
     needs = [(tones.get((bowl.colour, bowl.base), PLAIN), bowl) for bowl in found.bowls]
     own = [spares for name, (_, spares) in found.counts.items() if name not in map(str, parts)]
     return {
-        "core": core, "core_kind": form.kind, "drawn": _drawn(plan, whole, found), "wrong": wrong, "spares": sum(own),
-        "needs": needs, "picture": whole, "variants": len(made),
+        "core": core,
+        "core_kind": form.kind,
+        "drawn": _drawn(plan, whole, found),
+        "wrong": wrong,
+        "spares": sum(own),
+        "needs": needs,
+        "picture": whole,
+        "variants": len(made),
         "cautions": cautions_told(found, {bowl.key: tone.name for tone, bowl in needs}),
-        "mendable": any(m.reorder for m in wrong), "count": data["count"] + form.carried, "name": data["name"],
-        "melt_g": found.melt_g, "on_g": sum(bowl.made_g for _, bowl in needs),
+        "mendable": any(m.reorder for m in wrong),
+        "count": data["count"] + form.carried,
+        "name": data["name"],
+        "melt_g": found.melt_g,
+        "on_g": sum(bowl.made_g for _, bowl in needs),
         "parts": [(part, found.counts[str(part.pk)]) for part in parts.values()],
         "result": {"melt_g": found.melt_g, "spares": sum(own), "wrong": [m.place for m in wrong]},
-    }  # fmt: skip
+    }
 
 
 def _drawn(plan: PiecePlan, whole: Pictured, found: Reckoning) -> list[dict[str, Any]]:
@@ -70,7 +87,16 @@ def _drawn(plan: PiecePlan, whole: Pictured, found: Reckoning) -> list[dict[str,
         parts = {0: whole.parts[i]} if i in whole.parts else {}
         own = Pictured(whole.kind, whole.core, (layer,), (whole.labs[i],), parts)
         title = kept.part.name if kept.part else layer.kind.title
-        lines.append({"place": i, "layer": layer, "plan": kept, "white": whites[kept.white], "picture": own,
-                      "joint": joint_says(layer) if kept.part else "", "title": title,
-                      "one_g": one_g.get(f"0.{i}", 0.0)})  # fmt: skip
+        lines.append(
+            {
+                "place": i,
+                "layer": layer,
+                "plan": kept,
+                "white": whites[kept.white],
+                "picture": own,
+                "joint": joint_says(layer) if kept.part else "",
+                "title": title,
+                "one_g": one_g.get(f"0.{i}", 0.0),
+            }
+        )
     return lines

@@ -7,9 +7,9 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from coating.care.allergens import ALLERGENS
-from coating.colour.own import own_base
 from coating.errors import Unreadable
 from coating.limits import check
+from coating.stock.own import own_base
 from studio.accounts.models import Kitchen
 from studio.cupboard.actions import change_ingredient, put_on_the_shelf
 from studio.cupboard.adapters import core_ingredient
@@ -38,10 +38,14 @@ def bag_json(row: Ingredient) -> dict[str, Any]:
     """A bag for a file."""
     core = core_ingredient(row)
     return {
-        "name": row.name, "family": row.family, "sort": row.sort, "lab": [round(v, 2) for v in lab_of(row)],
-        "number": core.number, "fat_fraction": core.fat_fraction,
+        "name": row.name,
+        "family": row.family,
+        "sort": row.sort,
+        "lab": [round(v, 2) for v in lab_of(row)],
+        "number": core.number,
+        "fat_fraction": core.fat_fraction,
         "allergens": row.allergens if row.allergens_said else None,
-    }  # fmt: skip
+    }
 
 
 def read_bag(told: Mapping[str, Any]) -> Bag:
@@ -56,9 +60,14 @@ def read_bag(told: Mapping[str, Any]) -> Bag:
     lightness, a, b = (float(v) for v in told["lab"])
     lab = check("lab_lightness", lightness), check("lab_chroma", a), check("lab_chroma", b)
     bag = Bag(
-        name.strip(), told["family"], told["sort"], lab, check("number", float(told["number"])),
-        check("fat_fraction", float(told["fat_fraction"])), None if allergens is None else tuple(allergens),
-    )  # fmt: skip
+        name.strip(),
+        told["family"],
+        told["sort"],
+        lab,
+        check("number", float(told["number"])),
+        check("fat_fraction", float(told["fat_fraction"])),
+        None if allergens is None else tuple(allergens),
+    )
     own_base("bag", bag.name, bag.family, bag.sort, bag.lab)
     return bag
 

@@ -7,12 +7,14 @@ from typing import Any
 from django.db import transaction
 
 from studio.accounts.models import Kitchen
+from studio.colours.models import Colour
 from studio.common.names import free_name
 from studio.cupboard.models import Extra, Ingredient
+from studio.cupboard.tones import Tone
 from studio.pieces.carried_bags import Bag, settle_bag
 from studio.pieces.carried_out import EXTRA_FIELDS
 from studio.pieces.carry import Told
-from studio.pieces.models import Colour, Family, Job, Layer, Piece, Tone
+from studio.pieces.models import Family, Job, Layer, Piece
 from studio.pieces.stacks import layer_brought
 
 _SAME = 0.5  # colours nearer than that in every coordinate are the same
@@ -59,8 +61,9 @@ def bring_job(kitchen: Kitchen, told: Told) -> Job:
 def _row(kitchen: Kitchen, piece: Piece, order: int, told: dict[str, Any], bags: dict[Bag, Ingredient]) -> Layer:
     tone = Tone(None if told["base"] else told["colour"], bags.get(told["base"]))
     white = tone.white(told["white"])
-    return Layer(kitchen=kitchen, piece=piece, order=order, **{**told, "colour": tone.colour, "base": tone.base,
-                                                               "white": white})  # fmt: skip
+    return Layer(
+        kitchen=kitchen, piece=piece, order=order, **{**told, "colour": tone.colour, "base": tone.base, "white": white}
+    )
 
 
 def _settle_colour(kitchen: Kitchen, colour: Colour) -> None:

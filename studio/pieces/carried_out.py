@@ -15,9 +15,10 @@ from collections.abc import Iterable
 from typing import Any
 
 from coating.techniques.measures import DENSITY
+from studio.colours.models import Colour
 from studio.cupboard.models import Extra, Ingredient
 from studio.pieces.carried_bags import bag_json
-from studio.pieces.models import Colour, Job, Piece
+from studio.pieces.models import Job, Piece
 from studio.pieces.parts import carried
 from studio.pieces.stacks import SIZE_VERSION, PiecePlan, plan_of
 
@@ -54,11 +55,16 @@ class _Lists:
 
     def layer(self, la: Any) -> dict[str, Any]:
         return {
-            "technique": la.technique, "white": la.white, "colour": self.place(la.colour, self.colours),
+            "technique": la.technique,
+            "white": la.white,
+            "colour": self.place(la.colour, self.colours),
             "base": self.place(la.base, self.bags),
-            "extra": self.place(la.extra, self.extras), "part": self.place(la.part, self.parts),
-            "parameters": _parameters(la.parameters), "apart": getattr(la, "apart", 0), **self.design(la),
-        }  # fmt: skip
+            "extra": self.place(la.extra, self.extras),
+            "part": self.place(la.part, self.parts),
+            "parameters": _parameters(la.parameters),
+            "apart": getattr(la, "apart", 0),
+            **self.design(la),
+        }
 
     def design(self, la: Any) -> dict[str, Any]:
         """What was asked of its design, its further colours and bags by their places; it is drawn anew where it
@@ -69,8 +75,15 @@ class _Lists:
         tones = found.tones
         colours = {name: self.place(tone.colour, self.colours) for name, tone in tones.items() if not tone.base}
         bags = {name: self.place(tone.base, self.bags) for name, tone in tones.items() if tone.base}
-        return {"design": {"kind": found.kind, "name": found.name, "colours": colours, "bags": bags,
-                           "asked": {n: v for n, v in found.asked.items() if n not in tones}}}  # fmt: skip
+        return {
+            "design": {
+                "kind": found.kind,
+                "name": found.name,
+                "colours": colours,
+                "bags": bags,
+                "asked": {n: v for n, v in found.asked.items() if n not in tones},
+            }
+        }
 
     def told(self) -> dict[str, Any]:
         return {
@@ -93,15 +106,30 @@ def job_text(job: Job) -> str:
     lists.parts = {p.pk: p for p in job.pieces.all()}
     places = {f.pk: i for i, f in enumerate(families)}
     pieces = [
-        {"name": p.name, "count": p.count, "spares": p.spares, "core": p.core, "size": p.size, "share": p.share,
-         "contains": p.contains, "family": places.get(p.family_id or 0), "box": boxes.get(str(p.pk)),
-         "layers": [lists.layer(la) for la in p.stack]}
+        {
+            "name": p.name,
+            "count": p.count,
+            "spares": p.spares,
+            "core": p.core,
+            "size": p.size,
+            "share": p.share,
+            "contains": p.contains,
+            "family": places.get(p.family_id or 0),
+            "box": boxes.get(str(p.pk)),
+            "layers": [lists.layer(la) for la in p.stack],
+        }
         for p in job.pieces.all()
-    ]  # fmt: skip
+    ]
     days = {n: d.isoformat() if d else None for n, d in (("due_on", job.due_on), ("made_on", job.made_on))}
-    told = {"kind": KIND, "v": 1, "job": {"name": job.name, "note": job.note, "little_ones": job.little_ones, **days},
-            **lists.told(), "pieces": pieces, "mixed": _mixed_out(job, list(lists.parts)),
-            "families": [{"name": f.name, "kind": f.kind, "count": f.count} for f in families]}  # fmt: skip
+    told = {
+        "kind": KIND,
+        "v": 1,
+        "job": {"name": job.name, "note": job.note, "little_ones": job.little_ones, **days},
+        **lists.told(),
+        "pieces": pieces,
+        "mixed": _mixed_out(job, list(lists.parts)),
+        "families": [{"name": f.name, "kind": f.kind, "count": f.count} for f in families],
+    }
     return json.dumps(told, indent=1, ensure_ascii=False)
 
 
@@ -109,8 +137,9 @@ def _mixed_out(job: Job, places: list[int]) -> list[dict[str, Any]]:
     """Mixed boxes, with their pieces by their places."""
     return [
         {**told, "of": {str(places.index(int(pk))): many for pk, many in told["of"].items()}}
-        for told in job.boxes.get("mixed", []) if all(int(pk) in places for pk in told["of"])
-    ]  # fmt: skip
+        for told in job.boxes.get("mixed", [])
+        if all(int(pk) in places for pk in told["of"])
+    ]
 
 
 def piece_json(plan: PiecePlan) -> dict[str, Any]:
@@ -121,8 +150,14 @@ def piece_json(plan: PiecePlan) -> dict[str, Any]:
 
     def told(of: PiecePlan, rows: Iterable[Any]) -> dict[str, Any]:
         size = {"v": SIZE_VERSION, "mm": list(of.size_mm)}
-        return {"name": of.name, "count": of.count, "core": of.kind.name, "contains": of.contains, "size": size,
-                "layers": [lists.layer(la) for la in rows]}  # fmt: skip
+        return {
+            "name": of.name,
+            "count": of.count,
+            "core": of.kind.name,
+            "contains": of.contains,
+            "size": size,
+            "layers": [lists.layer(la) for la in rows],
+        }
 
     pieces = [told(plan_of(part), part.stack) for part in parts.values()]
     return {"v": 1, "piece": told(plan, plan.layers), "parts": pieces, **lists.told()}

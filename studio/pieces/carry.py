@@ -13,18 +13,20 @@ from coating.job import Piece as CorePiece
 from coating.job import Wanted
 from coating.limits import BOUNDS, check
 from coating.piece.kinds import KINDS
-from coating.piece.layers import on_one_g
 from coating.plan.flavours import TASTES
+from coating.stack.layers import on_one_g
 from coating.techniques import TECHNIQUES, technique
 from studio.accounts.models import Kitchen
+from studio.colours.models import Colour
 from studio.common.brought import json_apart
 from studio.common.names import plain
 from studio.cupboard.models import EXTRA_KINDS, Extra
+from studio.cupboard.tones import WHITES, Tone
 from studio.pieces.boxes import chosen
 from studio.pieces.carried_bags import Bag, bag_here, read_bag
 from studio.pieces.carried_out import KIND
 from studio.pieces.forms import BoxForm
-from studio.pieces.models import WHITES, Colour, Family, Tone
+from studio.pieces.models import Family
 from studio.pieces.reckoned import as_core_layer
 from studio.pieces.stacks import SIZE_VERSION, VERSION, LayerPlan, PiecePlan, size_now
 
@@ -74,12 +76,21 @@ def _counted(pieces: list[dict[str, Any]]) -> None:
     """Every part is there, nothing goes on itself, and of what goes on nothing there is one at least."""
     parts = {la["part"] for piece in pieces for la in piece["layers"] if la["part"] is not None}
     told = tuple(
-        CorePiece(str(i), p["core"], _plan(p).core, p["count"], tuple(
-            replace(core, part=str(la["part"]))
-            for core, la in zip(_plan(p).core_layers(), p["layers"], strict=True) if la["part"] is not None
-        ), p["spares"], p["name"])
+        CorePiece(
+            str(i),
+            p["core"],
+            _plan(p).core,
+            p["count"],
+            tuple(
+                replace(core, part=str(la["part"]))
+                for core, la in zip(_plan(p).core_layers(), p["layers"], strict=True)
+                if la["part"] is not None
+            ),
+            p["spares"],
+            p["name"],
+        )
         for i, p in enumerate(pieces)
-    )  # fmt: skip
+    )
     _at("Its parts", lambda wanted: wanted.told(), Wanted(told))
     for i, piece in enumerate(pieces):
         if not piece["count"] and i not in parts:
@@ -126,9 +137,13 @@ def _day(value: Any) -> date | None:
 
 
 def _job(told: dict[str, Any]) -> dict[str, Any]:
-    return {"name": _text(told["name"], 80), "note": _text(told.get("note", ""), 400, empty=True),
-            "due_on": _day(told.get("due_on")), "made_on": _day(told.get("made_on")),
-            "little_ones": told.get("little_ones") is True}  # fmt: skip
+    return {
+        "name": _text(told["name"], 80),
+        "note": _text(told.get("note", ""), 400, empty=True),
+        "due_on": _day(told.get("due_on")),
+        "made_on": _day(told.get("made_on")),
+        "little_ones": told.get("little_ones") is True,
+    }
 
 
 def _colour(told: dict[str, Any]) -> Colour:
@@ -145,19 +160,26 @@ def _extra(told: dict[str, Any]) -> Extra:
     days = told.get("keeps_days")
     parts = [{"name": _text(p["name"], 60), "g": check("total_g", float(p["g"]))} for p in told.get("parts", [])[:20]]
     return Extra(
-        kind=_one_of(told["kind"], dict(EXTRA_KINDS)), name=_text(told["name"], 80),
+        kind=_one_of(told["kind"], dict(EXTRA_KINDS)),
+        name=_text(told["name"], 80),
         each_g=None if each is None else check("mass_g", float(each)),
         allergens=_contents(told.get("allergens")),
         edible=_one_of(told.get("edible", "unsaid"), dict(Extra.EDIBLE)),
-        keeps_days=None if days is None else _whole(days, 0, 3650), cold=told.get("cold") is True,
-        small=told.get("small") is True, comes_out=told.get("comes_out") is True, parts=parts,
+        keeps_days=None if days is None else _whole(days, 0, 3650),
+        cold=told.get("cold") is True,
+        small=told.get("small") is True,
+        comes_out=told.get("comes_out") is True,
+        parts=parts,
         taste=_one_of(told.get("taste", ""), TASTES),
-    )  # fmt: skip
+    )
 
 
 def _family(told: dict[str, Any]) -> dict[str, Any]:
-    return {"name": _text(told["name"], 80), "kind": _one_of(told["kind"], dict(Family.KINDS)),
-            "count": _whole(told["count"], 1, int(BOUNDS["count"].high))}  # fmt: skip
+    return {
+        "name": _text(told["name"], 80),
+        "kind": _one_of(told["kind"], dict(Family.KINDS)),
+        "count": _whole(told["count"], 1, int(BOUNDS["count"].high)),
+    }
 
 
 def _place(value: Any, rows: list[_Row]) -> _Row | None:
@@ -172,12 +194,16 @@ def _layer(told: dict[str, Any], read: Told) -> dict[str, Any]:
         if not isinstance(value, str | int | float | bool) or (isinstance(value, str) and len(value) > 80):
             raise Unreadable("its layers cannot be read.")
     return {
-        "technique": _one_of(told["technique"], TECHNIQUES), "white": _one_of(told.get("white"), dict(WHITES)),
-        "colour": _place(told.get("colour"), read.colours), "base": _place(told.get("base"), read.bags),
-        "extra": _place(told.get("extra"), read.extras), "part": _part(told),
-        "parameters": parameters, "apart": _whole(told.get("apart", 0), 0, 20),
+        "technique": _one_of(told["technique"], TECHNIQUES),
+        "white": _one_of(told.get("white"), dict(WHITES)),
+        "colour": _place(told.get("colour"), read.colours),
+        "base": _place(told.get("base"), read.bags),
+        "extra": _place(told.get("extra"), read.extras),
+        "part": _part(told),
+        "parameters": parameters,
+        "apart": _whole(told.get("apart", 0), 0, 20),
         "design": _design(told.get("design"), read),
-    }  # fmt: skip
+    }
 
 
 def _part(told: dict[str, Any]) -> int | None:
@@ -206,14 +232,17 @@ def _piece(told: dict[str, Any], read: Told) -> dict[str, Any]:
         raise Unreadable(f"1 to {MOST_LAYERS} layers are wanted.")
     family = told.get("family")
     kept = {
-        "name": _text(told["name"], 80), "count": _whole(told["count"], 0, int(BOUNDS["count"].high)),
-        "spares": _spares(told.get("spares")), "core": _one_of(told["core"], KINDS),
+        "name": _text(told["name"], 80),
+        "count": _whole(told["count"], 0, int(BOUNDS["count"].high)),
+        "spares": _spares(told.get("spares")),
+        "core": _one_of(told["core"], KINDS),
         "size": size_now(told["core"], told["size"]),
         "share": _whole(told.get("share", 1), 1, int(BOUNDS["count"].high)),
         "family": None if family is None else _whole(family, 0, len(read.families) - 1),
         "contains": _contents(told.get("contains")),
-        "box": _box(told.get("box")), "layers": [_layer(la, read) for la in layers],
-    }  # fmt: skip
+        "box": _box(told.get("box")),
+        "layers": [_layer(la, read) for la in layers],
+    }
     _can_be_made(kept)
     return kept
 
@@ -280,8 +309,10 @@ def plan_from(kept: dict[str, Any], kitchen: Kitchen, *, count: int | None = Non
     def design_of(told: dict[str, Any] | None) -> dict[str, Any] | None:
         if told is None:
             return None
-        tones = {n: Tone(colours.get(kept["colours"][at]["name"]) if at is not None else None)
-                 for n, at in told.get("colours", {}).items()}  # fmt: skip
+        tones = {
+            n: Tone(colours.get(kept["colours"][at]["name"]) if at is not None else None)
+            for n, at in told.get("colours", {}).items()
+        }
         tones |= {n: Tone(base=bags[at]) for n, at in told.get("bags", {}).items()}
         return {"kind": told["kind"], "name": told["name"], "asked": told["asked"], "tones": tones}
 
@@ -292,14 +323,27 @@ def plan_from(kept: dict[str, Any], kitchen: Kitchen, *, count: int | None = Non
             colour = kept["colours"][la["colour"]]["name"] if la["colour"] is not None else None
             extra = kept["extras"][la["extra"]] if la["extra"] is not None else None
             bag = bags[la["base"]] if la.get("base") is not None else None
-            layers.append(LayerPlan(
-                la["technique"], la["white"], colours.get(colour or ""),
-                extras.get((extra["kind"], extra["name"])) if extra else None, la["parameters"], bag,
-                part_at(la.get("part")), design=design_of(la.get("design")),
-            ))  # fmt: skip
+            layers.append(
+                LayerPlan(
+                    la["technique"],
+                    la["white"],
+                    colours.get(colour or ""),
+                    extras.get((extra["kind"], extra["name"])) if extra else None,
+                    la["parameters"],
+                    bag,
+                    part_at(la.get("part")),
+                    design=design_of(la.get("design")),
+                )
+            )
         many = told["count"] if count is None else count
-        plan = PiecePlan(told["name"], many, KINDS[told["core"]], tuple(told["size"]["mm"]), tuple(layers),
-                         contains=told.get("contains"))  # fmt: skip
+        plan = PiecePlan(
+            told["name"],
+            many,
+            KINDS[told["core"]],
+            tuple(told["size"]["mm"]),
+            tuple(layers),
+            contains=told.get("contains"),
+        )
         for layer in plan.layers:
             on_one_g(plan.core, as_core_layer(layer))
         return plan

@@ -27,9 +27,10 @@ from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
 from studio.cupboard.adapters import core_extra
 from studio.cupboard.stock import Stock
+from studio.cupboard.tones import WHITES
 from studio.pieces.adapters import ColourNeed, colour_needs
 from studio.pieces.inside import days_of
-from studio.pieces.models import WHITES, Job
+from studio.pieces.models import Job
 from studio.pieces.parts import given, with_parts
 
 SHOWN = 6  # colours asked about
@@ -57,8 +58,16 @@ def turns_of(needs: Sequence[ColourNeed], stock: Stock, kitchen: Kitchen) -> lis
     for white in dict.fromkeys(n.white for n in _open(needs)):
         cupboard = stock.cupboard(white, kitchen)
         there = [n for n in _open(needs) if n.white == white and n.tone.base is None and n.reckoned.parts]
-        wanted = [Wanted(n.key, n.colour.lab if n.colour else None, n.reckoned.parts, n.goes_on_g + n.reckoned.lost_g,
-                         _over(n, there)) for n in there[:MOST_TURNS]]  # fmt: skip
+        wanted = [
+            Wanted(
+                n.key,
+                n.colour.lab if n.colour else None,
+                n.reckoned.parts,
+                n.goes_on_g + n.reckoned.lost_g,
+                _over(n, there),
+            )
+            for n in there[:MOST_TURNS]
+        ]
         with suppress(CoatingError):
             found += in_turn(tuple(wanted), cupboard.colourants)
     return found
@@ -69,13 +78,12 @@ def _over(need: ColourNeed, others: Sequence[ColourNeed]) -> frozenset[str]:
     first: dict[int, int] = {}
     for la in need.layers:
         first[la.piece_id] = min(la.order, first.get(la.piece_id, la.order))
-    return frozenset(n.key for n in others if n is not need
-                     and any(la.order > first.get(la.piece_id, la.order) for la in n.layers))  # fmt: skip
+    return frozenset(
+        n.key for n in others if n is not need and any(la.order > first.get(la.piece_id, la.order) for la in n.layers)
+    )
 
 
-def several_and_one(
-    needs: Sequence[ColourNeed], turns: Sequence[Turn], prices: dict[str, float]
-) -> tuple[Way, Way]:  # fmt: skip
+def several_and_one(needs: Sequence[ColourNeed], turns: Sequence[Turn], prices: dict[str, float]) -> tuple[Way, Way]:
     """The job as it is, and all of it in the first colour of each white."""
     costs = [price_per_g(t.recipe.parts, prices) for t in turns]
     known = [c * t.fresh_g for c, t in zip(costs, turns, strict=True) if c is not None]
@@ -173,12 +181,20 @@ def choices_page(request: KitchenRequest, pk: int) -> HttpResponse:
     several, one = several_and_one([n for n in _open(needs) if n.key in named], turns, prices)
     saved_g = sum(t.wanted.melt_g for t in turns) - sum(t.fresh_g for t in turns)
     context = {
-        "job": job, "room": "choices", "turns": turns, "saved_g": max(0.0, saved_g), "several": several, "one": one,
-        "shades": {n.key: n.tone.lab for n in needs}, "called": {n.key: n.name for n in needs},
+        "job": job,
+        "room": "choices",
+        "turns": turns,
+        "saved_g": max(0.0, saved_g),
+        "several": several,
+        "one": one,
+        "shades": {n.key: n.tone.lab for n in needs},
+        "called": {n.key: n.name for n in needs},
         "goes_on": {n.key: n.goes_on_g for n in needs},
-        "deep": _deep(needs, stock, kitchen, prices), "whites": _whites(job, needs, kitchen),
-        "thinners": _thinners(turns, needs, stock, kitchen), "flavours": _flavours(job),
-    }  # fmt: skip
+        "deep": _deep(needs, stock, kitchen, prices),
+        "whites": _whites(job, needs, kitchen),
+        "thinners": _thinners(turns, needs, stock, kitchen),
+        "flavours": _flavours(job),
+    }
     return render(request, "pieces/choices.html", context)
 
 
@@ -189,10 +205,12 @@ def _whites(job: Job, needs: Sequence[ColourNeed], kitchen: Kitchen) -> list[tup
     found = []
     for need in [n for n in _open(needs) if not n.tone.base][:SHOWN]:
         advice = which_white(
-            target_lab=need.tone.lab, room_c=kitchen.room_c, days_left=left,
+            target_lab=need.tone.lab,
+            room_c=kitchen.room_c,
+            days_left=left,
             has_thermometer=kitchen.has_thermometer,
             number_wanted=number_from_flow(window(need.technique).aim),
-        )  # fmt: skip
+        )
         if advice.best != need.white and advice.speaks(advice.best):
             found.append((need, dict(WHITES)[advice.best], advice.speaks(advice.best)[0]))
     return found

@@ -80,7 +80,7 @@ def _on_one(layer: Layer, on_one: Mapping[str, float]) -> float:
 
 def costs_of(
     job: Job, kitchen: Kitchen, needs: Sequence[ColourNeed], per_g: Mapping[str, float | None]
-) -> list[tuple[Piece, PieceCost]]:  # fmt: skip
+) -> list[tuple[Piece, PieceCost]]:
     """Every piece that is given away with what it costs, with all that goes on it; `per_g` : what a g from each bowl
     costs, by the key of its need."""
     by_layer: dict[int, list[tuple[ColourNeed, float]]] = {}

@@ -16,9 +16,20 @@ def drips_shown(layer: Layer, flow: Flow | None = None) -> dict[str, Any]:
     told = layer.parameters
     length_mm, width_mm = told.get("length_mm"), told.get("width_mm")
     squeeze = squeeze_of(length_mm, width_mm, told.get("wall", ""), layer.white, flow)
-    around = drips_on(core_of(layer.piece), squeeze, length_mm=length_mm, width_mm=width_mm,
-                      spacing_mm=told.get("spacing_mm"), flooded=bool(told.get("flooded")))  # fmt: skip
+    around = drips_on(
+        core_of(layer.piece),
+        squeeze,
+        length_mm=length_mm,
+        width_mm=width_mm,
+        spacing_mm=told.get("spacing_mm"),
+        flooded=bool(told.get("flooded")),
+    )
     drip = squeeze.drip
     side = unrolled_side(around, length_mm=drip.length_mm, low_mm=drip.low_mm, high_mm=drip.high_mm)
-    return {"around": around, "drip": drip, "volume_ml": squeeze.volume_ml, "side": side,
-            "wanted_mm": length_mm or LENGTH_MM}  # fmt: skip
+    return {
+        "around": around,
+        "drip": drip,
+        "volume_ml": squeeze.volume_ml,
+        "side": side,
+        "wanted_mm": length_mm or LENGTH_MM,
+    }

@@ -18,15 +18,18 @@ WALLS = [("chilled", "from the fridge"), ("room", "at room temperature")]
 class JobForm(VersionedForm):
     name = WordsField(label="What is the occasion?", max_length=80)
     due_on = forms.DateField(
-        label="For when?", required=False, widget=forms.DateInput(attrs={"type": "date"}, format="%Y-%m-%d"),
+        label="For when?",
+        required=False,
+        widget=forms.DateInput(attrs={"type": "date"}, format="%Y-%m-%d"),
         error_messages={"invalid": "Write the date as 2026-11-28."},
-    )  # fmt: skip
+    )
     made_on = forms.DateField(
-        label="When is it filled and finished?", required=False,
+        label="When is it filled and finished?",
+        required=False,
         widget=forms.DateInput(attrs={"type": "date"}, format="%Y-%m-%d"),
         help_text="Fillings and fruit keep from that day. Empty: the day before.",
         error_messages={"invalid": "Write the date as 2026-11-28."},
-    )  # fmt: skip
+    )
     little_ones = forms.BooleanField(label="Small children eat of it", required=False)
     note = WordsField(label="Note", max_length=400, required=False)
 
@@ -87,9 +90,12 @@ class PicksForm(forms.Form):
         self.picks = picks
         for p in picks:
             self.fields[f"back-{p.layer.pk}"] = forms.IntegerField(
-                label=f"Back from {p.layer.piece.name}", min_value=0, max_value=p.out, initial=p.layer.back or 0,
+                label=f"Back from {p.layer.piece.name}",
+                min_value=0,
+                max_value=p.out,
+                initial=p.layer.back or 0,
                 error_messages={"max_value": f"Only {p.out} went in: count once more."},
-            )  # fmt: skip
+            )
 
     def rows(self) -> list[tuple[Any, forms.BoundField]]:
         """Each layer with its field."""
@@ -106,8 +112,9 @@ class PicksForm(forms.Form):
 class BringForm(forms.Form):
     """The file of a job."""
 
-    file = forms.FileField(label="The file", error_messages={
-        "required": "Choose the file first.", "empty": "That file is empty."})  # fmt: skip
+    file = forms.FileField(
+        label="The file", error_messages={"required": "Choose the file first.", "empty": "That file is empty."}
+    )
 
 
 OWN = "own"

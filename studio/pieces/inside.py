@@ -101,8 +101,12 @@ def insides(job: Job, stock: Stock) -> list[Inside]:
 
 def batches_of(job: Job, kitchen: Kitchen) -> list[tuple[Extra, BatchOfFilling]]:
     """Every filling, icing and modelling chocolate of a job as one batch."""
-    rows = {str(la.pk): la.extra for piece in job.pieces.all() for la in piece.stack
-            if la.extra and la.extra.kind in BATCHES}  # fmt: skip
+    rows = {
+        str(la.pk): la.extra
+        for piece in job.pieces.all()
+        for la in piece.stack
+        if la.extra and la.extra.kind in BATCHES
+    }
     grams: dict[Extra, float] = {}
     for line in reckoned(job, kitchen).lines:
         if row := rows.get(line.layer):
@@ -122,12 +126,19 @@ def _page(request: KitchenRequest, job: Job, form: PicksForm | None = None, stat
     picks = picks_of(job)
     stops = [(i.piece, c) for i in found for c in i.cautions if c.stops]
     context = {
-        "job": job, "room": "inside", "insides": page_of(request, found, word="pieces"), "made_on": made_on,
-        "days": days, "batches": batches_of(job, request.kitchen), "stops": stops,
+        "job": job,
+        "room": "inside",
+        "insides": page_of(request, found, word="pieces"),
+        "made_on": made_on,
+        "days": days,
+        "batches": batches_of(job, request.kitchen),
+        "stops": stops,
         "picks": form or PicksForm(picks=picks),
-        "picks_missing": sum(p.missing for p in picks), "watch": _watch(found), "unsaid": _unsaid(job),
+        "picks_missing": sum(p.missing for p in picks),
+        "watch": _watch(found),
+        "unsaid": _unsaid(job),
         "packs_unsaid": list(dict.fromkeys(name for i in found for name in i.label.unsaid)),
-    }  # fmt: skip
+    }
     return render(request, "pieces/inside.html", context, status=status)
 
 

@@ -24,8 +24,8 @@ from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
 from studio.common.templatetags.kitchen import how_much, mass
 from studio.cupboard.stock import Stock
-from studio.designs.kinds import KINDS_OF
 from studio.pieces.adapters import ColourNeed, cautions_told, colour_needs
+from studio.pieces.asks import way_of_design
 from studio.pieces.choices import turns_of
 from studio.pieces.counting import count_family, count_piece, join, leave, scale_job
 from studio.pieces.drips import drips_shown
@@ -60,12 +60,20 @@ class Line:
 
 def _line(layer: Layer, lines: Sequence[ReckonedLine]) -> dict[str, Any]:
     """A layer in one line, with what was reckoned of it; `planned`: there is more to plan than to draw about it."""
-    kind, made = technique(layer.technique), [k for k in KINDS_OF.get(layer.technique, ()) if k.takes(layer)]
+    kind, made = technique(layer.technique), way_of_design(layer)
     drips = drips_shown(layer) if kind.name == "cake_drip" else None
-    return {"layer": layer, "kind": kind, "lab": layer.tone.lab, "told": told_of(layer), "designs": bool(made),
-            "one_g": sum(line.on_one_g for line in lines), "made_g": sum(line.made_g for line in lines),
-            "drips": drips, "joint": joint_says(told_of(layer)) if layer.part else "",
-            "planned": any(k.group == "Made" for k in made)}  # fmt: skip
+    return {
+        "layer": layer,
+        "kind": kind,
+        "lab": layer.tone.lab,
+        "told": told_of(layer),
+        "designs": bool(made),
+        "one_g": sum(line.on_one_g for line in lines),
+        "made_g": sum(line.made_g for line in lines),
+        "drips": drips,
+        "joint": joint_says(told_of(layer)) if layer.part else "",
+        "planned": made == "planned",
+    }
 
 
 def _in_order(pieces: Sequence[Piece]) -> list[Piece]:
@@ -97,8 +105,10 @@ def _total_says(needs: Sequence[ColourNeed]) -> str:
     """All that is melted: by mass, or wafers of coating and squares of chocolate where there is no scale."""
     if current().has_scale:
         return mass(sum(n.melt_g for n in needs))
-    by = {white: [n.melt_g for n in needs if (n.white == "coating") == (white == "coating")]
-          for white in ("coating", "tempered")}  # fmt: skip
+    by = {
+        white: [n.melt_g for n in needs if (n.white == "coating") == (white == "coating")]
+        for white in ("coating", "tempered")
+    }
     return listed([how_much(sum(grams), white) for white, grams in by.items() if grams])
 
 
@@ -120,19 +130,33 @@ def _page(request: KitchenRequest, job: Job, status: int = 200, **forms: Any) ->
         by_layer.setdefault(line.layer, []).append(line)
     order = _order(needs, request.kitchen)
     on = goes_on(pieces)
-    lines = [Line(p, [_line(la, by_layer.get(str(la.pk), ())) for la in p.stack], *found.counts[str(p.pk)],
-                  tuple(on.get(p.pk, ()))) for p in page]  # fmt: skip
+    lines = [
+        Line(
+            p,
+            [_line(la, by_layer.get(str(la.pk), ())) for la in p.stack],
+            *found.counts[str(p.pk)],
+            tuple(on.get(p.pk, ())),
+        )
+        for p in page
+    ]
     context = {
-        "job": job, "room": "pieces", "needs": needs,
-        "order": order, "first": order[0][0] if order else needs[0] if needs else None,
+        "job": job,
+        "room": "pieces",
+        "needs": needs,
+        "order": order,
+        "first": order[0][0] if order else needs[0] if needs else None,
         "bowls": [(need, *_choices(need, needs, need.key == request.GET.get("choose"))) for need in bowls],
-        "bowls_page": bowls, "cautions": cautions_told(found, {n.key: n.name for n in needs}),
-        "groups": _groups(lines), "count": len(pieces), "page": page, "total_says": _total_says(needs),
+        "bowls_page": bowls,
+        "cautions": cautions_told(found, {n.key: n.name for n in needs}),
+        "groups": _groups(lines),
+        "count": len(pieces),
+        "page": page,
+        "total_says": _total_says(needs),
         "pieces_in_all": sum(p.count for p in pieces),
         "counting": forms.get("counting"),
         "scale": forms.get("scale") or ScaleForm(initial={"was": most, "will_be": most}),
         "together": forms.get("together") or (TogetherForm(job=job) if "together" in request.GET else None),
-    }  # fmt: skip
+    }
     return render(request, "pieces/job.html", context, status=status)
 
 
@@ -143,9 +167,7 @@ def _order(needs: list[ColourNeed], kitchen: Kitchen) -> list[tuple[ColourNeed, 
     return [(by_key[t.wanted.name], by_key[t.after].name if t.after else "") for t in turns] if len(turns) > 1 else []
 
 
-def _choices(
-    need: ColourNeed, needs: list[ColourNeed], asked: bool
-) -> tuple[bool, bool, list[ColourNeed]]:  # fmt: skip
+def _choices(need: ColourNeed, needs: list[ColourNeed], asked: bool) -> tuple[bool, bool, list[ColourNeed]]:
     """Whether there is a choice of bowls, and where it is asked for: can it be split, and what could it be joined
     with? Not once it was begun."""
     if need.bowl is not None or need.is_second:

@@ -12,97 +12,13 @@ from django.db import models
 from django.utils import timezone
 from django.utils.functional import cached_property
 
-from coating.heat.melting import white_as_bought
+from studio.colours.models import Colour
 from studio.common import clock
 from studio.common.models import KitchenOwned, KitchenQuerySet, Versioned
 from studio.cupboard.models import Extra, Ingredient
-from studio.cupboard.pictures import lab_of
-
-WHITES = [
-    ("coating", "Coating"),
-    ("untempered", "White chocolate, untempered"),
-    ("tempered", "White chocolate, tempered"),
-]
-
+from studio.cupboard.tones import WHITES, Tone
 
 LEAST_SHARE = 1e-6
-
-
-class Colour(KitchenOwned, Versioned):
-    """A colour by its name in this kitchen's swatch book: CIELAB under D65, where it came from, how it was made last.
-
-    `made` is versioned JSON, empty until then: {"v": 1, "on": ISO date, "white", "lab": [3], "de00", "base_g",
-    "parts": [{"code", "name", "mass_g", "units", "counted"}]}.
-    """
-
-    CAME_FROM = [
-        ("first", "there from the first"),
-        ("shade", "chosen by its shade"),
-        ("chart", "from the chart"),
-        ("photo", "from a photo"),
-        ("bowl", "from a bowl"),
-        ("reading", "from a reading"),
-        ("brought", "brought in"),
-    ]
-    name = models.CharField(max_length=60)
-    lightness = models.FloatField()
-    a = models.FloatField()
-    b = models.FloatField()
-    came_from = models.CharField(max_length=8, choices=CAME_FROM, default="shade")
-    note = models.CharField(max_length=200, blank=True)
-    made = models.JSONField(default=dict, blank=True)
-    since = models.DateTimeField(auto_now_add=True, null=True)
-
-    objects = KitchenQuerySet.as_manager()
-
-    class Meta:
-        ordering = ["pk"]
-        constraints = [models.UniqueConstraint(fields=["kitchen", "name"], name="one_colour_name_a_kitchen")]
-
-    def __str__(self) -> str:
-        return self.name
-
-    @property
-    def lab(self) -> tuple[float, float, float]:
-        return self.lightness, self.a, self.b
-
-
-@dataclass(frozen=True)
-class Tone:
-    """What a coating is of: a colour that is made, a bag as it was bought, or neither: plain."""
-
-    colour: Colour | None = None
-    base: Ingredient | None = None
-
-    @property
-    def key(self) -> str:
-        """Its number as forms and designs keep it: "12", "bag7", "" for plain."""
-        return f"{BAG}{self.base.pk}" if self.base else str(self.colour.pk) if self.colour else ""
-
-    @property
-    def name(self) -> str:
-        return self.base.name if self.base else self.colour.name if self.colour else "Plain"
-
-    @property
-    def lab(self) -> tuple[float, float, float] | None:
-        """As it looks; None for plain."""
-        return lab_of(self.base) if self.base else self.colour.lab if self.colour else None
-
-    def white(self, asked: str) -> str:
-        """The white it is: of a bag by its fat, of chocolate tempered unless it is to stay untempered."""
-        if self.base is None:
-            return asked
-        return white_as_bought(self.base.family, asked)
-
-
-PLAIN, BAG = Tone(), "bag"
-
-
-def tones_in(kitchen: Any) -> dict[str, Tone]:
-    """What a coating can be of in a kitchen, by its key: plain, the colours of its book, the bags that are there."""
-    bags = Ingredient.objects.for_kitchen(kitchen).filter(kind="base", put_away=False).with_parameters()
-    tones = [PLAIN, *(Tone(c) for c in Colour.objects.for_kitchen(kitchen)), *(Tone(base=row) for row in bags)]
-    return {tone.key: tone for tone in tones}
 
 
 class JobQuerySet(KitchenQuerySet):
@@ -137,9 +53,11 @@ class JobQuerySet(KitchenQuerySet):
         """What comes next first, then what has no date, then what is over, the last one first."""
         today = timezone.localdate(clock.now())
         when = models.Case(
-            models.When(due_on__gte=today, then=0), models.When(due_on=None, then=1), default=2,
+            models.When(due_on__gte=today, then=0),
+            models.When(due_on=None, then=1),
+            default=2,
             output_field=models.SmallIntegerField(),
-        )  # fmt: skip
+        )
         ahead = models.Case(models.When(due_on__gte=today, then=models.F("due_on")))
         return self.order_by(when, ahead, "-due_on", "-pk")
 
@@ -181,8 +99,9 @@ def _complete(jobs: list[Job], kitchen: Any) -> None:
 def _bags_of(stacks: Mapping[int, list[Layer]], kitchen: Any) -> dict[int, Ingredient]:
     """The bags that layers are of as bought, and the further colours of their designs."""
     wanted = {la.base_id for stack in stacks.values() for la in stack if la.base_id}
-    wanted |= {o["base"] for stack in stacks.values() for la in stack for o in la.parameters.get("others", [])
-               if o.get("base")}  # fmt: skip
+    wanted |= {
+        o["base"] for stack in stacks.values() for la in stack for o in la.parameters.get("others", []) if o.get("base")
+    }
     if not wanted:
         return {}
     rows = Ingredient.objects.for_kitchen(kitchen).filter(pk__in=wanted).with_parameters()
@@ -273,9 +192,7 @@ class InColour:
     second: bool = True
 
 
-def _others(
-    told: Mapping[str, Any], colours: Mapping[int, Colour], bags: Mapping[int, Ingredient]
-) -> list[InColour]:  # fmt: skip
+def _others(told: Mapping[str, Any], colours: Mapping[int, Colour], bags: Mapping[int, Ingredient]) -> list[InColour]:
     """What is kept of them with a layer; a colour or a bag that is no more is left to the layer's own."""
     found = []
     for other in told.get("others", []):

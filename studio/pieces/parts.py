@@ -6,14 +6,15 @@ from collections.abc import Iterable, Sequence
 from typing import Any
 
 from coating.job import Wanted
-from coating.piece.joints import doubts
 from coating.piece.kinds import KINDS
-from coating.piece.layers import Layer as CoreLayer
-from coating.piece.stack import Mistake
+from coating.stack.joints import doubts
+from coating.stack.layers import Layer as CoreLayer
+from coating.stack.order import Mistake
 from coating.techniques.part import FRONT, GLUED
 from studio.common.templatetags.kitchen import mass, roughly
 from studio.cupboard.stock import Stock
-from studio.pieces.models import Job, Layer, Piece, Tone
+from studio.cupboard.tones import Tone
+from studio.pieces.models import Job, Layer, Piece
 from studio.pieces.pictures import Drawing, Pictured
 from studio.pieces.reckoned import core_of, piece_of, told_of, wanted_of
 from studio.pieces.stacks import PiecePlan
@@ -97,10 +98,19 @@ def doubts_of(layers: Sequence[Any], told: Sequence[CoreLayer], kind: Any, core:
     weights = Wanted(tuple(map(piece_of, parts.values()))).weigh()
     return [
         Mistake(place, why, reorder=False)
-        for place, layer in enumerate(layers) if layer.part
-        for why in doubts(kind, core, told[place], core_of(layer.part), weights[str(layer.part.pk)],
-                          layer.part.name.lower(), length=roughly, mass=mass)
-    ]  # fmt: skip
+        for place, layer in enumerate(layers)
+        if layer.part
+        for why in doubts(
+            kind,
+            core,
+            told[place],
+            core_of(layer.part),
+            weights[str(layer.part.pk)],
+            layer.part.name.lower(),
+            length=roughly,
+            mass=mass,
+        )
+    ]
 
 
 def glue_of(part: Piece, on: Iterable[Any] = ()) -> tuple[Tone, str]:
@@ -119,9 +129,16 @@ def put_on(job: Job, part: Piece, on: Piece, **told: Any) -> Layer:
     tone, white = glue_of(part, on.layers.all())
     last = on.layers.order_by("-order").values_list("order", flat=True).first() or 0
     layer: Layer = Layer.objects.create(
-        kitchen_id=job.kitchen_id, piece=on, order=last + 1, technique="part", part=part, colour=tone.colour,
-        base=tone.base, white=white, parameters={**FIRST, **told},
-    )  # fmt: skip
+        kitchen_id=job.kitchen_id,
+        piece=on,
+        order=last + 1,
+        technique="part",
+        part=part,
+        colour=tone.colour,
+        base=tone.base,
+        white=white,
+        parameters={**FIRST, **told},
+    )
     return layer
 
 

@@ -7,8 +7,8 @@ from dataclasses import dataclass, field, replace
 from types import MappingProxyType
 from typing import Any
 
-from coating.figures.joined import LYING, Spot, px_per_mm, spots
-from coating.figures.piece import (
+from coating.looks.joined import LYING, Spot, px_per_mm, spots
+from coating.looks.piece import (
     CORE_TINTS,
     GREEN,
     GREEN_TINT,
@@ -19,9 +19,9 @@ from coating.figures.piece import (
     piece_picture,
 )
 from coating.piece.cores import Core
-from coating.piece.joints import seen_mm, stands
 from coating.piece.kinds import Kind
-from coating.piece.layers import Layer
+from coating.stack.joints import seen_mm, stands
+from coating.stack.layers import Layer
 from coating.techniques import technique
 from coating.techniques.part import PAIRS
 from studio.common.templatetags.kitchen import hexed
@@ -70,8 +70,13 @@ class Drawing:
     def of(cls, told: Mapping[str, Any]) -> Drawing:
         """As a design keeps it."""
         marks = tuple((str(p), str(f), str(s), float(w)) for p, f, s, w in told["marks"])
-        return cls(float(told["wide_mm"]), float(told["high_mm"]), marks, bool(told.get("alone")),
-                   float(told.get("per_mm", 1.0)))  # fmt: skip
+        return cls(
+            float(told["wide_mm"]),
+            float(told["high_mm"]),
+            marks,
+            bool(told.get("alone")),
+            float(told.get("per_mm", 1.0)),
+        )
 
 
 @dataclass(frozen=True)
@@ -160,8 +165,10 @@ _VIEWS = {FRONT: piece_picture, ABOVE: from_above, AS_PART: part_picture}
 
 def _strokes(of: Pictured, view: str, deep: int = 0) -> list[Stroke]:
     """All strokes, what lies at the back first."""
-    bare = tuple(replace(la, colour="", base="", goes_on_g=None, id="", drawn=None, shares=(), part="", note="")
-                 for la in of.layers)  # fmt: skip
+    bare = tuple(
+        replace(la, colour="", base="", goes_on_g=None, id="", drawn=None, shares=(), part="", note="")
+        for la in of.layers
+    )
     told: list[tuple[float, list[Stroke]]] = []
     lifted = ""
     alone = any(d.alone for d in of.drawings.values())
@@ -220,8 +227,15 @@ def _square(low_x: float, low_y: float, high_x: float, high_y: float) -> str:
 def _spots(of: Pictured, place: int, part: Pictured, view: str) -> list[Spot]:
     """Where the parts of a layer lie; on what a design shows alone, on that."""
     seen = next(((d.wide_mm, d.high_mm) for d in of.drawings.values() if d.alone), None)
-    return spots(of.kind, of.core, of.layers[place], part.size_mm, above=view == ABOVE,
-                 seen=None if view == ABOVE else seen, flat=part.flat)  # fmt: skip
+    return spots(
+        of.kind,
+        of.core,
+        of.layers[place],
+        part.size_mm,
+        above=view == ABOVE,
+        seen=None if view == ABOVE else seen,
+        flat=part.flat,
+    )
 
 
 def _times(of: Pictured, part: Pictured, view: str) -> float:
@@ -257,10 +271,16 @@ def as_designed(drawn: Drawing, lab: Lab | None, moved: str = "") -> list[Stroke
     """What a design drew, of a colour."""
     own = hexed(lab) if lab else PLAIN_TINT
     return [
-        Stroke(path, own if fill == OWN else fill or "none", own if stroke == OWN else stroke or "none", wide,
-               "flat" if fill else "line", moved)
+        Stroke(
+            path,
+            own if fill == OWN else fill or "none",
+            own if stroke == OWN else stroke or "none",
+            wide,
+            "flat" if fill else "line",
+            moved,
+        )
         for path, fill, stroke, wide in drawn.marks
-    ]  # fmt: skip
+    ]
 
 
 def _joined(of: Pictured, place: int, part: Pictured, view: str, lifted: str, deep: int) -> list[Stroke]:

@@ -14,8 +14,7 @@ from django.urls import reverse
 from coating.errors import CoatingError
 from coating.piece.kinds import KINDS
 from studio.common.requests import KitchenRequest
-from studio.designs.models import Design
-from studio.designs.parts import goes_as_part, piece_of_design
+from studio.pieces.asks import parts_designed, piece_designed
 from studio.pieces.build_form import BuildForm
 from studio.pieces.carry import plan_from
 from studio.pieces.models import Job, Piece, Template
@@ -43,11 +42,11 @@ def shelf_of_parts(form: BuildForm) -> dict[str, Any]:
             continue
         if plan.kind.can_be_part:
             kept.append((template, pictured(plan.layers, plan.core_layers(), plan.kind, plan.core)))
-    designs = Design.objects.for_kitchen(form.kitchen).filter(layer=None)[:MOST_SHOWN]
     return {
-        "parts_here": [(p, picture_of(p)) for p in mine[:MOST_SHOWN]], "parts_kept": kept,
-        "parts_designed": [d for d in designs if goes_as_part(d)],
-    }  # fmt: skip
+        "parts_here": [(p, picture_of(p)) for p in mine[:MOST_SHOWN]],
+        "parts_kept": kept,
+        "parts_designed": parts_designed(form.kitchen)[:MOST_SHOWN],
+    }
 
 
 def _above(form: BuildForm, pk: int) -> set[int]:
@@ -75,10 +74,7 @@ def put_something_on(request: KitchenRequest, piece: Piece, what: str) -> HttpRe
         return keep_kept(request, job, piece, pk)
     if word != "design":
         raise Http404("nothing of that kind is put on")
-    design = Design.objects.get_for(request.kitchen, pk=pk)
-    if not goes_as_part(design):
-        raise Http404("it is not lifted off")
-    put_on(job, piece_of_design(job, design), piece)
+    put_on(job, piece_designed(job, pk), piece)
     return redirect(back_to(piece))
 
 

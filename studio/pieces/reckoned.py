@@ -18,12 +18,14 @@ from coating.job import Reckoning, Shelf, Wanted, reckon
 from coating.job import Tone as CoreTone
 from coating.piece.cores import Core
 from coating.piece.kinds import kind_of_core
-from coating.piece.layers import Drawn, Share
-from coating.piece.layers import Layer as CoreLayer
+from coating.stack.layers import Drawn, Share
+from coating.stack.layers import Layer as CoreLayer
 from studio.accounts.models import Kitchen
+from studio.colours.models import Colour
 from studio.common.models import Change
 from studio.cupboard.stock import Stock
-from studio.pieces.models import Colour, Job, Layer, Piece, Tone
+from studio.cupboard.tones import Tone
+from studio.pieces.models import Job, Layer, Piece
 
 _KEPT = 64
 _NO_PLACES: Any = ()
@@ -48,8 +50,12 @@ def as_core_layer(plan: Any) -> CoreLayer:
     if plan.extra and plan.extra.each_g is not None and told.get("each_g") is None:
         told["each_g"] = plan.extra.each_g
     colour, base = keys_of(plan.tone)
-    told |= {"id": str(getattr(plan, "pk", None) or ""), "drawn": _drawn(plan), "apart": getattr(plan, "apart", 0),
-             "part": "" if plan.part_id is None else str(plan.part_id)}  # fmt: skip
+    told |= {
+        "id": str(getattr(plan, "pk", None) or ""),
+        "drawn": _drawn(plan),
+        "apart": getattr(plan, "apart", 0),
+        "part": "" if plan.part_id is None else str(plan.part_id),
+    }
     return CoreLayer(plan.technique, colour, white=plan.white, base=base, shares=_shares(plan), **told)
 
 
@@ -61,9 +67,17 @@ def _drawn(plan: Any) -> Drawn | None:
         return None
     told = told or {}
     moulds = tuple(told["moulds"]) if told.get("moulds") else (0, cavities or 0)
-    return Drawn(told.get("ml"), tuple(steps), told.get("seconds", 0.0), told.get("window", ""), moulds,
-                 told.get("holes", 0), told.get("deep", False), told.get("poured_ml", 0.0),
-                 told.get("pieces", 0))  # fmt: skip
+    return Drawn(
+        told.get("ml"),
+        tuple(steps),
+        told.get("seconds", 0.0),
+        told.get("window", ""),
+        moulds,
+        told.get("holes", 0),
+        told.get("deep", False),
+        told.get("poured_ml", 0.0),
+        told.get("pieces", 0),
+    )
 
 
 def _shares(plan: Any) -> tuple[Share, ...]:
@@ -94,9 +108,15 @@ def kitchen_of(kitchen: Kitchen, **changes: Any) -> CoreKitchen:
     """A kitchen as the core knows it."""
     there = {"fridge": kitchen.has_fridge, "freezer": kitchen.has_freezer}
     places = {name: 0 for name, has in there.items() if not has}
-    told = {"measures": kitchen.measures, "school": kitchen.melting_school, "oven_w": kitchen.oven_w,
-            "room_c": kitchen.room_c, "cold": kitchen.places[0], "places": places,
-            "paces": tuple(sorted(kitchen.paces.items()))}  # fmt: skip
+    told = {
+        "measures": kitchen.measures,
+        "school": kitchen.melting_school,
+        "oven_w": kitchen.oven_w,
+        "room_c": kitchen.room_c,
+        "cold": kitchen.places[0],
+        "places": places,
+        "paces": tuple(sorted(kitchen.paces.items())),
+    }
     return CoreKitchen(**{**told, **changes})
 
 
@@ -123,8 +143,13 @@ def kept_parts(colour: Colour, stock: Stock) -> tuple[Part, ...]:
 def wanted_of(job: Job, stock: Stock) -> Wanted:
     """All of a job, from prefetched rows."""
     pieces = list(job.pieces.all())
-    colours = {p.tone.colour.pk: p.tone.colour for piece in pieces for la in piece.stack for p in la.in_colours
-               if p.tone.colour}  # fmt: skip
+    colours = {
+        p.tone.colour.pk: p.tone.colour
+        for piece in pieces
+        for la in piece.stack
+        for p in la.in_colours
+        if p.tone.colour
+    }
     return Wanted(tuple(map(piece_of, pieces)), (), tones_told(colours.values(), stock))
 
 
@@ -165,8 +190,9 @@ def reckoned_plans(
     stock, pieces, colours = Stock.of(kitchen), list[CorePiece](), dict[int, Colour]()
     for part in parts:
         pieces.append(replace(piece_of(part), count=0))
-        colours |= {la.tone.colour.pk: la.tone.colour for whole in part.stack for la in whole.in_colours
-                    if la.tone.colour}  # fmt: skip
+        colours |= {
+            la.tone.colour.pk: la.tone.colour for whole in part.stack for la in whole.in_colours if la.tone.colour
+        }
     for i, plan in enumerate(plans):
         layers = tuple(replace(la, id=f"{i}.{j}") for j, la in enumerate(plan.core_layers()))
         name = str(pk) if pk and not i else f"plan{i}"

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from coating.piece.layers import Layer
+from coating.stack.layers import Layer
 from coating.techniques.part import INSIDE_IT, PAIRS, ROUND, STANDING, TOP
 
 

@@ -15,7 +15,6 @@ from coating.colour.recipe import Recipe
 from coating.plan.choices import price_per_g
 from coating.plan.proposal import Cupboard, Wish, bases_for, first_fill
 from coating.plan.shopping import Item, Pack, instead_of, shopping, total_cost
-from studio.bowls.stock_left import stock_left_g, with_rests
 from studio.common.measures import current
 from studio.common.pages import page_of
 from studio.common.requests import KitchenRequest
@@ -23,6 +22,7 @@ from studio.common.sending import kitchen_required
 from studio.common.sheets import harmless
 from studio.common.templatetags.kitchen import UNIT_WORDS, mass, measured
 from studio.cupboard.adapters import bag_g
+from studio.cupboard.asks import left_g, with_rests
 from studio.cupboard.stock import Stock
 from studio.pieces.adapters import ColourNeed, colour_needs
 from studio.pieces.costs import also_wanted, costs_of
@@ -98,9 +98,11 @@ def _list(request: KitchenRequest, job: Job) -> dict[str, Any]:
             parts.append(part)
             asked.setdefault(part.ingredient.name, (need, cupboard))
     rows = {r.code: r for r in stock.rows}
-    said = stock_left_g(request.kitchen, stock)
-    there = {name: "said" if name in said else "ticked" if rows[name].ticked else "none"
-             for name in {p.ingredient.name for p in parts}}  # fmt: skip
+    said = left_g(request.kitchen, stock)
+    there = {
+        name: "said" if name in said else "ticked" if rows[name].ticked else "none"
+        for name in {p.ingredient.name for p in parts}
+    }
     have = {name: said.get(name, ENOUGH_G if there[name] == "ticked" else 0.0) for name in there}
     packs = {name: Pack(bag_g(rows[name]), _price(rows[name])) for name in have if _sold(rows[name])}
     items = shopping(parts, have, packs)
@@ -108,13 +110,19 @@ def _list(request: KitchenRequest, job: Job) -> dict[str, Any]:
     short = [line for line in lines if line.item.short_g > 0]
     costs = costs_of(job, request.kitchen, needs, per_g)
     return {
-        "job": job, "lines": lines, "short": short, "cost": total_cost(i.item for i in short), "beyond": beyond,
+        "job": job,
+        "lines": lines,
+        "short": short,
+        "cost": total_cost(i.item for i in short),
+        "beyond": beyond,
         "cost_in_all": sum(cost.total * piece.count for piece, cost in costs),
         "says": shopping_says(
             [line.item.ingredient.title for line in short], sum(line.there == "ticked" for line in lines), len(lines)
-        ), "also": also_wanted(job, request.kitchen), "room": "shopping",
+        ),
+        "also": also_wanted(job, request.kitchen),
+        "room": "shopping",
         "costs": costs,
-    }  # fmt: skip
+    }
 
 
 def _sold(row: Any) -> bool:

@@ -13,14 +13,16 @@ from coating.errors import OutOfBounds
 from coating.piece.cores import TWIST_ROPE, Core
 from coating.piece.families import in_motifs, in_variants
 from coating.piece.kinds import KINDS, Kind
-from coating.piece.layers import Layer as CoreLayer
-from coating.piece.stack import spares_for
-from coating.piece.starts import Part, Start
+from coating.stack.layers import Layer as CoreLayer
+from coating.stack.order import spares_for
+from coating.stack.starts import Part, Start
 from coating.techniques import technique as technique_called
 from coating.techniques.base import VOLUME
 from studio.accounts.models import Kitchen
+from studio.colours.models import Colour
 from studio.cupboard.models import Extra, Ingredient
-from studio.pieces.models import Colour, Family, Job, Layer, Piece, Tone
+from studio.cupboard.tones import Tone
+from studio.pieces.models import Family, Job, Layer, Piece
 from studio.pieces.reckoned import as_core_layer
 
 VERSION = 2
@@ -29,8 +31,19 @@ SIZE_VERSION = 3
 OUT_OF_THE_WAY = 1000  # places of layers while they are put in a new order
 layer_brought = Signal()  # a layer came in a file with a design: `layer`, `design` {"kind", "name", "asked", "colours"}
 piece_kept = Signal()  # a piece and its layers were kept: `piece`
-_KEPT = ("share", "thickness_mm", "width_mm", "length_mm", "spacing_mm", "wall", "volume_ml", "each_g", "placed",
-         "sheets", "where")  # fmt: skip
+_KEPT = (
+    "share",
+    "thickness_mm",
+    "width_mm",
+    "length_mm",
+    "spacing_mm",
+    "wall",
+    "volume_ml",
+    "each_g",
+    "placed",
+    "sheets",
+    "where",
+)
 
 
 @dataclass(frozen=True)
@@ -124,15 +137,26 @@ def keep_piece(
 
 
 def _keep(
-    job: Job, plan: PiecePlan, piece: Piece | None, expected: int, family: Family | None, parts: dict[int, Piece],
+    job: Job,
+    plan: PiecePlan,
+    piece: Piece | None,
+    expected: int,
+    family: Family | None,
+    parts: dict[int, Piece],
     designed: list[tuple[Layer, Mapping[str, Any]]],
-) -> Piece:  # fmt: skip
+) -> Piece:
     """`parts` : those that were kept on the way, by their plan."""
     for layer in plan.layers:
         if isinstance(layer.part, PiecePlan) and id(layer.part) not in parts:
             parts[id(layer.part)] = _keep(job, layer.part, None, 0, None, parts, designed)
-    kept = {"name": plan.name, "count": plan.count, "spares": plan.spares, "core": plan.kind.name,
-            "size": {"v": SIZE_VERSION, "mm": list(plan.size_mm)}, "contains": plan.contains}  # fmt: skip
+    kept = {
+        "name": plan.name,
+        "count": plan.count,
+        "spares": plan.spares,
+        "core": plan.kind.name,
+        "size": {"v": SIZE_VERSION, "mm": list(plan.size_mm)},
+        "contains": plan.contains,
+    }
     if piece is None:
         piece = Piece.objects.create(kitchen_id=job.kitchen_id, job=job, family=family, share=plan.share, **kept)
     else:
@@ -215,9 +239,17 @@ def in_colours(plan: PiecePlan, also: Sequence[Tone]) -> list[PiecePlan]:
 
 
 def dipped(
-    name: str, count: int, *, diameter_mm: float, thickness_mm: float, share: float, white: str,
-    colour: Colour | None = None, spares: int | None = None, base: Ingredient | None = None,
-) -> PiecePlan:  # fmt: skip
+    name: str,
+    count: int,
+    *,
+    diameter_mm: float,
+    thickness_mm: float,
+    share: float,
+    white: str,
+    colour: Colour | None = None,
+    spares: int | None = None,
+    base: Ingredient | None = None,
+) -> PiecePlan:
     """Round biscuits, dipped so far."""
     layer = LayerPlan("dip", white, colour, parameters={"v": VERSION, "share": share}, base=base)
     return PiecePlan(name, count, KINDS["round_biscuit"], (diameter_mm, thickness_mm), (layer,), spares)
@@ -225,7 +257,7 @@ def dipped(
 
 def dripped(
     name: str, count: int, *, diameter_mm: float, height_mm: float, white: str, colour: Colour | None, **drips: Any
-) -> PiecePlan:  # fmt: skip
+) -> PiecePlan:
     """Tiers of a cake with drips: `drips` as the parameters of the layer, mm."""
     layer = LayerPlan("cake_drip", white, colour, parameters={"v": VERSION, **drips})
     return PiecePlan(name, count, KINDS["cake_tier"], (diameter_mm, height_mm), (layer,), 0)
@@ -263,13 +295,20 @@ def plans_of(start: Start, colours: Mapping[str, Colour | None], extras: Mapping
     by_key, found = dict[str, PiecePlan](), []
     for part, count in zip(start.parts, counts, strict=True):
         layers = tuple(
-            LayerPlan(la.technique, "coating", colours.get(la.colour), extra_for(la.technique, extras),
-                      parameters_of(la, part.core), part=by_key[la.part] if la.part else None,
-                      design=_design_of(part, place))
+            LayerPlan(
+                la.technique,
+                "coating",
+                colours.get(la.colour),
+                extra_for(la.technique, extras),
+                parameters_of(la, part.core),
+                part=by_key[la.part] if la.part else None,
+                design=_design_of(part, place),
+            )
             for place, la in enumerate(part.layers)
-        )  # fmt: skip
-        plan = PiecePlan(part.title, 0 if part.key else count, part.kind, _size(part.kind, part.size), layers,
-                         share=part.each)  # fmt: skip
+        )
+        plan = PiecePlan(
+            part.title, 0 if part.key else count, part.kind, _size(part.kind, part.size), layers, share=part.each
+        )
         by_key[part.key] = plan
         found += [] if part.key else [plan]
     return found
@@ -296,5 +335,6 @@ def plan_of(piece: Piece) -> PiecePlan:
         LayerPlan(la.technique, la.white, la.colour, la.extra, la.parameters, la.base, la.part) for la in piece.stack
     )
     size = tuple(piece.size["mm"])
-    return PiecePlan(piece.name, piece.count, KINDS[piece.core], size, layers, piece.spares, piece.share,
-                     piece.contains)  # fmt: skip
+    return PiecePlan(
+        piece.name, piece.count, KINDS[piece.core], size, layers, piece.spares, piece.share, piece.contains
+    )

@@ -12,11 +12,12 @@ from django.shortcuts import redirect
 from studio.accounts.models import Kitchen
 from studio.bowls.actions import begin_bowl
 from studio.bowls.models import Bowl
+from studio.colours.actions import colour_called
 from studio.cupboard.actions import have_in_stock
 from studio.cupboard.models import Ingredient
-from studio.pieces.actions import colour_called
+from studio.cupboard.tones import Tone
 from studio.pieces.adapters import colour_needs
-from studio.pieces.models import Job, Tone
+from studio.pieces.models import Job
 from studio.pieces.stacks import LayerPlan, PiecePlan, keep_piece, parameters_of
 from studio.quick.adapters import bags_for, card_context
 from studio.quick.forms import COLOURS, PLAIN, WHATS, QuickForm
@@ -47,12 +48,25 @@ def job_from_card(kitchen: Kitchen, data: dict[str, Any]) -> Bowl:
     name = tone.name if tone.key else "Plain"
     many = what.one if data["count"] == 1 else what.many
     job = Job.objects.create(kitchen=kitchen, name=f"{data['count']} {many}, {name.lower()}"[:80])
-    coat = LayerPlan(what.layer(data["depth"]).technique, tone.white(data["white"]), tone.colour,
-                     parameters=parameters_of(what.layer(data["depth"]), core), base=tone.base)  # fmt: skip
+    coat = LayerPlan(
+        what.layer(data["depth"]).technique,
+        tone.white(data["white"]),
+        tone.colour,
+        parameters=parameters_of(what.layer(data["depth"]), core),
+        base=tone.base,
+    )
     keep_piece(job, PiecePlan(what.piece, data["count"], what.kind, what.size_mm(data["size"]), (coat,)))
     need = colour_needs(Job.objects.whole(kitchen, job.pk), kitchen)[0]
-    return begin_bowl(kitchen, name=name, white=need.white, colour=need.colour, job=job, base=tone.base,
-                      technique=need.technique, layers=need.grams())  # fmt: skip
+    return begin_bowl(
+        kitchen,
+        name=name,
+        white=need.white,
+        colour=need.colour,
+        job=job,
+        base=tone.base,
+        technique=need.technique,
+        layers=need.grams(),
+    )
 
 
 def _bag(kitchen: Kitchen, code: str) -> Tone:

@@ -8,13 +8,13 @@ from typing import Any
 from coating.colour.ciede2000 import difference_word
 from coating.colour.mixing import Ingredient as CoreIngredient
 from coating.colour.mixing import Part, mix
-from coating.datasets.ingredients import DEMO_INGREDIENTS
 from coating.flow.ribbon import flow_word
 from coating.heat.melting import white_as_bought
 from coating.heat.setting import Setting
 from coating.job import Kitchen as CoreKitchen
 from coating.job import Piece, Shelf
-from coating.plan.quick_card import QuickCard, quick_card
+from coating.job.quick_card import QuickCard, quick_card
+from coating.stock.ingredients import DEMO_INGREDIENTS
 from studio.accounts.models import Kitchen
 from studio.cupboard.actions import ALLERGENS, NOT_STOCKED, STARTER
 from studio.cupboard.stock import Stock
@@ -43,8 +43,9 @@ def bags_for(kitchen: Kitchen | None) -> dict[str, tuple[CoreIngredient, Lab]]:
 def _ordinary() -> Shelf:
     """For somebody without a cupboard."""
     thinners = {"palm": DEMO_INGREDIENTS[THINNERS["coating"]], "cocoa": DEMO_INGREDIENTS[THINNERS["tempered"]]}
-    return Shelf(tuple(i for i in _INGREDIENTS if i.is_base), tuple(i for i in _INGREDIENTS if i.is_colourant),
-                 thinners)  # fmt: skip
+    return Shelf(
+        tuple(i for i in _INGREDIENTS if i.is_base), tuple(i for i in _INGREDIENTS if i.is_colourant), thinners
+    )
 
 
 _ORDINARY = _ordinary()
@@ -69,19 +70,37 @@ def card_context(data: dict[str, Any], kitchen: Kitchen | None = None) -> dict[s
     what = WHATS[data["what"]]
     core, layer = what.kind.core(*what.size_mm(data["size"])), what.layer(data["depth"])
     piece = Piece("card", what.kind.name, core, data["count"], (layer,), name=what.many)
-    card = quick_card(piece, target_lab=lab, white=white, kitchen=around, shelf=shelf, base=bag,
-                      ready=tuple(DEMO_INGREDIENTS.values()))  # fmt: skip
+    card = quick_card(
+        piece,
+        target_lab=lab,
+        white=white,
+        kitchen=around,
+        shelf=shelf,
+        base=bag,
+        ready=tuple(DEMO_INGREDIENTS.values()),
+    )
     parts, thinner = card.recipe.parts, card.bowl.thinner or shelf.thinner(white)
     return {
-        "card": card, "choice": data, "colour_name": name, "target_lab": lab, "what": what, "as_bought": bag,
-        "spares": card.line.spares, "white": white,
-        "bases": [p for p in parts if p.ingredient.is_base], "colours": [p for p in parts if p.ingredient.is_colourant],
-        "word": flow_word(card.flow) if card.flow else "stiff", "colour_word": difference_word(card.recipe.de00),
-        "thinner_name": thinner.title if thinner else "fat", "lacking": lacking and not bag, "way": card.melting,
-        "waits": _waits(card, kitchen), "contains_says": _contents_say(parts, kitchen),
+        "card": card,
+        "choice": data,
+        "colour_name": name,
+        "target_lab": lab,
+        "what": what,
+        "as_bought": bag,
+        "spares": card.line.spares,
+        "white": white,
+        "bases": [p for p in parts if p.ingredient.is_base],
+        "colours": [p for p in parts if p.ingredient.is_colourant],
+        "word": flow_word(card.flow) if card.flow else "stiff",
+        "colour_word": difference_word(card.recipe.de00),
+        "thinner_name": thinner.title if thinner else "fat",
+        "lacking": lacking and not bag,
+        "way": card.melting,
+        "waits": _waits(card, kitchen),
+        "contains_says": _contents_say(parts, kitchen),
         "strokes": strokes_of(what.kind, core, [layer], [card.recipe.lab]),
         "result": {"melt_g": card.bowl.melt_g, "goes_on_g": card.bowl.made_g, "de00": card.recipe.de00},
-    }  # fmt: skip
+    }
 
 
 def _contents_say(parts: tuple[Part, ...], kitchen: Kitchen | None) -> str:

@@ -10,9 +10,9 @@ from django import forms
 
 from coating.colour.mixing import Ingredient
 from coating.piece.kinds import KINDS, Kind
-from coating.piece.layers import Layer
+from coating.stack.layers import Layer
+from studio.colours.actions import STARTER_COLOURS
 from studio.common.forms import CountField
-from studio.pieces.actions import STARTER_COLOURS
 
 Lab = tuple[float, float, float]
 PLAIN = "plain"
@@ -65,12 +65,14 @@ class QuickForm(forms.Form):
     """`bags` : what can be taken as it was bought, by code; they are offered beside plain and the colours."""
 
     what = forms.ChoiceField(
-        label="What", choices=[(k, w.many if not w.spread else "bark") for k, w in WHATS.items()], initial="biscuit",
+        label="What",
+        choices=[(k, w.many if not w.spread else "bark") for k, w in WHATS.items()],
+        initial="biscuit",
         widget=forms.RadioSelect,
-    )  # fmt: skip
+    )
     count = CountField(
         "count", label="How many", initial=12, high=500, widget=forms.TextInput(attrs={"aria-label": "How many"})
-    )  # fmt: skip
+    )
     size = forms.ChoiceField(label="Size", choices=SIZES, initial="ordinary", widget=forms.RadioSelect)
     depth = forms.ChoiceField(label="Dipped", choices=DEPTHS, initial="half", widget=forms.RadioSelect)
     colour = forms.ChoiceField(label="Colour", initial="dusk-blue", widget=forms.RadioSelect)
@@ -80,8 +82,11 @@ class QuickForm(forms.Form):
         super().__init__(*args, **kwargs)
         self.bags = bags
         field: Any = self.fields["colour"]
-        field.choices = [(PLAIN, "Plain"), *((k, v[0]) for k, v in COLOURS.items()),
-                         *((code, bag.title) for code, (bag, _) in bags.items())]  # fmt: skip
+        field.choices = [
+            (PLAIN, "Plain"),
+            *((k, v[0]) for k, v in COLOURS.items()),
+            *((code, bag.title) for code, (bag, _) in bags.items()),
+        ]
 
     def swatches(self) -> list[tuple[Any, Lab | None]]:
         """Every colour that is made, as its radio and its Lab; plain first."""

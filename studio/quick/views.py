@@ -29,8 +29,11 @@ class CardLive(LiveView):
     """The card while it is tapped."""
 
     needs_kitchen = False
-    part_templates = {"answer": "quick/parts/answer.html", "picture": "quick/parts/picture.html",
-                      "steps": "quick/parts/steps.html"}  # fmt: skip
+    part_templates = {
+        "answer": "quick/parts/answer.html",
+        "picture": "quick/parts/picture.html",
+        "steps": "quick/parts/steps.html",
+    }
 
     def make_form(self, request: KitchenRequest, fields: dict[str, Any], **kwargs: Any) -> QuickForm:
         return QuickForm(fields, bags=bags_for(request.kitchen))
@@ -47,7 +50,7 @@ def keep(request: KitchenRequest) -> HttpResponse:
     if not form.is_valid():
         return render(
             request, "quick/card.html", {"form": form, **card_context(_plain_data(), request.kitchen)}, status=422
-        )  # fmt: skip
+        )
     if request.kitchen:
         return redirect("bowls:bowl", pk=job_from_card(request.kitchen, form.cleaned_data).pk)
     response = redirect("accounts:sign-up")

@@ -32,13 +32,14 @@ INSTALLED_APPS = [
     "studio.common",
     "studio.work",
     "studio.accounts",
+    "studio.colours",
     "studio.cupboard",
     "studio.pieces",
-    "studio.colours",
     "studio.bowls",
     "studio.designs",
     "studio.day",
     "studio.quick",
+    "studio.swatches",
     "studio.demo",
 ]
 

@@ -40,9 +40,11 @@ class Watch:
         now, counts = self.clock(), dict(Beat.objects.values_list("task", "count"))
         running = set(DBTaskResult.objects.running().values_list("pk", flat=True))
         self.seen = {
-            task: before if (before := self.seen.get(task)) and before[0] == counts.get(task, -1)
-            else (counts.get(task, -1), now) for task in running
-        }  # fmt: skip
+            task: before
+            if (before := self.seen.get(task)) and before[0] == counts.get(task, -1)
+            else (counts.get(task, -1), now)
+            for task in running
+        }
         lost = [task for task, (_, since) in self.seen.items() if now - since > LOST_AFTER_S]
         for task in lost:
             put_back(task, counts.get(task, -1))

@@ -27,9 +27,15 @@ class Worker(DatabaseWorker):
 
     def __init__(self, *, batch: bool = False, interval: float = 0.5) -> None:
         super().__init__(
-            queue_names=["*"], interval=interval, batch=batch, backend_name="default", startup_delay=False,
-            max_tasks=None, worker_id=uuid.uuid4().hex, excluded_queue_names=[],
-        )  # fmt: skip
+            queue_names=["*"],
+            interval=interval,
+            batch=batch,
+            backend_name="default",
+            startup_delay=False,
+            max_tasks=None,
+            worker_id=uuid.uuid4().hex,
+            excluded_queue_names=[],
+        )
         self.watch = Watch()
 
     def run_task(self, db_task_result: DBTaskResult[Any, Any]) -> None:

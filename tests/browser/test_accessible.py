@@ -30,11 +30,36 @@ COLOURS = (
 )
 ROOMS = (
     *("/bowls/", "/pieces/", "/pieces/jobs/new/", "/cupboard/", "/kitchen/", "/kitchen/five-taps/", FIVE),
-    *COLOURS, "/pieces/bring/", "/cupboard/extras/", "/cupboard/extras/new/?kind=filling",
-    "/cupboard/extras/new/?kind=mould", "/day/", "/studio/", "/studio/bag/", "/studio/shapes/bring/",
-    *(f"/studio/new/{kind}/" for kind in ("lace", "drips", "lettering", "run_out", "face", "marbling", "bottle",
-                                         "swirl", "transfer", "bow", "cast", "mould", "dip", "paint", "house")),
-)  # fmt: skip
+    *COLOURS,
+    "/pieces/bring/",
+    "/cupboard/extras/",
+    "/cupboard/extras/new/?kind=filling",
+    "/cupboard/extras/new/?kind=mould",
+    "/day/",
+    "/studio/",
+    "/studio/bag/",
+    "/studio/shapes/bring/",
+    *(
+        f"/studio/new/{kind}/"
+        for kind in (
+            "lace",
+            "drips",
+            "lettering",
+            "run_out",
+            "face",
+            "marbling",
+            "bottle",
+            "swirl",
+            "transfer",
+            "bow",
+            "cast",
+            "mould",
+            "dip",
+            "paint",
+            "house",
+        )
+    ),
+)
 
 
 class Accessible(BrowserTest):

@@ -75,8 +75,11 @@ class Building(BrowserTest):
         self.press("Add it to the job")
         self.assertIn("Half-dipped biscuits, apricot", self.find("main").text)
         self.assertEqual([p.count for p in Piece.objects.filter(name__startswith="Half-dipped")], [12, 12])
-        for title, named in (("Filled shapes on sticks", "Lid of coating"), ("Marbled slab", "Marbling"),
-                             ("Layered cups", "Fill a mould solid")):  # fmt: skip
+        for title, named in (
+            ("Filled shapes on sticks", "Lid of coating"),
+            ("Marbled slab", "Marbling"),
+            ("Layered cups", "Fill a mould solid"),
+        ):
             self.begin(title)
             self.assertIn(named, self.layers())
             self.assertIn("melt at least", self.role("answer").text)
@@ -92,8 +95,12 @@ class Building(BrowserTest):
         self.begin("House of panels")
         self.assertEqual([p.count for p in Piece.objects.filter(family__name="House of panels")], [2, 2, 2])
         self.assertIn("glue", self.find("main").text.lower())
-        for page, says in (("What is in it", "Soft ganache"), ("Boxes", "in all"), ("Other ways", "becomes the next"),
-                           ("Shopping", "What a piece costs")):  # fmt: skip
+        for page, says in (
+            ("What is in it", "Soft ganache"),
+            ("Boxes", "in all"),
+            ("Other ways", "becomes the next"),
+            ("Shopping", "What a piece costs"),
+        ):
             self.press(page)
             self.assertIn(says, self.find("main").text)
             self.no_sideways_scroll()

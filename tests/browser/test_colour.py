@@ -9,7 +9,7 @@ from PIL import Image
 from selenium.webdriver.common.action_chains import ActionChains
 
 from studio.bowls.models import Bowl
-from studio.pieces.models import Colour
+from studio.colours.models import Colour
 from tests.browser.browsing import BrowserTest
 
 
@@ -138,8 +138,19 @@ class FromAPhoto(BrowserTest):
         self.assertIn("/colours/try/", self.browser.current_url)
         colour, bowl = Colour.objects.latest("pk").pk, Bowl.objects.latest("pk").pk
         self.browser.resize("phone")
-        for page in ("", "sheet/", "new/", "new/?way=photo", "new/?way=bowl", "new/?way=numbers", "ladder/", "coats/",
-                     "water/", f"{colour}/", f"{colour}/shades/"):  # fmt: skip
+        for page in (
+            "",
+            "sheet/",
+            "new/",
+            "new/?way=photo",
+            "new/?way=bowl",
+            "new/?way=numbers",
+            "ladder/",
+            "coats/",
+            "water/",
+            f"{colour}/",
+            f"{colour}/shades/",
+        ):
             self.visit(f"/colours/{page}")
             self.no_sideways_scroll()
         self.visit(f"/bowls/{bowl}/colour/")

@@ -177,5 +177,7 @@ class Planning(BrowserTest):
     def network(self, *, cut: bool) -> None:
         speed = 0 if cut else -1
         self.browser.execute_cdp_cmd("Network.enable", {})
-        self.browser.execute_cdp_cmd("Network.emulateNetworkConditions", {
-            "offline": cut, "latency": 0, "downloadThroughput": speed, "uploadThroughput": speed})  # fmt: skip
+        self.browser.execute_cdp_cmd(
+            "Network.emulateNetworkConditions",
+            {"offline": cut, "latency": 0, "downloadThroughput": speed, "uploadThroughput": speed},
+        )

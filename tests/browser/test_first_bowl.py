@@ -49,9 +49,12 @@ class FirstBowl(BrowserTest):
 
     def says_the_kitchen_in_five_taps(self) -> None:
         for asks, answer in (
-            ("measure", "With a scale"), ("warm it is", "A thermometer"), ("melt with", "A strong microwave"),
-            ("kitchen today", "Ordinary"), ("is your kitchen", "Elsewhere, in grams"),
-        ):  # fmt: skip
+            ("measure", "With a scale"),
+            ("warm it is", "A thermometer"),
+            ("melt with", "A strong microwave"),
+            ("kitchen today", "Ordinary"),
+            ("is your kitchen", "Elsewhere, in grams"),
+        ):
             self.assertIn(asks, self.find("h1").text)
             choice = f"//*[contains(@class, 'choice')][b[normalize-space()='{answer}']]"
             self.follow(self.browser.find_element(By.XPATH, choice))

@@ -63,8 +63,14 @@ class FirstEvening(BrowserTest):
         self.says()
         self.press("Add it to the job")
         of = [(la.technique, la.base and la.base.name, la.white) for la in Layer.objects.order_by("pk")]
-        self.assertEqual(of, [("dip", "My deep red coating", "coating"), ("dip", "My dark coating", "coating"),
-                              ("drizzle", None, "coating")])  # fmt: skip
+        self.assertEqual(
+            of,
+            [
+                ("dip", "My deep red coating", "coating"),
+                ("dip", "My dark coating", "coating"),
+                ("drizzle", None, "coating"),
+            ],
+        )
         self.assertIn("in 3 bowls", self.says())
 
     def shops_without_a_wrong_number(self) -> None:

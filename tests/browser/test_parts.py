@@ -42,8 +42,12 @@ class Parts(BrowserTest):
         self.visit(f"/pieces/jobs/{job.pk}/build/")
         self.follow(self.find("button[value='whole:rockets']"))
         said = self.find("main").text
-        for words in ("13 for rockets", "26 for rockets", "2 on each, left and right, glued",
-                      "1 on each, on the front, while the coat is half-set"):  # fmt: skip
+        for words in (
+            "13 for rockets",
+            "26 for rockets",
+            "2 on each, left and right, glued",
+            "1 on each, on the front, while the coat is half-set",
+        ):
             self.assertIn(words, said)
         rockets, fins = (Piece.objects.get(name=name) for name in ("Rockets", "Fins"))
         self.press("Rockets")

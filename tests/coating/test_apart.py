@@ -55,8 +55,10 @@ class Apart(unittest.TestCase):
     def test_what_it_refuses_keeps_its_fields(self) -> None:
         with self.assertRaises(Unreadable) as caught:
             self.read(_refuses)
-        self.assertEqual(caught.exception.as_dict(), {"code": "unreadable", "message": "It says nothing.",
-                                                      "field": "file", "line": 3})  # fmt: skip
+        self.assertEqual(
+            caught.exception.as_dict(),
+            {"code": "unreadable", "message": "It says nothing.", "field": "file", "line": 3},
+        )
         with self.assertRaisesRegex(RuntimeError, "a mistake of ours"):
             self.read(_breaks)
 

@@ -51,9 +51,12 @@ class Limits(unittest.TestCase):
 class Roots(unittest.TestCase):
     def test_agrees_with_brent(self) -> None:
         functions = (
-            (lambda x: x**3 - 2 * x - 5, 2, 3), (lambda x: math.exp(-x) - x, 0, 1), (math.log, 0.1, 50),
-            (lambda x: math.tanh(40 * (x - 0.3)), 0, 1), (lambda x: x - 1e-9, 0, 1),
-        )  # fmt: skip
+            (lambda x: x**3 - 2 * x - 5, 2, 3),
+            (lambda x: math.exp(-x) - x, 0, 1),
+            (math.log, 0.1, 50),
+            (lambda x: math.tanh(40 * (x - 0.3)), 0, 1),
+            (lambda x: x - 1e-9, 0, 1),
+        )
         for function, low, high in functions:
             self.assertAlmostEqual(crossing(function, low, high), brentq(function, low, high, xtol=1e-12), places=4)
 

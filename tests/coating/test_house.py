@@ -5,9 +5,11 @@ import doctest
 import importlib
 import pkgutil
 import unittest
+from graphlib import TopologicalSorter
 from pathlib import Path
 
 import coating
+from tests.imports import folders, imports, modules, mutual
 
 ROOT = Path(coating.__file__).parent
 
@@ -20,6 +22,16 @@ class House(unittest.TestCase):
                 names = [a.name for a in node.names] if isinstance(node, ast.Import) else []
                 names += [node.module or ""] if isinstance(node, ast.ImportFrom) else []
                 self.assertFalse({n.split(".")[0] for n in names} & forbidden, path)
+
+    def test_imports_go_one_way(self) -> None:
+        """Folders stand in an order, and no two files import each other."""
+        found = imports(modules(ROOT.parent, "coating"))
+        self.assertGreater(len(found), 150)
+        self.assertEqual(mutual(found), set())
+        order = list(TopologicalSorter(folders(found)).static_order())  # raises where there is a circle
+        for lower, higher in (("units", "colour"), ("piece", "techniques"), ("techniques", "stack"), ("stack", "job"),
+                              ("colour", "stock"), ("figures", "looks"), ("job", "facade")):  # fmt: skip
+            self.assertLess(order.index(f"coating.{lower}"), order.index(f"coating.{higher}"))
 
     def test_examples_in_docstrings_run(self) -> None:
         ran = 0

@@ -13,16 +13,16 @@ from coating.colour.ciede2000 import colour_difference
 from coating.colour.kubelka_munk1931 import film_reflectance
 from coating.colour.mixing import Ingredient, Part, mix
 from coating.colour.upsampling import reflectance_from_lab
-from coating.datasets.ingredients import DEMO_INGREDIENTS
 from coating.errors import NoSuchColour, WillNotFlow
 from coating.facade import answer
 from coating.flow.state import Conditions, flow_now
 from coating.flow.trade_number import number_from_flow
 from coating.flow.windows import window
 from coating.piece.cores import Disc
-from coating.piece.layers import Layer, coat_of_dip_mm, on_one_g
 from coating.simulate.bowl import KINDS, BowlContext, Event
 from coating.simulate.fold import fold
+from coating.stack.layers import Layer, coat_of_dip_mm, on_one_g
+from coating.stock.ingredients import DEMO_INGREDIENTS
 
 ALL = list(DEMO_INGREDIENTS.values())
 COLOURS = [i for i in ALL if i.is_colourant]
@@ -112,9 +112,18 @@ class Flowing(unittest.TestCase):
 
 def _event(seq: int, kind: str, at_s: float, part: Part, value: float, target: int) -> Event:
     return Event(
-        seq, kind, at_s, (part,) if kind in ("added", "received") else (), to_c=min(value, 120.0), mass_g=value,
-        seconds=value, power_w=800, test="number", value=max(1.0, min(value, 400.0)), target_seq=target,
-    )  # fmt: skip
+        seq,
+        kind,
+        at_s,
+        (part,) if kind in ("added", "received") else (),
+        to_c=min(value, 120.0),
+        mass_g=value,
+        seconds=value,
+        power_w=800,
+        test="number",
+        value=max(1.0, min(value, 400.0)),
+        target_seq=target,
+    )
 
 
 events = st.lists(

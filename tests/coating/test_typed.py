@@ -36,8 +36,17 @@ class Reading(unittest.TestCase):
                 self.assertAlmostEqual(read_mass(text, of=of), ml * grams_per_ml, places=9)
 
     def test_bags_and_shares_of_them(self) -> None:
-        said = {"1 bag": 340, "half": 170, "half a bag": 170, "a quarter of the bag": 85, "¾ bag": 255,
-                "two bags": 680, "Three Quarters": 255, "1 1/2 bags": 510, "a third of a bag": 340 / 3}  # fmt: skip
+        said = {
+            "1 bag": 340,
+            "half": 170,
+            "half a bag": 170,
+            "a quarter of the bag": 85,
+            "¾ bag": 255,
+            "two bags": 680,
+            "Three Quarters": 255,
+            "1 1/2 bags": 510,
+            "a third of a bag": 340 / 3,
+        }
         for text, mass_g in said.items():
             self.assertAlmostEqual(read_mass(text, bag_g=BAG_G), mass_g, places=9, msg=text)
         self.assertAlmostEqual(read_mass("1 lb 4 oz"), read_mass("20 oz"), places=9)
@@ -54,8 +63,25 @@ class Reading(unittest.TestCase):
         self.assertAlmostEqual(read_temperature("104", bare="F"), 40, places=9)
 
     def test_what_is_no_amount_says_how_to_write_one(self) -> None:
-        for text in ("", "lots", "1/0", "3 apples", "1e400", "nan", "inf", "6 oz 3", "--4", "9" * 70, "1 2 3", "oz",
-                     "1,000 g", "½½", "1 in", "<b>3</b>", "3 g; drop"):  # fmt: skip
+        for text in (
+            "",
+            "lots",
+            "1/0",
+            "3 apples",
+            "1e400",
+            "nan",
+            "inf",
+            "6 oz 3",
+            "--4",
+            "9" * 70,
+            "1 2 3",
+            "oz",
+            "1,000 g",
+            "½½",
+            "1 in",
+            "<b>3</b>",
+            "3 g; drop",
+        ):
             with self.assertRaises(Unreadable, msg=text) as refusal:
                 read_mass(text, bag_g=BAG_G)
             self.assertTrue(refusal.exception.message.startswith("Write"), text)

@@ -14,8 +14,8 @@ from studio.designs.models import Design
 from studio.pieces.models import Job
 from studio.pieces.reckoned import reckoned
 from tests.coating.plan.day_checks import broken
+from tests.studio.every_form import untouched
 from tests.studio.kitchens import maker
-from tests.studio.test_designs import untouched
 from tests.studio.true_day import untrue
 
 MARK = re.compile(r'data-of="([a-z-]+) ([^"]*)" data-value="([^"]*)"')
@@ -70,8 +70,11 @@ class Agreeing(TestCase):
             put_in = {part.ingredient.name: part.mass_g for part, *_ in additions}
             if bowl.thinner and any(p.whole for p in bowl.portions):  # half of the fat first, then a look
                 self.assertLessEqual(put_in.pop(bowl.thinner.name), bowl.thinner_g)
-            self.assertEqual({p.ingredient.name: round(p.mass_g, 3) for p in bowl.parts},
-                             {name: round(g, 3) for name, g in put_in.items()}, bowl.key)  # fmt: skip
+            self.assertEqual(
+                {p.ingredient.name: round(p.mass_g, 3) for p in bowl.parts},
+                {name: round(g, 3) for name, g in put_in.items()},
+                bowl.key,
+            )
 
     def designs(self, job: Job) -> None:
         """Every layer that can be designed is kept as its page begins, and both say the same then."""

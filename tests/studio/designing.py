@@ -2,10 +2,15 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from django.test import TestCase
 
+from coating.piece.kinds import KINDS as CORES
+from studio.pieces.models import Job, Piece
+from studio.pieces.stacks import LayerPlan, PiecePlan, keep_piece
+from tests.studio.every_form import untouched
 from tests.studio.kitchens import live, maker
-from tests.studio.test_designs import untouched
 
 
 class Designing(TestCase):
@@ -21,3 +26,10 @@ class Designing(TestCase):
         told: dict[str, str] = answer.json()["parts"]
         self.assertNotRegex(told["picture"], r"\bnan\b|\binf\b")
         return told
+
+
+def laced(kitchen: Any) -> Piece:
+    """A tier with a layer of lace."""
+    job = Job.objects.create(kitchen=kitchen, name="Comet night")
+    collar = LayerPlan("lace", "coating", None, parameters={"v": 2, "length_mm": 900.0})
+    return keep_piece(job, PiecePlan("Upper tier", 1, CORES["cake_tier"], (180.0, 100.0), (collar,), 0))

@@ -88,40 +88,65 @@ class Forms(TestCase):
         bowl, plain = f"/bowls/{self.bowl.pk}", {"seq": self.bowl.last_seq, "key": step(self.bowl)["key"]}
         assert ingredient is not None
         forms: list[tuple[Client, str, str]] = [
-            (self.nobody, "/sign-up/", "/sign-up/"), (self.nobody, "/log-in/", "/log-in/"),
-            (self.nobody, "/password/forgotten/", "/password/forgotten/"), (self.nobody, "/", "/quick/keep/"),
-            (self.maker, "/kitchen/", "/kitchen/"), (self.maker, "/pieces/jobs/new/", "/pieces/jobs/new/"),
-            (self.maker, f"{job}/edit/", f"{job}/edit/"), (self.maker, f"{job}/build/?begin=filled", f"{job}/build/"),
+            (self.nobody, "/sign-up/", "/sign-up/"),
+            (self.nobody, "/log-in/", "/log-in/"),
+            (self.nobody, "/password/forgotten/", "/password/forgotten/"),
+            (self.nobody, "/", "/quick/keep/"),
+            (self.maker, "/kitchen/", "/kitchen/"),
+            (self.maker, "/pieces/jobs/new/", "/pieces/jobs/new/"),
+            (self.maker, f"{job}/edit/", f"{job}/edit/"),
+            (self.maker, f"{job}/build/?begin=filled", f"{job}/build/"),
             (self.maker, f"/pieces/{piece.pk}/build/", f"/pieces/{piece.pk}/build/"),
-            (self.maker, f"{bowl}/", f"{bowl}/did/"), (self.maker, "/", "/quick/keep/"),
+            (self.maker, f"{bowl}/", f"{bowl}/did/"),
+            (self.maker, "/", "/quick/keep/"),
             (self.maker, f"/cupboard/{ingredient.pk}/", f"/cupboard/{ingredient.pk}/"),
-        ]  # fmt: skip
+        ]
         self.posts = [(client, to, untouched(client.get(page).context["form"])) for client, page, to in forms]
         taps = {"measure": "scale", "warmth": "lip", "melt": "hob", "room": "hot", "where": "eu", "onward": "/bowls/"}
         spread = {"by": "spread", "volume_ml": "15", "diameter_mm": "62 mm", "keep": "on"}
         drip = {"by": "drip", "length_mm": "30", "volume_ml": "0.5", "width_mm": "9", "wall": "room"}
-        cake = {"wall": "room", "volume_ml": ".5", "width_mm": "9", "diameter_mm": "150", "height_mm": "90",
-                "spacing_mm": "28"}  # fmt: skip
+        cake = {
+            "wall": "room",
+            "volume_ml": ".5",
+            "width_mm": "9",
+            "diameter_mm": "150",
+            "height_mm": "90",
+            "spacing_mm": "28",
+        }
         hole = {"hole-seconds": "90", "hole-number": "40", "hole-from_g": "150", "hole-to_g": "50"}
         self.posts += [
-            (self.maker, f"{bowl}/strike/1/", plain), (self.maker, f"{bowl}/done/", {**plain, "used_g": "20"}),
+            (self.maker, f"{bowl}/strike/1/", plain),
+            (self.maker, f"{bowl}/done/", {**plain, "used_g": "20"}),
             (self.maker, f"/bowls/begin/{piece.job_id}/", {"need": "1:coating"}),
-            (self.maker, "/kitchen/five-taps/", taps), (self.maker, "/send-again/", {"x": "1"}),
+            (self.maker, "/kitchen/five-taps/", taps),
+            (self.maker, "/send-again/", {"x": "1"}),
             (self.maker, f"/pieces/{piece.pk}/remove/", {"key": plain["key"]}),
             (self.maker, f"{bowl}/melt/", {**plain, "seen": "read", "temperature_c": "40", "seconds": "20"}),
             (self.maker, f"{bowl}/spoon/", {**plain, "word": "folds"}),
             (self.maker, f"{bowl}/temper/", {**plain, "seed_g": "20 g", "touch": "warm"}),
             (self.maker, f"{bowl}/timer/", {"says": "a wait", "seconds": "60", "back": "/bowls/"}),
-            (self.maker, f"{bowl}/tests/", {**plain, **spread}), (self.maker, f"{bowl}/tests/", {**plain, **drip}),
-            (self.maker, f"{bowl}/tests/", {**plain, "by": "bag", "seconds": "90", "hole_mm": "4", "from_g": "150",
-                                           "to_g": "50"}),
-            (self.maker, f"{bowl}/hole/", hole), (self.maker, f"{bowl}/uses/", {"temperature_c": "36"}),
+            (self.maker, f"{bowl}/tests/", {**plain, **spread}),
+            (self.maker, f"{bowl}/tests/", {**plain, **drip}),
+            (
+                self.maker,
+                f"{bowl}/tests/",
+                {**plain, "by": "bag", "seconds": "90", "hole_mm": "4", "from_g": "150", "to_g": "50"},
+            ),
+            (self.maker, f"{bowl}/hole/", hole),
+            (self.maker, f"{bowl}/uses/", {"temperature_c": "36"}),
             (self.maker, f"{bowl}/waits/", {"shape": "line", "thickness_mm": "2"}),
             (self.maker, f"{bowl}/tests/", {**plain, "by": "card", "mass_g": "9", "width_mm": "60", "dipped_mm": "80"}),
-        ]  # fmt: skip
+        ]
         colour, blue = self.bowl.colour_id, Ingredient.objects.get(kitchen=self.kitchen, code="blue").pk
-        shade = {"lab": "68,-8,-17", "white": "coating", "melt_g": "200 g", "colourants": "3", "way": "best",
-                 "mixed_fats": "", f"use-{blue}": "must"}  # fmt: skip
+        shade = {
+            "lab": "68,-8,-17",
+            "white": "coating",
+            "melt_g": "200 g",
+            "colourants": "3",
+            "way": "best",
+            "mixed_fats": "",
+            f"use-{blue}": "must",
+        }
         tint = {"what": "colour", "into": "bright", "base_g": "100 g", "units": "4", "hex": "#9ad4ee", "lab": ""}
         shades = {"white": "coating", "colourant": "blue", "shades": "5", "each_g": "200 g", "deepest": "40"}
         coats = {"paint": f"b{ingredient.pk}", "ground": f"c{colour}", "coat_mm": "0.15", "white_share": "2 g"}
@@ -130,52 +155,112 @@ class Forms(TestCase):
             (self.maker, "/colours/keep/", {**shade, "name": "Moss", "note": "", "came_from": "photo", "bowl": "1"}),
             (self.maker, "/colours/new/", {"hex": "#8fb0c8", "lightness": "68", "a": "-8", "b": "-17"}),
             (self.maker, f"{bowl}/colour/", {**plain, "what": "read", "word": "green", "much": "on", "hex": "#8fb0c8"}),
-            (self.maker, f"{bowl}/colour/", {**plain, "what": "did"}), (self.maker, f"{bowl}/keep/", plain),
-            (self.maker, f"/cupboard/{blue}/measure/", tint), (self.maker, f"/colours/{colour}/remove/", plain),
+            (self.maker, f"{bowl}/colour/", {**plain, "what": "did"}),
+            (self.maker, f"{bowl}/keep/", plain),
+            (self.maker, f"/cupboard/{blue}/measure/", tint),
+            (self.maker, f"/colours/{colour}/remove/", plain),
             (self.maker, f"/cupboard/{blue}/measure/", {"what": "weigh", "twenty_g": "0.9"}),
             (self.maker, "/colours/photo/", {"picture": "x", "bowl": "1"}),
-        ]  # fmt: skip
-        built = {"name": "Comets", "count": "12", "spares": "", "core": "mould", "layers": "2", "version": "0",
-                 "d0": "29 mm", "d1": "24 mm", "d2": "15 mm", "0-technique": "shell", "0-white": "coating",
-                 "0-colour": str(colour), "0-share": "1.0", "0-thickness_mm": "1.7 mm", "1-technique": "lines",
-                 "1-length_mm": "200 mm", "1-width_mm": "2", "1-white": "", "1-colour": "", "do": "save"}  # fmt: skip
+        ]
+        built = {
+            "name": "Comets",
+            "count": "12",
+            "spares": "",
+            "core": "mould",
+            "layers": "2",
+            "version": "0",
+            "d0": "29 mm",
+            "d1": "24 mm",
+            "d2": "15 mm",
+            "0-technique": "shell",
+            "0-white": "coating",
+            "0-colour": str(colour),
+            "0-share": "1.0",
+            "0-thickness_mm": "1.7 mm",
+            "1-technique": "lines",
+            "1-length_mm": "200 mm",
+            "1-width_mm": "2",
+            "1-white": "",
+            "1-colour": "",
+            "do": "save",
+        }
         self.posts += [
-            (self.maker, f"{job}/build/", built), (self.maker, f"{job}/build/", {**built, "do": "move:1:0"}),
-            (self.maker, f"/pieces/{piece.pk}/build/", built), (self.maker, f"{job}/build/", CAKE),
-        ]  # fmt: skip
+            (self.maker, f"{job}/build/", built),
+            (self.maker, f"{job}/build/", {**built, "do": "move:1:0"}),
+            (self.maker, f"/pieces/{piece.pk}/build/", built),
+            (self.maker, f"{job}/build/", CAKE),
+        ]
         extra = Extra.objects.filter(kitchen=self.kitchen, kind="filling").first()
         assert extra is not None
-        filling = {"name": "Moon cream", "edible": "yes", "recipe": "200 g cream", "keeps_days": "3", "taste": "cream",
-                   "price": "4", "pack": "300", "version": "1"}  # fmt: skip
-        box = {"piece": str(piece.pk), "box": "own", "layers": "2", "shred_mm": "1 cm", "length_mm": "20 cm",
-               "width_mm": "12 cm", "height_mm": "5 cm", "holes": "6", "hole_mm": "66"}  # fmt: skip
+        filling = {
+            "name": "Moon cream",
+            "edible": "yes",
+            "recipe": "200 g cream",
+            "keeps_days": "3",
+            "taste": "cream",
+            "price": "4",
+            "pack": "300",
+            "version": "1",
+        }
+        box = {
+            "piece": str(piece.pk),
+            "box": "own",
+            "layers": "2",
+            "shred_mm": "1 cm",
+            "length_mm": "20 cm",
+            "width_mm": "12 cm",
+            "height_mm": "5 cm",
+            "holes": "6",
+            "hole_mm": "66",
+        }
         self.posts += [
             (self.maker, f"{job}/count/", {"piece": str(piece.pk), "family": "", "count": "12", "version": "1"}),
-            (self.maker, f"{job}/mix/", {f"of-{piece.pk}": "2", "box": "own", "length_mm": "20 cm", "width_mm": "8 in",
-                                         "height_mm": "90", "shred_mm": "5"}),
-            (self.maker, f"{job}/scale/", {"was": "24", "will_be": "40"}), (self.maker, f"{job}/box/", box),
+            (
+                self.maker,
+                f"{job}/mix/",
+                {
+                    f"of-{piece.pk}": "2",
+                    "box": "own",
+                    "length_mm": "20 cm",
+                    "width_mm": "8 in",
+                    "height_mm": "90",
+                    "shred_mm": "5",
+                },
+            ),
+            (self.maker, f"{job}/scale/", {"was": "24", "will_be": "40"}),
+            (self.maker, f"{job}/box/", box),
             (self.maker, f"{job}/together/", {"name": "x", "kind": "motif", "count": "4", f"take-{piece.pk}": "on"}),
             (self.maker, f"{job}/bowls/", {"do": f"split {colour}:coating"}),
             (self.maker, f"{job}/picks/", {"back-1": "3"}),
             (self.maker, f"/cupboard/extras/{extra.pk}/", filling),
             (self.maker, "/cupboard/extras/new/?kind=mould", filling),
-            (self.maker, "/pieces/bring/", {"file": "x"}), (self.maker, f"/pieces/{piece.pk}/alone/", {"x": "1"}),
-        ]  # fmt: skip
+            (self.maker, "/pieces/bring/", {"file": "x"}),
+            (self.maker, f"/pieces/{piece.pk}/alone/", {"x": "1"}),
+        ]
         fields = {to: base for client, to, base in self.posts if client is self.maker}
         self.lives = [
-            (f"{bowl}/live/", fields[f"{bowl}/did/"]), ("/kitchen/live/", fields["/kitchen/"]),
+            (f"{bowl}/live/", fields[f"{bowl}/did/"]),
+            ("/kitchen/live/", fields["/kitchen/"]),
             (f"{bowl}/waits/live/", {"shape": "line", "thickness_mm": "2"}),
             (f"{bowl}/uses/live/", {"temperature_c": "36", "touch": "warm", "with_rest": "on"}),
-            (f"{bowl}/tests/live/", drip), (f"{bowl}/tests/live/", spread), (f"{bowl}/drip/live/", cake),
-            (f"{job}/build/live/", CAKE), ("/quick/live/", fields["/quick/keep/"]),
-        ]  # fmt: skip
+            (f"{bowl}/tests/live/", drip),
+            (f"{bowl}/tests/live/", spread),
+            (f"{bowl}/drip/live/", cake),
+            (f"{job}/build/live/", CAKE),
+            ("/quick/live/", fields["/quick/keep/"]),
+        ]
         self.lives += [
-            ("/colours/live/", shade), (f"/colours/{colour}/shades/live/", shades), ("/colours/coats/live/", coats),
-            ("/colours/water/live/", gel), (f"{job}/build/live/", built),
-        ]  # fmt: skip
+            ("/colours/live/", shade),
+            (f"/colours/{colour}/shades/live/", shades),
+            ("/colours/coats/live/", coats),
+            ("/colours/water/live/", gel),
+            (f"{job}/build/live/", built),
+        ]
         design = {n: untouched(self.maker.get(f"/studio/new/{n}/").context["form"]) for n in KINDS}
-        picks = {n: {**base, KINDS[n].pick or "x": KINDS[n].tiles()[0].name if KINDS[n].pick else ""}
-                 for n, base in design.items()}  # fmt: skip
+        picks = {
+            n: {**base, KINDS[n].pick or "x": KINDS[n].tiles()[0].name if KINDS[n].pick else ""}
+            for n, base in design.items()
+        }
         self.posts += [(self.maker, f"/studio/new/{n}/", {**base, "do": "keep"}) for n, base in picks.items()]
         self.posts += [(self.maker, "/studio/shapes/bring/", {"name": "x", "file": "x"})]
         bag = {"use": "lace", "line_mm": "1.5", "hole_mm": "", "mass_g": "60 g", "speed_mm_s": "20", "bowl": ""}

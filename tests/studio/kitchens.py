@@ -13,9 +13,10 @@ from studio.accounts.actions import sign_up
 from studio.accounts.models import Kitchen, User
 from studio.bowls.actions import begin_bowl
 from studio.bowls.models import Bowl
+from studio.colours.models import Colour
 from studio.cupboard.models import Ingredient
 from studio.pieces.adapters import colour_needs
-from studio.pieces.models import Colour, Job, Layer, Piece
+from studio.pieces.models import Job, Layer, Piece
 from studio.pieces.stacks import dipped, dripped, keep_piece
 
 PASSWORD = "a long enough password"
@@ -33,8 +34,12 @@ def half_dip(kitchen: Kitchen, *, colour: str = "Dusk blue", white: str = "coati
     """A job with one piece, half dipped."""
     job = Job.objects.create(kitchen=kitchen, name="Comet night")
     shade = Colour.objects.get(kitchen=kitchen, name=colour)
-    return keep_piece(job, dipped("Comet biscuits", count, diameter_mm=60.0, thickness_mm=8.0, share=0.5, white=white,
-                                  colour=shade, spares=2))  # fmt: skip
+    return keep_piece(
+        job,
+        dipped(
+            "Comet biscuits", count, diameter_mm=60.0, thickness_mm=8.0, share=0.5, white=white, colour=shade, spares=2
+        ),
+    )
 
 
 def cake_drip(kitchen: Kitchen, *, job: Job | None = None) -> Piece:
@@ -42,17 +47,23 @@ def cake_drip(kitchen: Kitchen, *, job: Job | None = None) -> Piece:
     job = job or Job.objects.create(kitchen=kitchen, name="Comet night")
     colour = Colour.objects.get(kitchen=kitchen, name="Dusk blue")
     drips = {"wall": "chilled", "length_mm": 40.0, "width_mm": 9.0, "spacing_mm": 28.0}
-    return keep_piece(job, dripped("Observatory cake", 1, diameter_mm=150.0, height_mm=100.0, white="coating",
-                                   colour=colour, **drips))  # fmt: skip
+    return keep_piece(
+        job, dripped("Observatory cake", 1, diameter_mm=150.0, height_mm=100.0, white="coating", colour=colour, **drips)
+    )
 
 
 def bowl_for(piece: Piece) -> Bowl:
     """An empty bowl for the piece."""
     need = colour_needs(Job.objects.whole(piece.kitchen, piece.job_id), piece.kitchen)[0]
     return begin_bowl(
-        piece.kitchen, name=need.name, technique=need.technique, white=need.white, colour=need.colour, job=piece.job,
+        piece.kitchen,
+        name=need.name,
+        technique=need.technique,
+        white=need.white,
+        colour=need.colour,
+        job=piece.job,
         layers=need.grams(),
-    )  # fmt: skip
+    )
 
 
 def drawn_g(layer: Layer) -> float:

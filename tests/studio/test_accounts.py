@@ -30,9 +30,12 @@ class SigningUp(TestCase):
     def test_bad_input_stays_and_is_answered_at_its_field(self) -> None:
         maker()
         for email, password, field in (
-            ("", PASSWORD, "email"), ("nonsense", PASSWORD, "email"), ("MAKER@example.org", f"x{PASSWORD}", "email"),
-            ("x@example.org", "short", "password"), ("x@example.org", "password1234567890"[:8], "password"),
-        ):  # fmt: skip
+            ("", PASSWORD, "email"),
+            ("nonsense", PASSWORD, "email"),
+            ("MAKER@example.org", f"x{PASSWORD}", "email"),
+            ("x@example.org", "short", "password"),
+            ("x@example.org", "password1234567890"[:8], "password"),
+        ):
             response = self.client.post("/sign-up/", {"email": email, "password": password, "kitchen_name": "Hill"})
             self.assertEqual(response.status_code, 422)
             self.assertIn(field, response.context["form"].errors)
@@ -62,10 +65,15 @@ class SigningUp(TestCase):
     def test_letters_and_links(self) -> None:
         """A letter is read by the account that serves alone, and its link begins with the origin that is configured."""
         maker()
-        with TemporaryDirectory() as folder, override_settings(
-            EMAIL_BACKEND="studio.common.letters.Letters", EMAIL_FILE_PATH=folder, ORIGIN="https://kitchen.example",
-            ALLOWED_HOSTS=["evil.example"],
-        ):  # fmt: skip
+        with (
+            TemporaryDirectory() as folder,
+            override_settings(
+                EMAIL_BACKEND="studio.common.letters.Letters",
+                EMAIL_FILE_PATH=folder,
+                ORIGIN="https://kitchen.example",
+                ALLOWED_HOSTS=["evil.example"],
+            ),
+        ):
             Client(headers={"Host": "evil.example"}).post("/password/forgotten/", {"email": "maker@example.org"})
             (letter,) = Path(folder).iterdir()
             modes = [oct(p.stat().st_mode & 0o777) for p in (Path(folder), letter)]

@@ -7,8 +7,8 @@ from django.test import TestCase
 from django.utils import timezone
 
 from coating.colour.mixing import Part, mix
-from coating.datasets.ingredients import demo_ingredient
 from coating.simulate.fold import fold
+from coating.stock.ingredients import demo_ingredient
 from studio.accounts.models import Kitchen
 from studio.bowls.actions import BowlChanged, append
 from studio.bowls.adapters import Desk
@@ -181,9 +181,18 @@ class Live(BowlTests):
 
     def test_bad_input_has_a_code_and_a_field(self) -> None:
         blue = next(iter(add(self.kitchen, blue=1)))
-        for name, bad in ((blue, "-1"), (blue, "2.5"), (blue, "many"), (blue, "9" * 30), ("temperature_c", "400"),
-                          ("temperature_c", "NaN"), ("number", "0"), ("number", "-inf"),
-                          ("seq", "x"), ("key", "no")):  # fmt: skip
+        for name, bad in (
+            (blue, "-1"),
+            (blue, "2.5"),
+            (blue, "many"),
+            (blue, "9" * 30),
+            ("temperature_c", "400"),
+            ("temperature_c", "NaN"),
+            ("number", "0"),
+            ("number", "-inf"),
+            ("seq", "x"),
+            ("key", "no"),
+        ):
             answer = self.ask(5, **{name: bad})
             self.assertEqual(answer.status_code, 422, (name, bad))
             self.assertTrue(answer.json()["errors"][name][0]["code"])
@@ -266,8 +275,14 @@ class Measuring(BowlTests):
 
     def test_bad_values_and_two_windows(self) -> None:
         ivory = self.row("ivory")
-        good = {"number": "40", "number_from": "label", "fat_fraction": "0.33", "fat_fraction_from": "default",
-                "bag_g": "200", "bag_g_from": "label"}  # fmt: skip
+        good = {
+            "number": "40",
+            "number_from": "label",
+            "fat_fraction": "0.33",
+            "fat_fraction_from": "default",
+            "bag_g": "200",
+            "bag_g_from": "label",
+        }
         for name, bad in (
             ("number", "0"),
             ("fat_fraction", "90"),

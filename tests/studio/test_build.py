@@ -8,9 +8,10 @@ from django.test import SimpleTestCase, TestCase
 
 from coating.piece.kinds import KINDS
 from studio.bowls.models import Bowl
+from studio.colours.models import Colour
 from studio.cupboard.models import Ingredient
 from studio.pieces.build_form import MOST_LAYERS, PICKABLE, changed
-from studio.pieces.models import Colour, Job, Piece
+from studio.pieces.models import Job, Piece
 from tests.studio.kitchens import add, bowl_for, cake_drip, half_dip, live, maker, step
 
 
@@ -132,10 +133,12 @@ class Built(TestCase):
 
     def test_bad_input_says_where_and_loses_nothing(self) -> None:
         for more, says in (
-            ({"count": "0"}, "The count must be between"), ({"d0": "5000 mm"}, "The size must be between"),
-            ({"0-share": "9"}, "Select a valid choice"), ({"0-colour": "999999"}, "not in this kitchen"),
+            ({"count": "0"}, "The count must be between"),
+            ({"d0": "5000 mm"}, "The size must be between"),
+            ({"0-share": "9"}, "Select a valid choice"),
+            ({"0-colour": "999999"}, "not in this kitchen"),
             ({"name": ""}, "This field is required"),
-        ):  # fmt: skip
+        ):
             page = self.send(stack("dip", **more))
             self.assertContains(page, says, status_code=422, msg_prefix=str(more))
             self.assertContains(page, "Comets" if "name" not in more else "12", status_code=422)

@@ -14,10 +14,9 @@ from PIL import Image
 
 from studio.bowls.adapters import Desk
 from studio.bowls.models import Bowl
-from studio.colours.models import Photo
+from studio.colours.models import Colour, Photo
 from studio.common import clock
 from studio.cupboard.models import Ingredient
-from studio.pieces.models import Colour
 from tests.studio.kitchens import add, bowl_for, half_dip, live, maker, step
 
 
@@ -80,8 +79,16 @@ class Recipes(ColourCase):
 
     def test_kept_once_and_made_into_a_bowl(self) -> None:
         key = str(uuid.uuid4())
-        sent = {**self.told(lab="66,-9,30"), "name": "Hill moss", "note": "for rims", "came_from": "photo", "key": key,
-                "bowl": "1", "melt_g": "150 g", "way": "fewest"}  # fmt: skip
+        sent = {
+            **self.told(lab="66,-9,30"),
+            "name": "Hill moss",
+            "note": "for rims",
+            "came_from": "photo",
+            "key": key,
+            "bowl": "1",
+            "melt_g": "150 g",
+            "way": "fewest",
+        }
         first, again = (self.client.post("/colours/keep/", sent) for _ in range(2))
         self.assertEqual(first.url, again.url)
         bowl = Bowl.objects.get(kitchen=self.kitchen)
@@ -130,8 +137,15 @@ class Said(ColourCase):
 
     def test_photo_spot_and_card(self) -> None:
         photo = self.photo()
-        told = {"x": "0.8", "y": "0.5", "card_x": "0.2", "card_y": "0.5", "half": "0.015", "card_kind": "white",
-                "mark": "card"}  # fmt: skip
+        told = {
+            "x": "0.8",
+            "y": "0.5",
+            "card_x": "0.2",
+            "card_y": "0.5",
+            "half": "0.015",
+            "card_kind": "white",
+            "mark": "card",
+        }
         answer = live(self.client, f"/colours/photo/{photo.pk}/live/", told).json()
         lightness, a, b = answer["result"]["lab"]
         self.assertLess(abs(lightness - 67.6) + abs(a + 8.1) + abs(b + 16.5), 3, answer["result"])

@@ -18,8 +18,8 @@ from studio.designs.models import Design
 from studio.pieces.models import Job, Layer, Piece
 from studio.pieces.stacks import LayerPlan, PiecePlan, keep_piece
 from tests.coating.plan.day_checks import broken
+from tests.studio.every_form import untouched
 from tests.studio.kitchens import cake_drip, drawn_g, half_dip, live, maker
-from tests.studio.test_designs import untouched
 
 
 class Days(TestCase):

@@ -13,7 +13,7 @@ from django.utils import timezone
 
 from coating.piece.kinds import KINDS
 from coating.plan.day import HANDS
-from coating.plan.steps import SET, WET, Step, steps_json
+from coating.steps import SET, WET, Step, steps_json
 from studio.accounts.models import Kitchen
 from studio.day.adapters import Asked, day_of
 from studio.day.helping import Helper
@@ -24,8 +24,8 @@ from studio.pieces.models import Job, Piece
 from studio.pieces.stacks import LayerPlan, PiecePlan, keep_piece
 from studio.work.worker import work_off
 from tests.coating.plan.day_checks import broken
+from tests.studio.every_form import untouched
 from tests.studio.kitchens import half_dip, live, maker, topped
-from tests.studio.test_designs import untouched
 from tests.studio.true_day import untrue
 
 FORM = {"begin": "10:00", "ready": "", "hands": "1", "fridge": "4", "freezer": "2"}
@@ -115,8 +115,14 @@ class MoreDays(TransactionTestCase):
 
     def test_no_fridge_a_full_room_and_a_second_microwave(self) -> None:
         steps = [Step("Pour.", 60), Step("Take it off.", 60, SET, 10, None, "fridge")]
-        Design.objects.create(kitchen=self.kitchen, name="Slab", kind="paint", layer=self.piece.layers.get(),
-                              asked={"v": 1}, drawn={"v": 1, "steps": steps_json(steps)})  # fmt: skip
+        Design.objects.create(
+            kitchen=self.kitchen,
+            name="Slab",
+            kind="paint",
+            layer=self.piece.layers.get(),
+            asked={"v": 1},
+            drawn={"v": 1, "steps": steps_json(steps)},
+        )
         cold, quick = self.planned(fridge=1)
         warm, slow = self.planned()
         self.assertEqual((cold.moved, warm.moved), ((), (("fridge", "room"),)))
@@ -182,9 +188,12 @@ class MoreDays(TransactionTestCase):
         yesterday = f"{timezone.localdate() - timedelta(days=1):%Y-%m-%d}"
         before = {"on": self.tomorrow, "ready": "12:00", "ready_on": f"{timezone.localdate():%Y-%m-%d}"}
         for change, field in (
-            ({"on": yesterday}, "on"), (before, "ready_on"), ({"helper2_name": "Ben"}, "helper2_name"),
-            ({"stand": "-3"}, "stand"), ({"on": "soon"}, "on"),
-        ):  # fmt: skip
+            ({"on": yesterday}, "on"),
+            (before, "ready_on"),
+            ({"helper2_name": "Ben"}, "helper2_name"),
+            ({"stand": "-3"}, "stand"),
+            ({"on": "soon"}, "on"),
+        ):
             sent = self.client.post(f"{self.address}plan/", {**FORM, **change})
             self.assertEqual(sent.status_code, 422, change)
             self.assertIn(field, sent.context["form"].errors)
@@ -199,8 +208,14 @@ class MoreDays(TransactionTestCase):
             Step("Lids on.", 1200, WET, 0, 5),
             Step("Dust them.", 60),
         ]
-        Design.objects.create(kitchen=self.kitchen, name="Moons", kind="paint", layer=self.piece.layers.get(),
-                              asked={"v": 1}, drawn={"v": 1, "steps": steps_json(steps)})  # fmt: skip
+        Design.objects.create(
+            kitchen=self.kitchen,
+            name="Moons",
+            kind="paint",
+            layer=self.piece.layers.get(),
+            asked={"v": 1},
+            drawn={"v": 1, "steps": steps_json(steps)},
+        )
         sent = {**FORM, "on": self.tomorrow, "until": "10:30"}
         self.assertContains(self.client.get(self.address, sent), "No order was found at once")
         self.assertEqual(self.client.post(f"{self.address}plan/", sent).status_code, 302)

@@ -56,8 +56,9 @@ class Plans(TransactionTestCase):
         self.assertNotEqual(first, second.task)
         self.assertEqual(second.version, 2)
         self.assertEqual(work_off(), 2)
-        self.assertEqual(sorted(DBTaskResult.objects.values_list("return_value", flat=True)),
-                         ["done", "no longer wanted"])  # fmt: skip
+        self.assertEqual(
+            sorted(DBTaskResult.objects.values_list("return_value", flat=True)), ["done", "no longer wanted"]
+        )
         self.assertEqual(DayPlan.objects.get().state, DONE)
 
     def test_two_windows_on_one_plan(self) -> None:

@@ -6,12 +6,12 @@ import math
 import re
 from typing import Any
 
-from coating.flow.additions.fat import density_kg_m3
+from coating.flow.material import ORDINARY
 from coating.heat.times import bend_window
 from coating.piece.kinds import KINDS as CORES
-from coating.plan.steps import SET, WET, steps_from
 from coating.shape.bottle import BottleLayer, dispensed
 from coating.shape.transfer import oval_round_mm
+from coating.steps import SET, WET, steps_from
 from studio.cupboard.models import Extra
 from studio.designs.kinds import KINDS, KINDS_OF
 from studio.designs.models import Design
@@ -19,10 +19,10 @@ from studio.pieces.costs import also_wanted
 from studio.pieces.models import Job, Layer, Piece
 from studio.pieces.stacks import LayerPlan, PiecePlan, keep_piece
 from tests.studio.designing import Designing
+from tests.studio.every_form import untouched
 from tests.studio.kitchens import drawn_g, live
-from tests.studio.test_designs import untouched
 
-RHO = density_kg_m3(0.32) * 1e-6
+RHO = ORDINARY.g_per_mm3
 FILM = ("sleeve", "curls", "bow", "petals", "leaves", "cast")
 
 
@@ -156,18 +156,21 @@ class Film(Designing):
             ("sleeve", {"strip_mm": "150 mm"}, "strip_mm", "does not reach round"),
             ("sleeve", {"height_mm": "6 mm", "thickness_mm": "2 mm"}, "height_mm", "no room above its base"),
             ("curls", {"glass_mm": "12 mm", "thickness_mm": "3 mm"}, "thickness_mm", "tears"),
-            ("bow", {"around": "20"}, "around", "between 5 and 14"), ("bow", {"count": "0"}, "count", "between"),
+            ("bow", {"around": "20"}, "around", "between 5 and 14"),
+            ("bow", {"count": "0"}, "count", "between"),
             ("petals", {"sizes": "4"}, "sizes", "between 1 and 3"),
             ("leaves", {"long_mm": "290 mm", "film_w_mm": "200 mm"}, "long_mm", "larger than the sheet"),
-            ("cast", {"texture": "velvet"}, "texture", ""), ("cast", {"width_mm": "x"}, "width_mm", ""),
+            ("cast", {"texture": "velvet"}, "texture", ""),
+            ("cast", {"width_mm": "x"}, "width_mm", ""),
             ("transfer", small, "width_mm", "larger than the sheet"),
             ("transfer", {**small, "cut": "disc"}, "width_mm", "larger than the sheet"),
             ("transfer", {"width_mm": "300 mm", "cut": "strip"}, "width_mm", "does not go round"),
             ("transfer", {"count": "200"}, "count", "400 at most"),
             ("transfer", {"cavities": "0"}, "cavities", "between"),
-            ("bottle", {"cavities": "0"}, "cavities", "between"), ("bottle", {"each_ml": "0"}, "each_ml", "between"),
+            ("bottle", {"cavities": "0"}, "cavities", "between"),
+            ("bottle", {"each_ml": "0"}, "each_ml", "between"),
             ("swirl", {"bowl_mm": "60 mm", "piece_mm": "60 mm"}, "bowl_mm", "more than the bowl"),
-        )  # fmt: skip
+        )
         for kind, change, field, words in cases:
             sent = self.client.post(
                 f"/studio/new/{kind}/", {**self.begin(kind), **change, "do": "keep", "name": "Mine"}

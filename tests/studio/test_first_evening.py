@@ -7,10 +7,10 @@ from django.test import TestCase
 
 from coating.colour.ciede2000 import colour_difference
 from coating.colour.mixing import Part
-from coating.datasets.ingredients import demo_ingredient
 from coating.piece.kinds import kind_of_core
 from coating.plan.standing import spoilt
 from coating.simulate.bowl import Event
+from coating.stock.ingredients import demo_ingredient
 from studio.bowls.adapters import Desk
 from studio.bowls.left import keep_what_is_left
 from studio.bowls.models import Bowl, BowlEvent
@@ -113,8 +113,15 @@ class FirstEvening(TestCase):
 
     def test_no_millimetres_in_an_inch_kitchen(self) -> None:
         self.layer("dip", "drizzle")
-        pages = ["/", "/pieces/", f"/pieces/jobs/{self.job.pk}/", f"/pieces/jobs/{self.job.pk}/shopping/",
-                 f"/day/{self.job.pk}/", "/cupboard/", "/colours/"]  # fmt: skip
+        pages = [
+            "/",
+            "/pieces/",
+            f"/pieces/jobs/{self.job.pk}/",
+            f"/pieces/jobs/{self.job.pk}/shopping/",
+            f"/day/{self.job.pk}/",
+            "/cupboard/",
+            "/colours/",
+        ]
         pages += [f"/studio/new/{kind}/" for kind in KINDS]
         for address in pages:
             text = re.sub(
@@ -140,8 +147,11 @@ class LeftOver(TestCase):
         piece = half_dip(kitchen)
         bowl = bowl_for(piece)
         proposal = Desk.of(bowl, kitchen).proposal
-        amounts = {p.ingredient.name: round(p.units) if p.ingredient.kind == "liquid" else p.mass_g
-                   for p in proposal.additions if p.ingredient.kind != "fat"}  # fmt: skip
+        amounts = {
+            p.ingredient.name: round(p.units) if p.ingredient.kind == "liquid" else p.mass_g
+            for p in proposal.additions
+            if p.ingredient.kind != "fat"
+        }
         client.post(f"/bowls/{bowl.pk}/did/", step(bowl, **add(kitchen, **amounts), temperature_c="40"))
         held = Desk.of(Bowl.objects.with_events().get(pk=bowl.pk), kitchen).now
         page = client.post(f"/bowls/{bowl.pk}/done/", step(bowl, used_g="150"), follow=True)
@@ -153,8 +163,9 @@ class LeftOver(TestCase):
         self.assertEqual((rest.name, rest.allergens), ("Dusk blue, left over", ["milk", "soya"]))
         self.assertLess(float(colour_difference(lab_of(rest), held.mixture().lab())), 0.2)
         self.assertContains(client.get("/cupboard/"), "keeps until")
-        again = Bowl.objects.create(kitchen=kitchen, name="Dusk blue", white="coating", colour=bowl.colour,
-                                    started_at=clock.now())  # fmt: skip
+        again = Bowl.objects.create(
+            kitchen=kitchen, name="Dusk blue", white="coating", colour=bowl.colour, started_at=clock.now()
+        )
         kitchen.refresh_from_db()
         first = Desk.of(Bowl.objects.with_events().get(pk=again.pk), kitchen).proposal
         begun = {p.ingredient.name: p.mass_g for p in first.additions}

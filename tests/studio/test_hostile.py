@@ -20,12 +20,13 @@ from hypothesis import strategies as st
 from PIL import Image
 
 from studio.accounts.models import User
+from studio.colours.models import Colour
 from studio.common.models import Tally
 from studio.common.names import free_name, plain
 from studio.common.sheets import harmless
 from studio.cupboard.models import Extra
 from studio.pieces.carried_out import job_text
-from studio.pieces.models import Colour, Job
+from studio.pieces.models import Job
 from tests.fuzz import calm, hostile_json
 from tests.studio.kitchens import PASSWORD, half_dip, maker
 
@@ -86,9 +87,13 @@ class Files(TestCase):
     def test_jobs_with_numbers_and_letters_that_are_none(self) -> None:
         half_dip(self.kitchen)
         text = job_text(Job.objects.whole(self.kitchen, Job.objects.get().pk))
-        for old, new in (('"count": 24', '"count": ' + "9" * 400), ('"count": 24', '"count": 1e999'),
-                         ('"name": "', '"name": "\\ud800'), ('"lab": [', '"lab": [NaN, '),
-                         ("{", "[" * 100_000)):  # fmt: skip
+        for old, new in (
+            ('"count": 24', '"count": ' + "9" * 400),
+            ('"count": 24', '"count": 1e999'),
+            ('"name": "', '"name": "\\ud800'),
+            ('"lab": [', '"lab": [NaN, '),
+            ("{", "[" * 100_000),
+        ):
             self.assertIn(old, text)
             page = self.client.post("/pieces/bring/", {"file": _file(text.replace(old, new, 1))})
             self.assertEqual(page.status_code, 422, new[:20])
@@ -114,10 +119,24 @@ class Files(TestCase):
     def test_odd_shapes_in_files(self) -> None:
         half_dip(self.kitchen)
         whole = json.loads(job_text(Job.objects.whole(self.kitchen, Job.objects.get().pk)))
-        swatches = {"kind": "olive-ribbon-swatches", "v": 1,
-                    "colours": [{"name": "x", "lab": [50, 0, 0], "note": "", "made": {"on": "", "white": "", "parts": [
-                        {"code": "a", "name": "b", "mass_g": 1, "units": 1, "counted": ""}], "lab": [1, 1, 1],
-                        "de00": 1}}]}  # fmt: skip
+        swatches = {
+            "kind": "olive-ribbon-swatches",
+            "v": 1,
+            "colours": [
+                {
+                    "name": "x",
+                    "lab": [50, 0, 0],
+                    "note": "",
+                    "made": {
+                        "on": "",
+                        "white": "",
+                        "parts": [{"code": "a", "name": "b", "mass_g": 1, "units": 1, "counted": ""}],
+                        "lab": [1, 1, 1],
+                        "de00": 1,
+                    },
+                }
+            ],
+        }
         fields = {"/pieces/bring/": whole, "/colours/bring-in/": swatches}
 
         @calm
@@ -188,9 +207,17 @@ class SignedUp(TransactionTestCase):
 class Unseen(TestCase):
     def test_what_leaves_a_name(self) -> None:
         """Unicode bidirectional algorithm, UAX 9: these characters turn what follows round."""
-        for raw, shown in (("\u202eevil\u202c", "evil"), ("a\r\nb\tc", "a b c"), ("\x1b[31mred", "[31mred"),
-                           ("\ufeffMoss\u200b ", "Moss"), ("\u2066x\u2069", "x"), ("\ud800half", "half"),
-                           ("👩\u200d🍳 kitchen", "👩\u200d🍳 kitchen"), ("Grün", "Grün"), ("", "")):  # fmt: skip
+        for raw, shown in (
+            ("\u202eevil\u202c", "evil"),
+            ("a\r\nb\tc", "a b c"),
+            ("\x1b[31mred", "[31mred"),
+            ("\ufeffMoss\u200b ", "Moss"),
+            ("\u2066x\u2069", "x"),
+            ("\ud800half", "half"),
+            ("👩\u200d🍳 kitchen", "👩\u200d🍳 kitchen"),
+            ("Grün", "Grün"),
+            ("", ""),
+        ):
             self.assertEqual(plain(raw), shown)
         self.assertEqual(plain("200 g cream\r\n\u202e40 g sugar \n", lines=True), "200 g cream\n40 g sugar")
 

@@ -11,7 +11,7 @@ from django.conf import settings
 from django.db import OperationalError
 from django.test import Client, RequestFactory, TestCase
 
-from studio.common.views import parts
+from studio.demo.parts import parts
 
 STUDIO = Path(settings.ROOT) / "studio"
 

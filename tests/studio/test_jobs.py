@@ -10,10 +10,11 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import TestCase
 from django.utils import timezone
 
-from coating.piece.starts import STARTS
+from coating.stack.starts import STARTS
+from studio.colours.models import Colour
 from studio.cupboard.models import Extra, Ingredient
 from studio.pieces.carried_out import job_text
-from studio.pieces.models import Colour, Family, Job, Layer, Piece, Template
+from studio.pieces.models import Family, Job, Layer, Piece, Template
 from studio.pieces.reckoned import counts_of
 from tests.studio.kitchens import cake_drip, half_dip, live, maker
 from tests.studio.test_build import stack
@@ -137,11 +138,13 @@ class Counted(JobTest):
         self.start("half_dipped")
         piece = Piece.objects.get()
         for to, data in (
-            ("count/", {"piece": piece.pk, "version": 1, "count": "0"}), ("scale/", {"was": 1, "will_be": 2000}),
-            ("count/", {"piece": piece.pk, "version": 1, "count": "many"}), ("scale/", {"was": "", "will_be": "-3"}),
+            ("count/", {"piece": piece.pk, "version": 1, "count": "0"}),
+            ("scale/", {"was": 1, "will_be": 2000}),
+            ("count/", {"piece": piece.pk, "version": 1, "count": "many"}),
+            ("scale/", {"was": "", "will_be": "-3"}),
             ("together/", {"name": "x", "kind": "variants", "count": 4, f"take-{piece.pk}": "on"}),
             ("together/", {"name": "", "kind": "motif", "count": 0}),
-        ):  # fmt: skip
+        ):
             self.assertEqual(self.send(to, **data).status_code, 422, (to, data))
         self.assertEqual((self.counts(), Family.objects.count()), ({"Half-dipped biscuits": 24}, 0))
 
@@ -206,8 +209,15 @@ class Inside(JobTest):
         self.assertContains(self.client.get(f"{self.at}inside/"), "Nobody said what these are of")
 
     def test_picks_are_counted_out_and_in(self) -> None:
-        data = stack("stick", "dip", core="ball", name="Planets", count="10", spares="2",
-                     **{"0-extra": str(self.extra("Wooden pick").pk)})  # fmt: skip
+        data = stack(
+            "stick",
+            "dip",
+            core="ball",
+            name="Planets",
+            count="10",
+            spares="2",
+            **{"0-extra": str(self.extra("Wooden pick").pk)},
+        )
         self.send("build/", **data, do="save")
         self.assertContains(self.client.get(f"{self.at}inside/"), "12 picks are out")
         layer = Layer.objects.get(technique="stick")
@@ -252,17 +262,27 @@ class Packed(JobTest):
 
 class Cupboard(JobTest):
     def test_a_filling_of_ones_own(self) -> None:
-        new = {"name": "Moon cream", "edible": "yes", "recipe": "200 g cream\n6 oz white chocolate",
-               "allergens": ["milk"], "keeps_days": "3", "taste": "cream", "version": "1"}  # fmt: skip
+        new = {
+            "name": "Moon cream",
+            "edible": "yes",
+            "recipe": "200 g cream\n6 oz white chocolate",
+            "allergens": ["milk"],
+            "keeps_days": "3",
+            "taste": "cream",
+            "version": "1",
+        }
         said = self.client.post("/cupboard/extras/new/?kind=filling", new)
         self.assertEqual(said.status_code, 302, said.context and said.context["form"].errors)
         row = self.extra("Moon cream")
         self.assertEqual([(p["name"], round(p["g"])) for p in row.parts], [("cream", 200), ("white chocolate", 170)])
         for wrong, says in (
-            ({"recipe": "some cream"}, "Line 1: write it as 200 g cream"), ({"keeps_days": "-1"}, "How long it keeps"),
-            ({"recipe": "3 eggs"}, "Line 1"), ({"name": "Moon cream"}, "You have one of that name"),
-            ({"name": ""}, "required"), ({"allergens": ["dust"]}, "valid choice"),
-        ):  # fmt: skip
+            ({"recipe": "some cream"}, "Line 1: write it as 200 g cream"),
+            ({"keeps_days": "-1"}, "How long it keeps"),
+            ({"recipe": "3 eggs"}, "Line 1"),
+            ({"name": "Moon cream"}, "You have one of that name"),
+            ({"name": ""}, "required"),
+            ({"allergens": ["dust"]}, "valid choice"),
+        ):
             told = self.client.post("/cupboard/extras/new/?kind=filling", {**new, "name": "Other", **wrong})
             self.assertContains(told, says, status_code=422, msg_prefix=str(wrong))
         self.client.post(f"/cupboard/extras/{row.pk}/", {**new, "keeps_days": "4", "version": "1"})
@@ -331,8 +351,10 @@ class OutAndIn(JobTest):
         (box,) = brought.boxes["by"].values()
         self.assertAlmostEqual(box["length_mm"], 204.0)
         self.assertEqual(box["layers"], 2)
-        melted = [sum(n.melt_g for n in c.get(f"/pieces/jobs/{j.pk}/").context["needs"])
-                  for c, j in ((self.client, self.job), (stranger, brought))]  # fmt: skip
+        melted = [
+            sum(n.melt_g for n in c.get(f"/pieces/jobs/{j.pk}/").context["needs"])
+            for c, j in ((self.client, self.job), (stranger, brought))
+        ]
         self.assertEqual(*melted)
 
     def test_a_bad_file_says_where_and_changes_nothing(self) -> None:
@@ -348,10 +370,13 @@ class OutAndIn(JobTest):
             return json.dumps(told)
 
         for text, says in (
-            ("not json", "cannot be read as JSON"), ("[1]", "not a job of ours"),
+            ("not json", "cannot be read as JSON"),
+            ("[1]", "not a job of ours"),
             ("[" * 5000, "cannot be read as JSON"),
-            (bent("v", value=2), "newer version"), (bent("job", "name", value=""), "The job"),
-            (bent("pieces", 0, "count", value=0), "Piece 1"), (bent("pieces", 2, "core", value="brick"), "Piece 3"),
+            (bent("v", value=2), "newer version"),
+            (bent("job", "name", value=""), "The job"),
+            (bent("pieces", 0, "count", value=0), "Piece 1"),
+            (bent("pieces", 2, "core", value="brick"), "Piece 3"),
             (bent("pieces", 2, "size", value={"v": 2, "mm": [1e9, 2, 3]}), "Piece 3"),
             (bent("pieces", 2, "layers", 1, "parameters", value={"v": 2, "volume_ml": 1e9}), "Piece 3: It holds"),
             (bent("pieces", 2, "layers", 0, "colour", value=99), "Piece 3"),
@@ -363,8 +388,9 @@ class OutAndIn(JobTest):
             (bent("colours", 0, "lab", value=[1, 2, 900]), "Colour 1"),
             (bent("extras", 0, "edible", value="x"), "Thing 1"),
             (json.dumps(good).replace('"count": 12', '"count": NaN', 1), "cannot be read as JSON"),
-            (b"\xff\xfe\x00", "cannot be read as JSON"), ("x" * 1_000_001, "too long"),
-        ):  # fmt: skip
+            (b"\xff\xfe\x00", "cannot be read as JSON"),
+            ("x" * 1_000_001, "too long"),
+        ):
             page = self.bring(self.client, text)
             self.assertContains(page, says, status_code=422, msg_prefix=str(text)[:60])
         self.assertEqual((Job.objects.count(), Colour.objects.count()), (jobs, colours))

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import math
 
-from coating.flow.additions.fat import density_kg_m3
+from coating.flow.material import ORDINARY
 from coating.piece.kinds import KINDS as CORES
-from coating.plan.steps import SET, steps_from
 from coating.shape.moulds.fills import shell
 from coating.shape.moulds.presets import PRESETS
+from coating.steps import SET, steps_from
 from studio.cupboard.models import Extra
 from studio.designs.kinds import KINDS
 from studio.designs.models import Design
@@ -18,7 +18,7 @@ from studio.pieces.stacks import LayerPlan, PiecePlan, keep_piece
 from tests.studio.designing import Designing
 from tests.studio.kitchens import drawn_g, half_dip, live, maker
 
-RHO = density_kg_m3(0.32) / 1000
+RHO = ORDINARY.density_kg_m3 / 1000
 MADE = ("dip", "mould", "paint", "house")
 
 
@@ -75,8 +75,9 @@ class Made(Designing):
 
     def test_a_two_sided_dip_on_sticks(self) -> None:
         biscuit = {**self.begin("dip"), "core": "round_biscuit", "share": "0.5"}
-        one, both = (live(self.client, "/studio/live/dip/", {**biscuit, "way": way}).json()
-                     for way in ("straight", "two_sided"))  # fmt: skip
+        one, both = (
+            live(self.client, "/studio/live/dip/", {**biscuit, "way": way}).json() for way in ("straight", "two_sided")
+        )
         self.assertAlmostEqual(both["result"]["goes_on_g"], 2 * one["result"]["goes_on_g"])
         two = both["parts"]
         self.assertIn("Now the other side", two["time"])
@@ -106,8 +107,10 @@ class Made(Designing):
         many = live(self.client, "/studio/live/paint/", {**base, "paint1": "", "coats0": "9"}).json()["parts"]
         self.assertNotEqual(told["picture"], many["picture"])
         self.assertIn("<em>9</em> coats", many["answer"])
-        front, behind = (live(self.client, "/studio/live/paint/", {**base, "way": way}).json()["parts"]
-                         for way in ("front", "behind"))  # fmt: skip
+        front, behind = (
+            live(self.client, "/studio/live/paint/", {**base, "way": way}).json()["parts"]
+            for way in ("front", "behind")
+        )
         self.assertNotEqual(front["picture"], behind["picture"])
         self.assertIn("what was painted first is seen in front", behind["time"])
         shaded = live(self.client, "/studio/live/paint/", {**base, "parts": "5"}).json()["parts"]
@@ -132,8 +135,9 @@ class Made(Designing):
         self.assertEqual(live(self.client, "/studio/live/paint/", {**base, "dust": str(theirs.pk)}).status_code, 422)
 
     def test_what_a_design_puts_on_is_in_the_piece(self) -> None:
-        flakes = Extra.objects.create(kitchen=self.kitchen, name="Nut flakes", kind="leaf", allergens=["nuts"],
-                                      edible="unsaid")  # fmt: skip
+        flakes = Extra.objects.create(
+            kitchen=self.kitchen, name="Nut flakes", kind="leaf", allergens=["nuts"], edible="unsaid"
+        )
         dip = LayerPlan("dip", "coating", None, None, {"v": 2, "share": 1.0})
         paint = LayerPlan("paint", "coating", None, None, {"v": 2})
         piece = self.piece("round_biscuit", (60.0, 8.0), 8, dip, paint)
@@ -175,16 +179,18 @@ class Made(Designing):
             ("mould", {"way": "insert", "insert_mm": "40 mm"}, "insert_mm", "does not go in"),
             ("mould", {"way": "insert", "insert_high_mm": "30 mm"}, "insert_high_mm", "stick out"),
             ("mould", {"wall_mm": "8 mm", "preset": "small_parts"}, "wall_mm", "fills it up"),
-            ("mould", {"moulds": "0"}, "moulds", "between"), ("mould", {"preset": "egg cup"}, "preset", ""),
+            ("mould", {"moulds": "0"}, "moulds", "between"),
+            ("mould", {"preset": "egg cup"}, "preset", ""),
             ("dip", {"share": "2"}, "share", ""),
-            ("dip", {"core": "glass_rim"}, "share", "a band"), ("dip", {"holes": "0"}, "holes", "between"),
+            ("dip", {"core": "glass_rim"}, "share", "a band"),
+            ("dip", {"holes": "0"}, "holes", "between"),
             ("dip", {"coats": "9"}, "coats", "between"),
             ("paint", {f"paint{i}": "" for i in range(4)}, "paint0", "first colour"),
             ("paint", {"coats0": "99"}, "coats0", "between"),
             ("house", {"thick_mm": "9 mm", "wide_mm": "31 mm"}, "thick_mm", "no room inside"),
             ("house", {"sweet_mm": "60 mm", "long_mm": "30 mm", "overhang_mm": "0 mm"}, "sweet_mm", "Not even one"),
             ("house", {"inside": "a, b, c, d, e, f, g"}, "inside", "6 things"),
-        )  # fmt: skip
+        )
         for kind, change, field, words in cases:
             sent = self.client.post(
                 f"/studio/new/{kind}/", {**self.begin(kind), **change, "do": "keep", "name": "Mine"}

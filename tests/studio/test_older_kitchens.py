@@ -29,8 +29,9 @@ class Grams(TestCase):
         Layer.objects.filter(pk=self.layer.pk).update(parameters={"v": 2, "share": 0.5, "goes_on_g": grams})
         told = {"v": 1, "steps": [], "seconds": 90.0, **drawn}
         Design.objects.all().delete()
-        Design.objects.create(kitchen=self.kitchen, name="x", kind=kind, layer=self.layer, asked={"v": 1, **asked},
-                              drawn=told)  # fmt: skip
+        Design.objects.create(
+            kitchen=self.kitchen, name="x", kind=kind, layer=self.layer, asked={"v": 1, **asked}, drawn=told
+        )
         DRAWN.grams_to_volumes(apps, None)
         return Layer.objects.get(pk=self.layer.pk)
 
@@ -39,8 +40,9 @@ class Grams(TestCase):
         layer = self.designed("marbling", {}, 6.3, goes_on_g=126.0, pieces=20)
         self.assertNotIn("goes_on_g", layer.parameters)
         self.assertAlmostEqual(layer.parameters["drawn"]["ml"], 6.3 / DRAWN.G_PER_ML, places=3)
-        layer = self.designed("dip", {"share": "0.667", "way": "two_sided", "coats": 1, "holes": 9}, 6.3,
-                              goes_on_g=126.0, pieces=20)  # fmt: skip
+        layer = self.designed(
+            "dip", {"share": "0.667", "way": "two_sided", "coats": 1, "holes": 9}, 6.3, goes_on_g=126.0, pieces=20
+        )
         self.assertEqual((layer.parameters["share"], layer.parameters["coats"]), (0.667, 2))
         self.assertEqual(layer.parameters["drawn"], {"seconds": 90.0, "holes": 9, "deep": True})
 
@@ -78,9 +80,14 @@ class Before(TransactionTestCase):
         joined = layers.objects.create(order=3, technique="dots", joined="drizzle", parameters={"v": 2}, **told)
         apart = layers.objects.create(order=4, technique="lettering", apart=3, parameters=line, **told)
         bowl = old.get_model("bowls", "Bowl").objects.create(
-            kitchen_id=kitchen.pk, name="Dusk blue drizzle", white="coating", colour_id=dip.colour_id, job_id=job.pk,
-            technique="drizzle", started_at=kitchen.created_at,
-        )  # fmt: skip
+            kitchen_id=kitchen.pk,
+            name="Dusk blue drizzle",
+            white="coating",
+            colour_id=dip.colour_id,
+            job_id=job.pk,
+            technique="drizzle",
+            started_at=kitchen.created_at,
+        )
         for layer in (begun, joined):
             old.get_model("bowls", "BowlUse").objects.create(kitchen_id=kitchen.pk, bowl=bowl, layer=layer, grams=9.0)
         executor = MigrationExecutor(connection)

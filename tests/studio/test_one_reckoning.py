@@ -3,19 +3,29 @@
 from __future__ import annotations
 
 from coating.piece.kinds import KINDS as CORES
-from coating.piece.starts import STARTS
+from coating.stack.starts import STARTS
 from coating.techniques import TECHNIQUES
 from coating.techniques.base import LINE
+from studio.colours.models import Colour
 from studio.designs.kinds import KINDS
-from studio.pieces.models import Colour, Job
+from studio.pieces.models import Job
 from studio.pieces.stacks import LayerPlan, PiecePlan, keep_piece
 from tests.studio.agreeing import Agreeing
+from tests.studio.every_form import untouched
 from tests.studio.kitchens import cake_drip, half_dip
 from tests.studio.test_build import stack
-from tests.studio.test_designs import untouched
 
-MADE_ON = {"lace": "cake_tier", "drips": "cake_tier", "mould": "mould", "bottle": "mould", "swirl": "ball",
-           "dip": "round_biscuit", "face": "round_biscuit", "house": "panel", "marbling": "slab"}  # fmt: skip
+MADE_ON = {
+    "lace": "cake_tier",
+    "drips": "cake_tier",
+    "mould": "mould",
+    "bottle": "mould",
+    "swirl": "ball",
+    "dip": "round_biscuit",
+    "face": "round_biscuit",
+    "house": "panel",
+    "marbling": "slab",
+}
 
 
 class OneReckoning(Agreeing):

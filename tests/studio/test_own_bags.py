@@ -10,11 +10,12 @@ from django.utils import timezone
 from coating.colour.ciede2000 import colour_difference
 from studio.bowls.adapters import Desk
 from studio.bowls.models import Bowl
+from studio.colours.models import Colour
 from studio.cupboard.adapters import core_ingredient
 from studio.cupboard.models import Extra, Ingredient
 from studio.cupboard.pictures import lab_of
 from studio.cupboard.stock import Stock
-from studio.pieces.models import Colour, Job, Layer, Piece, Template
+from studio.pieces.models import Job, Layer, Piece, Template
 from tests.studio.kitchens import add, half_dip, live, maker, step
 from tests.studio.test_build import stack
 
@@ -109,8 +110,10 @@ class Bags(TestCase):
     def test_files_and_templates_carry_the_bag(self) -> None:
         red = self.bought("palm-coloured", shade="40,34.64,20")
         self.piece("dip", **{"0-colour": f"bag{red.pk}"})
-        self.client.post(f"/pieces/jobs/{self.job.pk}/build/", {**stack("dip", **{"0-colour": f"bag{red.pk}"}),
-                                                                "name": "Red ones", "do": "template"})  # fmt: skip
+        self.client.post(
+            f"/pieces/jobs/{self.job.pk}/build/",
+            {**stack("dip", **{"0-colour": f"bag{red.pk}"}), "name": "Red ones", "do": "template"},
+        )
         text = self.client.get(f"/pieces/jobs/{self.job.pk}/job.json").content
         self.assertEqual(json.loads(text)["bags"][0]["name"], red.name)
         _, other, stranger = maker("stranger@example.org")
@@ -190,9 +193,7 @@ class Noting(TestCase):
         _, self.kitchen, self.client = maker()
         self.kitchen.has_thermometer = True
         self.kitchen.save()
-        self.bowl = Bowl.objects.create(
-            kitchen=self.kitchen, name="White", white="coating", started_at=timezone.now()
-        )  # fmt: skip
+        self.bowl = Bowl.objects.create(kitchen=self.kitchen, name="White", white="coating", started_at=timezone.now())
         self.address = f"/bowls/{self.bowl.pk}/"
         self.client.post(f"{self.address}did/", step(self.bowl, **add(self.kitchen, bright=250), temperature_c="38"))
 

@@ -6,18 +6,19 @@ import json
 import uuid
 from typing import Any
 
-from coating.piece.starts import STARTS, Start
+from coating.stack.starts import STARTS, Start
+from studio.colours.models import Colour
 from studio.day.models import DayPlan, part_of
 from studio.designs.models import Design
 from studio.pieces.boxes import lies
 from studio.pieces.carried_out import job_text
-from studio.pieces.models import Colour, Job, Layer, Piece, Template
+from studio.pieces.models import Job, Layer, Piece, Template
 from studio.pieces.reckoned import counts_of, reckoned
 from tests.studio.agreeing import Agreeing
+from tests.studio.every_form import untouched
 from tests.studio.kitchens import half_dip, live, maker
 from tests.studio.test_build import stack
 from tests.studio.test_day_plan import FORM
-from tests.studio.test_designs import untouched
 
 JOINED = [start for start in STARTS.values() if start.joined]
 
@@ -66,9 +67,18 @@ class PutOn(PartsTest):
         self.job = half_dip(self.kitchen, count=10).job
         self.biscuits = self.job.pieces.get()
         blue = str(Colour.objects.get(kitchen=self.kitchen, name="Dusk blue").pk)
-        self.client.post(f"/pieces/jobs/{self.job.pk}/build/", {
-            **stack("flood", core="shape"), "d0": "20 mm", "d1": "20 mm", "name": "Moons", "count": "24", "do": "save",
-            "0-colour": blue})  # fmt: skip
+        self.client.post(
+            f"/pieces/jobs/{self.job.pk}/build/",
+            {
+                **stack("flood", core="shape"),
+                "d0": "20 mm",
+                "d1": "20 mm",
+                "name": "Moons",
+                "count": "24",
+                "do": "save",
+                "0-colour": blue,
+            },
+        )
         self.moons = Piece.objects.get(name="Moons")
 
     def put(self, on: Piece, part: Piece, **told: str) -> Any:
@@ -119,15 +129,29 @@ class PutOn(PartsTest):
         self.assertEqual(Layer.objects.filter(technique="part").count(), 1)
 
     def test_what_would_go_wrong_is_said(self) -> None:
-        data = {**stack("dip", core="ball", name="Balls"), "1-technique": "part", "layers": "2", "1-count": "3",
-                "1-part": str(self.biscuits.pk), "1-where": "pairs", "1-placed": "glued"}  # fmt: skip
+        data = {
+            **stack("dip", core="ball", name="Balls"),
+            "1-technique": "part",
+            "layers": "2",
+            "1-count": "3",
+            "1-part": str(self.biscuits.pk),
+            "1-where": "pairs",
+            "1-placed": "glued",
+        }
         said = live(self.client, f"/pieces/jobs/{self.job.pk}/build/live/", data).json()["parts"]["answer"]
         self.assertIn("3 comet biscuits: pairs want an even number.", said)
 
     def test_what_would_go_wrong_is_said_in_the_units_of_the_kitchen(self) -> None:
         self.kitchen.__class__.objects.filter(pk=self.kitchen.pk).update(length_unit="in")
-        data = {**stack("dip", core="ball", name="Balls"), "1-technique": "part", "layers": "2", "1-count": "1",
-                "1-part": str(self.biscuits.pk), "1-where": "top", "1-placed": "glued"}  # fmt: skip
+        data = {
+            **stack("dip", core="ball", name="Balls"),
+            "1-technique": "part",
+            "layers": "2",
+            "1-count": "1",
+            "1-part": str(self.biscuits.pk),
+            "1-where": "top",
+            "1-placed": "glued",
+        }
         said = live(self.client, f"/pieces/jobs/{self.job.pk}/build/live/", data).json()["parts"]["answer"]
         self.assertIn("too large for a top of", said)
         self.assertNotIn(" mm", said)
@@ -139,8 +163,9 @@ class PutOn(PartsTest):
         self.assertEqual(Piece.objects.get(pk=self.biscuits.pk).name, "Moon biscuits")
         begun = untouched(self.client.get(f"{at}&core=shape").context["form"])
         self.assertEqual(begun["count"], "0")
-        kept = self.client.post(at, {**begun, **stack("flood", core="shape"), "count": "0", "name": "Stars",
-                                     "do": "save"})  # fmt: skip
+        kept = self.client.post(
+            at, {**begun, **stack("flood", core="shape"), "count": "0", "name": "Stars", "do": "save"}
+        )
         self.assertRedirects(kept, f"/pieces/{self.biscuits.pk}/build/?open=last#open")
         part = Layer.objects.get(technique="part")
         self.assertEqual((part.piece, part.part.name, part.part.count), (self.biscuits, "Stars", 0))
@@ -151,8 +176,10 @@ class PutOn(PartsTest):
         design = Design.objects.get()
         page = self.client.get(f"/pieces/{self.biscuits.pk}/build/")
         self.assertContains(page, f'value="on:design:{design.pk}"')
-        self.assertRedirects(self.save(self.biscuits, self.form(self.biscuits), f"on:design:{design.pk}"),
-                             f"/pieces/{self.biscuits.pk}/build/?open=last#open")  # fmt: skip
+        self.assertRedirects(
+            self.save(self.biscuits, self.form(self.biscuits), f"on:design:{design.pk}"),
+            f"/pieces/{self.biscuits.pk}/build/?open=last#open",
+        )
         part = Layer.objects.get(technique="part").part
         drawn = Design.objects.get(layer__piece=part)
         self.assertEqual(
@@ -175,8 +202,11 @@ class PutOn(PartsTest):
         self.assertEqual(client.post("/pieces/bring/", {"file": _file(text)}).status_code, 302)
         brought = Job.objects.whole(other, Job.objects.get(kitchen=other).pk)
         self.assertEqual({p.name: counts_of(brought)[p.pk] for p in brought.pieces.all()}, told)
-        for bad, says in (({"part": 99}, "There is no piece"), ({"part": 2}, "Nothing can go on itself"),
-                          ({"part": None}, "has to be one of its pieces")):  # fmt: skip
+        for bad, says in (
+            ({"part": 99}, "There is no piece"),
+            ({"part": 2}, "Nothing can go on itself"),
+            ({"part": None}, "has to be one of its pieces"),
+        ):
             bent = json.loads(text)
             rows = [la for piece in bent["pieces"] for la in piece["layers"] if la["technique"] == "part"]
             rows[0].update(bad)
@@ -214,8 +244,9 @@ class Boxes(PartsTest):
         """Two biscuits and one ball: of ten and four, four such boxes, and two biscuits over."""
         job = half_dip(self.kitchen, count=10).job
         biscuits = job.pieces.get()
-        self.client.post(f"/pieces/jobs/{job.pk}/build/", {**stack("dip", core="ball"), "name": "Balls", "count": "4",
-                                                           "do": "save"})  # fmt: skip
+        self.client.post(
+            f"/pieces/jobs/{job.pk}/build/", {**stack("dip", core="ball"), "name": "Balls", "count": "4", "do": "save"}
+        )
         balls = Piece.objects.get(name="Balls")
         at, mix = f"/pieces/jobs/{job.pk}/mix/", {f"of-{biscuits.pk}": "2", f"of-{balls.pk}": "1", "box": "deep"}
         self.assertContains(self.client.post(at, {**mix, "box": "small"}), "do not all fit", status_code=422)

@@ -10,26 +10,51 @@ from django.urls import reverse
 
 from coating.job.bowls import BOWL_LOSS_G, as_bought
 from coating.piece.cores import Disc
-from coating.piece.layers import Layer as CoreLayer
-from coating.piece.layers import on_one_g
+from coating.stack.layers import Layer as CoreLayer
+from coating.stack.layers import on_one_g
 from studio.bowls.adapters import Desk
 from studio.bowls.models import Bowl
+from studio.colours.models import Colour
 from studio.cupboard.stock import Stock
-from studio.pieces.models import Colour, Job, Piece
+from studio.pieces.models import Job, Piece
 from studio.pieces.stacks import dipped, keep_piece, size_now
 from tests.studio.kitchens import add, cake_drip, half_dip, live, maker, step
 
 DATA = {
-    "name": "Comets", "count": "24", "spares": "2", "core": "round_biscuit", "layers": "1", "version": "0",
-    "d0": "60 mm", "d1": "8 mm", "0-technique": "dip", "0-white": "coating", "0-colour": "", "0-share": "0.5",
+    "name": "Comets",
+    "count": "24",
+    "spares": "2",
+    "core": "round_biscuit",
+    "layers": "1",
+    "version": "0",
+    "d0": "60 mm",
+    "d1": "8 mm",
+    "0-technique": "dip",
+    "0-white": "coating",
+    "0-colour": "",
+    "0-share": "0.5",
     "do": "save",
-}  # fmt: skip
+}
 
 CAKE = {
-    "name": "Cake", "count": "1", "spares": "0", "core": "cake_tier", "layers": "1", "version": "0", "do": "save",
-    "d0": "15 cm", "d1": "100 mm", "0-technique": "cake_drip", "0-white": "coating", "0-colour": "",
-    "0-wall": "chilled", "0-length_mm": "40 mm", "0-width_mm": "9 mm", "0-spacing_mm": "28 mm", "0-flooded": "",
-}  # fmt: skip
+    "name": "Cake",
+    "count": "1",
+    "spares": "0",
+    "core": "cake_tier",
+    "layers": "1",
+    "version": "0",
+    "do": "save",
+    "d0": "15 cm",
+    "d1": "100 mm",
+    "0-technique": "cake_drip",
+    "0-white": "coating",
+    "0-colour": "",
+    "0-wall": "chilled",
+    "0-length_mm": "40 mm",
+    "0-width_mm": "9 mm",
+    "0-spacing_mm": "28 mm",
+    "0-flooded": "",
+}
 
 
 class Pieces(TestCase):
@@ -58,9 +83,15 @@ class Pieces(TestCase):
     def test_bad_input_stays_on_the_page(self) -> None:
         job = half_dip(self.kitchen).job
         wrong = {
-            "count": ("0", "2.5", "99999"), "spares": ("-1",), "d1": ("inf",), "d0": ("nan", "3 miles", "13 ft"),
-            "0-share": ("0.45",), "0-white": ("milk",), "0-colour": ("999999",), "name": ("x" * 81, ""),
-        }  # fmt: skip
+            "count": ("0", "2.5", "99999"),
+            "spares": ("-1",),
+            "d1": ("inf",),
+            "d0": ("nan", "3 miles", "13 ft"),
+            "0-share": ("0.45",),
+            "0-white": ("milk",),
+            "0-colour": ("999999",),
+            "name": ("x" * 81, ""),
+        }
         for name, bad in ((n, b) for n, values in wrong.items() for b in values):
             response = self.client.post(f"/pieces/jobs/{job.pk}/build/", {**DATA, "name": "Kept", name: bad})
             self.assertEqual(response.status_code, 422, (name, bad))
@@ -77,10 +108,12 @@ class Pieces(TestCase):
         more = live(self.client, self.live_at, {**CAKE, "0-length_mm": "60 mm", "0-flooded": "yes"}).json()["result"]
         self.assertGreater(more["melt_g"], shown["melt_g"] + 50, "the top takes most")
         for name, bad, words in (
-            ("0-length_mm", "10 cm", "stand on the board"), ("d1", "9 m", "The size must be"),
-            ("0-width_mm", "1 mm", "width of a drip"), ("0-wall", "oven", "valid choice"),
+            ("0-length_mm", "10 cm", "stand on the board"),
+            ("d1", "9 m", "The size must be"),
+            ("0-width_mm", "1 mm", "width of a drip"),
+            ("0-wall", "oven", "valid choice"),
             ("core", "round_biscuit", "pick one"),
-        ):  # fmt: skip
+        ):
             sent = self.client.post(f"/pieces/jobs/{job.pk}/build/", {**CAKE, name: bad})
             self.assertContains(sent, words, status_code=422, msg_prefix=name)
         wide = live(self.client, self.live_at, {**CAKE, "d1": "30 cm", "0-length_mm": "25 cm", "0-width_mm": "4 cm"})
@@ -135,8 +168,9 @@ class Pieces(TestCase):
         self.assertEqual({t.status_code for t in taken}, {302})
         small = Bowl.objects.exclude(pk=bowl.pk).get()
         self.assertEqual((small.name, small.technique), ("Dusk blue, for the drips", "cake_drip"))
-        whole, part = (Desk.of(Bowl.objects.with_events().with_layers().get(pk=b.pk), self.kitchen)
-                       for b in (bowl, small))  # fmt: skip
+        whole, part = (
+            Desk.of(Bowl.objects.with_events().with_layers().get(pk=b.pk), self.kitchen) for b in (bowl, small)
+        )
         self.assertAlmostEqual(part.now.mass_g, portion.mass_g, delta=0.1)
         self.assertAlmostEqual(whole.now.mass_g + part.now.mass_g, 260.6, delta=0.1)
         self.assertAlmostEqual(part.now.temperature_c, whole.now.temperature_c, delta=0.2)
@@ -190,6 +224,10 @@ class Pieces(TestCase):
                 self.client.get(f"/pieces/jobs/{job.pk}/")
             counts.append(len(seen))
             for colour in Colour.objects.for_kitchen(self.kitchen)[2:6]:
-                keep_piece(job, dipped(colour.name, 3, diameter_mm=50.0, thickness_mm=6.0, share=0.5, white="coating",
-                                       colour=colour))  # fmt: skip
+                keep_piece(
+                    job,
+                    dipped(
+                        colour.name, 3, diameter_mm=50.0, thickness_mm=6.0, share=0.5, white="coating", colour=colour
+                    ),
+                )
         self.assertEqual(counts[0], counts[1])

@@ -98,8 +98,10 @@ class KitchenPage(ProfileTests):
     def test_ways_that_do_not_go_together_are_said(self) -> None:
         for changes, field in (
             ({"has_fridge": "no", "setting_school": "fridge"}, "setting_school"),
-            ({"power_w": "20"}, "power_w"), ({"region": "moon"}, "region"), ({"mass_unit": ""}, "mass_unit"),
-        ):  # fmt: skip
+            ({"power_w": "20"}, "power_w"),
+            ({"region": "moon"}, "region"),
+            ({"mass_unit": ""}, "mass_unit"),
+        ):
             page = self.client.post("/kitchen/", self.sent(**changes))
             self.assertEqual(page.status_code, 422, changes)
             self.assertIn(field, page.context["form"].errors)
@@ -107,10 +109,18 @@ class KitchenPage(ProfileTests):
     def test_the_sentence_follows_while_it_is_ticked(self) -> None:
         texts = [
             live(self.client, "/kitchen/live/", self.sent(**change)).json()["parts"]
-            for change in ({}, {"has_scale": "no"}, {"has_thermometer": "yes"}, {"temperature_unit": "F"},
-                           {"melting_school": "double_boiler"}, {"setting_school": "freezer"},
-                           {"thinner_school": "shortening"}, {"room_c": "29"}, AMERICAN)
-        ]  # fmt: skip
+            for change in (
+                {},
+                {"has_scale": "no"},
+                {"has_thermometer": "yes"},
+                {"temperature_unit": "F"},
+                {"melting_school": "double_boiler"},
+                {"setting_school": "freezer"},
+                {"thinner_school": "shortening"},
+                {"room_c": "29"},
+                AMERICAN,
+            )
+        ]
         self.assertEqual(len({t["answer"] + t["follows"] for t in texts}), len(texts) - 1, "°F says nothing by the lip")
         self.assertFalse(Kitchen.objects.get(pk=self.kitchen.pk).profile_said)
 

@@ -21,9 +21,18 @@ class QuickCard(TestCase):
         self.assertGreater(melts[1], melts[0])
 
     def test_bad_taps_are_answered_at_the_field(self) -> None:
-        for name, bad in (("count", "0"), ("count", "-3"), ("count", "1e9"), ("count", "nan"), ("count", ""),
-                          ("count", "9" * 3000), ("colour", "mud"), ("white", "<b>"), ("depth", "9"),
-                          ("what", "shoe")):  # fmt: skip
+        for name, bad in (
+            ("count", "0"),
+            ("count", "-3"),
+            ("count", "1e9"),
+            ("count", "nan"),
+            ("count", ""),
+            ("count", "9" * 3000),
+            ("colour", "mud"),
+            ("white", "<b>"),
+            ("depth", "9"),
+            ("what", "shoe"),
+        ):
             page = self.client.get("/", {**TAPS, name: bad})
             self.assertEqual(page.status_code, 422, bad)
             self.assertIn(name, page.context["form"].errors)

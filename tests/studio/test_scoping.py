@@ -9,28 +9,72 @@ from django.urls import URLPattern, URLResolver, get_resolver, reverse
 from django.utils import timezone
 
 from studio.bowls.models import Timer
-from studio.colours.models import Photo
+from studio.colours.models import Colour, Photo
 from studio.cupboard.models import Extra, Ingredient
 from studio.designs.models import Design, Shape
-from studio.pieces.models import Colour, Template
+from studio.pieces.models import Template
 from tests.studio.kitchens import bowl_for, half_dip, maker
 from tests.studio.test_pieces import DATA
 
 OPEN = {
-    "quick:card", "quick:live", "quick:keep", "accounts:sign-up", "accounts:login", "accounts:logout",
-    "accounts:forgotten", "accounts:sent", "accounts:new-password", "demo:open", "about", "healthz", "empty",
-}  # fmt: skip
+    "quick:card",
+    "quick:live",
+    "quick:keep",
+    "accounts:sign-up",
+    "accounts:login",
+    "accounts:logout",
+    "accounts:forgotten",
+    "accounts:sent",
+    "accounts:new-password",
+    "demo:open",
+    "about",
+    "healthz",
+    "empty",
+}
 # Addresses that name no row show a maker's own rows only.
 OWN = {
-    "pieces:jobs", "pieces:job-new", "pieces:bring", "cupboard:extras", "cupboard:extra-new",
-    "bowls:list", "cupboard:shelf", "cupboard:add", "cupboard:add-what", "cupboard:have",
-    "accounts:kitchen", "accounts:live", "accounts:hands",
-    "accounts:five-taps", "demo:reset", "send-again", "colours:book", "colours:sheet", "colours:bring-in",
-    "colours:out", "colours:new", "colours:photo-send", "colours:try", "colours:live", "colours:keep", "colours:ladder",
-    "colours:coats", "colours:coats-live", "colours:gel", "colours:gel-live",
-    "designs:studio", "designs:new", "designs:live", "designs:check", "designs:bag", "designs:bag-live",
-    "designs:bring", "designs:practice", "designs:marble", "designs:tile", "day:next",
-}  # fmt: skip
+    "pieces:jobs",
+    "pieces:job-new",
+    "pieces:bring",
+    "cupboard:extras",
+    "cupboard:extra-new",
+    "bowls:list",
+    "cupboard:shelf",
+    "cupboard:add",
+    "cupboard:add-what",
+    "cupboard:have",
+    "accounts:kitchen",
+    "accounts:live",
+    "accounts:hands",
+    "accounts:five-taps",
+    "demo:reset",
+    "send-again",
+    "colours:book",
+    "colours:sheet",
+    "colours:bring-in",
+    "colours:out",
+    "colours:new",
+    "colours:photo-send",
+    "colours:try",
+    "colours:live",
+    "colours:keep",
+    "colours:ladder",
+    "colours:coats",
+    "colours:coats-live",
+    "colours:gel",
+    "colours:gel-live",
+    "designs:studio",
+    "designs:new",
+    "designs:live",
+    "designs:check",
+    "designs:bag",
+    "designs:bag-live",
+    "designs:bring",
+    "designs:practice",
+    "designs:marble",
+    "designs:tile",
+    "day:next",
+}
 
 
 JOB_PAGES = (
@@ -72,30 +116,43 @@ class Scoping(TestCase):
         self.design = Design.objects.create(kitchen=self.kitchen, name="Collar", kind="lace", drawn={"sheets": []})
         self.shape = Shape.objects.create(kitchen=self.kitchen, name="Moon", areas={"v": 1, "parts": [], "lines": []})
         self.ids = {
-            "pieces:job": self.piece.job_id, "pieces:job-edit": self.piece.job_id,
+            "pieces:job": self.piece.job_id,
+            "pieces:job-edit": self.piece.job_id,
             "pieces:build-new": self.piece.job_id,
-            "pieces:build": self.piece.pk, "pieces:shopping": self.piece.job_id,
+            "pieces:build": self.piece.pk,
+            "pieces:shopping": self.piece.job_id,
             "pieces:shopping-file": self.piece.job_id,
-            **{f"pieces:{name}": self.piece.job_id for name in JOB_PAGES}, "pieces:alone": self.piece.pk,
+            **{f"pieces:{name}": self.piece.job_id for name in JOB_PAGES},
+            "pieces:alone": self.piece.pk,
             "pieces:template-forget": self.template.pk,
             **{f"cupboard:{name}": self.extra.pk for name in ("extra", "extra-remove")},
             "pieces:piece-remove": self.piece.pk,
             "bowls:timer-stop": self.timer.pk,
-            "cupboard:edit": self.row.pk, "cupboard:measure": self.row.pk, "cupboard:take-out": self.row.pk,
+            "cupboard:edit": self.row.pk,
+            "cupboard:measure": self.row.pk,
+            "cupboard:take-out": self.row.pk,
             "cupboard:tick": self.row.pk,
             **{f"colours:{name}": self.bowl.colour_id for name in ("recipe", "remove", "shades", "shades-live")},
             "designs:for-layer": self.piece.layers.get().pk,
             **{f"designs:{name}": self.design.pk for name in ("design", "remove", "template", "svg")},
             **{f"designs:{name}": self.shape.pk for name in ("shape", "shape-live", "shape-forget")},
             **{f"colours:{name}": self.photo.pk for name in ("photo", "photo-live", "picture", "photo-forget")},
-        }  # fmt: skip
+        }
 
     def addresses(self) -> Iterator[tuple[str, str]]:
         for name, arguments in names(get_resolver().url_patterns):
             if name in OPEN:
                 continue
-            values = {"pk": self.ids.get(name, self.bowl.pk), "job_pk": self.piece.job_id, "seq": 1, "suffix": "csv",
-                      "kind": "lace", "name": "bow", "what": "palm-dark", "code": "milk"}  # fmt: skip
+            values = {
+                "pk": self.ids.get(name, self.bowl.pk),
+                "job_pk": self.piece.job_id,
+                "seq": 1,
+                "suffix": "csv",
+                "kind": "lace",
+                "name": "bow",
+                "what": "palm-dark",
+                "code": "milk",
+            }
             yield name, reverse(name, kwargs={a: values[a] for a in arguments})
 
     def test_nobody_sees_nothing(self) -> None:

@@ -11,13 +11,14 @@ from coating.plan.day import DayStep
 from coating.techniques import TECHNIQUES
 from coating.techniques.base import LINE
 from studio.bowls.models import Bowl
+from studio.colours.models import Colour
 from studio.day.adapters import Asked, Planned, day_of
 from studio.day.ready import lay_ready
 from studio.day.reckoning import at_once
 from studio.designs.kinds import KINDS
 from studio.designs.models import Design
 from studio.pieces.adapters import ColourNeed, colour_needs
-from studio.pieces.models import Colour, Job, Layer, Piece
+from studio.pieces.models import Job, Layer, Piece
 from studio.pieces.stacks import LayerPlan, PiecePlan, keep_piece
 from tests.coating.plan.day_checks import broken
 from tests.studio.designing import Designing
@@ -35,10 +36,12 @@ class SeveralColours(Designing):
     def slab(self, technique: str, **parameters: Any) -> Layer:
         """One layer on a slab, in the first colour."""
         job = Job.objects.create(kitchen=self.kitchen, name="Shards")
-        piece = Piece.objects.create(kitchen=self.kitchen, job=job, name="Slab", core="slab", count=1,
-                                     size={"v": 2, "mm": [300.0, 200.0]})  # fmt: skip
-        return Layer.objects.create(kitchen=self.kitchen, piece=piece, technique=technique, colour=self.blue,
-                                    parameters={"v": 2, **parameters})  # fmt: skip
+        piece = Piece.objects.create(
+            kitchen=self.kitchen, job=job, name="Slab", core="slab", count=1, size={"v": 2, "mm": [300.0, 200.0]}
+        )
+        return Layer.objects.create(
+            kitchen=self.kitchen, piece=piece, technique=technique, colour=self.blue, parameters={"v": 2, **parameters}
+        )
 
     def designed(self, layer: Layer, kind: str, **change: str) -> Design:
         data = self.begin(kind, f"?layer={layer.pk}")
@@ -89,8 +92,14 @@ class SeveralColours(Designing):
 
     def test_a_ground_that_is_a_layer_of_its_own_is_poured_once(self) -> None:
         layer = self.slab("marbling")
-        Layer.objects.create(kitchen=self.kitchen, piece=layer.piece, order=0, technique="pour", colour=self.gold,
-                             parameters={"v": 2, "thickness_mm": 3.6})  # fmt: skip
+        Layer.objects.create(
+            kitchen=self.kitchen,
+            piece=layer.piece,
+            order=0,
+            technique="pour",
+            colour=self.gold,
+            parameters={"v": 2, "thickness_mm": 3.6},
+        )
         self.designed(layer, "marbling", share="0.4")
         needs = self.needs(layer)
         self.assertAlmostEqual(needs[self.gold.name].goes_on_g, 0.6 * SLAB_G, delta=3)
@@ -112,8 +121,9 @@ class SeveralColours(Designing):
             self.assertEqual(answer.status_code, 302)
             self.assertIn(need.key, [n.key for n in colour_needs(self.job(layer), self.kitchen) if n.bowl])
         plain, blue = Bowl.objects.get(colour=None), Bowl.objects.get(colour=self.blue)
-        self.assertEqual({n: need.bowl for n, need in self.needs(layer).items()},
-                         {"plain": plain, self.blue.name: blue})  # fmt: skip
+        self.assertEqual(
+            {n: need.bowl for n, need in self.needs(layer).items()}, {"plain": plain, self.blue.name: blue}
+        )
         self.assertAlmostEqual(plain.uses.get().grams / blue.uses.get().grams, 1.5, delta=0.01)
         page = self.client.get(f"/bowls/{plain.pk}/").context["reckoned"]
         self.assertAlmostEqual(page.made_g, 0.6 * SLAB_G, delta=0.5)
@@ -171,8 +181,17 @@ class SeveralColours(Designing):
         self.assertAlmostEqual(need.goes_on_g, SLAB_G, delta=0.5)
 
     def test_every_kind_of_design_makes_a_day_that_keeps_every_rule(self) -> None:
-        cores = {"lace": "cake_tier", "drips": "cake_tier", "mould": "mould", "bottle": "mould", "swirl": "ball",
-                 "dip": "round_biscuit", "face": "round_biscuit", "house": "panel", "marbling": "slab"}  # fmt: skip
+        cores = {
+            "lace": "cake_tier",
+            "drips": "cake_tier",
+            "mould": "mould",
+            "bottle": "mould",
+            "swirl": "ball",
+            "dip": "round_biscuit",
+            "face": "round_biscuit",
+            "house": "panel",
+            "marbling": "slab",
+        }
         for kind in KINDS.values():
             core = CORES[cores.get(kind.name, "shape")]
             job = Job.objects.create(kitchen=self.kitchen, name=kind.title)

@@ -9,9 +9,8 @@ from django.http import HttpResponse
 from django.test import Client
 
 from studio.bowls import settled
-from studio.colours.models import Photo
+from studio.colours.models import Colour, Photo
 from studio.cupboard.stock import _stock
-from studio.pieces.models import Colour
 from tests.studio.every_form import Fields, Forms
 from tests.studio.kitchens import PASSWORD
 
@@ -33,9 +32,10 @@ class Typed(Forms):
         """Every field of the page that is typed in holds what was sent for it."""
         read = Fields.of(page)
         missing = {
-            name: (value, read.held.get(name)) for name, value in sent.items()
+            name: (value, read.held.get(name))
+            for name, value in sent.items()
             if name in read.typed and value.strip() and value.strip() not in map(str.strip, read.held[name])
-        }  # fmt: skip
+        }
         self.assertEqual(missing, {}, sent)
 
     def asked(self) -> list[tuple[str, dict[str, str], set[str]]]:
@@ -98,8 +98,16 @@ class Typed(Forms):
         """Under a name that is taken, and when another window was faster."""
         colour = Colour.objects.filter(kitchen=self.kitchen).exclude(name="Plum").first()
         assert colour is not None and not Photo.objects.exists()
-        sent = {"lab": "68,-8,-17", "white": "coating", "melt_g": "200 g", "colourants": "3", "way": "best",
-                "mixed_fats": "", "note": "a drop less than last time", "came_from": "shade"}  # fmt: skip
+        sent = {
+            "lab": "68,-8,-17",
+            "white": "coating",
+            "melt_g": "200 g",
+            "colourants": "3",
+            "way": "best",
+            "mixed_fats": "",
+            "note": "a drop less than last time",
+            "came_from": "shade",
+        }
         page = self.maker.post("/colours/keep/", {**sent, "name": colour.name})
         self.assertContains(page, "There is a colour of that name", status_code=422)
         self.kept(page.content.decode(), {**sent, "name": colour.name})

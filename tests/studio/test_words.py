@@ -11,8 +11,8 @@ from django.test import Client, SimpleTestCase, TestCase
 from django.utils import timezone
 
 from coating.colour.mixing import Part
-from coating.datasets.ingredients import DEMO_INGREDIENTS, demo_ingredient
 from coating.quantities import Measures
+from coating.stock.ingredients import DEMO_INGREDIENTS, demo_ingredient
 from studio.accounts.models import Kitchen
 from studio.bowls.adapters import Desk
 from studio.bowls.history import history

@@ -21,11 +21,17 @@ def untrue(job: Job, planned: Planned, plan: Plan) -> list[str]:
     decorated, set at the end."""
     ends = {s.name: plan.starts_s[s.name] + s.duration_s for s in planned.day.steps}
     wrong = [
-        f"{s.name} before its bowl is ready" for s in planned.day.steps
+        f"{s.name} before its bowl is ready"
+        for s in planned.day.steps
         if s.bowl and not s.name.startswith("bowl:") and plan.starts_s[s.name] < ends.get(f"bowl:{s.bowl}", 0)
-    ]  # fmt: skip
-    wrong += [f"{name} lies for {first - ends[name]} s" for name in ends if ".bag." in name
-              for first in [_first_from(name, plan)] if first > ends[name] + BAG_S]  # fmt: skip
+    ]
+    wrong += [
+        f"{name} lies for {first - ends[name]} s"
+        for name in ends
+        if ".bag." in name
+        for first in [_first_from(name, plan)]
+        if first > ends[name] + BAG_S
+    ]
     return [*wrong, *(told for piece in job.pieces.all() for told in _piece(piece, planned, plan, ends))]
 
 

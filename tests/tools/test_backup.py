@@ -111,11 +111,14 @@ class NotABackup(unittest.TestCase):
         with tempfile.TemporaryDirectory() as text:
             home = Path(text)
             for members, what in (
-                ({"..__evil": "x"}, "does not belong"), ({"__etc__evil": "x"}, "does not belong"), ({}, "damaged"),
-                ({"manifest.json": "{", "olive.sql": whole}, "damaged"), ({"manifest.json": said}, "damaged"),
+                ({"..__evil": "x"}, "does not belong"),
+                ({"__etc__evil": "x"}, "does not belong"),
+                ({}, "damaged"),
+                ({"manifest.json": "{", "olive.sql": whole}, "damaged"),
+                ({"manifest.json": said}, "damaged"),
                 ({"manifest.json": said, "olive.sql": "half"}, "damaged"),
                 ({"manifest.json": newer, "olive.sql": whole}, "newer"),
-            ):  # fmt: skip
+            ):
                 with self.assertRaisesRegex(CannotStart, what):
                     unpack(self.packed(home, **members), home / "inside")
                 shutil.rmtree(home / "inside", ignore_errors=True)

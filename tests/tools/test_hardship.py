@@ -11,8 +11,9 @@ from tools.hardship import VICTIMS
 
 class Killed(unittest.TestCase):
     def run_tool(self, *words: str) -> str:
-        done = subprocess.run([sys.executable, "-m", *words], cwd=ROOT, capture_output=True, text=True, timeout=600,
-                              check=False)  # fmt: skip
+        done = subprocess.run(
+            [sys.executable, "-m", *words], cwd=ROOT, capture_output=True, text=True, timeout=600, check=False
+        )
         self.assertEqual(done.returncode, 0, done.stdout[-2000:] + done.stderr[-2000:])
         return done.stdout
 

@@ -30,8 +30,9 @@ def full_load(space: Space, weights: Weights) -> Array:
     rows = _loaded(space, seeds, alone, colours)
     pairs = [
         share / SHARES * alone[i] + (1 - share / SHARES) * alone[j]
-        for i, j in combinations(range(len(colours)), 2) for share in range(1, SHARES)
-    ]  # fmt: skip
+        for i, j in combinations(range(len(colours)), 2)
+        for share in range(1, SHARES)
+    ]
     found = [best_of_each(space, weights, rows, KEPT)]
     if pairs:
         two = best_of_each(space, weights, _loaded(space, seeds, np.array(pairs), colours), KEPT)

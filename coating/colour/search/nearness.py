@@ -48,9 +48,12 @@ class Nearness:
         cos3, sin3 = cos2 * x - sin2 * y, sin2 * x + cos2 * y
         cos4, sin4 = cos2 * cos2 - sin2 * sin2, 2 * cos2 * sin2
         t = (
-            1 - 0.17 * (x * _COS30 + y * _SIN30) + 0.24 * cos2 + 0.32 * (cos3 * _COS6 - sin3 * _SIN6)
+            1
+            - 0.17 * (x * _COS30 + y * _SIN30)
+            + 0.24 * cos2
+            + 0.32 * (cos3 * _COS6 - sin3 * _SIN6)
             - 0.20 * (cos4 * _COS63 + sin4 * _SIN63)
-        )  # fmt: skip
+        )
         dot, cross = a1 * a2 + b1 * b2, a1 * b2 - b1 * a2
         d_h = np.sqrt(np.maximum(2 * (c1 * c2 - dot), 0.0))
         d_h = np.where(cross < 0, -d_h, d_h)

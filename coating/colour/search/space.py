@@ -62,9 +62,15 @@ class Space:
     """
 
     def __init__(
-        self, target_lab: Sequence[float], bases: Sequence[Ingredient], colourants: Sequence[Ingredient], *,
-        bounds: Bounds, start: Sequence[Part] = (), total_g: float | None = None,
-    ) -> None:  # fmt: skip
+        self,
+        target_lab: Sequence[float],
+        bases: Sequence[Ingredient],
+        colourants: Sequence[Ingredient],
+        *,
+        bounds: Bounds,
+        start: Sequence[Part] = (),
+        total_g: float | None = None,
+    ) -> None:
         names = {i.name for i in (*bases, *colourants)}
         others = [p.ingredient for p in start if p.ingredient.name not in names]
         self.ingredients: tuple[Ingredient, ...] = (*bases, *colourants, *others)
@@ -156,8 +162,11 @@ class Space:
         """Where the beam begins: each base alone, or the bowl as it is; with what must be in."""
         if self.total_g is None:
             return self.least_g[None].copy()
-        rows = np.repeat(np.where(self.is_base, LOCKED_BASE * self.total_g * (self.least_g > 0), self.least_g)[None],
-                         self.n_bases, axis=0)  # fmt: skip
+        rows = np.repeat(
+            np.where(self.is_base, LOCKED_BASE * self.total_g * (self.least_g > 0), self.least_g)[None],
+            self.n_bases,
+            axis=0,
+        )
         mains = np.arange(self.n_bases)
         rows[mains, mains] = 0.0
         rows[mains, mains] = self.total_g - rows[:, : self.n_bases].sum(axis=1)

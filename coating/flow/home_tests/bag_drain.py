@@ -11,14 +11,14 @@ import math
 from collections.abc import Callable
 
 from coating.errors import WillNotFlow
-from coating.flow.additions.fat import density_kg_m3
 from coating.flow.casson1959 import Flow
+from coating.flow.material import ORDINARY
 from coating.flow.trade_number import flow_from_number
 from coating.limits import check
 from coating.units import GRAVITY
 
 HALF_ANGLE = math.radians(18.0)  # an assumption for a folded bag
-DENSITY_KG_M3 = density_kg_m3(0.32)
+DENSITY_KG_M3 = ORDINARY.density_kg_m3
 FULL_G, LEFT_G = 150.0, 50.0
 _A = (8 / 7) ** 2
 _POINTS = 33

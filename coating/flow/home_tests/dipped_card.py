@@ -10,13 +10,13 @@ from __future__ import annotations
 
 import math
 
-from coating.flow.additions.fat import density_kg_m3
 from coating.flow.casson1959 import Flow
+from coating.flow.material import ORDINARY
 from coating.flow.trade_number import flow_from_number
 from coating.limits import check
 from coating.units import GRAVITY
 
-DENSITY_KG_M3 = density_kg_m3(0.32)
+DENSITY_KG_M3 = ORDINARY.density_kg_m3
 _POINTS = 17
 
 

@@ -77,7 +77,7 @@ def hole_from_drain(seconds: float, flow: Flow, number: float, *, from_g: float,
         raise TestsDisagree(
             f"No hole between {NARROWEST_MM:.0f} and {WIDEST_MM:.0f} mm takes so long: look at the time again.",
             field="seconds",
-        )  # fmt: skip
+        )
     return hole_mm
 
 

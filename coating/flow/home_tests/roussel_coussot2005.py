@@ -12,11 +12,11 @@ import math
 from dataclasses import dataclass
 
 from coating.errors import OutOfBounds
-from coating.flow.additions.fat import density_kg_m3
+from coating.flow.material import ORDINARY
 from coating.limits import check
 from coating.units import GRAVITY
 
-DENSITY_KG_M3 = density_kg_m3(0.32)
+DENSITY_KG_M3 = ORDINARY.density_kg_m3
 GOOD, DOUBTFUL = 0.35, 1.0  # sqrt(2 tau0/(rho g R))
 RANGES = {"spread": 0.25, "caution": 0.4, "slump": 0.6}  # one in three is further off; estimates
 LEAST_SURE_PA, UNSURE = 4.0, 0.5

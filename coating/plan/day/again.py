@@ -26,8 +26,16 @@ def once_more(day: Day, plan: Plan, parts: Mapping[str, Sequence[str]]) -> dict[
         done = {name: float(end) for name, end in ends.items() if end <= now and name not in names}
         melted = {bowl: float(at) for bowl, at, _ in sorted(ready, key=lambda r: r[1]) if at <= now}
         nights = tuple((begin - now, end - now) for begin, end in day.closed)
-        rest = rest_of(day, plan.starts_s, done, melted, now, melts=[m for _, at, m in ready if at > now], by=plan.by,
-                       closed=nights)  # fmt: skip
+        rest = rest_of(
+            day,
+            plan.starts_s,
+            done,
+            melted,
+            now,
+            melts=[m for _, at, m in ready if at > now],
+            by=plan.by,
+            closed=nights,
+        )
         if rest is not None:
             found[part] = now + rest.plan.makespan_s
     return found

@@ -90,9 +90,14 @@ class _Order:
 
 
 def follow(
-    day: Day, keys_s: Mapping[str, float], melts: Iterable[Melt], *, by: Mapping[str, str] | None = None,
-    warm: Mapping[str, int] | None = None, not_before: Mapping[str, int] | None = None,
-) -> Plan | Stuck:  # fmt: skip
+    day: Day,
+    keys_s: Mapping[str, float],
+    melts: Iterable[Melt],
+    *,
+    by: Mapping[str, str] | None = None,
+    warm: Mapping[str, int] | None = None,
+    not_before: Mapping[str, int] | None = None,
+) -> Plan | Stuck:
     """The earliest plan in an order.
 
     Parameters
@@ -116,9 +121,14 @@ def tightened(day: Day, plan: Plan) -> Plan:
 
 
 def followed(
-    day: Day, keys_s: Mapping[str, float], melts: Iterable[Melt], *, by: Mapping[str, str] | None = None,
-    warm: Mapping[str, int] | None = None, not_before: Mapping[str, int] | None = None,
-) -> Followed | Stuck:  # fmt: skip
+    day: Day,
+    keys_s: Mapping[str, float],
+    melts: Iterable[Melt],
+    *,
+    by: Mapping[str, str] | None = None,
+    warm: Mapping[str, int] | None = None,
+    not_before: Mapping[str, int] | None = None,
+) -> Followed | Stuck:
     """The same, with what holds each step back."""
     names = {f"{_MELT}{i}": (m.bowl, float(m.start_s)) for i, m in enumerate(melts)}
     order = _Order({s.name: float(keys_s[s.name]) for s in day.steps}, names, by or {})
@@ -222,8 +232,9 @@ def _bind(day: Day, order: _Order, warm: Mapping[str, int]) -> None:
     order.bound, again = {}, order.once_more(day, warm)
     for name, bowl in day.bowls.items():
         steps = [(order.key[s.name], 1, s.name) for s in day.steps if s.bowl == name]
-        melts = [(at + bowl.off_s(again=melt in again), 0, melt) for melt, (of, at) in order.melts.items()
-                 if of == name]  # fmt: skip
+        melts = [
+            (at + bowl.off_s(again=melt in again), 0, melt) for melt, (of, at) in order.melts.items() if of == name
+        ]
         now = "" if name in warm else None
         for key, is_step, one in sorted(steps + melts):
             if not is_step:
@@ -264,9 +275,13 @@ def _first_cold(order: _Order, melt: str, arcs: list[Arc]) -> str:
 
 def _cold(day: Day, order: _Order, start: Mapping[str, int], warm: Mapping[str, int]) -> str | None:
     """The first step that would be done from a bowl of before that is cold by then."""
-    late = [name for name, melt in order.bound.items() if not melt and
-            start[name] + day.by_name[name].duration_s > warm[day.by_name[name].bowl or ""] +
-            day.bowls[day.by_name[name].bowl or ""].life_s]  # fmt: skip
+    late = [
+        name
+        for name, melt in order.bound.items()
+        if not melt
+        and start[name] + day.by_name[name].duration_s
+        > warm[day.by_name[name].bowl or ""] + day.bowls[day.by_name[name].bowl or ""].life_s
+    ]
     return min(late, key=lambda n: order.key[n]) if late else None
 
 
@@ -278,8 +293,9 @@ def _plan(day: Day, order: _Order, start: dict[str, int], arcs: list[Arc], again
             onto[arc.from_].append(arc)
     for melt in sorted(order.melts, key=lambda m: -start[m]):
         start[melt] = max(start[melt], min(start[arc.to] - arc.seconds for arc in onto[melt]))
-    melts = sorted((Melt(of, start[melt], melt in again) for melt, (of, _) in order.melts.items()),
-                   key=lambda m: m.start_s)  # fmt: skip
+    melts = sorted(
+        (Melt(of, start[melt], melt in again) for melt, (of, _) in order.melts.items()), key=lambda m: m.start_s
+    )
     makespan = max(start[s.name] + s.duration_s for s in day.steps)
     by = {s.name: _whoever(s.by, order.by.get(s.name)) for s in day.steps if s.by}
     return Plan({s.name: start[s.name] for s in day.steps}, tuple(melts), makespan, 0, False, by)

@@ -79,9 +79,14 @@ class Placed:
     again: set[tuple[str, int]] = field(default_factory=set)  # which of these were only warmed
 
     def copy(self) -> Placed:
-        return Placed({k: b.copy() for k, b in self.busy.items()}, {k: b.copy() for k, b in self.bowls.items()},
-                      self.starts.copy(), {k: r.copy() for k, r in self.ready.items()}, self.by.copy(),
-                      self.again.copy())  # fmt: skip
+        return Placed(
+            {k: b.copy() for k, b in self.busy.items()},
+            {k: b.copy() for k, b in self.bowls.items()},
+            self.starts.copy(),
+            {k: r.copy() for k, r in self.ready.items()},
+            self.by.copy(),
+            self.again.copy(),
+        )
 
 
 class Greedy:
@@ -161,9 +166,15 @@ class Greedy:
         left = set(range(len(self.blocks)))
         weight = {i: self._weight(names, draw, planned) for i, names in enumerate(self.blocks)}
         while left:
-            ready = [i for i in left if all(
-                la.before in placed.starts or self.block_of[la.before] == i
-                for n in self.blocks[i] for la in self.into[n])]  # fmt: skip
+            ready = [
+                i
+                for i in left
+                if all(
+                    la.before in placed.starts or self.block_of[la.before] == i
+                    for n in self.blocks[i]
+                    for la in self.into[n]
+                )
+            ]
             ready.sort(key=lambda i: (-weight[i], i))
             for i in ready if self.day.holds else ready[:1]:  # what waits for a place to be let go is put off
                 after = self._place(placed, self.blocks[i])

@@ -119,8 +119,10 @@ class Day:
             raise UnknownName(f"{hold.steps[0]} holds {hold.resource!r}, and there is none.", field="resources")
         if hold.places > self.resources[hold.resource]:
             there = self.resources[hold.resource]
-            raise Infeasible(f"{hold.steps[0]} holds {hold.places} of {hold.resource}, and there are {there}.",
-                             steps=list(hold.steps))  # fmt: skip
+            raise Infeasible(
+                f"{hold.steps[0]} holds {hold.places} of {hold.resource}, and there are {there}.",
+                steps=list(hold.steps),
+            )
 
     def _known(self, step: DayStep) -> None:
         check("duration_s", step.duration_s)
@@ -131,8 +133,9 @@ class Day:
             if name not in self.resources:
                 raise UnknownName(f"{step.name} takes {name!r}, and there is none.", field="resources")
             if places > self.resources[name]:
-                raise Infeasible(f"{step.name} takes {places} of {name}, and there are {self.resources[name]}.",
-                                 steps=[step.name])  # fmt: skip
+                raise Infeasible(
+                    f"{step.name} takes {places} of {name}, and there are {self.resources[name]}.", steps=[step.name]
+                )
         if step.bowl is None:
             return
         if step.bowl not in self.bowls:

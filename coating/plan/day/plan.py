@@ -43,8 +43,11 @@ class Plan:
         first: dict[str, int] = {}
         for melt in self.melts:
             first[melt.bowl] = min(melt.start_s, first.get(melt.bowl, melt.start_s))
-        return [(dark, light) for light, dark in day.shades
-                if light in first and dark in first and first[dark] < first[light]]  # fmt: skip
+        return [
+            (dark, light)
+            for light, dark in day.shades
+            if light in first and dark in first and first[dark] < first[light]
+        ]
 
 
 def one_by_one_s(day: Day) -> int:

@@ -26,10 +26,17 @@ class Rest:
 
 
 def rest_of(
-    day: Day, planned_s: Mapping[str, int], done_s: Mapping[str, float], melted_s: Mapping[str, float], now_s: float, *,
-    left_s: Mapping[str, float] | None = None, melts: Iterable[Melt] = (), by: Mapping[str, str] | None = None,
+    day: Day,
+    planned_s: Mapping[str, int],
+    done_s: Mapping[str, float],
+    melted_s: Mapping[str, float],
+    now_s: float,
+    *,
+    left_s: Mapping[str, float] | None = None,
+    melts: Iterable[Melt] = (),
+    by: Mapping[str, str] | None = None,
     closed: tuple[tuple[int, int], ...] = (),
-) -> Rest | None:  # fmt: skip
+) -> Rest | None:
     """What is left in the order it was planned in; in another where that cannot be kept any more.
 
     Parameters
@@ -46,9 +53,13 @@ def rest_of(
     if not left:
         return None
     asked = replace(
-        day, steps=(DayStep(NOW, 0), *left), lags=_lags(day, done_s, now_s), holds=_holds(day, done_s), deadline_s=None,
+        day,
+        steps=(DayStep(NOW, 0), *left),
+        lags=_lags(day, done_s, now_s),
+        holds=_holds(day, done_s),
+        deadline_s=None,
         closed=tuple((_tens(begin), _tens(end)) for begin, end in closed if begin > 0),
-    )  # fmt: skip
+    )
     warm = {name: int(at - now_s) for name, at in melted_s.items() if name in day.bowls}
     same = _in_order(asked, planned_s, tuple(melts), by or {}, warm)
     if same is not None and not same.late_s:
@@ -59,7 +70,7 @@ def rest_of(
 
 def _in_order(
     asked: Day, planned_s: Mapping[str, int], melts: tuple[Melt, ...], by: Mapping[str, str], warm: Mapping[str, int]
-) -> Rest | None:  # fmt: skip
+) -> Rest | None:
     """As it was planned; windows that run and are missed are said, they do not stop it."""
     keys = {s.name: float(planned_s.get(s.name, 0)) for s in asked.steps}
     first = min(keys[s.name] for s in asked.steps if s.name != NOW)

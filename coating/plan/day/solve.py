@@ -25,9 +25,14 @@ Told = Callable[[Plan], None]
 
 
 def solve(
-    day: Day, *, time_limit_s: float = 10.0, seed: int = 1, workers: int = WORKERS, told: Told | None = None,
+    day: Day,
+    *,
+    time_limit_s: float = 10.0,
+    seed: int = 1,
+    workers: int = WORKERS,
+    told: Told | None = None,
     stop: Callable[[], bool] | None = None,
-) -> Plan:  # fmt: skip
+) -> Plan:
     """The shortest plan that is found in the time.
 
     Parameters
@@ -244,9 +249,7 @@ class _Model:
                 for k, chosen in enumerate(self.warm_by[step.name]):
                     m.add_hint(chosen, k == warm)
 
-    def run(
-        self, seconds: float, seed: int, workers: int, told: Told | None, stop: Callable[[], bool] | None
-    ) -> str:  # fmt: skip
+    def run(self, seconds: float, seed: int, workers: int, told: Told | None, stop: Callable[[], bool] | None) -> str:
         solver = self.cp.CpSolver()
         solver.parameters.max_time_in_seconds = seconds
         solver.parameters.num_workers = workers
@@ -275,10 +278,18 @@ class _Model:
         starts = {n: int(value(v)) * self.grain for n, v in self.starts.items()}
         melts = []
         for name, pairs in self.melts.items():
-            warm = {k for n, chosen in self.warm_by.items() if self.day.by_name[n].bowl == name
-                    for k, c in enumerate(chosen) if value(c)}  # fmt: skip
-            melts += [Melt(name, int(value(start)) * self.grain, self._again(k)) for k, (start, _) in enumerate(pairs)
-                      if k <= max(warm, default=-1)]  # fmt: skip
+            warm = {
+                k
+                for n, chosen in self.warm_by.items()
+                if self.day.by_name[n].bowl == name
+                for k, c in enumerate(chosen)
+                if value(c)
+            }
+            melts += [
+                Melt(name, int(value(start)) * self.grain, self._again(k))
+                for k, (start, _) in enumerate(pairs)
+                if k <= max(warm, default=-1)
+            ]
         makespan = max(starts[n] + self.long[n] * self.grain for n in starts)
         told = makespan if optimal else min(makespan, bound * self.grain)
         by = {step: next(who for who, does in there.items() if value(does)) for step, there in self.chosen.items()}

@@ -11,7 +11,7 @@ import math
 from dataclasses import dataclass
 
 from coating.errors import OutOfBounds
-from coating.flow.additions.fat import density_kg_m3
+from coating.flow.material import ORDINARY
 from coating.limits import check
 from coating.shape.film.bending import Bend, bend
 
@@ -19,7 +19,7 @@ TILTS_DEG = (0.0, 35.0, 65.0)
 SPARES = 0.1  # share that breaks; common practice, no source
 DISC_OF_LOOP = 0.8  # the disc against how deep a loop is
 LOCK_G = 0.5  # drizzled over the points of a loop to lock it
-_DENSITY = density_kg_m3(0.32)
+_DENSITY = ORDINARY.density_kg_m3
 
 
 @dataclass(frozen=True)
@@ -80,9 +80,7 @@ class Bow:
         return self.loop_g * (self.loops + self.spares) + self.disc_g + self.lock_g
 
 
-def bow(
-    strip_mm: float, wide_mm: float, *, thickness_mm: float, around: int = 8, rings: int = 3
-) -> Bow:  # fmt: skip
+def bow(strip_mm: float, wide_mm: float, *, thickness_mm: float, around: int = 8, rings: int = 3) -> Bow:
     """A bow.
 
     Parameters
@@ -104,6 +102,7 @@ def bow(
     if wide_mm > found.deep_mm:
         raise OutOfBounds(
             f"A loop of that strip is {found.deep_mm:.0f} mm deep: less wide than that, or a longer strip.",
-            field="wide_mm", high=found.deep_mm,
-        )  # fmt: skip
+            field="wide_mm",
+            high=found.deep_mm,
+        )
     return found

@@ -14,12 +14,12 @@ from types import MappingProxyType
 import numpy as np
 
 from coating.errors import UnknownName
-from coating.flow.additions.fat import density_kg_m3
+from coating.flow.material import ORDINARY
 from coating.limits import check
 from coating.shape.strokes import Array
 
 THINNEST_MM = 1.2  # over a crest; thinner breaks there when it is peeled; common practice, no source
-_DENSITY = density_kg_m3(0.32)
+_DENSITY = ORDINARY.density_kg_m3
 
 
 @dataclass(frozen=True)
@@ -77,13 +77,18 @@ def _woven(x: Array, y: Array) -> Array:
 
 
 _BETWEEN = 1 - (2 / 3) * math.pi * 5.0**2 / (math.sqrt(3) / 2 * 11.0**2)  # half balls in a honeycomb
-TEXTURES = MappingProxyType({t.name: t for t in (
-    Texture("bubbles", "Bubble film", 4.0, _BETWEEN, _bubbles),
-    Texture("ribs", "Ribbed card", 2.5, 0.5, _ribs, along=True),
-    Texture("grain", "Wood grain", 1.2, 0.5, _grain, along=True),
-    Texture("crumpled", "Crumpled foil", 5.0, 0.704, _crumpled),
-    Texture("woven", "Woven mat", 1.5, 2 / math.pi, _woven),
-)})  # fmt: skip
+TEXTURES = MappingProxyType(
+    {
+        t.name: t
+        for t in (
+            Texture("bubbles", "Bubble film", 4.0, _BETWEEN, _bubbles),
+            Texture("ribs", "Ribbed card", 2.5, 0.5, _ribs, along=True),
+            Texture("grain", "Wood grain", 1.2, 0.5, _grain, along=True),
+            Texture("crumpled", "Crumpled foil", 5.0, 0.704, _crumpled),
+            Texture("woven", "Woven mat", 1.5, 2 / math.pi, _woven),
+        )
+    }
+)
 
 
 @dataclass(frozen=True)

@@ -5,11 +5,11 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from coating.flow.additions.fat import density_kg_m3
+from coating.flow.material import ORDINARY
 from coating.limits import check
 from coating.shape.film.bending import Bend, bend
 
-_DENSITY = density_kg_m3(0.32)
+_DENSITY = ORDINARY.density_kg_m3
 
 
 @dataclass(frozen=True)

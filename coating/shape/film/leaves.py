@@ -10,14 +10,14 @@ from functools import cached_property
 
 import numpy as np
 
-from coating.flow.additions.fat import density_kg_m3
+from coating.flow.material import ORDINARY
 from coating.limits import check
 from coating.shape.film.bending import Bend, bend
 from coating.shape.strokes import Array
 from coating.shape.transfer.cut_plan import CutPlan, Wanted, cut_plan
 
 PAINT_MM, PAINT_KG_M3 = 0.1, 900.0
-_DENSITY = density_kg_m3(0.32)
+_DENSITY = ORDINARY.density_kg_m3
 
 
 def half_width(along: Array) -> Array:
@@ -77,9 +77,16 @@ class Leaves:
 
 
 def leaves(
-    count: int, long_mm: float, wide_mm: float, *, thickness_mm: float, roll_mm: float, coats: int = 2,
-    film_mm: tuple[float, float] = (400.0, 250.0), gap_mm: float = 3.0,
-) -> Leaves:  # fmt: skip
+    count: int,
+    long_mm: float,
+    wide_mm: float,
+    *,
+    thickness_mm: float,
+    roll_mm: float,
+    coats: int = 2,
+    film_mm: tuple[float, float] = (400.0, 250.0),
+    gap_mm: float = 3.0,
+) -> Leaves:
     """Leaves on film, all lying along the brush.
 
     Parameters

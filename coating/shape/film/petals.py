@@ -9,7 +9,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from coating.flow.additions.fat import density_kg_m3
+from coating.flow.material import ORDINARY
 from coating.limits import check
 
 SIZES = ((1.0, 15.0), (0.78, 40.0), (0.56, 65.0))  # of the largest petal, and how steeply it stands, degrees
@@ -18,7 +18,7 @@ MEAN_OF_MIDDLE = 2 / 3  # how thick it is on the whole, of its middle: it thins 
 WIDEST = 0.6
 SPARES = 0.15
 STAMEN_G = 0.05
-_DENSITY = density_kg_m3(0.32)
+_DENSITY = ORDINARY.density_kg_m3
 
 
 @dataclass(frozen=True)
@@ -75,7 +75,7 @@ class Flower:
 
 def flower(
     wide_mm: float, *, disc_mm: float, thickness_mm: float, sizes: int = 3, overlap: float = 0.1, stamens: int = 20
-) -> Flower:  # fmt: skip
+) -> Flower:
     """A flower of knife petals.
 
     Parameters

@@ -6,7 +6,7 @@ import math
 from dataclasses import dataclass
 
 from coating.errors import OutOfBounds
-from coating.flow.additions.fat import density_kg_m3
+from coating.flow.material import ORDINARY
 from coating.limits import check
 from coating.shape.film.bending import Bend, bend
 from coating.shape.transfer.ring import sleeve_mm
@@ -14,7 +14,7 @@ from coating.shape.transfer.ring import sleeve_mm
 HEADROOM_MM = 4.0  # left free above a filling
 BASE_OF_WALL = 1.3  # how thick a base is against its wall; common practice, no source
 JOIN_MM2 = 3.0  # section of the bead that joins base and wall
-_DENSITY = density_kg_m3(0.32)
+_DENSITY = ORDINARY.density_kg_m3
 
 
 @dataclass(frozen=True)
@@ -63,9 +63,14 @@ class Sleeve:
 
 
 def sleeve(
-    diameter_mm: float, height_mm: float, *, thickness_mm: float, overlap_mm: float, base: bool = False,
+    diameter_mm: float,
+    height_mm: float,
+    *,
+    thickness_mm: float,
+    overlap_mm: float,
+    base: bool = False,
     strip_mm: float | None = None,
-) -> Sleeve:  # fmt: skip
+) -> Sleeve:
     """A sleeve round a vessel or a dessert.
 
     Parameters
@@ -84,8 +89,10 @@ def sleeve(
     if strip_mm is not None and check("strip_mm", strip_mm) < found.strip_mm - 1e-6:
         raise OutOfBounds(
             f"A strip of {strip_mm:.0f} mm does not reach round {diameter_mm:.0f} mm: it takes {found.strip_mm:.0f} mm "
-            f"with {overlap_mm:.0f} mm to press together.", field="strip_mm", low=found.strip_mm,
-        )  # fmt: skip
+            f"with {overlap_mm:.0f} mm to press together.",
+            field="strip_mm",
+            low=found.strip_mm,
+        )
     if base and height_mm <= found.base_thick_mm + HEADROOM_MM:
         raise OutOfBounds("So low a sleeve leaves no room above its base: a higher one, or a cuff.", field="height_mm")
     return found

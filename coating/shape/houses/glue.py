@@ -8,7 +8,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from coating.errors import EmptyDrawing, OutOfBounds
-from coating.flow.additions.fat import density_kg_m3
+from coating.flow.material import ORDINARY
 from coating.heat.melting_curve import SPECIFIC_HEAT_LIQUID
 from coating.heat.setting import CONDUCTIVITY, DENSITY_KG_M3, setting_time
 from coating.limits import check
@@ -21,7 +21,7 @@ GLUE_C = {
 }  # near setting, so that it stays; common practice, no source
 HAND_MM_S, SEAT_S, HOLD_S, HOLD_SMALL_S = 12.0, 5.0, 10.0, 4.0  # assumptions
 LEAST_RUN_MM, MOST_RUN_MM = 40.0, 150.0  # a bead of less is not worth beginning, of more has skinned; common practice
-_DENSITY = density_kg_m3(0.32)
+_DENSITY = ORDINARY.density_kg_m3
 
 
 @dataclass(frozen=True)
@@ -55,8 +55,14 @@ def glue(glued_mm: float, bead_mm: float, *, white: str = "coating", room_c: flo
     props = setting_time(high_mm, pour_c=GLUE_C[white], surround_c=room_c, white=white, sides=1.5)
     run_mm = min(MOST_RUN_MM, max(LEAST_RUN_MM, HAND_MM_S * (skins_s - SEAT_S)))
     section = math.pi / 4 * bead_mm**2 * BEAD_HEIGHT
-    return Glue(section * glued_mm * _DENSITY * 1e-6, skins_s / 60, run_mm, max(1, math.ceil(glued_mm / run_mm)),
-                HOLD_S, props.touch_min)  # fmt: skip
+    return Glue(
+        section * glued_mm * _DENSITY * 1e-6,
+        skins_s / 60,
+        run_mm,
+        max(1, math.ceil(glued_mm / run_mm)),
+        HOLD_S,
+        props.touch_min,
+    )
 
 
 @dataclass(frozen=True)

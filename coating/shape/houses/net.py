@@ -7,11 +7,11 @@ import math
 from dataclasses import dataclass
 
 from coating.errors import OutOfBounds
-from coating.flow.additions.fat import density_kg_m3
+from coating.flow.material import ORDINARY
 from coating.limits import check
 
 Point = tuple[float, float]
-_DENSITY = density_kg_m3(0.32)
+_DENSITY = ORDINARY.density_kg_m3
 BOX, HOUSE = "box", "house"
 
 
@@ -89,9 +89,15 @@ def _box(wide: float, high: float) -> tuple[Point, ...]:
 
 
 def net(
-    kind: str, *, long_mm: float, wide_mm: float, wall_mm: float, thick_mm: float, pitch_deg: float = 45.0,
+    kind: str,
+    *,
+    long_mm: float,
+    wide_mm: float,
+    wall_mm: float,
+    thick_mm: float,
+    pitch_deg: float = 45.0,
     overhang_mm: float = 8.0,
-) -> Net:  # fmt: skip
+) -> Net:
     """The net of a box or a house.
 
     Parameters
@@ -115,17 +121,29 @@ def net(
     around = Joint("walls to the base", 2 * (wide_mm + side), 1)
     base = Panel("Base", _box(long_mm + 2 * overhang_mm, wide_mm + 2 * overhang_mm))
     if kind == BOX:
-        panels = (base, Panel("Long side", _box(side, wall_mm), 2), Panel("Short side", _box(wide_mm, wall_mm), 2),
-                  Panel("Lid", _box(long_mm, wide_mm)))  # fmt: skip
+        panels = (
+            base,
+            Panel("Long side", _box(side, wall_mm), 2),
+            Panel("Short side", _box(wide_mm, wall_mm), 2),
+            Panel("Lid", _box(long_mm, wide_mm)),
+        )
         return Net(kind, long_mm, wide_mm, wall_mm, t, panels, (around, upright), wall_mm + t)
     pitch = math.radians(check("pitch_deg", pitch_deg))
     rise = wide_mm / 2 * math.tan(pitch)
     gable = ((0.0, rise), (wide_mm / 2, 0.0), (wide_mm, rise), (wide_mm, rise + wall_mm), (0.0, rise + wall_mm))
     slope = (wide_mm / 2 + overhang_mm) / math.cos(pitch)
-    panels = (base, Panel("Side wall", _box(side, wall_mm), 2), Panel("Gable", gable, 2),
-              Panel("Roof half", _box(long_mm + 2 * overhang_mm, slope), 2))  # fmt: skip
-    joints = (around, upright, Joint("gables to the roof", wide_mm / 2 / math.cos(pitch), 4),
-              Joint("ridge", long_mm + 2 * overhang_mm))  # fmt: skip
+    panels = (
+        base,
+        Panel("Side wall", _box(side, wall_mm), 2),
+        Panel("Gable", gable, 2),
+        Panel("Roof half", _box(long_mm + 2 * overhang_mm, slope), 2),
+    )
+    joints = (
+        around,
+        upright,
+        Joint("gables to the roof", wide_mm / 2 / math.cos(pitch), 4),
+        Joint("ridge", long_mm + 2 * overhang_mm),
+    )
     return Net(kind, long_mm, wide_mm, wall_mm, t, panels, joints, wall_mm + rise + t / math.cos(pitch))
 
 

@@ -10,6 +10,7 @@ from functools import cached_property, lru_cache
 import numpy as np
 
 from coating.errors import OutOfBounds, UnknownName
+from coating.flow.material import ORDINARY_FAT
 from coating.limits import check
 from coating.shape.lace.holds import Held, beads, held, parts_of
 from coating.shape.lace.patterns import PATTERNS, RAILS, Cell, Pattern, rail_heights
@@ -71,7 +72,7 @@ class Lace:
     def strokes(self) -> int:
         return sum(drawing.strokes for drawing in self.drawings)
 
-    def mass_g(self, *, fat_fraction: float = 0.32) -> float:
+    def mass_g(self, *, fat_fraction: float = ORDINARY_FAT) -> float:
         return sum(drawing.mass_g(self.cell.line, fat_fraction=fat_fraction) for drawing in self.drawings)
 
     @cached_property
@@ -120,10 +121,22 @@ def strip(pattern: Pattern, cell: Cell, rails: str, repeats: int) -> Drawing:
 
 
 def lace(
-    pattern: str, *, diameter_mm: float, height_mm: float, line_mm: float, pitch_mm: float | None = None,
-    wall_mm: float = 0.3, overlap_mm: float = OVERLAP_MM, window_s: float = 90.0, speed_mm_s: float = HAND_MM_S,
-    fullness: int = 2, rails: str = "", share: float = 1.0, seed: int = 1, panel_mm: float | None = None,
-) -> Lace:  # fmt: skip
+    pattern: str,
+    *,
+    diameter_mm: float,
+    height_mm: float,
+    line_mm: float,
+    pitch_mm: float | None = None,
+    wall_mm: float = 0.3,
+    overlap_mm: float = OVERLAP_MM,
+    window_s: float = 90.0,
+    speed_mm_s: float = HAND_MM_S,
+    fullness: int = 2,
+    rails: str = "",
+    share: float = 1.0,
+    seed: int = 1,
+    panel_mm: float | None = None,
+) -> Lace:
     """Lace round a tier, or round a share of it.
 
     Parameters

@@ -46,7 +46,7 @@ def meander_lines(width: float, top: float, bottom: float, *, line: float, roomy
 
 def _knots(
     draw: np.random.Generator, width: float, low: float, high: float, inset: float, spacing: float
-) -> tuple[Array, int]:  # fmt: skip
+) -> tuple[Array, int]:
     """Rows of points, every other row half a step along; the outermost rows stay on their edges."""
     rows = max(1, round((high - low) / (spacing * math.sqrt(3) / 2))) + 1 if high > low else 1
     columns = max(2, round((width - 2 * inset) / spacing) + 1)

@@ -228,25 +228,33 @@ class Pattern:
     repeats_alike: bool = True
 
 
-PATTERNS = MappingProxyType({p.name: p for p in (
-    Pattern("swags", "Double swags", swags, "top"),
-    Pattern("stars", "Star swags", stars, "top"),
-    Pattern("loops", "Loops", loops, "through"),
-    Pattern("trellis", "Trellis", trellis, "both"),
-    Pattern("fans", "Fans", fans, "top"),
-    Pattern("vine", "Vine", vine, "both", 34.0),
-    Pattern("picots", "Picots", picots, "top"),
-    Pattern("net", "Net", net, "both", 42.0),
-    Pattern("ripples", "Ripples", ripples, "top"),
-    Pattern("arcade", "Arcade", arcade, "bottom"),
-    Pattern("meander", "Meander", meander, "both", 30.0, repeats_alike=False),
-)})  # fmt: skip
+PATTERNS = MappingProxyType(
+    {
+        p.name: p
+        for p in (
+            Pattern("swags", "Double swags", swags, "top"),
+            Pattern("stars", "Star swags", stars, "top"),
+            Pattern("loops", "Loops", loops, "through"),
+            Pattern("trellis", "Trellis", trellis, "both"),
+            Pattern("fans", "Fans", fans, "top"),
+            Pattern("vine", "Vine", vine, "both", 34.0),
+            Pattern("picots", "Picots", picots, "top"),
+            Pattern("net", "Net", net, "both", 42.0),
+            Pattern("ripples", "Ripples", ripples, "top"),
+            Pattern("arcade", "Arcade", arcade, "bottom"),
+            Pattern("meander", "Meander", meander, "both", 30.0, repeats_alike=False),
+        )
+    }
+)
 RAILS = ("none", "top", "bottom", "both", "through")
 
 
 def rail_heights(cell: Cell, rails: str) -> list[float]:
     """Where rails lie, mm from the upper edge."""
     return {
-        "none": [], "top": [cell.top], "bottom": [cell.bottom], "both": [cell.top, cell.bottom],
+        "none": [],
+        "top": [cell.top],
+        "bottom": [cell.bottom],
+        "both": [cell.top, cell.bottom],
         "through": [0.2 * cell.height],
-    }[rails]  # fmt: skip
+    }[rails]

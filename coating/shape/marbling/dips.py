@@ -43,8 +43,11 @@ class Swirl:
         """Lines, and the turns of the skewer."""
         wide = self.bowl_mm
         rows = blobs("lines", self.share, wide, wide, count=min(60, 2 * self.lines), rows=self.lines)
-        upright = [Drop(d.y_mm, d.x_mm, d.radius_mm) for d in rows
-                   if math.hypot(d.x_mm - wide / 2, d.y_mm - wide / 2) < wide / 2]  # fmt: skip
+        upright = [
+            Drop(d.y_mm, d.x_mm, d.radius_mm)
+            for d in rows
+            if math.hypot(d.x_mm - wide / 2, d.y_mm - wide / 2) < wide / 2
+        ]
         return operations(upright, rhythm("along", self.turns, wide, wide, reach_mm=wide / 18))
 
     def done(self, dips: int = 0) -> list[Operation]:
@@ -59,8 +62,9 @@ class Swirl:
         return found
 
     def surface(self, dips: int = 0, resolution: int = LOOKED_AT, finer: int = 1) -> Surface:
-        return marbled(self.done(dips), width_mm=self.bowl_mm, height_mm=self.bowl_mm, resolution=resolution,
-                       finer=finer)  # fmt: skip
+        return marbled(
+            self.done(dips), width_mm=self.bowl_mm, height_mm=self.bowl_mm, resolution=resolution, finer=finer
+        )
 
 
 def swirl(bowl_mm: float, taken_mm2: float, *, share: float, lines: int = 5, turns: int = 2) -> Swirl:

@@ -18,10 +18,17 @@ from coating.limits import check
 
 Plane = NDArray[np.float32]
 _BOUNDS = {
-    "x_mm": "place_mm", "y_mm": "place_mm", "radius_mm": "blob_mm", "angle_deg": "turn_deg", "shift_mm": "place_mm",
-    "half_distance_mm": "reach_mm", "spacing_mm": "pitch_mm", "amplitude_mm": "place_mm", "wavelength_mm": "wave_mm",
+    "x_mm": "place_mm",
+    "y_mm": "place_mm",
+    "radius_mm": "blob_mm",
+    "angle_deg": "turn_deg",
+    "shift_mm": "place_mm",
+    "half_distance_mm": "reach_mm",
+    "spacing_mm": "pitch_mm",
+    "amplitude_mm": "place_mm",
+    "wavelength_mm": "wave_mm",
     "length_mm": "place_mm",
-}  # fmt: skip
+}
 
 
 @dataclass(frozen=True)
@@ -130,9 +137,11 @@ class Stroke(Operation):
         i, k = row.astype(np.intp), column.astype(np.intp)
         row -= i
         column -= k
-        by = [(field[i, k] * (1 - column) + field[i, k + 1] * column) * (1 - row)
-              + (field[i + 1, k] * (1 - column) + field[i + 1, k + 1] * column) * row
-              for field in (told.along, told.beside)]  # fmt: skip
+        by = [
+            (field[i, k] * (1 - column) + field[i, k + 1] * column) * (1 - row)
+            + (field[i + 1, k] * (1 - column) + field[i + 1, k + 1] * column) * row
+            for field in (told.along, told.beside)
+        ]
         by[1] *= side
         x[moved] += by[0] * cos - by[1] * sin
         y[moved] += by[0] * sin + by[1] * cos

@@ -34,8 +34,17 @@ class Pass:
     long_mm: float | None = None  # where it does not go right through
 
 
-def blobs(way: str, share: float, width_mm: float, height_mm: float, *, count: int = 8, seed: int = 1,
-          rows: int | None = None, placed: Sequence[tuple[float, float]] = ()) -> list[Drop]:  # fmt: skip
+def blobs(
+    way: str,
+    share: float,
+    width_mm: float,
+    height_mm: float,
+    *,
+    count: int = 8,
+    seed: int = 1,
+    rows: int | None = None,
+    placed: Sequence[tuple[float, float]] = (),
+) -> list[Drop]:
     """Blobs of the second colour that together cover a share of the slab.
 
     Parameters
@@ -61,13 +70,19 @@ def blobs(way: str, share: float, width_mm: float, height_mm: float, *, count: i
     elif way == "lines":
         many = rows or max(1, round(math.sqrt(count * height_mm / width_mm) / 1.6))
         each = max(4, round(count * 3 / many))
-        places = np.array([((i + 0.5) * width_mm / each, (r + 0.5) * height_mm / many)
-                           for r in range(many) for i in range(each)])  # fmt: skip
+        places = np.array(
+            [((i + 0.5) * width_mm / each, (r + 0.5) * height_mm / many) for r in range(many) for i in range(each)]
+        )
     else:
         across = max(1, round(math.sqrt(count * width_mm / height_mm)))
         down = max(1, round(count / across))
-        places = np.array([((i + 0.5 + 0.25 * (r % 2 * 2 - 1)) * width_mm / across, (r + 0.5) * height_mm / down)
-                           for r in range(down) for i in range(across)])  # fmt: skip
+        places = np.array(
+            [
+                ((i + 0.5 + 0.25 * (r % 2 * 2 - 1)) * width_mm / across, (r + 0.5) * height_mm / down)
+                for r in range(down)
+                for i in range(across)
+            ]
+        )
     radius, found = math.sqrt(area / len(places) / math.pi), list[Drop]()
     for _ in range(_LOOKS):  # blobs push each other over the edge: what is seen is brought to what was wanted
         found = [Drop(float(x), float(y), radius, 1) for x, y in places]

@@ -34,7 +34,7 @@ class Surface:
 
 def marbled(
     operations: Sequence[Operation], *, width_mm: float, height_mm: float, resolution: int = 512, finer: int = 1
-) -> Surface:  # fmt: skip
+) -> Surface:
     """A slab after all operations, in the order they are done; y runs down from its upper left corner.
 
     Parameters

@@ -19,9 +19,15 @@ class Cycles:
 
 
 def cycles(
-    pieces: int, *, cavities: int, moulds: int, fill_s: float, chill_s: float, release_s: float,
-        places: int | None = None
-) -> Cycles:  # fmt: skip
+    pieces: int,
+    *,
+    cavities: int,
+    moulds: int,
+    fill_s: float,
+    chill_s: float,
+    release_s: float,
+    places: int | None = None,
+) -> Cycles:
     """Parameters
     ----------
     pieces : wanted. cavities : in one mould. moulds : there are. fill_s, release_s : hands for one cavity. chill_s :
@@ -36,8 +42,11 @@ def cycles(
     holding = [0] * go
     now, left, rounds = 0.0, wanted, 0
     while left or any(holding):
-        i = min(range(go), key=lambda k: (ready[k] if holding[k] else -1.0, k)) if left else min(
-            (k for k in range(go) if holding[k]), key=lambda k: ready[k])  # fmt: skip
+        i = (
+            min(range(go), key=lambda k: (ready[k] if holding[k] else -1.0, k))
+            if left
+            else min((k for k in range(go) if holding[k]), key=lambda k: ready[k])
+        )
         if holding[i]:
             now = max(now, ready[i]) + release_s * holding[i]
             holding[i] = 0

@@ -6,14 +6,14 @@ import math
 from dataclasses import dataclass
 
 from coating.errors import OutOfBounds
-from coating.flow.additions.fat import density_kg_m3
+from coating.flow.material import ORDINARY
 from coating.limits import check
 from coating.shape.moulds.cavity import Cavity
 
 HEADROOM_MM = 1.0  # left under the lid
 RIM_BAND_MM, RIM_COAT_MM = 12.0, 1.2  # a second coat on rim and notch
 FILLING_KG_M3 = 1100.0
-_DENSITY = density_kg_m3(0.32)
+_DENSITY = ORDINARY.density_kg_m3
 
 
 @dataclass(frozen=True)
@@ -117,13 +117,15 @@ def insert_in(cavity: Cavity, across_mm: float, high_mm: float) -> Insert:
     if across_mm >= cavity.span_mm:
         raise OutOfBounds(
             f"It is {across_mm:.0f} mm across, and the cavity {cavity.span_mm:.0f}: it does not go in.",
-            field="insert_mm", high=cavity.span_mm,
-        )  # fmt: skip
+            field="insert_mm",
+            high=cavity.span_mm,
+        )
     if high_mm >= cavity.deep_mm:
         raise OutOfBounds(
             f"It stands {high_mm:.0f} mm high, and the cavity is {cavity.deep_mm:.0f} deep: it would stick out.",
-            field="insert_high_mm", high=cavity.deep_mm,
-        )  # fmt: skip
+            field="insert_high_mm",
+            high=cavity.deep_mm,
+        )
     if found.volume_ml >= cavity.holds_ml:
         raise OutOfBounds("It takes up all the room there is.", field="insert_mm")
     return found

@@ -60,8 +60,13 @@ class Shaped(Sided):
         return left if self.depth_mm - wall_mm > 1 and left.open_mm2 > 1 else None
 
     def scaled(self, factor: float) -> Shaped:
-        return replace(self, long_mm=factor * self.long_mm, wide_mm=factor * self.wide_mm,
-                       depth_mm=factor * self.depth_mm, taken_mm=factor * self.taken_mm)  # fmt: skip
+        return replace(
+            self,
+            long_mm=factor * self.long_mm,
+            wide_mm=factor * self.wide_mm,
+            depth_mm=factor * self.depth_mm,
+            taken_mm=factor * self.taken_mm,
+        )
 
 
 @lru_cache(maxsize=256)

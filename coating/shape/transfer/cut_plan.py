@@ -83,7 +83,7 @@ Spot = tuple[int, int, int, int, int, int]  # sheet, x, y, width, height, piece,
 
 def cut_plan(
     sheet_mm: tuple[float, float], wanted: Sequence[Wanted], *, kerf_mm: float = 1.0, solver_s: float = SOLVER_S
-) -> CutPlan:  # fmt: skip
+) -> CutPlan:
     """Lay pieces on as few sheets as are found; of as few those that straight cuts free.
 
     Parameters
@@ -118,7 +118,7 @@ def cut_plan(
     placed = [
         Placed(s, x * UNIT_MM, y * UNIT_MM, wide * UNIT_MM - kerf_mm, high * UNIT_MM - kerf_mm, piece)
         for s, x, y, wide, high, piece in sorted(best)
-    ]  # fmt: skip
+    ]
     return CutPlan(sheet, kerf_mm, tuple(placed))
 
 
@@ -131,8 +131,12 @@ def _sheet_units(sheet_mm: tuple[float, float], kerf_mm: float) -> tuple[int, in
 
 
 def _box(placed: Placed, kerf_mm: float) -> Box:
-    return (_units(placed.x_mm), _units(placed.y_mm), _units(placed.width_mm + kerf_mm),
-            _units(placed.height_mm + kerf_mm))  # fmt: skip
+    return (
+        _units(placed.x_mm),
+        _units(placed.y_mm),
+        _units(placed.width_mm + kerf_mm),
+        _units(placed.height_mm + kerf_mm),
+    )
 
 
 def _ways(size: tuple[int, ...], may_turn: bool) -> list[tuple[int, ...]]:
@@ -154,8 +158,13 @@ def _tries(room: tuple[int, int], wanted: Sequence[Wanted], sizes: Sequence[tupl
     """Every way to lay them that is tried: kinds of packing, orders, and which kinds are turned."""
     import rectpack
 
-    packings = (rectpack.GuillotineBssfSas, rectpack.GuillotineBafLas, rectpack.MaxRectsBssf, rectpack.MaxRectsBl,
-                rectpack.SkylineMwf)  # fmt: skip
+    packings = (
+        rectpack.GuillotineBssfSas,
+        rectpack.GuillotineBafLas,
+        rectpack.MaxRectsBssf,
+        rectpack.MaxRectsBl,
+        rectpack.SkylineMwf,
+    )
     turned = [_ways(size, w.may_turn) for size, w in zip(sizes, wanted, strict=True)]
     if len(wanted) == 1:  # of plans as good as each other the first is taken: rows are cut the quickest
         yield from (_in_rows(room, way, wanted[0].count) for way in turned[0] if _fits(way, room))
@@ -171,14 +180,22 @@ def _tries(room: tuple[int, int], wanted: Sequence[Wanted], sizes: Sequence[tupl
 def _in_rows(room: tuple[int, int], size: tuple[int, ...], count: int) -> list[Spot]:
     """Pieces of one size in rows, row upon row."""
     across, down = room[0] // size[0], room[1] // size[1]
-    return [(i // (across * down), i % across * size[0], i // across % down * size[1], size[0], size[1], 0)
-            for i in range(count)]  # fmt: skip
+    return [
+        (i // (across * down), i % across * size[0], i // across % down * size[1], size[0], size[1], 0)
+        for i in range(count)
+    ]
 
 
 def _packed(
-    rectpack: Any, packing: Any, order: Any, room: tuple[int, int], wanted: Sequence[Wanted],
-    lay: Sequence[tuple[int, ...]], *, rotation: bool,
-) -> list[Spot]:  # fmt: skip
+    rectpack: Any,
+    packing: Any,
+    order: Any,
+    room: tuple[int, int],
+    wanted: Sequence[Wanted],
+    lay: Sequence[tuple[int, ...]],
+    *,
+    rotation: bool,
+) -> list[Spot]:
     packer = rectpack.newPacker(pack_algo=packing, sort_algo=order, rotation=rotation)
     for i, (size, w) in enumerate(zip(lay, wanted, strict=True)):
         for _ in range(w.count):
@@ -190,7 +207,7 @@ def _packed(
 
 def _solved(
     room: tuple[int, int], wanted: Sequence[Wanted], sizes: Sequence[tuple[int, ...]], sheets: int, seconds: float
-) -> list[Spot] | None:  # fmt: skip
+) -> list[Spot] | None:
     """The same on so many sheets at most, by constraints: sheets lie side by side and pieces do not overlap."""
     from ortools.sat.python import cp_model
 

@@ -50,9 +50,10 @@ def disc_plan(sheet_mm: tuple[float, float], diameter_mm: float, count: int, *, 
         raise OutOfBounds(f"A disc of {across:g} mm is larger than the sheet.", field="pieces")
     grown, room = across + gap, (wide + gap, high + gap)
     laid = {
-        SQUARE: _square(grown, *room), HEX: _hex(grown, *room),
+        SQUARE: _square(grown, *room),
+        HEX: _hex(grown, *room),
         HEX_TURNED: [(x, y) for y, x in _hex(grown, room[1], room[0])],
-    }  # fmt: skip
+    }
     best = max(laid, key=lambda name: (len(laid[name]), name == SQUARE))
     spots = [(x - gap / 2, y - gap / 2) for x, y in laid[best]]
     placed = tuple((i // len(spots), *spots[i % len(spots)]) for i in range(many))

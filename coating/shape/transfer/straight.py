@@ -38,8 +38,11 @@ def _cuts(boxes: list[Box], part: Box) -> list[Cut] | None:
                 continue
             near = [b for b in boxes if b[k] + b[k + 2] <= at]
             far = [b for b in boxes if b[k] >= at]
-            one, other = ((left, top, at - left, high), (at, top, left + wide - at, high)) if upright else (
-                (left, top, wide, at - top), (left, at, wide, top + high - at))  # fmt: skip
+            one, other = (
+                ((left, top, at - left, high), (at, top, left + wide - at, high))
+                if upright
+                else ((left, top, wide, at - top), (left, at, wide, top + high - at))
+            )
             # Any cut that crosses no piece keeps what can be freed free: no other needs to be tried.
             first, second = _cuts(near, one), _cuts(far, other)
             if first is None or second is None:

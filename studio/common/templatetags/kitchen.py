@@ -13,7 +13,7 @@ from django.utils import timezone
 
 from coating.colour.cie import hex_from_lab
 from coating.colour.mixing import Part
-from coating.figures.piece import PLAIN_TINT
+from coating.looks.piece import PLAIN_TINT
 from coating.plan.melting_steps import SMOOTH
 from coating.quantities import (
     TYPICAL_BAG_G,

@@ -28,10 +28,26 @@ from studio.designs.place import Place
 from studio.pieces.models import Layer
 
 _ALL = (
-    DipKind(), MouldKind(), PaintKind(), HouseKind(), MarblingKind(), SwirlKind(), BottleKind(),
-    LaceKind(), DripsKind(), LetteringKind(), RunOutKind(), FaceKind(),
-    TransferKind(), SleeveKind(), CurlKind(), BowKind(), PetalKind(), LeafKind(), CastKind(),
-)  # fmt: skip
+    DipKind(),
+    MouldKind(),
+    PaintKind(),
+    HouseKind(),
+    MarblingKind(),
+    SwirlKind(),
+    BottleKind(),
+    LaceKind(),
+    DripsKind(),
+    LetteringKind(),
+    RunOutKind(),
+    FaceKind(),
+    TransferKind(),
+    SleeveKind(),
+    CurlKind(),
+    BowKind(),
+    PetalKind(),
+    LeafKind(),
+    CastKind(),
+)
 KINDS = MappingProxyType({k.name: k for k in _ALL})
 GROUPS = tuple(dict.fromkeys(k.group for k in _ALL))
 _OF: dict[str, list[Kind]] = {}
@@ -39,6 +55,13 @@ for _kind in _ALL:
     for _technique in _kind.techniques:
         _OF.setdefault(_technique, []).append(_kind)
 KINDS_OF = MappingProxyType({technique: tuple(kinds) for technique, kinds in _OF.items()})
+
+
+def way_of_design(layer: Layer) -> str:
+    """How a layer on its piece can be made as any of them: "drawn", "planned" where there is more to plan than to draw,
+    "" for none."""
+    groups = {kind.group for kind in KINDS_OF.get(layer.technique, ()) if kind.takes(layer)}
+    return "planned" if "Made" in groups else "drawn" if groups else ""
 
 
 def kinds_for(layer: Layer) -> list[Kind]:

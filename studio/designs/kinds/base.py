@@ -13,15 +13,16 @@ from django import forms
 from coating.figures.sheet import Sheet
 from coating.flow.windows import Window, window
 from coating.job import Bowl as ReckonedBowl
-from coating.plan.steps import Step, steps_json
 from coating.shape.bag import Bag, bag_for, line_from
 from coating.shape.marbling.surface import Surface
+from coating.steps import Step, steps_json
 from coating.techniques.measures import DENSITY
 from studio.common.forms import KeepsMeasures, LengthField, WordsField
+from studio.cupboard.tones import WHITES
 from studio.designs.place import Place
 from studio.designs.reckoned import bowls_of
 from studio.designs.tiles import Tile
-from studio.pieces.models import LEAST_SHARE, WHITES, Layer
+from studio.pieces.models import LEAST_SHARE, Layer
 from studio.pieces.reckoned import keys_of
 
 NOT_ASKED = ("name", "colour", "white", "layer", "version")
@@ -163,9 +164,15 @@ class Worked:
 
     def geometry(self) -> dict[str, Any]:
         """What it drew of one piece, as its layer keeps it."""
-        found = {"seconds": round(self.seconds, 1), "window": self.window.technique, "holes": self.holes,
-                 "moulds": list(self.moulds) if self.moulds[1] else None, "deep": self.deep,
-                 "poured_ml": round(self.poured_ml, 3), "pieces": self.pieces}  # fmt: skip
+        found = {
+            "seconds": round(self.seconds, 1),
+            "window": self.window.technique,
+            "holes": self.holes,
+            "moulds": list(self.moulds) if self.moulds[1] else None,
+            "deep": self.deep,
+            "poured_ml": round(self.poured_ml, 3),
+            "pieces": self.pieces,
+        }
         found |= {} if self.told is not None else {"ml": round(self.goes_on_g / self.pieces / DENSITY * 1000, 4)}
         return {name: value for name, value in found.items() if value}
 
@@ -190,13 +197,21 @@ class Worked:
         from coating.figures.sheet import sheet_json
 
         return {
-            "v": 1, "sheets": [sheet_json(sheet) for sheet in self.sheets], "goes_on_g": self.goes_on_g,
-            "seconds": self.seconds, "length_mm": self.length_mm, "line_mm": self.line_mm, "pieces": self.pieces,
-            "window": self.window.technique, "hole_mm": self.bag.hole_mm if self.bag else None,
-            "steps": steps_json(self.steps), "films": self.films, "also": list(self.also),
+            "v": 1,
+            "sheets": [sheet_json(sheet) for sheet in self.sheets],
+            "goes_on_g": self.goes_on_g,
+            "seconds": self.seconds,
+            "length_mm": self.length_mm,
+            "line_mm": self.line_mm,
+            "pieces": self.pieces,
+            "window": self.window.technique,
+            "hole_mm": self.bag.hole_mm if self.bag else None,
+            "steps": steps_json(self.steps),
+            "films": self.films,
+            "also": list(self.also),
             "others": [{"of": o.colour, "g": o.mass_g, "depth_g": o.depth_g} for o in self.others],
             "of_layer": {**(self.told or {}), "drawn": self.geometry()},
-        }  # fmt: skip
+        }
 
 
 class Kind:
@@ -282,9 +297,14 @@ class Kind:
     def bag_of(place: Place, technique: str, line_mm: float, mass_g: float, speed_mm_s: float) -> Bag:
         warm_c = place.desk.now.temperature_c if place.desk else None
         return bag_for(
-            line_mm, place.flow(technique), mass_g=mass_g, speed_mm_s=speed_mm_s, white=place.white,
-            room_c=place.kitchen.room_c, warm_c=warm_c,
-        )  # fmt: skip
+            line_mm,
+            place.flow(technique),
+            mass_g=mass_g,
+            speed_mm_s=speed_mm_s,
+            white=place.white,
+            room_c=place.kitchen.room_c,
+            warm_c=warm_c,
+        )
 
     @staticmethod
     def others_of(place: Place, *others: Other) -> list[Other]:

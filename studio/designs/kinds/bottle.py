@@ -9,15 +9,15 @@ from typing import Any
 from django import forms
 
 from coating.figures.sheet import sheet_of
-from coating.flow.additions.fat import density_kg_m3
+from coating.flow.material import ORDINARY
 from coating.flow.windows import window
 from coating.heat.melting import working_floor_c, working_temperature_c
 from coating.heat.schools import bath_rewarm_s
 from coating.heat.times import set_time, usable_time
-from coating.plan.steps import SET, Step, hands_s
 from coating.shape.bottle import BottleLayer, dispensed, evenness, plain_until
 from coating.shape.curves import ellipse
 from coating.shape.strokes import Drawing
+from coating.steps import SET, Step, hands_s
 from studio.common.forms import CountField, NumberField, VolumeField
 from studio.designs.kinds.base import DesignForm, Kind, Other, Worked
 from studio.designs.kinds.film.base import WHERE
@@ -96,8 +96,12 @@ class Band:
 
 class BottleKind(Kind):
     name, title, says, techniques, form = (
-        "bottle", "Layered bottle", "Layers squeezed out one into the other", ("solid",), BottleForm,
-    )  # fmt: skip
+        "bottle",
+        "Layered bottle",
+        "Layers squeezed out one into the other",
+        ("solid",),
+        BottleForm,
+    )
     group = "Poured"
     steps_more = "designs/parts/bottle_more.html"
     colours = tuple(f"colour{i}" for i in range(ROWS))
@@ -114,37 +118,67 @@ class BottleKind(Kind):
 
     def work(self, asked: dict[str, Any], place: Place) -> Worked:
         each_unit = float(asked["unit"])
-        told = [(asked[f"ml{i}"] * each_unit, str(asked.get(f"colour{i}") or "")) for i in range(ROWS)
-                if asked.get(f"ml{i}")]  # fmt: skip
+        told = [
+            (asked[f"ml{i}"] * each_unit, str(asked.get(f"colour{i}") or ""))
+            for i in range(ROWS)
+            if asked.get(f"ml{i}")
+        ]
         layers = [BottleLayer(colour, ml) for ml, colour in told]
         total_ml, wanted_ml = sum(ml for ml, _ in told), asked["cavities"] * asked["each_ml"]
         fill = min(int(asked["cavities"]), max(1, math.floor(total_ml / asked["each_ml"] + 1e-9)))
         shares = dispensed(layers, max(1, round(total_ml / asked["each_ml"])))[:fill]
         labs = {colour: place.lab_of(colour) for _, colour in told}
         called = {colour: place.name_of(colour) or "plain" for colour in labs}
-        masses = {called[c]: sum(ml for ml, of in told if of == c) * density_kg_m3(0.32) / 1000 for c in labs}
+        masses = {called[c]: sum(ml for ml, of in told if of == c) * ORDINARY.density_kg_m3 / 1000 for c in labs}
         apart = max((evenness(shares, colour) for colour in labs), default=0.0)
         rings = [ellipse((14 + 28 * (i % 6), 14 + 28 * (i // 6)), 24, 24) for i in range(min(60, fill))]
-        sheet = sheet_of(Drawing(()), "Cavities, in the order they are filled", line_mm=1.0, guides=rings,
-                         says=["from the left, row by row"])  # fmt: skip
+        sheet = sheet_of(
+            Drawing(()),
+            "Cavities, in the order they are filled",
+            line_mm=1.0,
+            guides=rings,
+            says=["from the left, row by row"],
+        )
         plain = sum(1 for cavity in shares if max(cavity.values()) > 0.97)
         total_g = sum(masses.values())
         turn = self._turns(asked, place, fill, total_g)
         steps = self._steps(asked, told, called, plain, turn, fill)
         others = self.others_of(place, *(Other(colour, masses[called[colour]]) for colour in labs))
-        worked = Worked(place, window("coarse_mould"), [sheet], 1.0, total_g, hands_s(steps), 0.0, fill, None,
-                        pieces=fill, steps=steps, others=others,
-                        moulds=(int(asked["moulds"]), int(asked["a_mould"])))  # fmt: skip
+        worked = Worked(
+            place,
+            window("coarse_mould"),
+            [sheet],
+            1.0,
+            total_g,
+            hands_s(steps),
+            0.0,
+            fill,
+            None,
+            pieces=fill,
+            steps=steps,
+            others=others,
+            moulds=(int(asked["moulds"]), int(asked["a_mould"])),
+        )
         if total_ml < wanted_ml - 1e-6:
             short_ml = wanted_ml - total_ml
             worked.warnings.append(f"It fills {fill} of {asked['cavities']:.0f}: {volume(short_ml)} are short.")
         worked.context = {
-            "bands": self._bands(told, labs, total_ml), "cavities_drawn": self._cavities(shares, labs)[:60],
-            "plain_count": plain, "apart": apart, "uneven": apart > UNEVEN, "few": len(told) < FEW_LAYERS,
-            "until": plain_until(layers), "grams": masses, "fill": fill, "turn": turn,
-            "extra_numbers": [(volume(total_ml), "in the bottle"), (f"{fill}", "cavities"),
-                              *([(str(turn.rounds), "moulds in turn")] if turn.rounds > 1 else [])],
-        }  # fmt: skip
+            "bands": self._bands(told, labs, total_ml),
+            "cavities_drawn": self._cavities(shares, labs)[:60],
+            "plain_count": plain,
+            "apart": apart,
+            "uneven": apart > UNEVEN,
+            "few": len(told) < FEW_LAYERS,
+            "until": plain_until(layers),
+            "grams": masses,
+            "fill": fill,
+            "turn": turn,
+            "extra_numbers": [
+                (volume(total_ml), "in the bottle"),
+                (f"{fill}", "cavities"),
+                *([(str(turn.rounds), "moulds in turn")] if turn.rounds > 1 else []),
+            ],
+        }
         return worked
 
     @staticmethod
@@ -166,7 +200,7 @@ class BottleKind(Kind):
     @staticmethod
     def _steps(
         asked: dict[str, Any], told: list[tuple[float, str]], called: dict[str, str], plain: int, turn: Turns, fill: int
-    ) -> list[Step]:  # fmt: skip
+    ) -> list[Step]:
         """Poured in one after the other, squeezed out mould by mould while the bottle is warm, set."""
         steps = []
         for i, (ml, colour) in enumerate(reversed(told)):
@@ -179,13 +213,27 @@ class BottleKind(Kind):
         if plain:
             first_ones = f"the first {plain}" if plain > 1 else "the first"
             which = f" Put {first_ones}, nearly plain, where it does not show."
-        steps.append(Step(f"Cap on, turn it over. Squeeze {turn.at_once} {squeeze} {off}.{which}",
-                          SQUEEZE_S * turn.at_once, until_min=turn.usable_min, warm=False))  # fmt: skip
+        steps.append(
+            Step(
+                f"Cap on, turn it over. Squeeze {turn.at_once} {squeeze} {off}.{which}",
+                SQUEEZE_S * turn.at_once,
+                until_min=turn.usable_min,
+                warm=False,
+            )
+        )
         rest = fill - turn.at_once
         if rest:
             often = f", {turn.rounds - 1} times over" if turn.rounds > 2 else ""
-            steps.append(Step(f"Ease the pieces out, wipe the mould, and squeeze the next{often}: {rest} in all.",
-                              (SQUEEZE_S + EASE_S) * rest, SET, turn.sets_min, None, asked["where"]))  # fmt: skip
+            steps.append(
+                Step(
+                    f"Ease the pieces out, wipe the mould, and squeeze the next{often}: {rest} in all.",
+                    (SQUEEZE_S + EASE_S) * rest,
+                    SET,
+                    turn.sets_min,
+                    None,
+                    asked["where"],
+                )
+            )
         return [*steps, Step("Ease the pieces out.", EASE_S * turn.at_once, SET, turn.sets_min, None, asked["where"])]
 
     @staticmethod

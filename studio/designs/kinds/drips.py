@@ -15,18 +15,22 @@ from coating.flow.drip import squeeze_for
 from coating.flow.windows import window
 from coating.limits import BOUNDS
 from coating.piece.drips import CHILLED, LENGTH_MM, SPACING_MM, WIDTH_MM
-from coating.plan.steps import SET, WET, Step
 from coating.shape.drips import RIM_MM
 from coating.shape.grown_drips import GrownDrips, grown_drips
 from coating.shape.pieces import CakeTier
 from coating.shape.strokes import Drawing
+from coating.steps import SET, WET, Step
 from studio.common.forms import CountField, LengthField, NumberField
 from studio.designs.kinds.base import DesignForm, Kind, Other, Worked
 from studio.designs.place import Place
 from studio.pieces.forms import TOPS, WALLS
 
-ARRANGED = [("round", "All the way round"), ("half", "Half the cake"), ("turns", "Two colours in turn"),
-            ("double", "Two rows, one over the other")]  # fmt: skip
+ARRANGED = [
+    ("round", "All the way round"),
+    ("half", "Half the cake"),
+    ("turns", "Two colours in turn"),
+    ("double", "Two rows, one over the other"),
+]
 UNDER = 1.25  # how much longer the row beneath hangs
 FETCH_S, CHILL_MIN, TOP_S = 20.0, 20.0, 60.0  # into the fridge, how long there, the top; common practice, no source
 UNDER_SETS_MIN = 5.0  # until a row can be covered by another; common practice, no source
@@ -41,8 +45,7 @@ class DripsForm(DesignForm):
     length_mm = LengthField("drip_mm", label="A drip runs, on the whole", initial=LENGTH_MM)
     width_mm = LengthField("drip_width_mm", label="The widest is", initial=WIDTH_MM)
     spacing_mm = LengthField("spacing_mm", label="From drip to drip, about", initial=SPACING_MM)
-    variation = NumberField("variation", label="Uneven by", initial=0.35,
-                            help_text="0 is regular, 0.35 looks grown.")  # fmt: skip
+    variation = NumberField("variation", label="Uneven by", initial=0.35, help_text="0 is regular, 0.35 looks grown.")
     flooded = forms.ChoiceField(label="The top", choices=TOPS, required=False, widget=forms.RadioSelect)
     wall = forms.ChoiceField(label="The cake is", choices=WALLS, initial=CHILLED, widget=forms.RadioSelect)
     turn = NumberField("turn_deg", label="Turned by, degrees", initial=0.0)
@@ -72,8 +75,12 @@ class DripsForm(DesignForm):
 
 class DripsKind(Kind):
     name, title, says, techniques, form = (
-        "drips", "Drips", "A drip round a tier, uneven by nature", ("cake_drip",), DripsForm,
-    )  # fmt: skip
+        "drips",
+        "Drips",
+        "A drip round a tier, uneven by nature",
+        ("cake_drip",),
+        DripsForm,
+    )
     steps_template = "designs/parts/drips_steps.html"
     colours = ("second",)
 
@@ -93,8 +100,9 @@ class DripsKind(Kind):
     def _rows(self, asked: dict[str, Any]) -> list[GrownDrips]:
         tier = CakeTier(asked["diameter_mm"], asked["height_mm"])
         told = {name: asked[name] for name in ("spacing_mm", "width_mm", "variation")}
-        row = grown_drips(tier, length_mm=asked["length_mm"], seed=int(asked["seed"]),
-                          flooded=bool(asked.get("flooded")), **told)  # fmt: skip
+        row = grown_drips(
+            tier, length_mm=asked["length_mm"], seed=int(asked["seed"]), flooded=bool(asked.get("flooded")), **told
+        )
         if asked["arranged"] != "double":
             return [row]
         under = grown_drips(tier, length_mm=asked["length_mm"] * UNDER, seed=int(asked["seed"]) + 5000, **told)
@@ -112,8 +120,14 @@ class DripsKind(Kind):
         second_g = each[1] if each else rows[0].mass_g if len(rows) > 1 else 0.0
         seconds = A_DRIP_S * (len(shown) + (len(rows[0].gaps_mm) if len(rows) > 1 else 0))
         frame, shapes = self._side(row, share)
-        sheet = sheet_of(Drawing(()), "Side of the tier", line_mm=1.0, guides=[frame], areas=shapes,
-                         says=[f"{len(shown)} drips", "lay it round the tin and mark where each begins"])  # fmt: skip
+        sheet = sheet_of(
+            Drawing(()),
+            "Side of the tier",
+            line_mm=1.0,
+            guides=[frame],
+            areas=shapes,
+            says=[f"{len(shown)} drips", "lay it round the tin and mark where each begins"],
+        )
         bag = self.bag_of(place, "cake_drip", 6.0, first_g + second_g, 30.0)
         papers = [sheet, self._card(row, asked)]
         second = str(asked.get("second") or "")
@@ -123,22 +137,43 @@ class DripsKind(Kind):
             *self._squeezed(len(shown), beneath, second, place.name_of(second) or "plain", in_turn=bool(each)),
             *([Step("Then the top, spread to the rim.", TOP_S, WET, 0.0, 5.0, warm=True)] if row.flooded else []),
         ]
-        worked = Worked(place, self.window_of("cake_drip"), papers, 6.0, first_g + second_g, seconds, 0.0, len(shown),
-                        bag, steps=steps, others=self.others_of(place, Other(second, second_g)))  # fmt: skip
+        worked = Worked(
+            place,
+            self.window_of("cake_drip"),
+            papers,
+            6.0,
+            first_g + second_g,
+            seconds,
+            0.0,
+            len(shown),
+            bag,
+            steps=steps,
+            others=self.others_of(place, Other(second, second_g)),
+        )
         flats = side_paths(row, end_mm=share * around)
         in_turn = 2 if asked["arranged"] == "turns" else 1
         view = turned_view(rows, turn_deg=asked["turn"], share=share, colours=in_turn)
         worked.context = {
-            "rows": rows, "drips": row, "count": len(shown), "around_mm": around, "rim_mm": RIM_MM,
-            "height_mm": asked["height_mm"], "flats": [[p for i, p in enumerate(flats) if i % in_turn == k]
-                                                        for k in range(in_turn)],
-            "under": side_paths(rows[0]) if len(rows) > 1 else [], "view": view, "share": share,
-            "second_g": second_g, "second_name": place.name_of(second).lower() or "plain",
+            "rows": rows,
+            "drips": row,
+            "count": len(shown),
+            "around_mm": around,
+            "rim_mm": RIM_MM,
+            "height_mm": asked["height_mm"],
+            "flats": [[p for i, p in enumerate(flats) if i % in_turn == k] for k in range(in_turn)],
+            "under": side_paths(rows[0]) if len(rows) > 1 else [],
+            "view": view,
+            "share": share,
+            "second_g": second_g,
+            "second_name": place.name_of(second).lower() or "plain",
             "squeeze": self._squeeze(asked, place, asked["length_mm"]),
             "squeezes": [(mm, self._squeeze(asked, place, mm)) for mm in dict.fromkeys(self._marks(row, asked))],
-            "longest": max(row.lengths_mm), "shortest": min(row.lengths_mm), "arranged": asked["arranged"],
-            "shades": self._shades(asked, place, len(rows), in_turn), "rim_to_mm": share * around,
-        }  # fmt: skip
+            "longest": max(row.lengths_mm),
+            "shortest": min(row.lengths_mm),
+            "arranged": asked["arranged"],
+            "shades": self._shades(asked, place, len(rows), in_turn),
+            "rim_to_mm": share * around,
+        }
         if max(row.lengths_mm) > 0.78 * asked["height_mm"]:
             worked.warnings.append("The longest nearly reach the board: a shorter drip.")
         return worked
@@ -173,9 +208,12 @@ class DripsKind(Kind):
         low, high = window("cake_drip").number
         try:
             return squeeze_for(
-                min(number or (low + high) / 2, BOUNDS["number"].high), length_mm=length_mm, wall=asked["wall"],
-                width_mm=asked["width_mm"], **({"temperature_c": 36.0} | told),
-            ).volume_ml  # fmt: skip
+                min(number or (low + high) / 2, BOUNDS["number"].high),
+                length_mm=length_mm,
+                wall=asked["wall"],
+                width_mm=asked["width_mm"],
+                **({"temperature_c": 36.0} | told),
+            ).volume_ml
         except CoatingError:
             return None
 
@@ -194,8 +232,10 @@ class DripsKind(Kind):
         lines += [np.array([(0.0, y), (8.0 if y % 50 else 14.0, y)]) for y in np.arange(10.0, high, 10.0)]
         marks = cls._marks(row, asked)
         lines += [np.array([(18.0, y), (60.0, y)]) for y in marks]
-        says = ["squeeze one at the upper edge", "it should stop between the long lines: " +
-                ", ".join(f"{y:.0f}" for y in marks) + " mm"]  # fmt: skip
+        says = [
+            "squeeze one at the upper edge",
+            "it should stop between the long lines: " + ", ".join(f"{y:.0f}" for y in marks) + " mm",
+        ]
         return sheet_of(Drawing(()), "Card to test a drip on", line_mm=1.0, guides=lines, says=says)
 
     @staticmethod

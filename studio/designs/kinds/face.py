@@ -31,8 +31,9 @@ BALLS = ("ball", "berry", "marshmallow", "sweet")
 
 
 class FaceForm(DesignForm):
-    pattern = forms.ChoiceField(label="Pattern", choices=[(p.name, p.title) for p in FACE_PATTERNS.values()],
-                                initial="zigzag")  # fmt: skip
+    pattern = forms.ChoiceField(
+        label="Pattern", choices=[(p.name, p.title) for p in FACE_PATTERNS.values()], initial="zigzag"
+    )
     outline = forms.ChoiceField(label="The piece is", choices=OUTLINES, initial="round", widget=forms.RadioSelect)
     width_mm = LengthField("core_mm", label="Across", initial=60.0, low=8)
     height_mm = LengthField("core_mm", label="and high", initial=60.0, low=8)
@@ -49,8 +50,12 @@ class FaceForm(DesignForm):
 
 class FaceKind(Kind):
     name, title, says, techniques, form = (
-        "face", "Lines over pieces", "Drizzle, stripes, borders and dots", ("drizzle", "dots", "lines"), FaceForm,
-    )  # fmt: skip
+        "face",
+        "Lines over pieces",
+        "Drizzle, stripes, borders and dots",
+        ("drizzle", "dots", "lines"),
+        FaceForm,
+    )
     steps_template = "designs/parts/face_steps.html"
     pick = "pattern"
 
@@ -79,9 +84,11 @@ class FaceKind(Kind):
         dots = "dip_border" if share in BELOW else "all_over" if many else "dots"
         pattern = dots if layer.technique == "dots" else "zigzag" if layer.technique == "drizzle" else "stripes"
         return shown | {
-            "outline": outline, "count": place.made,
-            "dipped": share if share in dict(DIPPED) else "1.0", "pattern": pattern,
-        }  # fmt: skip
+            "outline": outline,
+            "count": place.made,
+            "dipped": share if share in dict(DIPPED) else "1.0",
+            "pattern": pattern,
+        }
 
     def work(self, asked: dict[str, Any], place: Place) -> Worked:
         over = FACE_PATTERNS[asked["pattern"]].over
@@ -95,25 +102,58 @@ class FaceKind(Kind):
         face = Face(asked["width_mm"], high, round_=round_, ball=asked["outline"] == "ball", dipped=dipped)
         count, row = int(asked["count"]), min(int(asked["row"]), int(asked["count"]))
         speed = asked["speed_mm_s"] if over else min(asked["speed_mm_s"], 20.0)
-        lines = face_lines(asked["pattern"], face, line_mm=line_mm, spacing_mm=asked.get("spacing_mm"), pieces=row,
-                           apart_mm=asked["apart_mm"], speed_mm_s=speed)  # fmt: skip
+        lines = face_lines(
+            asked["pattern"],
+            face,
+            line_mm=line_mm,
+            spacing_mm=asked.get("spacing_mm"),
+            pieces=row,
+            apart_mm=asked["apart_mm"],
+            speed_mm_s=speed,
+        )
         rows = -(-count // row)
         goes_on_g, leaves_g = lines.one_g() * count, lines.row_g() * count / row
         bag = self.bag_of(place, technique, line_mm, leaves_g, speed)
         edges = [[(x + at, y) for x, y in face.outline.exterior.coords] for at in lines.places]
-        sheet = sheet_of(lines.row, lines.pattern.title, line_mm=line_mm, guides=edges,
-                         says=[f"{row} in a row", f"{lines.row_s:.0f} s a row"])  # fmt: skip
-        worked = Worked(place, self.window_of(technique), [sheet], line_mm, goes_on_g, lines.row_s * rows,
-                        lines.length_mm * count, lines.row.strokes * rows, bag, pieces=count)  # fmt: skip
-        fields = [[(x + at, y) for x, y in part.exterior.coords] for at in lines.places
-                  for part in getattr(face.field, "geoms", [face.field])]  # fmt: skip
+        sheet = sheet_of(
+            lines.row,
+            lines.pattern.title,
+            line_mm=line_mm,
+            guides=edges,
+            says=[f"{row} in a row", f"{lines.row_s:.0f} s a row"],
+        )
+        worked = Worked(
+            place,
+            self.window_of(technique),
+            [sheet],
+            line_mm,
+            goes_on_g,
+            lines.row_s * rows,
+            lines.length_mm * count,
+            lines.row.strokes * rows,
+            bag,
+            pieces=count,
+        )
+        fields = [
+            [(x + at, y) for x, y in part.exterior.coords]
+            for at in lines.places
+            for part in getattr(face.field, "geoms", [face.field])
+        ]
         drawn = sheet_of(lines.row, "", line_mm=line_mm, guides=[*edges, *fields])
         worked.context = {
-            "lines": lines, "sheet": drawn, "pieces": drawn.guides[: len(edges)], "coats": drawn.guides[len(edges) :],
-            "count": count, "row": row, "rows": rows, "one_g": lines.one_g(), "leaves_g": leaves_g,
-            "a_bag": max(1, int(BAG_HOLDS_G / (leaves_g / count))) if leaves_g else count, "then": lines.pattern.then,
+            "lines": lines,
+            "sheet": drawn,
+            "pieces": drawn.guides[: len(edges)],
+            "coats": drawn.guides[len(edges) :],
+            "count": count,
+            "row": row,
+            "rows": rows,
+            "one_g": lines.one_g(),
+            "leaves_g": leaves_g,
+            "a_bag": max(1, int(BAG_HOLDS_G / (leaves_g / count))) if leaves_g else count,
+            "then": lines.pattern.then,
             "spoon": spoon,
-        }  # fmt: skip
+        }
         if lineless:
             worked.warnings.append("Dipped all over it has no dip line: this is drawn for one that is half dipped.")
         if spoon and not over:

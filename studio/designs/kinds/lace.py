@@ -14,10 +14,10 @@ from coating.figures.sheet import Sheet, sheet_of
 from coating.heat.setting import Pliable
 from coating.heat.times import bend_window, set_time
 from coating.piece.cores import Sheet as SheetCore
-from coating.plan.steps import HALF_SET, SET, Step
 from coating.shape.lace import PATTERNS, Lace, lace
 from coating.shape.lace.collar import FORMS
 from coating.shape.strokes import BEAD_HEIGHT
+from coating.steps import HALF_SET, SET, Step
 from studio.common.forms import CountField, LengthField
 from studio.designs.kinds.base import DesignForm, Kind, Worked
 from studio.designs.one import of_sheet
@@ -25,14 +25,23 @@ from studio.designs.place import Place
 from studio.designs.tiles import Tile, lace_tiles
 
 WRAP_S, PEEL_S = 60.0, 20.0  # to lift a panel and lay it round; to peel its film off
-FORM_WORDS = [("collar", "All the way round"), ("half", "Half way round"), ("panel", "One panel"),
-              ("arc", "An arc that stands")]  # fmt: skip
+FORM_WORDS = [
+    ("collar", "All the way round"),
+    ("half", "Half way round"),
+    ("panel", "One panel"),
+    ("arc", "An arc that stands"),
+]
 FORM_SAYS = {"collar": "the collar", "half": "the half collar", "panel": "it", "arc": "the arc"}
 WIDE, LEFT, ROW = 470.0, 66.0, 30.0  # of the picture of times
 TURN_MIN = 0.25  # from panel to panel
 FULL = [("1", "airy"), ("2", "even"), ("3", "rich")]
-RAIL_WORDS = [("", "as the pattern has them"), ("none", "none"), ("top", "above"), ("bottom", "below"),
-              ("both", "above and below")]  # fmt: skip
+RAIL_WORDS = [
+    ("", "as the pattern has them"),
+    ("none", "none"),
+    ("top", "above"),
+    ("bottom", "below"),
+    ("both", "above and below"),
+]
 
 
 class LaceForm(DesignForm):
@@ -43,8 +52,12 @@ class LaceForm(DesignForm):
     diameter_mm = LengthField("tier_mm", label="Tier, across", initial=180.0)
     height_mm = LengthField("lace_height_mm", label="Lace, high", initial=45.0)
     fullness = forms.ChoiceField(label="How full", choices=FULL, initial="2", widget=forms.RadioSelect)
-    where = forms.ChoiceField(label="It sets", choices=[("room", "in the room"), ("fridge", "in the fridge")],
-                              initial="room", widget=forms.RadioSelect)  # fmt: skip
+    where = forms.ChoiceField(
+        label="It sets",
+        choices=[("room", "in the room"), ("fridge", "in the fridge")],
+        initial="room",
+        widget=forms.RadioSelect,
+    )
     pitch_mm = LengthField("pitch_mm", label="One repeat, about", required=False)
     rails = forms.ChoiceField(label="Rails", choices=RAIL_WORDS, required=False)
     overlap_mm = LengthField("overlap_mm", label="Ends overlap by", initial=12.0)
@@ -80,8 +93,13 @@ class Times:
 
 class LaceKind(Kind):
     name, title, says, techniques, form, checks = (
-        "lace", "Lace", "A collar or panel that is lifted while it bends", ("lace",), LaceForm, True,
-    )  # fmt: skip
+        "lace",
+        "Lace",
+        "A collar or panel that is lifted while it bends",
+        ("lace",),
+        LaceForm,
+        True,
+    )
     pick = "pattern"
 
     def tiles(self) -> Sequence[Tile]:
@@ -118,12 +136,21 @@ class LaceKind(Kind):
         bends = self._bends(asked, place, line_mm)
         window_s = max(5.0, (bends.until_min - bends.from_min) * 60 - WRAP_S) if bends else 600.0
         found = lace(
-            asked["pattern"], diameter_mm=asked["diameter_mm"], height_mm=asked["height_mm"], line_mm=line_mm,
-            pitch_mm=asked.get("pitch_mm"), wall_mm=asked["wall_mm"], overlap_mm=asked["overlap_mm"],
-            window_s=window_s, speed_mm_s=asked["speed_mm_s"], fullness=int(asked["fullness"]),
-            rails=asked.get("rails") or "", share=FORMS[asked["shape"]], seed=int(asked["seed"]),
+            asked["pattern"],
+            diameter_mm=asked["diameter_mm"],
+            height_mm=asked["height_mm"],
+            line_mm=line_mm,
+            pitch_mm=asked.get("pitch_mm"),
+            wall_mm=asked["wall_mm"],
+            overlap_mm=asked["overlap_mm"],
+            window_s=window_s,
+            speed_mm_s=asked["speed_mm_s"],
+            fullness=int(asked["fullness"]),
+            rails=asked.get("rails") or "",
+            share=FORMS[asked["shape"]],
+            seed=int(asked["seed"]),
             panel_mm=asked["panel_mm"],
-        )  # fmt: skip
+        )
         return found, bends, window_s
 
     def work(self, asked: dict[str, Any], place: Place) -> Worked:
@@ -132,9 +159,19 @@ class LaceKind(Kind):
         sheets = self._sheets(found, bends)
         goes_on_g = found.mass_g()
         bag = self.bag_of(place, "lace", line_mm, goes_on_g, asked["speed_mm_s"])
-        worked = Worked(place, self.window_of("lace"), sheets, line_mm, goes_on_g, found.duration_s, found.length_mm,
-                        found.strokes, bag, steps=self._lifted(found, bends, asked["where"], place),
-                        one=_panel(asked, found, line_mm))  # fmt: skip
+        worked = Worked(
+            place,
+            self.window_of("lace"),
+            sheets,
+            line_mm,
+            goes_on_g,
+            found.duration_s,
+            found.length_mm,
+            found.strokes,
+            bag,
+            steps=self._lifted(found, bends, asked["where"], place),
+            one=_panel(asked, found, line_mm),
+        )
         if bends is None:
             worked.warnings.append("It is too warm here for it to set: let it set in the fridge.")
         elif not found.fits:
@@ -149,12 +186,19 @@ class LaceKind(Kind):
             placed.append((at, drawings.index(drawing)))
             at += n * found.cell.pitch
         worked.context = {
-            "lace": found, "bends": bends, "times": self._times(found, bends),
-            "form_says": FORM_SAYS[asked["shape"]], "longest_s": max(found.seconds), "placed": placed,
+            "lace": found,
+            "bends": bends,
+            "times": self._times(found, bends),
+            "form_says": FORM_SAYS[asked["shape"]],
+            "longest_s": max(found.seconds),
+            "placed": placed,
             "bits": [sheet_of(d, "", line_mm=line_mm) for d in drawings],
-            "cuts": [x for x, _ in placed[1:]], "strip_mm": found.strip_mm, "height_mm": asked["height_mm"],
-            "around_mm": found.around_mm, "window_s": window_s,
-        }  # fmt: skip
+            "cuts": [x for x, _ in placed[1:]],
+            "strip_mm": found.strip_mm,
+            "height_mm": asked["height_mm"],
+            "around_mm": found.around_mm,
+            "window_s": window_s,
+        }
         return worked
 
     @staticmethod
@@ -166,8 +210,9 @@ class LaceKind(Kind):
         for i, seconds in enumerate(found.seconds, 1):
             panel = f"panel {i} of {len(found.seconds)}" if len(found.seconds) > 1 else "the lace"
             steps.append(Step(f"Pipe {panel} along its template.", seconds, warm=True))
-            steps.append(Step(f"Lay {panel} round while it bends.", WRAP_S, HALF_SET, bends.from_min, bends.until_min,
-                              where))  # fmt: skip
+            steps.append(
+                Step(f"Lay {panel} round while it bends.", WRAP_S, HALF_SET, bends.from_min, bends.until_min, where)
+            )
         high_mm, room_c = found.cell.line * BEAD_HEIGHT, place.kitchen.room_c
         hard = set_time("line", high_mm, where, room_c=room_c, white=place.white).release_min
         peel_s = PEEL_S * len(found.seconds)
@@ -187,8 +232,17 @@ class LaceKind(Kind):
                 words.append(f"lift it {bends.from_min:.0f} to {bends.until_min:.0f} min after")
             wide = found.panels[first] * found.cell.pitch
             guides = [[(0.0, 0.0), (0.0, found.cell.height)], [(wide, 0.0), (wide, found.cell.height)]]
-            sheets.append(sheet_of(found.drawings[first], title, line_mm=found.cell.line, guides=guides, says=words,
-                                   width_mm=wide, height_mm=found.cell.height))  # fmt: skip
+            sheets.append(
+                sheet_of(
+                    found.drawings[first],
+                    title,
+                    line_mm=found.cell.line,
+                    guides=guides,
+                    says=words,
+                    width_mm=wide,
+                    height_mm=found.cell.height,
+                )
+            )
         return sheets
 
     @staticmethod
@@ -205,10 +259,17 @@ class LaceKind(Kind):
         most = max(by for *_, by in spans)
         scale = (WIDE - LEFT) / most
         bars = [
-            Bar(f"Panel {i + 1}" if len(spans) > 1 else "Lace", ROW * i, LEFT + scale * begin, scale * (end - begin),
-                LEFT + scale * lift, scale * (by - lift), f"lift from {lift:.0f}, by {by:.0f} min")
+            Bar(
+                f"Panel {i + 1}" if len(spans) > 1 else "Lace",
+                ROW * i,
+                LEFT + scale * begin,
+                scale * (end - begin),
+                LEFT + scale * lift,
+                scale * (by - lift),
+                f"lift from {lift:.0f}, by {by:.0f} min",
+            )
             for i, (begin, end, lift, by) in enumerate(spans)
-        ]  # fmt: skip
+        ]
         step = next(s for s in (1, 2, 5, 10, 20, 60, 600) if most / s <= 6)
         ticks = [(LEFT + scale * m, f"{m}") for m in range(0, int(most) + 1, step)]
         return Times(bars, ticks, ROW * len(bars) + 26)
@@ -216,9 +277,15 @@ class LaceKind(Kind):
     def check(self, asked: dict[str, Any], place: Place) -> dict[str, Any]:
         found = self._lace(asked, place)[0]
         held = found.held
-        return {"held": held, "lace": found, "line_mm": found.cell.line, "height_mm": asked["height_mm"],
-                "strip_mm": found.strip_mm, "thin": held.at is not None and math.isfinite(held.bridge_mm),
-                "bend": 100 * found.cell.line / asked["diameter_mm"]}  # fmt: skip
+        return {
+            "held": held,
+            "lace": found,
+            "line_mm": found.cell.line,
+            "height_mm": asked["height_mm"],
+            "strip_mm": found.strip_mm,
+            "thin": held.at is not None and math.isfinite(held.bridge_mm),
+            "bend": 100 * found.cell.line / asked["diameter_mm"],
+        }
 
 
 def _panel(asked: dict[str, Any], found: Lace, line_mm: float) -> Mapping[str, Any]:

@@ -11,7 +11,6 @@ from django import forms
 
 from coating.figures.sheet import sheet_of
 from coating.heat.times import first_place, sets_where
-from coating.plan.steps import SET, Step
 from coating.shape.curves import ellipse
 from coating.shape.fitting import Fitted, in_line, on_arc, on_plaque
 from coating.shape.lace.holds import beads, parts_of
@@ -19,6 +18,7 @@ from coating.shape.legible import legible
 from coating.shape.lettering import FACES, LIFT_S
 from coating.shape.order import piping_s
 from coating.shape.strokes import BEAD_HEIGHT
+from coating.steps import SET, Step
 from studio.common.forms import LengthField, WordsField
 from studio.designs.kinds.base import DesignForm, Kind, Worked
 from studio.designs.one import of_sheet
@@ -26,22 +26,36 @@ from studio.designs.place import Place
 from studio.designs.tiles import Tile, letter_tiles
 
 LAY_S = 60.0  # to lift words and set them on
-WHERE = [("line", "In a line"), ("above", "Round, above"), ("below", "Round, below"), ("round", "On a round plaque"),
-         ("oblong", "On an oblong plaque")]  # fmt: skip
+WHERE = [
+    ("line", "In a line"),
+    ("above", "Round, above"),
+    ("below", "Round, below"),
+    ("round", "On a round plaque"),
+    ("oblong", "On an oblong plaque"),
+]
 
 
 class LetteringForm(DesignForm):
-    text = WordsField(lines=True, label="It says", initial="Clear skies", max_length=200,
-                           widget=forms.Textarea(attrs={"rows": 2}))  # fmt: skip
+    text = WordsField(
+        lines=True, label="It says", initial="Clear skies", max_length=200, widget=forms.Textarea(attrs={"rows": 2})
+    )
     face = forms.ChoiceField(label="Letters", choices=[(f.name, f.title) for f in FACES.values()], initial="cursive")
     where = forms.ChoiceField(label="It goes", choices=WHERE, initial="line", widget=forms.RadioSelect)
     width_mm = LengthField("page_mm", label="Room, across", initial=150.0, low=15, high=1000)
     height_mm = LengthField("page_mm", label="Room, high", initial=60.0, low=10, high=1000)
     cap_mm = LengthField("cap_mm", label="Capitals, high", required=False, help_text="As large as fits, if left out.")
-    lifted = forms.ChoiceField(label="It is", choices=[("", "piped where it stays"), ("yes", "lifted off")],
-                               required=False, widget=forms.RadioSelect)  # fmt: skip
-    order = forms.ChoiceField(label="Show", choices=[("", "how it looks"), ("yes", "the order of strokes")],
-                              required=False, widget=forms.RadioSelect)  # fmt: skip
+    lifted = forms.ChoiceField(
+        label="It is",
+        choices=[("", "piped where it stays"), ("yes", "lifted off")],
+        required=False,
+        widget=forms.RadioSelect,
+    )
+    order = forms.ChoiceField(
+        label="Show",
+        choices=[("", "how it looks"), ("yes", "the order of strokes")],
+        required=False,
+        widget=forms.RadioSelect,
+    )
     main = ("text", "where", "width_mm", "height_mm", "line_mm")
     more = ("cap_mm", "lifted", "order", "hole_mm", "speed_mm_s")
     pills = ("where", "lifted", "order")
@@ -49,8 +63,12 @@ class LetteringForm(DesignForm):
 
 class LetteringKind(Kind):
     name, title, says, techniques, form = (
-        "lettering", "Lettering", "Words in one stroke, as large as fits", ("lettering",), LetteringForm,
-    )  # fmt: skip
+        "lettering",
+        "Lettering",
+        "Words in one stroke, as large as fits",
+        ("lettering",),
+        LetteringForm,
+    )
     steps_template = "designs/parts/lettering_steps.html"
     pick, pick_word = "face", "Letters"
 
@@ -83,8 +101,10 @@ class LetteringKind(Kind):
         sets = sets_where("line", line_mm * BEAD_HEIGHT, room_c=place.kitchen.room_c, white=place.white)
         where = first_place(sets, "fridge")
         hard = sets[where].release_min
-        return [Step("Pipe the words on film.", seconds),
-                Step("Lift them off the edge of a board and set them on.", LAY_S, SET, hard, None, where)]  # fmt: skip
+        return [
+            Step("Pipe the words on film.", seconds),
+            Step("Lift them off the edge of a board and set them on.", LAY_S, SET, hard, None, where),
+        ]
 
     def work(self, asked: dict[str, Any], place: Place) -> Worked:
         line_mm = self.line_of(asked, place, "lettering")
@@ -95,20 +115,40 @@ class LetteringKind(Kind):
         seconds = piping_s(drawing, speed, LIFT_S)
         bag = self.bag_of(place, "lettering", line_mm, goes_on_g, speed)
         guides = self._edge(asked)
-        sheet = sheet_of(drawing, " / ".join(fitted.rows)[:60], line_mm=line_mm, guides=guides,
-                         says=[f"capitals {fitted.cap_mm:.0f} mm", f"{seconds:.0f} s to pipe"])  # fmt: skip
+        sheet = sheet_of(
+            drawing,
+            " / ".join(fitted.rows)[:60],
+            line_mm=line_mm,
+            guides=guides,
+            says=[f"capitals {fitted.cap_mm:.0f} mm", f"{seconds:.0f} s to pipe"],
+        )
         steps = self._lifted(place, line_mm, seconds) if asked.get("lifted") else []
-        worked = Worked(place, self.window_of("lettering"), [sheet], line_mm, goes_on_g, seconds, drawing.length_mm,
-                        drawing.strokes, bag, steps=steps,
-                        one=of_sheet(sheet_of(drawing, "", line_mm=line_mm)))  # fmt: skip
+        worked = Worked(
+            place,
+            self.window_of("lettering"),
+            [sheet],
+            line_mm,
+            goes_on_g,
+            seconds,
+            drawing.length_mm,
+            drawing.strokes,
+            bag,
+            steps=steps,
+            one=of_sheet(sheet_of(drawing, "", line_mm=line_mm)),
+        )
         pieces = len(parts_of(beads(drawing, line_mm, quad_segs=4))) if asked.get("lifted") else 1
         worked.context = {
-            "fitted": fitted, "open": open_, "sheet": sheet, "pieces": pieces, "lifted": asked.get("lifted"),
+            "fitted": fitted,
+            "open": open_,
+            "sheet": sheet,
+            "pieces": pieces,
+            "lifted": asked.get("lifted"),
             "numbered": bool(asked.get("order")),
-            "mark_mm": max(1.15 * line_mm, sheet.width_mm / 75), "smallest": open_.smallest_cap_mm,
+            "mark_mm": max(1.15 * line_mm, sheet.width_mm / 75),
+            "smallest": open_.smallest_cap_mm,
             "text": asked["text"],
             "marked": [(c, c in open_.blocked) for c in asked["text"]] if open_.blocked else [],
-        }  # fmt: skip
+        }
         if fitted.undrawable:
             worked.warnings.append(f"These cannot be drawn in these letters: {' '.join(fitted.undrawable)}")
         if pieces > 1:

@@ -13,17 +13,17 @@ from django.core.exceptions import ValidationError
 
 from coating.errors import CoatingError, OutOfBounds, Unreadable
 from coating.figures.sheet import sheet_of
-from coating.flow.additions.fat import density_kg_m3
+from coating.flow.material import ORDINARY
 from coating.flow.trade_number import number_from_flow
 from coating.flow.windows import window
 from coating.heat.times import set_time
 from coating.limits import BOUNDS
-from coating.piece.layers import on_one_g
-from coating.plan.steps import SET, WET, Step, hands_s
 from coating.shape.curves import ellipse
 from coating.shape.marbling import Drop, Surface, marbled, verdict
 from coating.shape.marbling.rhythm import Pass, blobs, drawn, operations, rhythm
 from coating.shape.strokes import Drawing
+from coating.stack.layers import on_one_g
+from coating.steps import SET, WET, Step, hands_s
 from studio.common.brought import strict_json
 from studio.common.forms import CountField, LengthField, MassField, NumberField
 from studio.designs.kinds.base import DesignForm, Kind, Other, Worked
@@ -31,10 +31,20 @@ from studio.designs.kinds.words import grams, many, mm
 from studio.designs.place import Place
 from studio.pieces.reckoned import core_of, told_of
 
-POURED = [("rows", "in rows"), ("scattered", "scattered"), ("lines", "in lines"), ("one", "one"),
-          ("placed", "where I tap")]  # fmt: skip
-RHYTHMS = [("along", "There and back"), ("crossed", "Crossed"), ("slanted", "Slanting"), ("swirl", "Round and round"),
-           ("none", "Only what I draw")]  # fmt: skip
+POURED = [
+    ("rows", "in rows"),
+    ("scattered", "scattered"),
+    ("lines", "in lines"),
+    ("one", "one"),
+    ("placed", "where I tap"),
+]
+RHYTHMS = [
+    ("along", "There and back"),
+    ("crossed", "Crossed"),
+    ("slanted", "Slanting"),
+    ("swirl", "Round and round"),
+    ("none", "Only what I draw"),
+]
 WORDS = {"bold": "Bold:", "fine": "Fine:", "stop": "Overworked:"}
 ALIKE = 1.3  # numbers of two flows that marble
 LOOKED_AT, SHOWN = 512, 640
@@ -112,12 +122,28 @@ class MarblingForm(TwoColours):
 
 class MarblingKind(Kind):
     name, title, says, techniques, form = (
-        "marbling", "Marbling", "Blobs in a ground, and a skewer through", ("marbling",), MarblingForm,
-    )  # fmt: skip
+        "marbling",
+        "Marbling",
+        "Blobs in a ground, and a skewer through",
+        ("marbling",),
+        MarblingForm,
+    )
 
     group = "Poured"
-    pictured = ("width_mm", "height_mm", "share", "poured", "count", "rhythm", "passes", "reach_mm", "seed", "after",
-                "strokes", "placed")  # fmt: skip
+    pictured = (
+        "width_mm",
+        "height_mm",
+        "share",
+        "poured",
+        "count",
+        "rhythm",
+        "passes",
+        "reach_mm",
+        "seed",
+        "after",
+        "strokes",
+        "placed",
+    )
     after_word = "After so many passes"
     colours = ("ground",)
 
@@ -137,19 +163,29 @@ class MarblingKind(Kind):
 
     def _done(self, asked: dict[str, Any]) -> tuple[list[Drop], list[Pass]]:
         wide, high, reach = asked["width_mm"], asked["height_mm"], asked["reach_mm"]
-        poured = blobs(asked["poured"], asked["share"], wide, high, count=int(asked["count"]), seed=int(asked["seed"]),
-                       placed=[(x * wide, y * high) for x, y in asked.get("placed") or []])  # fmt: skip
+        poured = blobs(
+            asked["poured"],
+            asked["share"],
+            wide,
+            high,
+            count=int(asked["count"]),
+            seed=int(asked["seed"]),
+            placed=[(x * wide, y * high) for x, y in asked.get("placed") or []],
+        )
         passes = rhythm(asked["rhythm"], int(asked["passes"]), wide, high, reach_mm=reach)
-        passes += [drawn((a * wide, b * high), (c * wide, d * high), reach_mm=reach)
-                   for a, b, c, d in asked.get("strokes") or []]  # fmt: skip
+        passes += [
+            drawn((a * wide, b * high), (c * wide, d * high), reach_mm=reach)
+            for a, b, c, d in asked.get("strokes") or []
+        ]
         return poured, passes
 
     def surface(self, asked: dict[str, Any], resolution: int, finer: int = 1) -> Surface:
         """The slab after so many of its passes as are to be shown. Raises CoatingError."""
         poured, passes = self._done(asked)
         done = operations(poured, passes, self._shown(asked, len(passes)))
-        return marbled(done, width_mm=asked["width_mm"], height_mm=asked["height_mm"], resolution=resolution,
-                       finer=finer)  # fmt: skip
+        return marbled(
+            done, width_mm=asked["width_mm"], height_mm=asked["height_mm"], resolution=resolution, finer=finer
+        )
 
     @staticmethod
     def _share(asked: dict[str, Any], ground_g: float | None, whole_g: float) -> float:
@@ -168,7 +204,7 @@ class MarblingKind(Kind):
     def _whole(self, asked: dict[str, Any], place: Place) -> tuple[dict[str, Any], float]:
         """What is asked with its share and its depth, and the g of both; a ground that is a layer of its own says how
         much it is. Raises OutOfBounds."""
-        layer, kg_m2 = _ground_of(place), asked["width_mm"] * asked["height_mm"] * density_kg_m3(0.32) * 1e-6
+        layer, kg_m2 = _ground_of(place), asked["width_mm"] * asked["height_mm"] * ORDINARY.g_per_mm3
         ground_g = on_one_g(core_of(layer.piece), told_of(layer)) if layer else None
         whole_g = kg_m2 * asked["thickness_mm"]
         share = self._share(asked, ground_g, whole_g)
@@ -189,45 +225,82 @@ class MarblingKind(Kind):
         found = verdict(self.surface(asked, LOOKED_AT))
         second_g = whole_g * asked["share"] if poured else 0.0
         sheet = sheet_of(
-            Drawing(()), "Where to pour, where to draw", line_mm=1.0, width_mm=wide, height_mm=high,
-            guides=[[(0.0, 0.0), (wide, 0.0), (wide, high), (0.0, high), (0.0, 0.0)],
-                    *[ellipse((d.x_mm, d.y_mm), 2 * d.radius_mm, 2 * d.radius_mm) for d in poured],
-                    *[_arrow(p) for p in passes]],
+            Drawing(()),
+            "Where to pour, where to draw",
+            line_mm=1.0,
+            width_mm=wide,
+            height_mm=high,
+            guides=[
+                [(0.0, 0.0), (wide, 0.0), (wide, high), (0.0, high), (0.0, 0.0)],
+                *[ellipse((d.x_mm, d.y_mm), 2 * d.radius_mm, 2 * d.radius_mm) for d in poured],
+                *[_arrow(p) for p in passes],
+            ],
             says=[f"{len(passes)} passes", "each begins at its ring"],
-        )  # fmt: skip
+        )
         portions = asked.get("portions")
         steps = self._steps(asked, place, passes, poured, (whole_g - second_g, second_g), portions)
         apart = bool(_ground_of(place))  # the ground is a layer of its own
         others = [] if apart else self.others_of(place, Other(str(asked.get("ground") or ""), whole_g - second_g))
-        worked = Worked(place, window("marbling"), [sheet], 1.0, second_g if apart else whole_g, hands_s(steps),
-                        0.0, len(passes), None, steps=steps, others=others)  # fmt: skip
+        worked = Worked(
+            place,
+            window("marbling"),
+            [sheet],
+            1.0,
+            second_g if apart else whole_g,
+            hands_s(steps),
+            0.0,
+            len(passes),
+            None,
+            steps=steps,
+            others=others,
+        )
         shown = self._shown(asked, len(passes))
         scale = SHOWN / max(wide, high)
         worked.context = {
-            "word": found.word, "empty": not poured,
-            "word_says": WORDS[found.word], "bold": found.bold_share, "light": found.light_share,
-            "ground_g": whole_g - second_g, "second_g": second_g, "passes_told": len(passes), "all_passes": len(passes),
-            "passes_shown": shown, "flows": self._flows(place), "query": query_of(self, asked, place),
-            "ground_lab": place.lab_of(asked.get("ground")), "image_wide": round(wide * scale),
+            "word": found.word,
+            "empty": not poured,
+            "word_says": WORDS[found.word],
+            "bold": found.bold_share,
+            "light": found.light_share,
+            "ground_g": whole_g - second_g,
+            "second_g": second_g,
+            "passes_told": len(passes),
+            "all_passes": len(passes),
+            "passes_shown": shown,
+            "flows": self._flows(place),
+            "query": query_of(self, asked, place),
+            "ground_lab": place.lab_of(asked.get("ground")),
+            "image_wide": round(wide * scale),
             "image_high": round(high * scale),
-            "extra_numbers": [(f"{found.light_share * 100:.0f} %", "is the second colour"),
-                              (f"{found.bold_share * 100:.0f} %", "of that lies broad")],
-        }  # fmt: skip
+            "extra_numbers": [
+                (f"{found.light_share * 100:.0f} %", "is the second colour"),
+                (f"{found.bold_share * 100:.0f} %", "of that lies broad"),
+            ],
+        }
         return worked
 
     @staticmethod
     def _steps(
-        asked: dict[str, Any], place: Place, passes: list[Pass], poured: list[Drop], masses: tuple[float, float],
+        asked: dict[str, Any],
+        place: Place,
+        passes: list[Pass],
+        poured: list[Drop],
+        masses: tuple[float, float],
         portions: Any,
-    ) -> list[Step]:  # fmt: skip
+    ) -> list[Step]:
         """Poured, drawn and left alone; each of them while it is wet."""
         sets = set_time("slab", asked["thickness_mm"], "room", room_c=place.kitchen.room_c, white=place.white)
         wet = WET_OF_TOUCH * sets.touch_min
         ground_g, second_g = masses
         steps = []
         if not _ground_of(place):
-            steps.append(Step(f"Pour the ground {mm(asked['thickness_mm'])} deep: {grams(ground_g)}. Tap it level.",
-                              POUR_S, of=str(asked.get("ground") or "")))  # fmt: skip
+            steps.append(
+                Step(
+                    f"Pour the ground {mm(asked['thickness_mm'])} deep: {grams(ground_g)}. Tap it level.",
+                    POUR_S,
+                    of=str(asked.get("ground") or ""),
+                )
+            )
         if poured:
             each = f"{many(len(poured), 'blob')} of about {mm(2 * poured[0].radius_mm)} across"
             steps.append(Step(f"Pour {each}: {grams(second_g)} together.", BLOB_S * len(poured), WET, 0.0, wet))

@@ -14,13 +14,13 @@ from coating.figures.sheet import sheet_of
 from coating.flow.windows import window
 from coating.heat.setting import Setting
 from coating.heat.times import sets_where
-from coating.plan.steps import HALF_SET, SET, Step
 from coating.shape.areas import Areas
 from coating.shape.bag import hole_for
 from coating.shape.ready_shapes import READY, ready_shape
 from coating.shape.run_outs import run_out
 from coating.shape.strokes import BEAD_HEIGHT, repeated
 from coating.shape.tiling import in_rows
+from coating.steps import HALF_SET, SET, Step
 from studio.common.forms import CountField, LengthField
 from studio.common.templatetags.kitchen import hexed
 from studio.designs.kinds.base import DesignForm, Kind, Other, Worked
@@ -64,8 +64,12 @@ class RunOutForm(DesignForm):
 
 class RunOutKind(Kind):
     name, title, says, techniques, form = (
-        "run_out", "Shape to lift off", "An outline filled up, lifted when hard", ("flood", "lines"), RunOutForm,
-    )  # fmt: skip
+        "run_out",
+        "Shape to lift off",
+        "An outline filled up, lifted when hard",
+        ("flood", "lines"),
+        RunOutForm,
+    )
     steps_template = "designs/parts/run_out_steps.html"
     lifts_off = True
     pick, pick_word = "shape", "Shape"
@@ -94,7 +98,7 @@ class RunOutKind(Kind):
     @staticmethod
     def _steps(
         asked: dict[str, Any], shape: Any, sets: Mapping[str, Setting], dam: Setting | None, called: str
-    ) -> list[Step]:  # fmt: skip
+    ) -> list[Step]:
         """Outlined, filled, left to set, lifted off."""
         count, wet, second = int(asked["count"]), asked["flood"] == "wet", asked.get("second") or None
         filled = f" with {called.lower()}" if second else ""
@@ -107,17 +111,19 @@ class RunOutKind(Kind):
             steps = [bag, replace(both, until_min=BAG_STAYS_MIN)] if second else [both]
         else:
             dry = dam.touch_min if dam else 5.0
-            steps = [Step(f"Outline {count}.", outline_s),
-                     Step(f"Fill{filled} up to the outlines, shake level.", flood_s, HALF_SET, dry, warm=True,
-                          of=second)]  # fmt: skip
+            steps = [
+                Step(f"Outline {count}.", outline_s),
+                Step(f"Fill{filled} up to the outlines, shake level.", flood_s, HALF_SET, dry, warm=True, of=second),
+            ]
         where = "fridge" if "fridge" in sets else "room"
         hard = sets[where].release_min if where in sets else 30.0
         return [*steps, Step("Lift them off, by the middle.", LIFT_EACH_S * count, SET, hard, None, where)]
 
     def work(self, asked: dict[str, Any], place: Place) -> Worked:
         line_mm, count = self.line_of(asked, place, "outline"), int(asked["count"])
-        shape = run_out(self._areas(asked, place), line_mm=line_mm, depth_mm=asked.get("depth_mm"),
-                        speed_mm_s=asked["speed_mm_s"])  # fmt: skip
+        shape = run_out(
+            self._areas(asked, place), line_mm=line_mm, depth_mm=asked.get("depth_mm"), speed_mm_s=asked["speed_mm_s"]
+        )
         filled = asked["flood"] != "none"
         outline_g, flood_g = shape.outline_g() * count, shape.flood_g() * count if filled else 0.0
         seconds = (shape.outline_s + (shape.flood_s if filled else 0.0)) * count
@@ -130,27 +136,49 @@ class RunOutKind(Kind):
         wide, high = shape.areas.size_mm
         spots = in_rows(count, wide, high)
         printed = sheet_of(
-            repeated(shape.outline, spots), title, line_mm=line_mm, says=says,
+            repeated(shape.outline, spots),
+            title,
+            line_mm=line_mm,
+            says=says,
             areas=[translate(part, x, y) for x, y in spots for part in flooded],
-        )  # fmt: skip
+        )
         white, room_c = place.white, place.kitchen.room_c
         sets = sets_where("slab", shape.depth_mm, room_c=room_c, white=white)
         dam = sets_where("line", line_mm * BEAD_HEIGHT, room_c=room_c, white=white)
-        worked = Worked(place, self.window_of("outline"), [printed], line_mm, outline_g + flood_g, seconds,
-                        shape.outline.length_mm * count, shape.outline.strokes * count, bag, pieces=count,
-                        steps=self._steps(asked, shape, sets, dam.get("room"), place.name_of(asked.get("second"))),
-                        others=self.others_of(place, *_filling(asked, flood_g)),
-                        one=of_sheet(sheet, fill=_fill(asked, place)))  # fmt: skip
+        worked = Worked(
+            place,
+            self.window_of("outline"),
+            [printed],
+            line_mm,
+            outline_g + flood_g,
+            seconds,
+            shape.outline.length_mm * count,
+            shape.outline.strokes * count,
+            bag,
+            pieces=count,
+            steps=self._steps(asked, shape, sets, dam.get("room"), place.name_of(asked.get("second"))),
+            others=self.others_of(place, *_filling(asked, flood_g)),
+            one=of_sheet(sheet, fill=_fill(asked, place)),
+        )
         flood_bag_hole = hole_for(4.0, window("flood").aim.yield_stress_pa)
         worked.context = {
-            "shape": shape, "sheet": sheet, "count": count, "outline_g": outline_g, "flood_g": flood_g,
-            "filled": filled, "wet": asked["flood"] == "wet", "sets": sets.get("fridge") or sets.get("room"),
-            "dam": dam.get("room"), "flood_window": window("flood"), "flood_hole": flood_bag_hole,
+            "shape": shape,
+            "sheet": sheet,
+            "count": count,
+            "outline_g": outline_g,
+            "flood_g": flood_g,
+            "filled": filled,
+            "wet": asked["flood"] == "wet",
+            "sets": sets.get("fridge") or sets.get("room"),
+            "dam": dam.get("room"),
+            "flood_window": window("flood"),
+            "flood_hole": flood_bag_hole,
             "thin": [(x - sheet.left_mm, y - sheet.top_mm) for x, y in shape.thin_at],
             "second_lab": place.lab_of(asked["second"]) if asked.get("second") else None,
             "second_name": place.name_of(asked.get("second")),
-            "size": shape.areas.size_mm, "left_lines": len(shape.areas.lines),
-        }  # fmt: skip
+            "size": shape.areas.size_mm,
+            "left_lines": len(shape.areas.lines),
+        }
         if shape.thin_at:
             where = f"{len(shape.thin_at)} places" if len(shape.thin_at) > 1 else "one place"
             worked.warnings.append(f"Thin in {where}, ringed: lift it by its middle, or make it larger.")

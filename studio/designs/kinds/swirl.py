@@ -8,14 +8,14 @@ from typing import Any
 from django import forms
 
 from coating.figures.sheet import sheet_of
-from coating.flow.additions.fat import density_kg_m3
+from coating.flow.material import ORDINARY
 from coating.flow.windows import window
 from coating.piece.cores import Sheet as SlabCore
-from coating.plan.steps import WET, Step, hands_s
 from coating.shape.curves import ellipse
 from coating.shape.marbling.dips import MOST_DIPS, Swirl, lasts, swirl
 from coating.shape.marbling.surface import Surface
 from coating.shape.strokes import Drawing
+from coating.steps import WET, Step, hands_s
 from studio.common.forms import CountField, LengthField, NumberField
 from studio.designs.kinds.base import Kind, Other, Worked
 from studio.designs.kinds.marbling import TwoColours, query_of
@@ -45,8 +45,12 @@ class SwirlForm(TwoColours):
 
 class SwirlKind(Kind):
     name, title, says, techniques, form = (
-        "swirl", "Marbled dip", "Lines swirled on the bowl, dipped once", ("marbling",), SwirlForm,
-    )  # fmt: skip
+        "swirl",
+        "Marbled dip",
+        "Lines swirled on the bowl, dipped once",
+        ("marbling",),
+        SwirlForm,
+    )
     group = "Poured"
     pictured = ("bowl_mm", "piece_mm", "dipped", "share", "lines", "turns", "after")
     after_word = "After so many dips"
@@ -67,8 +71,9 @@ class SwirlKind(Kind):
     @staticmethod
     def _swirl(asked: dict[str, Any]) -> Swirl:
         taken = math.pi * asked["piece_mm"] ** 2 * float(asked["dipped"])
-        return swirl(asked["bowl_mm"], taken, share=asked["share"], lines=int(asked["lines"]),
-                     turns=int(asked["turns"]))  # fmt: skip
+        return swirl(
+            asked["bowl_mm"], taken, share=asked["share"], lines=int(asked["lines"]), turns=int(asked["turns"])
+        )
 
     def surface(self, asked: dict[str, Any], resolution: int, finer: int = 1) -> Surface:
         """The bowl from above after so many dips. Raises CoatingError."""
@@ -79,7 +84,7 @@ class SwirlKind(Kind):
         enough = lasts(made)
         a_swirl = max(1, min(count, enough))
         swirls = math.ceil(count / a_swirl)
-        kg_m3 = density_kg_m3(0.32) * 1e-6
+        kg_m3 = ORDINARY.g_per_mm3
         each_g = made.share * math.pi / 4 * made.bowl_mm**2 * LINE_MM * kg_m3
         deep = float(asked["dipped"]) * asked["piece_mm"] + ROOM_MM
         ground_g = math.pi / 4 * made.bowl_mm**2 * deep * kg_m3
@@ -87,28 +92,64 @@ class SwirlKind(Kind):
         again = f", {swirls} times over" if swirls > 1 else ""
         steps = [
             Step(f"Have {grams(ground_g)} in the bowl, {mm(deep)} deep.", of=ground),
-            Step(f"Lay {made.lines} lines of the second colour on it: {grams(each_g)}{again}.",
-                 LINES_S * swirls, WET),
-            Step(f"{many(made.turns, 'pass', 'passes')} of a skewer across the lines, there and back.",
-                 TURN_S * made.turns * swirls, WET, warm=False),
-            Step(f"Dip {a_swirl}, each beside the last: straight in, out with a turn of the wrist, and set it down "
-                 "pattern up. Do not dip twice.", DIP_S * count, WET, of=ground),
-        ]  # fmt: skip
+            Step(f"Lay {made.lines} lines of the second colour on it: {grams(each_g)}{again}.", LINES_S * swirls, WET),
+            Step(
+                f"{many(made.turns, 'pass', 'passes')} of a skewer across the lines, there and back.",
+                TURN_S * made.turns * swirls,
+                WET,
+                warm=False,
+            ),
+            Step(
+                f"Dip {a_swirl}, each beside the last: straight in, out with a turn of the wrist, and set it down "
+                "pattern up. Do not dip twice.",
+                DIP_S * count,
+                WET,
+                of=ground,
+            ),
+        ]
         if swirls > 1:
-            steps.append(Step("Stir what is left in, or scrape it off, and lay fresh lines.", 15.0 * (swirls - 1), WET,
-                              of=ground))  # fmt: skip
+            steps.append(
+                Step(
+                    "Stir what is left in, or scrape it off, and lay fresh lines.", 15.0 * (swirls - 1), WET, of=ground
+                )
+            )
         ring = [(float(x), float(y)) for x, y in ellipse((0.0, 0.0), made.bowl_mm, made.bowl_mm, points=72)]
-        sheet = sheet_of(Drawing(()), "The bowl, and where the lines lie", line_mm=1.0, guides=[[*ring, ring[0]], *[
-            [(x, -made.bowl_mm / 2.4), (x, made.bowl_mm / 2.4)] for x in _rows(made)]])  # fmt: skip
+        sheet = sheet_of(
+            Drawing(()),
+            "The bowl, and where the lines lie",
+            line_mm=1.0,
+            guides=[[*ring, ring[0]], *[[(x, -made.bowl_mm / 2.4), (x, made.bowl_mm / 2.4)] for x in _rows(made)]],
+        )
         others = self.others_of(place, Other(ground, taken_g, ground_g))
-        worked = Worked(place, window("marbling"), [sheet], 1.0, each_g * swirls + taken_g, hands_s(steps), 0.0, 0,
-                        None, pieces=count, steps=steps, others=others)  # fmt: skip
+        worked = Worked(
+            place,
+            window("marbling"),
+            [sheet],
+            1.0,
+            each_g * swirls + taken_g,
+            hands_s(steps),
+            0.0,
+            0,
+            None,
+            pieces=count,
+            steps=steps,
+            others=others,
+        )
         worked.context = {
-            "enough": enough, "open_end": enough >= MOST_DIPS, "a_swirl": a_swirl, "swirls": swirls, "each_g": each_g,
-            "ground_g": ground_g, "count": count, "query": query_of(self, asked, place), "bowl": made, "shown": SHOWN,
-            "ground_lab": place.lab_of(asked.get("ground")), "dips_shown": int(asked.get("after") or 0),
+            "enough": enough,
+            "open_end": enough >= MOST_DIPS,
+            "a_swirl": a_swirl,
+            "swirls": swirls,
+            "each_g": each_g,
+            "ground_g": ground_g,
+            "count": count,
+            "query": query_of(self, asked, place),
+            "bowl": made,
+            "shown": SHOWN,
+            "ground_lab": place.lab_of(asked.get("ground")),
+            "dips_shown": int(asked.get("after") or 0),
             "extra_numbers": [(str(swirls), "swirls"), (grams(each_g), "second colour, each")],
-        }  # fmt: skip
+        }
         if not enough:
             worked.warnings.append("Even the first piece comes out muddy: fewer passes, or more of the second colour.")
         return worked

@@ -12,9 +12,8 @@ from django import forms
 from coating.errors import OutOfBounds
 from coating.figures.solid import View
 from coating.figures.transfer import Around, around_view, is_printed, loops_view, tiles_view
-from coating.flow.additions.fat import density_kg_m3
+from coating.flow.material import ORDINARY
 from coating.piece.cores import Tier
-from coating.plan.steps import hands_s
 from coating.shape.film.bending import bend
 from coating.shape.transfer import (
     CutPlan,
@@ -28,7 +27,8 @@ from coating.shape.transfer import (
     oval_round_mm,
     ring,
     sleeve_mm,
-)  # fmt: skip
+)
+from coating.steps import hands_s
 from studio.common.forms import CountField, LengthField, NumberField, VolumeField
 from studio.designs.kinds.base import Kind, Worked
 from studio.designs.kinds.film.base import COOL, FilmForm, bendable, sets_in
@@ -36,8 +36,14 @@ from studio.designs.kinds.transfer_guides import alike, guides_of
 from studio.designs.kinds.transfer_steps import Cut, steps_of
 from studio.designs.place import Place
 
-CUTS = [("square", "squares"), ("strip", "strips"), ("disc", "discs"), ("sleeve", "sleeves"),
-        ("loop", "loops over pieces"), ("frame", "for a framed mould")]  # fmt: skip
+CUTS = [
+    ("square", "squares"),
+    ("strip", "strips"),
+    ("disc", "discs"),
+    ("sleeve", "sleeves"),
+    ("loop", "loops over pieces"),
+    ("frame", "for a framed mould"),
+]
 ROUND = [("bent", "round a dessert, bent"), ("flat", "round a dessert, flat"), ("count", "as many as I say")]
 SHAPES = [("round", "round"), ("oval", "oval"), ("box", "with corners")]
 PRINTED = [("1", "every one"), ("2", "every other"), ("3", "one in three")]
@@ -52,15 +58,15 @@ class TransferForm(FilmForm):
     around = forms.ChoiceField(label="How many", choices=ROUND, initial="bent", widget=forms.RadioSelect)
     diameter_mm = LengthField("tier_or_cup_mm", label="Dessert, across", initial=70.0)
     dessert = forms.ChoiceField(label="The dessert is", choices=SHAPES, initial="round", widget=forms.RadioSelect)
-    other_mm = LengthField("tier_or_cup_mm", label="and the other way", required=False,
-                           help_text="Left out: as far.")  # fmt: skip
+    other_mm = LengthField("tier_or_cup_mm", label="and the other way", required=False, help_text="Left out: as far.")
     width_mm = LengthField("piece_side_mm", label="One is wide", initial=40.0, low=5, high=600)
     height_mm = LengthField("piece_side_mm", label="and high or long", initial=40.0, low=5, high=600)
     printed = forms.ChoiceField(label="Printed", choices=PRINTED, initial="2", widget=forms.RadioSelect)
     sheet_w_mm = LengthField("slab_mm", label="A sheet is", initial=400.0, low=40)
     sheet_h_mm = LengthField("slab_mm", label="by", initial=250.0, low=40)
-    direction = forms.ChoiceField(label="The pattern's direction", choices=DIRECTION, initial="kept",
-                                  widget=forms.RadioSelect)  # fmt: skip
+    direction = forms.ChoiceField(
+        label="The pattern's direction", choices=DIRECTION, initial="kept", widget=forms.RadioSelect
+    )
     kerf_mm = LengthField("kerf_mm", label="Cutting gap", initial=1.0, high=10)
     gap_mm = LengthField("kerf_mm", label="Between two, at least", initial=2.0, high=30)
     cavities = CountField("cavities", label="Cavities in a frame", initial=24, high=200)
@@ -68,10 +74,31 @@ class TransferForm(FilmForm):
     single = NumberField("price", label="One sheet costs", required=False)
     pack = NumberField("price", label="A pack costs", required=False)
     pack_of = CountField("pack", label="and holds", required=False, low=2, high=1000)
-    main = ("cut", "around", "dessert", "width_mm", "height_mm", "diameter_mm", "other_mm", "count", "thickness_mm",
-            "printed")  # fmt: skip
-    more = ("sheet_w_mm", "sheet_h_mm", "direction", "kerf_mm", "gap_mm", "cavities", "each_ml", "single", "pack",
-            "pack_of", "where")  # fmt: skip
+    main = (
+        "cut",
+        "around",
+        "dessert",
+        "width_mm",
+        "height_mm",
+        "diameter_mm",
+        "other_mm",
+        "count",
+        "thickness_mm",
+        "printed",
+    )
+    more = (
+        "sheet_w_mm",
+        "sheet_h_mm",
+        "direction",
+        "kerf_mm",
+        "gap_mm",
+        "cavities",
+        "each_ml",
+        "single",
+        "pack",
+        "pack_of",
+        "where",
+    )
     pills = ("cut", "around", "dessert", "printed", "direction", "where")
 
     def __init__(self, *args: Any, **kwargs: Any) -> None:
@@ -81,8 +108,12 @@ class TransferForm(FilmForm):
 
 class TransferKind(Kind):
     name, title, says, techniques, form = (
-        "transfer", "Transfer sheet", "Printed film: cut plan, panels, sleeves, loops", ("transfer",), TransferForm,
-    )  # fmt: skip
+        "transfer",
+        "Transfer sheet",
+        "Printed film: cut plan, panels, sleeves, loops",
+        ("transfer",),
+        TransferForm,
+    )
     group = "On film"
     told_at = MappingProxyType({"pieces": "width_mm", "side_mm": "width_mm"})
 
@@ -115,8 +146,12 @@ class TransferKind(Kind):
         if asked["dessert"] == "oval" and not flat:
             return oval_ring(across, other, wide, gap_mm=gap)
         # Flat pieces touch an oval as a circle as long round: what is narrow at one end is wide at the other.
-        return ring(oval_round_mm(across, other) / math.pi if asked["dessert"] == "oval" else across, wide, gap_mm=gap,
-                    flat=flat)  # fmt: skip
+        return ring(
+            oval_round_mm(across, other) / math.pi if asked["dessert"] == "oval" else across,
+            wide,
+            gap_mm=gap,
+            flat=flat,
+        )
 
     @staticmethod
     def _sleeve_mm(asked: dict[str, Any], thick: float) -> float:
@@ -140,13 +175,13 @@ class TransferKind(Kind):
         elif kind == "loop":
             high += 2 * TRIM_MM
         elif kind == "frame":
-            each = asked["each_ml"] * density_kg_m3(0.32) / 1000
+            each = asked["each_ml"] * ORDINARY.density_kg_m3 / 1000
             return Cut(math.ceil(many / int(asked["cavities"])), 0, 0.0, wide, high, each)
         elif asked["around"] != "count":
             found = self._round(asked, wide)
             on_one, gap = found.count, found.gap_mm
         area = math.pi / 4 * wide**2 if kind == "disc" else wide * high
-        return Cut(many * (on_one or 1), on_one, gap, wide, high, area * thick * density_kg_m3(0.32) * 1e-6)
+        return Cut(many * (on_one or 1), on_one, gap, wide, high, area * thick * ORDINARY.g_per_mm3)
 
     def work(self, asked: dict[str, Any], place: Place) -> Worked:
         cut, every = self._cut(asked), int(asked["printed"])
@@ -162,19 +197,44 @@ class TransferKind(Kind):
         mass_g = cut.each_g * (pieces if asked["cut"] == "frame" else cut.count)
         steps = steps_of(asked, cut, plan.sheets, window, sets)
         kept = asked["direction"] == "kept"
-        worked = Worked(place, self.window_of("sheet"), guides_of(plan, arrow=kept), 1.0, mass_g,
-                        hands_s(steps), 0.0, 0, None, pieces=pieces, steps=steps, films=plan.sheets)  # fmt: skip
+        worked = Worked(
+            place,
+            self.window_of("sheet"),
+            guides_of(plan, arrow=kept),
+            1.0,
+            mass_g,
+            hands_s(steps),
+            0.0,
+            0,
+            None,
+            pieces=pieces,
+            steps=steps,
+            films=plan.sheets,
+        )
         share = printed / cut.count
         worked.context = {
-            "cut": cut, "cut_kind": asked["cut"], "plan": plan, "printed": printed, "plain": cut.count - printed,
-            "pieces": pieces, "window": window, "sets": sets, "cool": COOL[where],
+            "cut": cut,
+            "cut_kind": asked["cut"],
+            "plan": plan,
+            "printed": printed,
+            "plain": cut.count - printed,
+            "pieces": pieces,
+            "window": window,
+            "sets": sets,
+            "cool": COOL[where],
             "rows": [(len(numbers), rings) for numbers, rings in alike(plan)],
-            "view": self._view(asked, cut, every, place), "share": share, "prices": _prices(asked, plan.sheets, pieces),
-            "straight": isinstance(plan, CutPlan) and plan.straight_cuts, "flat": asked["around"] == "flat",
+            "view": self._view(asked, cut, every, place),
+            "share": share,
+            "prices": _prices(asked, plan.sheets, pieces),
+            "straight": isinstance(plan, CutPlan) and plan.straight_cuts,
+            "flat": asked["around"] == "flat",
             "direction": kept,
-            "extra_numbers": [(str(plan.sheets), "sheets"), (f"{plan.waste_fraction * 100:.0f} %", "of them left over"),
-                              (f"{share * 100:.0f} %", "of the surface printed")],
-        }  # fmt: skip
+            "extra_numbers": [
+                (str(plan.sheets), "sheets"),
+                (f"{plan.waste_fraction * 100:.0f} %", "of them left over"),
+                (f"{share * 100:.0f} %", "of the surface printed"),
+            ],
+        }
         if share > BUSY and cut.on_one > 3:
             worked.warnings.append("Print all round is busy: plain panels in between calm it, and save film.")
         if isinstance(plan, CutPlan) and not plan.straight_cuts:
@@ -196,8 +256,20 @@ class TransferKind(Kind):
         shown = None if asked["dessert"] == "round" else other
         if cut.on_one:
             sides = box_ring(across, other, cut.wide_mm, gap_mm=asked["gap_mm"])[:2] if box else None
-            return around_view(Around(across, cut.on_one, cut.wide_mm, cut.high_mm, asked["around"] == "flat", every,
-                                      kind == "disc", shown, sides), place.lab)  # fmt: skip
+            return around_view(
+                Around(
+                    across,
+                    cut.on_one,
+                    cut.wide_mm,
+                    cut.high_mm,
+                    asked["around"] == "flat",
+                    every,
+                    kind == "disc",
+                    shown,
+                    sides,
+                ),
+                place.lab,
+            )
         if kind == "sleeve":
             return around_view(Around(across, 1, cut.wide_mm - OVERLAP_MM, cut.high_mm, other_mm=shown), place.lab)
         if kind == "loop":
@@ -221,6 +293,8 @@ def _prices(asked: dict[str, Any], sheets: int, pieces: int) -> Prices | None:
         return None
     packs = math.ceil(sheets / of) if pack and of else 0
     return Prices(
-        single * sheets / pieces if single else None, pack / of * sheets / pieces if pack and of else None, packs,
+        single * sheets / pieces if single else None,
+        pack / of * sheets / pieces if pack and of else None,
+        packs,
         pack * packs if pack and of else None,
-    )  # fmt: skip
+    )

@@ -16,13 +16,21 @@ def rings_of(plan: CutPlan | DiscPlan, sheet: int) -> tuple[Ring, ...]:
     """The edges of all pieces of a sheet, mm from its left upper corner."""
     if isinstance(plan, DiscPlan):
         edge = ellipse((0.0, 0.0), plan.diameter_mm, plan.diameter_mm, points=48)
-        return tuple(tuple((round(float(a + x), 2), round(float(b + y), 2)) for a, b in edge)
-                     for k, x, y in plan.placed if k == sheet)  # fmt: skip
+        return tuple(
+            tuple((round(float(a + x), 2), round(float(b + y), 2)) for a, b in edge)
+            for k, x, y in plan.placed
+            if k == sheet
+        )
     return tuple(
-        ((p.x_mm, p.y_mm), (p.x_mm + p.width_mm, p.y_mm), (p.x_mm + p.width_mm, p.y_mm + p.height_mm),
-         (p.x_mm, p.y_mm + p.height_mm))
-        for p in plan.placed if p.sheet == sheet
-    )  # fmt: skip
+        (
+            (p.x_mm, p.y_mm),
+            (p.x_mm + p.width_mm, p.y_mm),
+            (p.x_mm + p.width_mm, p.y_mm + p.height_mm),
+            (p.x_mm, p.y_mm + p.height_mm),
+        )
+        for p in plan.placed
+        if p.sheet == sheet
+    )
 
 
 def alike(plan: CutPlan | DiscPlan) -> list[tuple[list[int], tuple[Ring, ...]]]:
@@ -46,6 +54,14 @@ def guides_of(plan: CutPlan | DiscPlan, *, arrow: bool) -> list[Sheet]:
         which = f"{numbers[0]} to {numbers[-1]}" if len(numbers) > 1 else str(numbers[0])
         says = [f"{len(rings)} piece{'s' if len(rings) > 1 else ''}"]
         says += ["the pattern runs along the arrow"] if arrow else []
-        sheets.append(sheet_of(Drawing(()), f"Cutting guide, sheet {which} of {plan.sheets}", line_mm=1.0, says=says,
-                               areas=[Polygon(ring) for ring in rings], guides=around))  # fmt: skip
+        sheets.append(
+            sheet_of(
+                Drawing(()),
+                f"Cutting guide, sheet {which} of {plan.sheets}",
+                line_mm=1.0,
+                says=says,
+                areas=[Polygon(ring) for ring in rings],
+                guides=around,
+            )
+        )
     return sheets

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from coating.heat.setting import Pliable, Setting
-from coating.plan.steps import HALF_SET, SET, WET, Step
+from coating.steps import HALF_SET, SET, WET, Step
 from studio.designs.kinds.words import many, mm, size
 
 # Hands for a sheet, a piece, a cavity, s; assumptions.
@@ -15,8 +15,10 @@ SPREAD_S, LIFT_S, CUT_S, PEEL_S, FILL_S = 60.0, 10.0, 4.0, 4.0, 8.0
 STRIP_S, ON_STRIP_S, SHAPE_S = 10.0, 20.0, 30.0
 ROUGH = Step(
     "Rub a fingertip over the sheet: the side that feels rough is printed, and lies against the chocolate, whichever "
-    "way up that is.", 5.0, warm=False,
-)  # fmt: skip
+    "way up that is.",
+    5.0,
+    warm=False,
+)
 PEEL = "Peel the film when it lets go by itself at a corner."
 CAVITY_LONGER = 2.5  # a cavity sets that much slower than a sheet as thick; an assumption
 
@@ -53,23 +55,35 @@ def _framed(cavities: int, cut: Cut, sets: Setting, where: str) -> list[Step]:
         Step(f"Cut {many(cut.count, 'film')} of {size(cut.wide_mm, cut.high_mm)}.", 20.0 * cut.count, warm=False),
         Step(f"Lay a film into each frame, print up, and fill the {cavities} cavities; tap.", FILL_S * cavities, WET),
         Step("Open the frame. " + PEEL, PEEL_S * cavities, SET, CAVITY_LONGER * sets.release_min, None, where),
-    ]  # fmt: skip
+    ]
 
 
 def _strips(asked: dict[str, Any], cut: Cut, window: Pliable, sets: Setting) -> list[Step]:
     sleeve, where = asked["cut"] == "sleeve", asked["where"]
     wet_min = window.from_min / 2
-    shaped = ("Roll a straight vessel over it, press the ends together, trim the edges." if sleeve
-              else "Drape it over its piece, film outside, and trim it to its length.")  # fmt: skip
+    shaped = (
+        "Roll a straight vessel over it, press the ends together, trim the edges."
+        if sleeve
+        else "Drape it over its piece, film outside, and trim it to its length."
+    )
     return [
         ROUGH,
-        Step(f"Cut {many(cut.count, 'strip')} of film, {size(cut.wide_mm, cut.high_mm)}.", STRIP_S * cut.count,
-             warm=False),
+        Step(
+            f"Cut {many(cut.count, 'strip')} of film, {size(cut.wide_mm, cut.high_mm)}.",
+            STRIP_S * cut.count,
+            warm=False,
+        ),
         Step(f"Spread each {mm(asked['thickness_mm'])} thin, print up.", ON_STRIP_S * cut.count),
         Step(shaped, SHAPE_S * cut.count, WET, wet_min, window.until_min, where),
-        Step(("Ease the vessel out. " if sleeve else "") + PEEL, PEEL_S * cut.count, SET,
-             max(0.0, sets.release_min - wet_min), None, where),
-    ]  # fmt: skip
+        Step(
+            ("Ease the vessel out. " if sleeve else "") + PEEL,
+            PEEL_S * cut.count,
+            SET,
+            max(0.0, sets.release_min - wet_min),
+            None,
+            where,
+        ),
+    ]
 
 
 def _panels(asked: dict[str, Any], cut: Cut, sheets: int, window: Pliable, sets: Setting) -> list[Step]:
@@ -82,11 +96,26 @@ def _panels(asked: dict[str, Any], cut: Cut, sheets: int, window: Pliable, sets:
     each = f"{mm(cut.wide_mm)} across" if disc else size(cut.wide_mm, cut.high_mm)
     return [
         ROUGH,
-        Step(f"Lay {which} print up, plain film beside where panels stay plain; spread {mm(asked['thickness_mm'])} "
-             "thin and even, a little over the edge.", SPREAD_S * sheets),
-        Step("Lift it to clean paper, so that its edges are crisp.", LIFT_S * sheets, HALF_SET, lift_min,
-             window.until_min, where),
-        Step(f"{how}, {each}; {then}.", CUT_S * cut.count, HALF_SET, window.from_min - lift_min,
-             max(window.from_min, window.until_min - lift_min), where),
+        Step(
+            f"Lay {which} print up, plain film beside where panels stay plain; spread {mm(asked['thickness_mm'])} "
+            "thin and even, a little over the edge.",
+            SPREAD_S * sheets,
+        ),
+        Step(
+            "Lift it to clean paper, so that its edges are crisp.",
+            LIFT_S * sheets,
+            HALF_SET,
+            lift_min,
+            window.until_min,
+            where,
+        ),
+        Step(
+            f"{how}, {each}; {then}.",
+            CUT_S * cut.count,
+            HALF_SET,
+            window.from_min - lift_min,
+            max(window.from_min, window.until_min - lift_min),
+            where,
+        ),
         Step(PEEL, PEEL_S * cut.count, SET, max(0.0, sets.release_min - window.from_min), None, where),
-    ]  # fmt: skip
+    ]

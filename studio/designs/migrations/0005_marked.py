@@ -4,7 +4,7 @@ from django.db import migrations
 
 TABLES = (
     "pieces_job", "pieces_family", "pieces_piece", "pieces_layer", "pieces_colour", "cupboard_extra", "designs_design",
-)  # fmt: skip
+)
 MARK = "UUID_SHORT()"
 
 

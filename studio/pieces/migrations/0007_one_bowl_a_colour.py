@@ -8,7 +8,7 @@ FLOWS = {
     "solid": "solid_mould", "shell": "shell", "cap": "shell", "cake_drip": "cake_drip", "lines": "lettering",
     "lettering": "lettering", "dots": "lettering", "drizzle": "drizzle", "flood": "flood", "lace": "lace",
     "transfer": "sheet", "film": "sheet", "petals": "petals", "marbling": "marbling", "paint": "flood", "glue": "glue",
-}  # fmt: skip
+}
 
 
 def bowls_stay(apps, editor):

@@ -3,8 +3,8 @@
 import unittest
 
 from coating.care import REGIONS, WHITE_LIMIT_US, may_propose, rule_for
-from coating.datasets.ingredients import DEMO_INGREDIENTS, demo_ingredient
 from coating.errors import UnknownName
+from coating.stock.ingredients import DEMO_INGREDIENTS, demo_ingredient
 
 WHITE = demo_ingredient("white_dispersion")
 

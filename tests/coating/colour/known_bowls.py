@@ -9,7 +9,7 @@ from typing import Any
 import numpy as np
 
 from coating.colour.mixing import GEL, Ingredient, Part, mix
-from coating.datasets.ingredients import DEMO_INGREDIENTS, demo_ingredient
+from coating.stock.ingredients import DEMO_INGREDIENTS, demo_ingredient
 
 BASES = tuple(demo_ingredient(n) for n in ("ivory", "bright", "yellow_coating", "green_coating", "dark", "milk"))
 COLOURS = tuple(i for i in DEMO_INGREDIENTS.values() if i.is_colourant and i.kind != GEL)

@@ -18,8 +18,8 @@ from coating.colour.reach import is_ready_coloured, out_of_reach, too_little_bas
 from coating.colour.recipe import find_recipe
 from coating.colour.spectra import Curve
 from coating.colour.upsampling import absorption_from_lab, reflectance_from_lab
-from coating.datasets.ingredients import DEMO_INGREDIENTS, demo_ingredient
 from coating.errors import CoatingError, EmptyBowl, NoSuchColour, TooFewDrops
+from coating.stock.ingredients import DEMO_INGREDIENTS, demo_ingredient
 
 COLOURS = tuple(i for i in DEMO_INGREDIENTS.values() if i.is_colourant and i.kind != GEL)
 

@@ -4,8 +4,8 @@ import numpy as np
 
 from coating.colour import Part, colour_difference, mix
 from coating.colour.mixing import merge
-from coating.datasets.ingredients import demo_ingredient
 from coating.errors import EmptyBowl, NotANumber, OutOfBounds
+from coating.stock.ingredients import demo_ingredient
 
 
 def part(name: str, mass_g: float) -> Part:
@@ -20,10 +20,14 @@ class Mixing(unittest.TestCase):
     def test_bases_as_described(self) -> None:
         """The invented demo bases, to the rounding of their description."""
         described = {
-            "ivory": (90.8, 0.2, 14), "bright": (97.1, -0.6, 3.2), "yellow_coating": (91.4, -3.0, 66.8),
-            "green_coating": (69.7, -39.8, 28.2), "red_coating": (41, 53, 22), "dark": (32, 3.6, 15.8),
+            "ivory": (90.8, 0.2, 14),
+            "bright": (97.1, -0.6, 3.2),
+            "yellow_coating": (91.4, -3.0, 66.8),
+            "green_coating": (69.7, -39.8, 28.2),
+            "red_coating": (41, 53, 22),
+            "dark": (32, 3.6, 15.8),
             "black_coating": (17, 0, -1),
-        }  # fmt: skip
+        }
         for name, lab in described.items():
             np.testing.assert_allclose(mix([part(name, 100)]).lab(), lab, atol=0.51, err_msg=name)
 
@@ -39,9 +43,13 @@ class Mixing(unittest.TestCase):
 
     def test_white_pigment_lightens_and_hardly_turns_the_hue(self) -> None:
         expected = [
-            (90.753, 0.245, 13.956), (91.283, 0.111, 13.225), (91.718, 0.003, 12.605),
-            (92.084, -0.087, 12.07), (92.396, -0.162, 11.603), (92.903, -0.284, 10.823),
-        ]  # fmt: skip
+            (90.753, 0.245, 13.956),
+            (91.283, 0.111, 13.225),
+            (91.718, 0.003, 12.605),
+            (92.084, -0.087, 12.07),
+            (92.396, -0.162, 11.603),
+            (92.903, -0.284, 10.823),
+        ]
         labs = [mix([part("ivory", 200), part("white_dispersion", w)]).lab() for w in (0, 1, 2, 3, 4, 6)]
         np.testing.assert_allclose(labs, expected, atol=0.01)
 

@@ -5,10 +5,10 @@ import unittest
 
 from coating.colour.ciede2000 import colour_difference
 from coating.colour.mixing import SORTS, Part, mix
-from coating.colour.own import TINTED_G, TINTS, own_base, own_colour
 from coating.colour.recipe import find_recipe
-from coating.datasets.ingredients import demo_ingredient
 from coating.errors import EmptyBowl, NoSuchColour, UnknownName
+from coating.stock.ingredients import demo_ingredient
+from coating.stock.own import TINTED_G, TINTS, own_base, own_colour
 
 RED, PINK, BLACK, GREEN = (42.0, 55.0, 32.0), (74.0, 28.0, 4.0), (14.0, 1.0, 1.0), (55.0, -35.0, 30.0)
 

@@ -13,8 +13,8 @@ from coating.colour.ciede2000 import colour_difference
 from coating.colour.hiding import HIDES
 from coating.colour.mixing import Part, mix
 from coating.colour.painted import PaintLayer, painted, shaded
-from coating.datasets.ingredients import demo_ingredient
 from coating.errors import CoatingError
+from coating.stock.ingredients import demo_ingredient
 
 BRIGHT, DARK = ([Part(demo_ingredient(name), 100)] for name in ("bright", "dark"))
 BLUE = [Part(demo_ingredient("bright"), 100), Part(demo_ingredient("blue"), 0.5)]

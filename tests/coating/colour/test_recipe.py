@@ -6,8 +6,8 @@ import numpy as np
 from coating.colour.ciede2000 import colour_difference
 from coating.colour.mixing import GEL, Part, mix
 from coating.colour.recipe import colour_range, find_recipe, find_recipes
-from coating.datasets.ingredients import DEMO_INGREDIENTS, demo_ingredient
 from coating.errors import EmptyBowl
+from coating.stock.ingredients import DEMO_INGREDIENTS, demo_ingredient
 
 BASES = tuple(demo_ingredient(n) for n in ("ivory", "bright", "yellow_coating"))
 COLOURS = tuple(i for i in DEMO_INGREDIENTS.values() if i.is_colourant and i.kind != GEL)
@@ -46,11 +46,23 @@ class Recipe(unittest.TestCase):
         colours = tuple(i for i in DEMO_INGREDIENTS.values() if i.is_colourant)
         for lab in ((10.4, 41.0, -52.0), (12.0, 60.0, 20.0)):
             best = min(
-                colour_difference(mix([Part(base, 300.0), *(
-                    Part(c, c.cap_share * 300 * share) for c, share in ((one, k / 40), (two, 1 - k / 40)) if share
-                )]).lab(), lab)
-                for base in bases for one, two in combinations(colours, 2) for k in range(0, 41, 4)
-            )  # fmt: skip
+                colour_difference(
+                    mix(
+                        [
+                            Part(base, 300.0),
+                            *(
+                                Part(c, c.cap_share * 300 * share)
+                                for c, share in ((one, k / 40), (two, 1 - k / 40))
+                                if share
+                            ),
+                        ]
+                    ).lab(),
+                    lab,
+                )
+                for base in bases
+                for one, two in combinations(colours, 2)
+                for k in range(0, 41, 4)
+            )
             found = find_recipe(lab, bases, colours, 300.0)
             self.assertLess(found.de00, best + 0.6)  # what a second bag, a colour and a full load count for
             self.assertLessEqual(mix(found.parts).load, 1 + 1e-9)

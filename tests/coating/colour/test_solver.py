@@ -11,8 +11,8 @@ from coating.colour.mixing import Part, mix
 from coating.colour.recipe import PLAIN, UNBOUND, find_recipes, kitchen_weights
 from coating.colour.search.nearness import Nearness
 from coating.colour.search.space import Bounds
-from coating.datasets.ingredients import demo_ingredient
 from coating.errors import EmptyBowl
+from coating.stock.ingredients import demo_ingredient
 from tests.coating.colour.known_bowls import BASE_G, BASES, COLOURS, overdosed_bowls, reachable_targets
 
 MIXED = Bounds(mixed_fats=True)

@@ -12,8 +12,8 @@ from coating.colour.photo import Patch, colour_in_photo
 from coating.colour.reach_map import LIGHTNESSES, chart, chart_reach, reach_cloud
 from coating.colour.readings import lab_from_hex, read_readings
 from coating.colour.ways import ColourWay, recipe_in, recipes_in_every_way
-from coating.datasets.ingredients import DEMO_INGREDIENTS, demo_ingredient
 from coating.errors import EmptyBowl, OutOfBounds, Unreadable
+from coating.stock.ingredients import DEMO_INGREDIENTS, demo_ingredient
 
 LIQUIDS = tuple(i for i in DEMO_INGREDIENTS.values() if i.counted_in_drops)
 WHITE = (demo_ingredient("bright"),)
@@ -52,9 +52,10 @@ class Photo(unittest.TestCase):
 
     def test_cards_that_cannot_be(self) -> None:
         for picture, card in (
-            (scene((1.6, 1.6, 1.6)), self.CARD), (scene((0.005, 0.005, 0.005)), self.CARD),
+            (scene((1.6, 1.6, 1.6)), self.CARD),
+            (scene((0.005, 0.005, 0.005)), self.CARD),
             (scene((1, 1, 1)), Patch(2, 0)),
-        ):  # fmt: skip
+        ):
             with self.assertRaises(OutOfBounds) as caught:
                 colour_in_photo(picture, self.SPOT, card=card)
             self.assertEqual(caught.exception.fields["field"], "card")
@@ -77,18 +78,25 @@ class Readings(unittest.TestCase):
             ("R\tG\tB\n143\t176\t200", "", tuple(lab_from_hex("#8fb0c8"))),
             ("X,Y,Z\n30,32,50", "", tuple(lab_from_xyz((0.3, 0.32, 0.5)))),
             (f"id,{bands}\nx,{flat}", "x", (49.4961, 0, 0)),  # a flat 18 % is L* 49.4961
-        ):  # fmt: skip
+        ):
             (found,) = read_readings(text)
             self.assertEqual(found.name, name)
             np.testing.assert_allclose(found.lab, lab, atol=1e-3, err_msg=text[:40])
 
     def test_what_is_wrong_is_said(self) -> None:
         for text, says in (
-            ("", "not a text"), ("\x00\x01", "not a text"), ("a\n1", "name no colour"), ("L,a,b", "no readings"),
-            ("L,a,b\n1,2", "Line 2 has 2 columns"), ("L,a,b\nx,2,3", "'x' is no number"),
-            ("L,a,b\n500,2,3", "no colour"), ("L,a,b\nnan,2,3", "no colour"), ("R,G,B\n-1,0,300", "0 to 255"),
-            ("L,a,b\n" + "50,0,0\n" * 501, "500 readings"), ("x" * 400_001, "too long"),
-        ):  # fmt: skip
+            ("", "not a text"),
+            ("\x00\x01", "not a text"),
+            ("a\n1", "name no colour"),
+            ("L,a,b", "no readings"),
+            ("L,a,b\n1,2", "Line 2 has 2 columns"),
+            ("L,a,b\nx,2,3", "'x' is no number"),
+            ("L,a,b\n500,2,3", "no colour"),
+            ("L,a,b\nnan,2,3", "no colour"),
+            ("R,G,B\n-1,0,300", "0 to 255"),
+            ("L,a,b\n" + "50,0,0\n" * 501, "500 readings"),
+            ("x" * 400_001, "too long"),
+        ):
             with self.assertRaises(Unreadable) as caught:
                 read_readings(text)
             self.assertIn(says, caught.exception.message, text[:30])
@@ -133,7 +141,7 @@ class Ways(unittest.TestCase):
         for way in (
             ColourWay(forbidden=("bright", "yellow_coating")),
             ColourWay(locked=("purple", "blue", "red"), colourants=2),
-        ):  # fmt: skip
+        ):
             with self.assertRaises(EmptyBowl):
                 recipe_in((68.0, -8.0, -17.0), WHITES, LIQUIDS, 200.0, way)
         with self.assertRaises(OutOfBounds):  # a gram of white does not carry a drop

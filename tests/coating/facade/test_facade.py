@@ -29,11 +29,17 @@ class CommandLine(unittest.TestCase):
 
     def test_refusals_are_objects_never_tracebacks(self) -> None:
         bad = [
-            (("nope",), "{}"), (("flow.pipe",), "{"), (("flow.pipe",), "[1]"), (("flow.pipe",), '"x"'), ((), ""),
+            (("nope",), "{}"),
+            (("flow.pipe",), "{"),
+            (("flow.pipe",), "[1]"),
+            (("flow.pipe",), '"x"'),
+            ((), ""),
             (("colour.mix",), '{"parts": [{"ingredient": "ivory", "mass_g": NaN}]}'),
             (("colour.mix",), '{"parts": [{"ingredient": "ivory", "mass_g": 1e999}]}'),
-            (("flow.pipe", "/no/such/file.json"), ""), (("--what",), ""), (("flow.state",), "[" * 100000),
-        ]  # fmt: skip
+            (("flow.pipe", "/no/such/file.json"), ""),
+            (("--what",), ""),
+            (("flow.state",), "[" * 100000),
+        ]
         for arguments, text in bad:
             code, out, err = run(*arguments, text=text)
             self.assertEqual((code, err), (2, ""), (arguments, text[:40], out, err[-300:]))
@@ -84,8 +90,14 @@ class Answers(unittest.TestCase):
         self.assertEqual(answer("flow.windows", {"technique": "dip"})["windows"][0]["number"], [30, 50])
 
     def test_recipes_and_what_is_out_of_reach(self) -> None:
-        asked = {"target_lab": [68, -8, -17], "bases": ["bright", "ivory"], "colourants": ["blue", "red", "pink"],
-                 "base_mass_g": 250, "max_colourants": 3, "mixed_fats": "limit"}  # fmt: skip
+        asked = {
+            "target_lab": [68, -8, -17],
+            "bases": ["bright", "ivory"],
+            "colourants": ["blue", "red", "pink"],
+            "base_mass_g": 250,
+            "max_colourants": 3,
+            "mixed_fats": "limit",
+        }
         found = answer("colour.recipe", asked)
         self.assertTrue(found["reachable"] and found["load"] <= 1)
         self.assertTrue(all("drops" in p for p in found["parts"] if p["ingredient"] in ("blue", "red", "pink")))

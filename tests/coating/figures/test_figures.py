@@ -2,7 +2,6 @@ import re
 import unittest
 
 from coating.colour.mixing import Part
-from coating.datasets.ingredients import demo_ingredient
 from coating.figures.band import band_curve
 from coating.figures.ribbon import WIDTH, ribbon_figure, x_of
 from coating.flow.ribbon import WORDS, ribbon_position
@@ -10,6 +9,7 @@ from coating.flow.trade_number import flow_from_number
 from coating.flow.windows import WINDOWS, window
 from coating.simulate.bowl import BowlContext, Event
 from coating.simulate.fold import fold
+from coating.stock.ingredients import demo_ingredient
 
 MELTED = [Event(1, "added", 0, (Part(demo_ingredient("bright"), 250.0),)), Event(2, "warmed", 0, to_c=42)]
 

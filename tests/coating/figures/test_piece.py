@@ -4,9 +4,9 @@ import re
 import unittest
 
 from coating.figures.outlines import Oval
-from coating.figures.piece import CORE, CORE_TINTS, LIFTED, piece_picture
+from coating.looks.piece import CORE, CORE_TINTS, LIFTED, piece_picture
 from coating.piece.kinds import KINDS
-from coating.piece.layers import Layer
+from coating.stack.layers import Layer
 from coating.techniques import TECHNIQUES
 
 NUMBER = re.compile(r"-?\d+(?:\.\d+)?")

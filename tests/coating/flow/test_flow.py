@@ -13,6 +13,7 @@ from coating.flow.additions.overheating import _ei_series
 from coating.flow.additions.water import ganache_water_fraction, sucrose_saturation_percent
 from coating.flow.casson1959 import Flow
 from coating.flow.firmness import cocoa_butter_solid_fraction
+from coating.flow.material import ORDINARY
 from coating.flow.ribbon import flow_word, levelling_time_s, ribbon_position
 from coating.flow.state import Conditions, flow_now
 from coating.flow.thinning import thin
@@ -115,7 +116,7 @@ class Words(unittest.TestCase):
         self.assertEqual(flow_word(flow_from_number(400)), "stiff")
 
     def test_levelling_agrees_with_integration(self) -> None:
-        flow, pull = flow_from_number(47), density_kg_m3(0.32) * 9.81
+        flow, pull = flow_from_number(47), ORDINARY.density_kg_m3 * 9.81
         rest = math.e * flow.yield_stress_pa / pull
         goal = rest + 0.25 * (0.005 - rest)
 

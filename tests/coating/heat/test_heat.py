@@ -134,8 +134,11 @@ class Bending(unittest.TestCase):
     def test_windows(self) -> None:
         """Derived figures, min: one face, 21 degC, 2 and 1.5 mm, coating and tempered; 2 mm in the fridge 4 to 7."""
         for white, thick, low, high in (
-            ("coating", 2, 11, 24), ("tempered", 2, 11, 33), ("coating", 1.5, 8, 18), ("tempered", 1.5, 9, 25),
-        ):  # fmt: skip
+            ("coating", 2, 11, 24),
+            ("tempered", 2, 11, 33),
+            ("coating", 1.5, 8, 18),
+            ("tempered", 1.5, 9, 25),
+        ):
             window = pliable_window(thick, surround_c=21, white=white)
             self.assertAlmostEqual(window.from_min, low, delta=0.6)
             self.assertAlmostEqual(window.until_min, high, delta=0.6)
@@ -150,8 +153,15 @@ class Bending(unittest.TestCase):
         self.assertAlmostEqual(front * 20 / 6.5563, 1, delta=0.01)
         for thick, around, transfer in ((2e-3, 21, 9.0), (5e-3, 5, 10.0)):
             both = setting_time(thick * 1000, pour_c=40, surround_c=around, place="room" if around > 9 else "fridge")
-            solved = enthalpy(depth_m=thick, cells=40, start_c=40, around_c=around, sets_c=28,
-                              time_s=both.release_min * 60, transfer=transfer)  # fmt: skip
+            solved = enthalpy(
+                depth_m=thick,
+                cells=40,
+                start_c=40,
+                around_c=around,
+                sets_c=28,
+                time_s=both.release_min * 60,
+                transfer=transfer,
+            )
             self.assertAlmostEqual(solved, 0.8, delta=0.08)
 
 

@@ -6,20 +6,23 @@ from scipy.integrate import quad
 from scipy.optimize import brentq
 
 from coating.colour.mixing import Part
-from coating.datasets.ingredients import demo_ingredient
 from coating.errors import UnknownName
 from coating.heat.melting import warmth_of
 from coating.heat.melting_curve import COCOA, LATENT_HEAT, PALM, Heap, brought_together, heat_j
 from coating.heat.seed import seed
 from coating.simulate.bowl import BowlContext, BowlState, Event
 from coating.simulate.fold import fold
+from coating.stock.ingredients import demo_ingredient
 
 
 def bowl(code: str, melted_g: float, warm_c: float, added_g: float, *, white: str | None = None) -> BowlState:
     """Some base melted, then unmelted pieces of it stirred in."""
     base = demo_ingredient(code)
-    events = [Event(1, "added", 0, (Part(base, melted_g),)), Event(2, "warmed", 0, to_c=warm_c),
-              Event(3, "added", 0, (Part(base, added_g),))]  # fmt: skip
+    events = [
+        Event(1, "added", 0, (Part(base, melted_g),)),
+        Event(2, "warmed", 0, to_c=warm_c),
+        Event(3, "added", 0, (Part(base, added_g),)),
+    ]
     return fold(events, BowlContext(room_c=21, white=white), at_s=0)
 
 
@@ -36,8 +39,12 @@ class Together(unittest.TestCase):
 
     def test_against_an_integration(self) -> None:
         """Heat capacities integrated by quadrature, the end found by bisection; the heat of melting by its curve."""
-        cases = (([Heap(250, 41), Heap(60, 21, 1.0)], COCOA), ([Heap(200, 26, 0.4), Heap(90, 36)], COCOA),
-                 ([Heap(300, 45), Heap(100, 5, 1.0)], PALM), ([Heap(120, 34), Heap(30, 20, 1.0)], COCOA))  # fmt: skip
+        cases = (
+            ([Heap(250, 41), Heap(60, 21, 1.0)], COCOA),
+            ([Heap(200, 26, 0.4), Heap(90, 36)], COCOA),
+            ([Heap(300, 45), Heap(100, 5, 1.0)], PALM),
+            ([Heap(120, 34), Heap(30, 20, 1.0)], COCOA),
+        )
         for heaps, curve in cases:
             solid_g, mass_g = sum(h.mass_g * h.solid_fraction for h in heaps), sum(h.mass_g for h in heaps)
 

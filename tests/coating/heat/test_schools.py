@@ -35,8 +35,14 @@ class Schools(unittest.TestCase):
             return temperature(h[0]) - 42
 
         there.terminal = True  # type: ignore[attr-defined]
-        heat = solve_ivp(lambda _, h: [BATH_W_K * (55 - temperature(h[0])) / 0.3], (0, 3000), [0.0], events=there,
-                         max_step=1.0, rtol=1e-8)  # fmt: skip
+        heat = solve_ivp(
+            lambda _, h: [BATH_W_K * (55 - temperature(h[0])) / 0.3],
+            (0, 3000),
+            [0.0],
+            events=there,
+            max_step=1.0,
+            rtol=1e-8,
+        )
         ours = bath_time_s(300, start_c=21, target_c=42, bath_c=55)
         self.assertAlmostEqual(ours, heat.t_events[0][0], delta=1.5)
         self.assertTrue(300 <= ours <= 480, "5 to 8 min for 300 g: common practice, no source")
@@ -60,8 +66,9 @@ class Schools(unittest.TestCase):
     def test_a_school_keeps_its_own_burst_until_the_mass_needs_less(self) -> None:
         """Common practice, no source: 300 g take 30 s, then shorter; 20 s at a time are 20, 20 and about 15."""
         for school, first in (("bursts_30", (30.0, 19.0)), ("bursts_20", (20.0, 20.0, 14.0))):
-            plan = burst_plan(300, start_c=21, target_c=42, power_w=800, power_fraction=1.0,
-                              fixed_s=SCHOOLS[school].fixed_burst_s)  # fmt: skip
+            plan = burst_plan(
+                300, start_c=21, target_c=42, power_w=800, power_fraction=1.0, fixed_s=SCHOOLS[school].fixed_burst_s
+            )
             self.assertEqual(plan.bursts_s[: len(first)], first)
         self.assertLess(way("half_power", 300, power_w=1000).all_s, way("half_power", 300, power_w=600).all_s)
 

@@ -12,9 +12,9 @@ from coating.errors import OutOfBounds, UnknownName
 from coating.job import Joint, Kitchen, Mould, Piece, Reckoning, Wanted, reckon
 from coating.job.reckoning import JobStep
 from coating.piece.cores import Hollow, Round, Sheet
-from coating.piece.joints import doubts
 from coating.piece.kinds import KINDS
-from coating.piece.layers import Layer, on_one_g
+from coating.stack.joints import doubts
+from coating.stack.layers import Layer, on_one_g
 from tests.coating.job.test_reckon import SHELF, TONES
 
 FIN = Hollow(20, 20, 6)
@@ -41,9 +41,12 @@ class Rocket(unittest.TestCase):
     def setUp(self) -> None:
         fin = Piece("fin", "mould", FIN, 0, (Layer("solid", "dusk", id="cast"),), 3, "Fins")
         window = Piece("pane", "shape", Sheet(16, 16), 0, (Layer("flood", id="flooded"),), 2, "Panes")
-        layers = (Layer("stick", id="stick"), Layer("dip", "rose", id="dip"),
-                  Layer("part", part="pane", placed="half_set", id="laid"),
-                  Layer("part", "dusk", part="fin", count=2, placed="glued", id="glued"))  # fmt: skip
+        layers = (
+            Layer("stick", id="stick"),
+            Layer("dip", "rose", id="dip"),
+            Layer("part", part="pane", placed="half_set", id="laid"),
+            Layer("part", "dusk", part="fin", count=2, placed="glued", id="glued"),
+        )
         self.found = reckoned(fin, window, Piece("ball", "ball", Round(32, 32), 12, layers, 1, "Rockets"))
         self.steps = {s.id: s for s in self.found.steps}
 

@@ -7,22 +7,23 @@ from dataclasses import replace
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from coating.datasets.ingredients import DEMO_INGREDIENTS as D
 from coating.errors import OutOfBounds, UnknownName
-from coating.flow.additions.fat import density_kg_m3
+from coating.flow.material import ORDINARY
 from coating.job import Joint, Kitchen, Mould, Piece, Reckoning, Shelf, Tone, Wanted, reckon
 from coating.job.bowls import BOWL_LOSS_G, LEAST_TEMPER_G, as_bought
 from coating.piece.cores import Block, Disc, Hollow, Round, Sheet
-from coating.piece.layers import Drawn, Layer, Share
 from coating.quantities import Measures
 from coating.shape.bag import BAG_LOSS_G
 from coating.shape.coats import coat_thickness_mm
+from coating.stack.layers import Drawn, Layer, Share
+from coating.stock.ingredients import DEMO_INGREDIENTS as D
 
 calm = settings(max_examples=60, deadline=None, derandomize=True, suppress_health_check=list(HealthCheck))
-RHO = density_kg_m3(0.32) * 1e-6  # g/mm3
+RHO = ORDINARY.g_per_mm3  # g/mm3
 COLOURS = tuple(D[n] for n in ("yellow", "orange", "red", "purple", "blue", "teal", "green", "black"))
-SHELF = Shelf((D["bright"], D["ivory"]), COLOURS, {"palm": D["palm_flakes"], "cocoa": D["cocoa_butter"]},
-              bags=(D["dark"],))  # fmt: skip
+SHELF = Shelf(
+    (D["bright"], D["ivory"]), COLOURS, {"palm": D["palm_flakes"], "cocoa": D["cocoa_butter"]}, bags=(D["dark"],)
+)
 TONES = {"dusk": Tone((66.0, -9.0, -17.0)), "rose": Tone((80.0, 14.0, 4.0))}
 PRALINE, BISCUIT = Hollow(29, 24, 15), Disc(60, 8)
 
@@ -50,8 +51,11 @@ class ByHand(unittest.TestCase):
 
     def test_a_filled_praline_with_a_printed_lid(self) -> None:
         """Wall 1.7 mm, 5 ml of filling at 1.1, a lid of 2 mm; a mould of 21 is poured full before it is drained."""
-        layers = (Layer("shell", thickness_mm=1.7), Layer("filling", volume_ml=5.0), Layer("cap", thickness_mm=2.0,
-                  sheets=0.02))  # fmt: skip
+        layers = (
+            Layer("shell", thickness_mm=1.7),
+            Layer("filling", volume_ml=5.0),
+            Layer("cap", thickness_mm=2.0, sheets=0.02),
+        )
         found = job(piece("mould", PRALINE, *layers, count=24), kitchen=Kitchen(moulds=(Mould("mould", (), 21, 1),)))
         shell, filling, lid = found.lines
         full_g, wall_g = PRALINE.holds_ml * 1000 * RHO, PRALINE.inside_mm2 * 1.7 * RHO
@@ -104,8 +108,11 @@ class ByHand(unittest.TestCase):
 
     def test_a_marbled_slab(self) -> None:
         """330 x 230 mm: a ground of 3 mm and as much of a second colour on it, each in its bowl, nothing twice."""
-        layers = (Layer("pour", thickness_mm=3.0), Layer("marbling", "dusk", thickness_mm=3.0),
-                  Layer("topping", count=60, each_g=0.3, placed="wet"))  # fmt: skip
+        layers = (
+            Layer("pour", thickness_mm=3.0),
+            Layer("marbling", "dusk", thickness_mm=3.0),
+            Layer("topping", count=60, each_g=0.3, placed="wet"),
+        )
         found = job(piece("slab", Sheet(330, 230), *layers, count=1))
         ground, second = found.bowls
         for bowl in (ground, second):
@@ -205,10 +212,17 @@ jobs = st.lists(st.tuples(stacks, st.integers(1, 90), st.integers(0, 9)), min_si
 
 def pieces_of(drawn: list, times: int = 1, more: tuple[Layer, ...] = ()) -> list[Piece]:
     return [
-        piece("mould", PRALINE, *(Layer(n, c, length_mm=60.0) for n, c in stack), *(more if i == 0 else ()),
-              count=count * times, spares=spares * times, name=f"p{i}")
+        piece(
+            "mould",
+            PRALINE,
+            *(Layer(n, c, length_mm=60.0) for n, c in stack),
+            *(more if i == 0 else ()),
+            count=count * times,
+            spares=spares * times,
+            name=f"p{i}",
+        )
         for i, (stack, count, spares) in enumerate(drawn)
-    ]  # fmt: skip
+    ]
 
 
 class Hands(unittest.TestCase):
@@ -257,8 +271,10 @@ class AnyJob(unittest.TestCase):
             self.assertTrue(earlier <= seen, step)
             above[step.id] = earlier.union(*(above[name] for name in earlier))
             seen.add(step.id)
-        before = {key: {s.id for s in found.steps if s.bowl == key and s.kind in ("melt", "tint", "temper")}
-                  for key in found.bowl_of}  # fmt: skip
+        before = {
+            key: {s.id for s in found.steps if s.bowl == key and s.kind in ("melt", "tint", "temper")}
+            for key in found.bowl_of
+        }
         for step in found.steps:
             if step.kind == "make" and step.bowl:
                 self.assertTrue(before[step.bowl] <= above[step.id], step)

@@ -8,8 +8,8 @@ from unittest import TestCase
 from coating.errors import OutOfBounds
 from coating.flow.windows import window
 from coating.piece.cores import Disc, Round
-from coating.piece.dipping import foot_g, stand_rounds
-from coating.piece.layers import Layer, coat_of_dip_mm, on_one_g
+from coating.stack.dipping import foot_g, stand_rounds
+from coating.stack.layers import Layer, coat_of_dip_mm, on_one_g
 from coating.techniques.measures import DENSITY
 
 BISCUIT, BALL = Disc(60, 10), Round(25, 25)

@@ -9,9 +9,9 @@ from coating.errors import OutOfBounds, UnknownName
 from coating.piece.extras import STARTING_EXTRAS, Extra, batch_of, keeps_for
 from coating.piece.families import in_motifs, in_variants, scaled
 from coating.piece.kinds import KINDS
-from coating.piece.layers import on_one_g
-from coating.piece.stack import in_order, mistakes
-from coating.piece.starts import STARTS, start_called
+from coating.stack.layers import on_one_g
+from coating.stack.order import in_order, mistakes
+from coating.stack.starts import STARTS, start_called
 from tests.coating.piece.test_piece import calm
 
 
@@ -36,9 +36,14 @@ class Counting(unittest.TestCase):
 
     def test_what_cannot_be_counted(self) -> None:
         for call in (
-            lambda: in_variants(3, [1, 1, 1, 1]), lambda: in_variants(0, [1]), lambda: in_variants(5, [1, 0]),
-            lambda: in_motifs(0, [1]), lambda: in_motifs(2, [0]), lambda: scaled([1], 0, 5), lambda: scaled([1], 5, 0),
-        ):  # fmt: skip
+            lambda: in_variants(3, [1, 1, 1, 1]),
+            lambda: in_variants(0, [1]),
+            lambda: in_variants(5, [1, 0]),
+            lambda: in_motifs(0, [1]),
+            lambda: in_motifs(2, [0]),
+            lambda: scaled([1], 0, 5),
+            lambda: scaled([1], 5, 0),
+        ):
             self.assertRaises(OutOfBounds, call)
         self.assertEqual((in_variants(3, []), in_motifs(3, []), scaled([], 1, 2)), ([], [], []))
 

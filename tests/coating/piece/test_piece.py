@@ -10,8 +10,8 @@ from coating.flow.casson1959 import Flow
 from coating.flow.windows import window
 from coating.piece.cores import Block, Disc, Hollow, Rod, Round, Sheet, Tier
 from coating.piece.kinds import KINDS, kind_of_core
-from coating.piece.layers import Layer, on_one_g
-from coating.piece.stack import in_order, mistakes, spares_for
+from coating.stack.layers import Layer, on_one_g
+from coating.stack.order import in_order, mistakes, spares_for
 from coating.techniques.measures import DENSITY, film_mm
 
 PRALINE, BISCUIT = Hollow(29, 24, 15), Disc(60, 8)
@@ -22,10 +22,13 @@ class Cores(unittest.TestCase):
     def test_areas_and_volumes_by_hand(self) -> None:
         """Closed forms: disc, block, rod, tier, sphere, prolate and oblate spheroid, frustum."""
         for core, whole in (
-            (BISCUIT, 2 * math.pi * 30**2 + math.pi * 60 * 8), (Block(95, 25, 12), 2 * (95 * 25 + 95 * 12 + 25 * 12)),
-            (Rod(190, 12), math.pi * 12 * 190 + 2 * math.pi * 36), (Round(32, 32), math.pi * 32**2),
-            (Tier(200, 110), math.pi * 200 * 110 + math.pi * 100**2), (Sheet(300, 200), 60000),
-        ):  # fmt: skip
+            (BISCUIT, 2 * math.pi * 30**2 + math.pi * 60 * 8),
+            (Block(95, 25, 12), 2 * (95 * 25 + 95 * 12 + 25 * 12)),
+            (Rod(190, 12), math.pi * 12 * 190 + 2 * math.pi * 36),
+            (Round(32, 32), math.pi * 32**2),
+            (Tier(200, 110), math.pi * 200 * 110 + math.pi * 100**2),
+            (Sheet(300, 200), 60000),
+        ):
             self.assertAlmostEqual(core.whole_mm2 / whole, 1, places=4, msg=repr(core))
         e = math.sqrt(1 - (32 / 42) ** 2)
         prolate = 2 * math.pi * 16**2 * (1 + 21 / (16 * e) * math.asin(e))
@@ -74,10 +77,12 @@ class Layers(unittest.TestCase):
 
     def test_what_cannot_be_is_refused(self) -> None:
         for core, layer in (
-            (BISCUIT, Layer("lines")), (PRALINE, Layer("solid", volume_ml=50)),
+            (BISCUIT, Layer("lines")),
+            (PRALINE, Layer("solid", volume_ml=50)),
             (BISCUIT, Layer("lines", length_mm=-1.0)),
-            (BISCUIT, Layer("lines", length_mm=10.0, width_mm=float("nan"))), (BISCUIT, Layer("dip", share=2.0)),
-        ):  # fmt: skip
+            (BISCUIT, Layer("lines", length_mm=10.0, width_mm=float("nan"))),
+            (BISCUIT, Layer("dip", share=2.0)),
+        ):
             with self.assertRaises(OutOfBounds):
                 on_one_g(core, layer)
         with self.assertRaises(UnknownName):
@@ -91,7 +96,8 @@ class Order(unittest.TestCase):
 
     def test_what_goes_wrong_and_why(self) -> None:
         for core, names, says in (
-            (BISCUIT, (), "0 There is nothing on it yet"), (BISCUIT, ("shell",), "something hollow"),
+            (BISCUIT, (), "0 There is nothing on it yet"),
+            (BISCUIT, ("shell",), "something hollow"),
             (BISCUIT, ("second_dip", "dip"), "0 A second dip lies on a first"),
             (PRALINE, ("shell", "cap", "filling"), "1 Fill it before the lid"),
             (PRALINE, ("filling", "shell"), "0 The shell is made"),
@@ -102,19 +108,22 @@ class Order(unittest.TestCase):
             (BISCUIT, ("dip", Layer("topping", placed="set")), "1 Nothing sticks"),
             (BISCUIT, ("dip", Layer("topping", placed="wet", each_g=5.0)), "ploughs"),
             (BISCUIT, ("dip", "leaf", "second_dip"), "1 Leaf comes last"),
-            (BISCUIT, ("topping",), "nothing under it"), (BISCUIT, ("dip", "stick"), "1 The stick is seated"),
+            (BISCUIT, ("topping",), "nothing under it"),
+            (BISCUIT, ("dip", "stick"), "1 The stick is seated"),
             (PRALINE, ("drizzle",), "nothing under it"),
             (Sheet(300, 200), ("marbling", "pour"), "1 The ground is poured first"),
             (BISCUIT, ("angled_dip", "dip"), "1 A straight dip would cover"),
-        ):  # fmt: skip
+        ):
             self.assertTrue(any(says in s for s in self.said(core, *names)), (names, self.said(core, *names)))
 
     def test_good_stacks_and_the_order_proposed(self) -> None:
         good = (
             (BISCUIT, ("dip", Layer("topping", placed="wet"), "drizzle", "dust")),
-            (PRALINE, ("shell", Layer("filling", volume_ml=6.0), "cap", "leaf")), (PRALINE, ("solid", "stick")),
-            (BISCUIT, ("dip", "second_dip", "lettering")), (BISCUIT, ("dip", "dust", "drizzle")),
-        )  # fmt: skip
+            (PRALINE, ("shell", Layer("filling", volume_ml=6.0), "cap", "leaf")),
+            (PRALINE, ("solid", "stick")),
+            (BISCUIT, ("dip", "second_dip", "lettering")),
+            (BISCUIT, ("dip", "dust", "drizzle")),
+        )
         for core, names in good:
             self.assertEqual(self.said(core, *names), [], names)
             layers = [n if isinstance(n, Layer) else Layer(n) for n in names]

@@ -44,8 +44,12 @@ def broken(
     at_rest = {HANDS, *(b.heat_resource for b in day.bowls.values()), *(who for s in day.steps for who in s.by)}
     for name, spans in used.items():
         if name in at_rest:
-            wrong += [f"{name} at work in the night at {a}" for a, b, _ in spans for begin, end in day.closed
-                      if a < end and b > begin and a < b]  # fmt: skip
+            wrong += [
+                f"{name} at work in the night at {a}"
+                for a, b, _ in spans
+                for begin, end in day.closed
+                if a < end and b > begin and a < b
+            ]
         for begin, _, _ in spans:
             if sum(n for a, b, n in spans if a <= begin < b) > day.resources[name]:
                 wrong.append(f"too many on {name} at {begin}")
@@ -60,8 +64,11 @@ def broken(
                     wrong.append(f"{step.name} is done from a cold {name}")
         spans.sort()
         wrong += [f"two at once with {name} at {b[0]}" for a, b in itertools.pairwise(spans) if a[1] > b[0]]
-    wrong += [f"{s.name} ends too late" for s in day.steps
-              if day.deadline_s is not None and starts_s[s.name] + s.duration_s > day.deadline_s]  # fmt: skip
+    wrong += [
+        f"{s.name} ends too late"
+        for s in day.steps
+        if day.deadline_s is not None and starts_s[s.name] + s.duration_s > day.deadline_s
+    ]
     return wrong
 
 

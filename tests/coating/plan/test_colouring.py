@@ -6,7 +6,6 @@ from coating.colour import colour_difference
 from coating.colour.fitting import stronger, with_strength
 from coating.colour.mixing import Part, mix
 from coating.colour.recipe import recipe_of
-from coating.datasets.ingredients import DEMO_INGREDIENTS, demo_ingredient
 from coating.errors import OutOfBounds
 from coating.flow.gel import gel_harm
 from coating.plan.colouring import colouring, seen_as
@@ -14,6 +13,7 @@ from coating.plan.matches import match, under_warm_lamps
 from coating.plan.proposal import Cupboard, Wish
 from coating.simulate.bowl import BowlContext, BowlState, Event
 from coating.simulate.fold import fold
+from coating.stock.ingredients import DEMO_INGREDIENTS, demo_ingredient
 from coating.units import DAB_G, WATER_IN_GEL
 
 COLOURS = tuple(i for i in DEMO_INGREDIENTS.values() if i.counted_in_drops)
@@ -58,9 +58,7 @@ class DropByDrop(unittest.TestCase):
             held = [Part(demo_ingredient(p.ingredient.name), p.mass_g) for p in (*state.parts, *added)]
             return float(colour_difference(mix(stronger(held, {"blue": 1.5})).lab(), DUSK))
 
-        taught = Cupboard(
-            CUPBOARD.bases, tuple(with_strength(c, dict(after.strengths)) for c in CUPBOARD.colourants)
-        )  # fmt: skip
+        taught = Cupboard(CUPBOARD.bases, tuple(with_strength(c, dict(after.strengths)) for c in CUPBOARD.colourants))
         self.assertGreater(ends_at(before, CUPBOARD), 3)
         self.assertLess(ends_at(after, taught), 2)
         more = fold([*read, Event(4, "added", 6.0, (part("blue", 2),))], BowlContext(), at_s=9.0)

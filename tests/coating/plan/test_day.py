@@ -15,10 +15,13 @@ from tests.coating.plan.day_checks import broken
 
 # Machine and time of each operation of each job [Fisher & Thompson 1963].
 FT06 = (
-    ((2, 1), (0, 3), (1, 6), (3, 7), (5, 3), (4, 6)), ((1, 8), (2, 5), (4, 10), (5, 10), (0, 10), (3, 4)),
-    ((2, 5), (3, 4), (5, 8), (0, 9), (1, 1), (4, 7)), ((1, 5), (0, 5), (2, 5), (3, 3), (4, 8), (5, 9)),
-    ((2, 9), (1, 3), (4, 5), (5, 4), (0, 3), (3, 1)), ((1, 3), (3, 3), (5, 9), (0, 10), (4, 4), (2, 1)),
-)  # fmt: skip
+    ((2, 1), (0, 3), (1, 6), (3, 7), (5, 3), (4, 6)),
+    ((1, 8), (2, 5), (4, 10), (5, 10), (0, 10), (3, 4)),
+    ((2, 5), (3, 4), (5, 8), (0, 9), (1, 1), (4, 7)),
+    ((1, 5), (0, 5), (2, 5), (3, 3), (4, 8), (5, 9)),
+    ((2, 9), (1, 3), (4, 5), (5, 4), (0, 3), (3, 1)),
+    ((1, 3), (3, 3), (5, 9), (0, 10), (4, 4), (2, 1)),
+)
 
 
 def shop(jobs: tuple[tuple[tuple[int, int], ...], ...]) -> Day:
@@ -36,8 +39,9 @@ def pairs(count: int) -> Day:
 def random_day(seed: int) -> Day:
     """Every other one with a helper, stands that are held, bowls light and dark; every third with a night."""
     draw, more = random.Random(seed), random.Random(seed + 1000)
-    bowls = {f"bowl {k}": DayBowl(120, "microwave", 30, 900, 80.0 - 40 * k if seed % 2 else None, 60, 20)
-             for k in range(2)}  # fmt: skip
+    bowls = {
+        f"bowl {k}": DayBowl(120, "microwave", 30, 900, 80.0 - 40 * k if seed % 2 else None, 60, 20) for k in range(2)
+    }
     steps, lags, holds = [], [], []
     for chain in range(draw.randint(2, 5)):
         before = ""
@@ -72,8 +76,9 @@ class Known(TestCase):
                 self.assertEqual([m.again for m in plan.melts], [False, True])
                 self.assertEqual(broken(day, plan.starts_s, plan.melts), [])
         nights = ((480, 5000),)
-        over = solve(replace(day, bowls={"blue": DayBowl(300, "oven", 60, 120, None, 60, 20)}, closed=nights),
-                     time_limit_s=5)  # fmt: skip
+        over = solve(
+            replace(day, bowls={"blue": DayBowl(300, "oven", 60, 120, None, 60, 20)}, closed=nights), time_limit_s=5
+        )
         self.assertEqual(over.makespan_s, 5000 + 460, "what stood for a night is melted anew")
 
     def test_a_published_job_shop(self) -> None:
@@ -122,8 +127,12 @@ class AnyDay(TestCase):
         self.assertEqual((found.makespan_s, dict(found.by)), (60, {"sprinkle": "Ana"}))
         rounds = [(DayStep(f"dip {i}", 60, {HANDS: 1}), DayStep(f"stands {i}", 100)) for i in range(3)]
         lags = tuple(Lag(a.name, b.name, 0, 0) for a, b in rounds)
-        day = Day(tuple(s for pair in rounds for s in pair), lags, {HANDS: 1, "stand": 1},
-                  holds=tuple(Hold("stand", (a.name, b.name)) for a, b in rounds))  # fmt: skip
+        day = Day(
+            tuple(s for pair in rounds for s in pair),
+            lags,
+            {HANDS: 1, "stand": 1},
+            holds=tuple(Hold("stand", (a.name, b.name)) for a, b in rounds),
+        )
         self.assertEqual(solve(day, time_limit_s=5).makespan_s, 480)
         night = Day(two[:1], (), {HANDS: 1}, closed=((50, 500),))
         self.assertEqual(solve(night, time_limit_s=5).starts_s, {"dip": 500})
@@ -175,8 +184,13 @@ class AnyDay(TestCase):
 class Conflicts(TestCase):
     def test_the_fewest_in_each_others_way(self) -> None:
         """Two wraps want the same hands at the same moment; all else is beside the point."""
-        steps = [DayStep("set out", 60, {HANDS: 1}), DayStep("pour", 60, {HANDS: 1}), DayStep("bend", 60, {HANDS: 1}),
-                 DayStep("press", 60, {HANDS: 1}), DayStep("pack", 60, {HANDS: 1})]  # fmt: skip
+        steps = [
+            DayStep("set out", 60, {HANDS: 1}),
+            DayStep("pour", 60, {HANDS: 1}),
+            DayStep("bend", 60, {HANDS: 1}),
+            DayStep("press", 60, {HANDS: 1}),
+            DayStep("pack", 60, {HANDS: 1}),
+        ]
         lags = (
             Lag("set out", "pour"),
             Lag("pour", "bend", 100, 100),
@@ -199,8 +213,11 @@ class Conflicts(TestCase):
         step, hands = DayStep("dip", 60, {HANDS: 1}), {HANDS: 1}
         bowl = {"blue": DayBowl(60, "microwave", 10, 300)}
         for make in (
-            lambda: Day((), (), hands), lambda: Day((step, step), (), hands), lambda: Day((step,), (), {}),
-            lambda: Day((step,), (Lag("dip", "pack"),), hands), lambda: Day((DayStep("d", -5),), (), hands),
+            lambda: Day((), (), hands),
+            lambda: Day((step, step), (), hands),
+            lambda: Day((step,), (), {}),
+            lambda: Day((step,), (Lag("dip", "pack"),), hands),
+            lambda: Day((DayStep("d", -5),), (), hands),
             lambda: Day((DayStep("d", 60, {HANDS: 2}),), (), hands),
             lambda: Day((step,), (Lag("dip", "dip", 9, 3),), hands),
             lambda: Day((DayStep("d", 60, {}, None, ("Ana",)),), (), hands),
@@ -211,6 +228,6 @@ class Conflicts(TestCase):
             lambda: Day((DayStep("d", 60, {HANDS: 1}, "blue"),), (), hands, bowl),
             lambda: Day((DayStep("d", 900, {HANDS: 1}, "blue"),), (), {**hands, "microwave": 1}, bowl),
             lambda: solve(Day((step,), (), hands), time_limit_s=-1),
-        ):  # fmt: skip
+        ):
             with self.assertRaises(CoatingError):
                 make()

@@ -59,8 +59,11 @@ class Orders(TestCase):
         self.assertGreater(followed, 50)
 
     def test_a_circle_names_its_window(self) -> None:
-        day = Day((DayStep("pipe", 60, HANDS_ONLY), DayStep("rest", 600, HANDS_ONLY), DayStep("wrap", 60, HANDS_ONLY)),
-                  (Lag("pipe", "wrap", 0, 90),), HANDS_ONLY)  # fmt: skip
+        day = Day(
+            (DayStep("pipe", 60, HANDS_ONLY), DayStep("rest", 600, HANDS_ONLY), DayStep("wrap", 60, HANDS_ONLY)),
+            (Lag("pipe", "wrap", 0, 90),),
+            HANDS_ONLY,
+        )
         found = follow(day, {"pipe": 0, "rest": 1, "wrap": 2}, ())
         assert isinstance(found, Stuck)
         self.assertEqual(sorted({arc.to for arc in found.arcs}), ["pipe", "rest", "wrap"])

@@ -1,10 +1,10 @@
 import unittest
 
 from coating.colour.mixing import Part
-from coating.datasets.ingredients import demo_ingredient
 from coating.plan.keeping import Keeping, keeping
 from coating.simulate.bowl import BowlContext, Event
 from coating.simulate.fold import fold
+from coating.stock.ingredients import demo_ingredient
 
 
 def kept(white: str, room_c: float, warm_c: float = 30, **grams: float) -> Keeping:
@@ -22,8 +22,9 @@ class Keeps(unittest.TestCase):
 
     def test_the_same_fat_in_the_other_family(self) -> None:
         for white, base, own, other in (
-            ("tempered", "ivory", "cocoa_butter", "palm_flakes"), ("coating", "bright", "palm_flakes", "cocoa_butter"),
-        ):  # fmt: skip
+            ("tempered", "ivory", "cocoa_butter", "palm_flakes"),
+            ("coating", "bright", "palm_flakes", "cocoa_butter"),
+        ):
             alone, same, strange = (
                 kept(white, 21, **{base: 300, fat: g}) for fat, g in ((own, 0), (own, 9), (other, 9))
             )
@@ -36,6 +37,9 @@ class Keeps(unittest.TestCase):
         self.assertEqual(kept("untempered", 18, ivory=300).hard, "soft")
         self.assertIn("not in temper", kept("tempered", 21, 40, ivory=300).blooms[0])
         self.assertEqual(len(kept("tempered", 27, 40, ivory=300).blooms), 2)
-        rooms = [(w, c, kept(w, c, **{b: 300}).too_warm) for w, b in (("coating", "bright"), ("tempered", "ivory"))
-                 for c in (21, 24.5, 30)]  # fmt: skip
+        rooms = [
+            (w, c, kept(w, c, **{b: 300}).too_warm)
+            for w, b in (("coating", "bright"), ("tempered", "ivory"))
+            for c in (21, 24.5, 30)
+        ]
         self.assertEqual([too for *_, too in rooms], [False, False, True, False, True, True])

@@ -4,13 +4,13 @@ import math
 import unittest
 
 from coating.colour.mixing import Part
-from coating.datasets.ingredients import demo_ingredient
 from coating.errors import OutOfBounds
 from coating.heat.melting import CEILING_C, TEMPER_LOST_C
 from coating.heat.schools import SCHOOLS, bath_rewarm_s
 from coating.plan.melting_steps import MeltingStep, bag_burst_s, melting_step
 from coating.simulate.bowl import BowlContext, Event
 from coating.simulate.fold import fold
+from coating.stock.ingredients import demo_ingredient
 
 
 def next_step(white: str, *temperatures_c: float, school: str = "half_power", mass_g: float = 300) -> MeltingStep:

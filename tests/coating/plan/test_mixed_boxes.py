@@ -10,8 +10,8 @@ from hypothesis import strategies as st
 
 from coating.errors import OutOfBounds
 from coating.piece.kinds import KINDS
-from coating.piece.layers import Layer
 from coating.plan.boxes import USUAL_BOXES, Box, packed_mix, with_part
+from coating.stack.layers import Layer
 
 LIES = st.tuples(st.floats(15, 120), st.floats(15, 120), st.floats(5, 60))
 

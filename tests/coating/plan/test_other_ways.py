@@ -9,13 +9,13 @@ from hypothesis import strategies as st
 from coating.colour.mixing import Part
 from coating.colour.one_recipe import recipe_for
 from coating.colour.recipe import find_recipe
-from coating.datasets.ingredients import DEMO_INGREDIENTS as D
 from coating.errors import OutOfBounds
 from coating.piece.kinds import KINDS
 from coating.plan.boxes import USUAL_BOXES, best_box, lie_in_all, lying, packed, seats
 from coating.plan.choices import is_coloured, is_deep, price_per_g, two_ways, washing_up_min
 from coating.plan.costs import Poured, Put, Tool, piece_cost
 from coating.plan.leftovers import Wanted, in_turn
+from coating.stock.ingredients import DEMO_INGREDIENTS as D
 from tests.coating.piece.test_piece import calm
 
 COLOURANTS = tuple(D[n] for n in ("yellow", "orange", "red", "purple", "blue", "teal", "green", "black"))

@@ -2,29 +2,32 @@ import unittest
 from dataclasses import replace
 
 from coating.colour.mixing import Part, merge
-from coating.datasets.ingredients import DEMO_INGREDIENTS, demo_ingredient
 from coating.errors import EmptyBowl, OutOfBounds
 from coating.flow.firmness import firmness
 from coating.flow.grades import from_older_scale, grades_for
 from coating.flow.windows import WINDOWS, window
 from coating.heat.melting import CEILING_C
 from coating.job import Kitchen, Piece, Shelf
+from coating.job.quick_card import quick_card
 from coating.piece.cores import Core, Disc, Sheet
-from coating.piece.layers import Layer
 from coating.plan.proposal import Cupboard, Wish, cupboard_of, propose
-from coating.plan.quick_card import quick_card
 from coating.plan.uses import thicker_by, uses
 from coating.plan.which_white import which_white
 from coating.quantities import Measures, mass_text, pieces_of_base, spoons_of_fat
 from coating.simulate.bowl import BowlContext, BowlState, Event
 from coating.simulate.fold import fold
+from coating.stack.layers import Layer
+from coating.stock.ingredients import DEMO_INGREDIENTS, demo_ingredient
 
 ALL = tuple(DEMO_INGREDIENTS.values())
 BUTTER, IVORY, BRIGHT = (demo_ingredient(n) for n in ("cocoa_butter", "ivory", "bright"))
 DUSK = (66.0, -9.0, -17.0)
 WISH = Wish(DUSK, window("dip"), "untempered", 200.0)
-SHELF = Shelf(tuple(i for i in ALL if i.is_base), tuple(i for i in ALL if i.is_colourant),
-              {"palm": demo_ingredient("palm_flakes"), "cocoa": BUTTER})  # fmt: skip
+SHELF = Shelf(
+    tuple(i for i in ALL if i.is_base),
+    tuple(i for i in ALL if i.is_colourant),
+    {"palm": demo_ingredient("palm_flakes"), "cocoa": BUTTER},
+)
 CONTEXT = BowlContext(room_c=21, white="untempered", window=window("dip"))
 
 
@@ -108,8 +111,15 @@ class NextStep(unittest.TestCase):
 
 
 class Card(unittest.TestCase):
-    def card(self, core: Core | None = None, kind: str = "round_biscuit", count: int = 12, spares: int = 1,
-             layer: Layer | None = None, **changes: object):  # fmt: skip
+    def card(
+        self,
+        core: Core | None = None,
+        kind: str = "round_biscuit",
+        count: int = 12,
+        spares: int = 1,
+        layer: Layer | None = None,
+        **changes: object,
+    ):
         around = Kitchen(room_c=changes.pop("room_c", 21.0))  # type: ignore[arg-type]
         options = {"target_lab": DUSK, "white": "coating", "kitchen": around, "shelf": SHELF}
         made = Piece("p", kind, core or Disc(60, 8), count, (layer or Layer("dip", share=0.5),), spares)
@@ -226,9 +236,13 @@ class WhichWhite(unittest.TestCase):
     def test_the_reasons_of_the_trade(self) -> None:
         blue, deep, cream = (66.0, -9.0, -17.0), (27.0, 3.0, -18.0), (85.0, 6.0, 24.0)
         for lab, room, days, expected in (
-            (blue, 21, None, "coating"), (deep, 21, None, "coating"), (None, 21, 9, "tempered"),
-            (cream, 20, 9, "tempered"), (cream, 29, 9, "coating"), (None, 21, 0, "coating"),
-        ):  # fmt: skip
+            (blue, 21, None, "coating"),
+            (deep, 21, None, "coating"),
+            (None, 21, 9, "tempered"),
+            (cream, 20, 9, "tempered"),
+            (cream, 29, 9, "coating"),
+            (None, 21, 0, "coating"),
+        ):
             advice = which_white(target_lab=lab, room_c=room, days_left=days)
             self.assertEqual(advice.best, expected, (lab, room, days))
             self.assertTrue(advice.speaks(expected))

@@ -54,8 +54,12 @@ class Left(TestCase):
     def test_half_done_takes_half_as_long_and_what_is_held_stays_held(self) -> None:
         """Dip 100 s, of which 40 are left, then it stands for 200 s on the only stand: the next dip begins at 240 s."""
         steps = (DayStep("dip 1", 100, HANDS_ONLY), DayStep("stands 1", 200), DayStep("dip 2", 100, HANDS_ONLY))
-        day = Day(steps, (Lag("dip 1", "stands 1", 0, 0),), {HANDS: 1, "stand": 1},
-                  holds=(Hold("stand", ("dip 1", "stands 1")), Hold("stand", ("dip 2",))))  # fmt: skip
+        day = Day(
+            steps,
+            (Lag("dip 1", "stands 1", 0, 0),),
+            {HANDS: 1, "stand": 1},
+            holds=(Hold("stand", ("dip 1", "stands 1")), Hold("stand", ("dip 2",))),
+        )
         planned = {"dip 1": 0, "stands 1": 100, "dip 2": 300}
         rest = rest_of(day, planned, {}, {}, 60.0, left_s={"dip 1": 40.0})
         assert rest is not None

@@ -2,10 +2,10 @@ import unittest
 
 from coating.care.allergens import contents, remelted
 from coating.colour.mixing import Part
-from coating.datasets.ingredients import DEMO_INGREDIENTS, demo_ingredient
 from coating.errors import OutOfBounds
 from coating.plan.boxes import Box, packed
 from coating.plan.shopping import Pack, instead_of, paid_back, shopping, total_cost
+from coating.stock.ingredients import DEMO_INGREDIENTS, demo_ingredient
 
 BRIGHT, BLUE = demo_ingredient("bright"), demo_ingredient("blue")
 

@@ -7,7 +7,7 @@ import math
 from unittest import TestCase
 
 from coating.errors import OutOfBounds
-from coating.plan.steps import HALF_SET, SET, Step, hands_s, steps_from, steps_json
+from coating.steps import HALF_SET, SET, Step, hands_s, steps_from, steps_json
 
 
 class Steps(TestCase):
@@ -18,7 +18,11 @@ class Steps(TestCase):
         self.assertEqual([(s.waits, s.closes) for s in steps], [(False, False), (True, True), (True, False)])
 
     def test_no_window_that_is_none(self) -> None:
-        for wrong in ({"hands_s": -1.0}, {"from_min": math.nan}, {"until_min": math.inf},
-                      {"from_min": 5.0, "until_min": 4.0}):  # fmt: skip
+        for wrong in (
+            {"hands_s": -1.0},
+            {"from_min": math.nan},
+            {"until_min": math.inf},
+            {"from_min": 5.0, "until_min": 4.0},
+        ):
             with self.assertRaises(OutOfBounds):
                 Step("Cut.", **wrong)  # type: ignore[arg-type]

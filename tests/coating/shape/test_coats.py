@@ -3,11 +3,12 @@ import unittest
 
 from coating.errors import OutOfBounds
 from coating.flow.casson1959 import Flow
+from coating.flow.material import Material
 from coating.flow.trade_number import flow_from_number
 from coating.piece.cores import Disc
-from coating.piece.layers import Layer, on_one_g
 from coating.shape.coats import coat_thickness_mm
 from coating.shape.pieces import RoundBiscuit
+from coating.stack.layers import Layer, on_one_g
 
 
 class Coats(unittest.TestCase):
@@ -17,8 +18,9 @@ class Coats(unittest.TestCase):
 
     def test_newtonian_limit(self) -> None:
         """Jeffreys 1930: h = sqrt(eta z/(rho g t))."""
-        expected = math.sqrt(2 * 0.05 / (1259.0 * 9.81 * 30)) * 1000
-        got = coat_thickness_mm(Flow(0, 2), below_line_mm=50, drain_s=30, tap_g=0, density=1259.0)
+        density = 1 / (0.32 / 900 + 0.68 / 1550)  # of fat and solids, kg/m3
+        expected = math.sqrt(2 * 0.05 / (density * 9.81 * 30)) * 1000
+        got = coat_thickness_mm(Flow(0, 2), below_line_mm=50, drain_s=30, tap_g=0, material=Material(0.32))
         self.assertAlmostEqual(got, expected, places=9)
 
     def test_the_dip_window_leaves_its_coat(self) -> None:

@@ -8,7 +8,7 @@ from unittest import TestCase
 import numpy as np
 
 from coating.errors import CoatingError, OutOfBounds, UnknownName
-from coating.flow.additions.fat import density_kg_m3
+from coating.flow.material import ORDINARY
 from coating.heat.setting import Pliable, pliable_window
 from coating.shape.film.bending import Bend, bend, per_melt, rounds
 from coating.shape.film.bow import bow
@@ -18,7 +18,7 @@ from coating.shape.film.leaves import leaves
 from coating.shape.film.petals import flower
 from coating.shape.film.sleeve import sleeve
 
-RHO = density_kg_m3(0.32) * 1e-6
+RHO = ORDINARY.g_per_mm3
 
 
 class Bending(TestCase):

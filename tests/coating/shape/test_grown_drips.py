@@ -18,7 +18,7 @@ from coating.shape.grown_drips import (
     grown_drips,
     half_width_mm,
     least_gap_mm,
-)  # fmt: skip
+)
 from coating.shape.pieces import CakeTier
 from tests.coating.piece.test_piece import calm
 
@@ -86,11 +86,13 @@ class Grown(unittest.TestCase):
     def test_what_would_run_together_or_reach_the_board_is_refused(self) -> None:
         self.assertEqual(least_gap_mm(10), 10 + 2 * FILLET_MM + CLEAR_MM)
         for changed, field in (
-            ({"spacing_mm": 15.0}, "spacing_mm"), ({"length_mm": 100.0}, "length_mm"),
+            ({"spacing_mm": 15.0}, "spacing_mm"),
+            ({"length_mm": 100.0}, "length_mm"),
             ({"variation": 1.5}, "variation"),
-            ({"variation": float("nan")}, "variation"), ({"width_mm": 0.0}, "width_mm"),
+            ({"variation": float("nan")}, "variation"),
+            ({"width_mm": 0.0}, "width_mm"),
             ({"spacing_mm": float("inf")}, "spacing_mm"),
-        ):  # fmt: skip
+        ):
             with self.assertRaises(OutOfBounds) as told:
                 grown(**changed)
             self.assertEqual(told.exception.fields["field"], field)

@@ -7,12 +7,12 @@ from itertools import permutations
 from unittest import TestCase
 
 from coating.errors import CoatingError, OutOfBounds
-from coating.flow.additions.fat import density_kg_m3
+from coating.flow.material import ORDINARY
 from coating.plan.assembly import Part, house_parts, order
 from coating.shape.houses.glue import glue, sweets_along
 from coating.shape.houses.net import net, template
 
-RHO = density_kg_m3(0.32) * 1e-6
+RHO = ORDINARY.g_per_mm3
 
 
 class Nets(TestCase):
@@ -80,9 +80,15 @@ class Orders(TestCase):
 
     def test_as_brute_force_finds_it(self) -> None:
         parts = [Part("A"), Part("B", ("A",)), Part("C", ("A",), inside=True), Part("D", ("B",), closes=True)]
-        good = [p for p in permutations(parts) if all(
-            all(u in [q.name for q in p[:i]] for u in part.on) and not (part.closes and any(q.inside for q in p[i:]))
-            for i, part in enumerate(p))]  # fmt: skip
+        good = [
+            p
+            for p in permutations(parts)
+            if all(
+                all(u in [q.name for q in p[:i]] for u in part.on)
+                and not (part.closes and any(q.inside for q in p[i:]))
+                for i, part in enumerate(p)
+            )
+        ]
         self.assertIn(tuple(order(parts)), good)
 
     def test_what_blocks_is_said(self) -> None:

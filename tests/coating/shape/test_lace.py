@@ -143,8 +143,9 @@ class Order(TestCase):
         self.assertAlmostEqual(best.length_mm, many.length_mm)
         self.assertLess(air_mm(quick), air_mm(many))
         self.assertLessEqual(air_mm(best), air_mm(quick))
-        self.assertCountEqual([round(length_of(line), 9) for line in best.lines],
-                              [round(length_of(line), 9) for line in many.lines])  # fmt: skip
+        self.assertCountEqual(
+            [round(length_of(line), 9) for line in best.lines], [round(length_of(line), 9) for line in many.lines]
+        )
 
     def test_four_in_a_row(self) -> None:
         """Known best: end to end, 5 mm between each two."""
@@ -155,10 +156,13 @@ class Order(TestCase):
 class Refused(TestCase):
     def test_bad_input(self) -> None:
         for change, refusal in (
-            ({"line_mm": 8.0}, OutOfBounds), ({"height_mm": math.nan}, OutOfBounds),
+            ({"line_mm": 8.0}, OutOfBounds),
+            ({"height_mm": math.nan}, OutOfBounds),
             ({"diameter_mm": 1e9}, OutOfBounds),
-            ({"pitch_mm": 0.0}, OutOfBounds), ({"rails": "gold"}, UnknownName), ({"fullness": 9}, OutOfBounds),
-        ):  # fmt: skip
+            ({"pitch_mm": 0.0}, OutOfBounds),
+            ({"rails": "gold"}, UnknownName),
+            ({"fullness": 9}, OutOfBounds),
+        ):
             with self.assertRaises(refusal, msg=str(change)):
                 lace("swags", **{**ROUND, **change})
         with self.assertRaises(UnknownName):

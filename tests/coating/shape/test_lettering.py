@@ -7,7 +7,7 @@ import unittest
 import numpy as np
 
 from coating.errors import EmptyDrawing, OutOfBounds, UnknownName
-from coating.flow.additions.fat import density_kg_m3
+from coating.flow.material import ORDINARY
 from coating.shape.legible import legible, narrowest_mm, room_in, room_wanted_mm
 from coating.shape.lettering import FACES, letters
 from coating.shape.strokes import Drawing, joined
@@ -68,7 +68,7 @@ class Strokes(unittest.TestCase):
         """100 mm of a bead 2 mm wide and 1.4 high, and two presses: pi/4 2 1.4 100 and twice pi/6 4 1.4 mm3."""
         drawing = Drawing((np.array([(0.0, 0.0), (60.0, 80.0)]),), ((1.0, 1.0), (2.0, 2.0)))
         volume = math.pi / 4 * 2 * 1.4 * 100 + 2 * math.pi / 6 * 4 * 1.4
-        self.assertAlmostEqual(drawing.mass_g(2.0), volume * density_kg_m3(0.32) * 1e-6)
+        self.assertAlmostEqual(drawing.mass_g(2.0), volume * ORDINARY.g_per_mm3)
         self.assertAlmostEqual(drawing.duration_s(15, 1.5), 100 / 15 + 3 * 1.5)
 
     def test_near_ends_are_drawn_through_and_far_ones_are_not(self) -> None:

@@ -70,8 +70,9 @@ class Strokes(TestCase):
 
         points = [(150.0, 100.0), (150.0, 109.0), (210.0, 105.0), (95.0, 110.0), (105.0, 80.0), (170.0, 60.0)]
         turned = Stroke(100, 100, 90, 100, 55, 9)
-        for (x, y), was, across in zip(points, back(self.STROKE, *points), back(turned, *[
-                (100 - (y - 100), x) for x, y in points]), strict=True):  # fmt: skip
+        for (x, y), was, across in zip(
+            points, back(self.STROKE, *points), back(turned, *[(100 - (y - 100), x) for x, y in points]), strict=True
+        ):
             found = solve_ivp(speed, (0, 55), [x - 100, y - 100], rtol=1e-9, atol=1e-9).y[:, -1]
             self.assertTrue(np.allclose(was - 100, found, atol=0.06), (was, found))
             self.assertTrue(np.allclose((across[1] - 100, 100 - across[0]), found, atol=0.06), (across, found))
@@ -126,8 +127,11 @@ class Surfaces(TestCase):
                     operation.y_mm + dx * np.sin(a) + dy * np.cos(a),
                 )
             else:
-                spots = [(0.0, 32.0 * k) for k in range(-9, 15)] if isinstance(operation, Comb) else [
-                    (operation.x_mm, operation.y_mm)]  # fmt: skip
+                spots = (
+                    [(0.0, 32.0 * k) for k in range(-9, 15)]
+                    if isinstance(operation, Comb)
+                    else [(operation.x_mm, operation.y_mm)]
+                )
                 cos, sin = math.cos(math.radians(operation.angle_deg)), math.sin(math.radians(operation.angle_deg))
                 pull = sum(2 ** (-np.abs((y - b) * cos - (x - a) * sin) / operation.half_distance_mm) for a, b in spots)
                 x, y = x - operation.shift_mm * pull * cos, y - operation.shift_mm * pull * sin
@@ -156,10 +160,14 @@ class Surfaces(TestCase):
 
     def test_bad_input(self) -> None:
         for make in (
-            lambda: Drop(0, 0, 0), lambda: Tine(0, 0, 0, math.nan, 5), lambda: Comb(0, 0, 5, 5), lambda: Wave(0, 5, 0),
-            lambda: marbled([], width_mm=0, height_mm=5), lambda: marbled(BLOBS * 200, **SLAB),
+            lambda: Drop(0, 0, 0),
+            lambda: Tine(0, 0, 0, math.nan, 5),
+            lambda: Comb(0, 0, 5, 5),
+            lambda: Wave(0, 5, 0),
+            lambda: marbled([], width_mm=0, height_mm=5),
+            lambda: marbled(BLOBS * 200, **SLAB),
             lambda: marbled([], **SLAB, resolution=10**6),
-        ):  # fmt: skip
+        ):
             with self.assertRaises(OutOfBounds):
                 make()
 
@@ -227,7 +235,12 @@ class Bottle(TestCase):
             self.assertTrue(all(abs(sum(c.values()) - 1) < 1e-9 for c in found))
 
     def test_bad_input(self) -> None:
-        for layers, cavities in (([], 3), ([BottleLayer("a", 0)], 3), ([BottleLayer("a", 9)], 0),
-                                 ([BottleLayer("a", 9)] * 40, 3), ([BottleLayer("a", math.nan)], 3)):  # fmt: skip
+        for layers, cavities in (
+            ([], 3),
+            ([BottleLayer("a", 0)], 3),
+            ([BottleLayer("a", 9)], 0),
+            ([BottleLayer("a", 9)] * 40, 3),
+            ([BottleLayer("a", math.nan)], 3),
+        ):
             with self.assertRaises(CoatingError):
                 dispensed(layers, cavities)

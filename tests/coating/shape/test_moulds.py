@@ -9,8 +9,8 @@ import numpy as np
 from scipy.integrate import quad, solve_ivp
 
 from coating.errors import CoatingError, OutOfBounds, WillNotFlow
-from coating.flow.additions.fat import density_kg_m3
 from coating.flow.casson1959 import Flow
+from coating.flow.material import ORDINARY
 from coating.flow.tapping import bubble_mm, taps
 from coating.flow.windows import window
 from coating.shape.moulds.cavity import Cone, Dome, Tray
@@ -32,7 +32,7 @@ from coating.shape.moulds.strength import (
     uniform_stress_pa,
 )
 
-RHO = density_kg_m3(0.32) / 1000
+RHO = ORDINARY.density_kg_m3 / 1000
 
 
 class Cavities(TestCase):
@@ -187,5 +187,5 @@ class Tapping(TestCase):
 
     def test_bubbles(self) -> None:
         """R = tau0/(.143 rho g) [Tsamopoulos et al. 2008]: 7 Pa holds bubbles up to 8 mm across."""
-        self.assertAlmostEqual(bubble_mm(Flow(7, 1)), 2000 * 7 / (0.143 * density_kg_m3(0.32) * 9.80665), delta=0.05)
+        self.assertAlmostEqual(bubble_mm(Flow(7, 1)), 2000 * 7 / (0.143 * ORDINARY.density_kg_m3 * 9.80665), delta=0.05)
         self.assertAlmostEqual(bubble_mm(Flow(7, 1), tapped=True), bubble_mm(Flow(7, 1)) / 6)

@@ -72,10 +72,12 @@ class Traced(TestCase):
 
     def test_what_cannot_be_traced(self) -> None:
         for grey, options, refusal in (
-            (np.full((50, 50), 0.5), {}, EmptyDrawing), (np.zeros((2, 2)), {}, OutOfBounds),
-            (np.full((50, 50), math.nan), {}, CoatingError), (np.zeros((5000, 10)), {}, OutOfBounds),
+            (np.full((50, 50), 0.5), {}, EmptyDrawing),
+            (np.zeros((2, 2)), {}, OutOfBounds),
+            (np.full((50, 50), math.nan), {}, CoatingError),
+            (np.zeros((5000, 10)), {}, OutOfBounds),
             (np.kron(np.indices((40, 40)).sum(axis=0) % 2, np.ones((10, 10))), {"smooth_px": 0.0}, OutOfBounds),
             (np.eye(50), {"threshold": 4}, OutOfBounds),
-        ):  # fmt: skip
+        ):
             with self.assertRaises(refusal):
                 traced(grey, width_mm=60, **options)

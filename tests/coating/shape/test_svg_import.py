@@ -21,10 +21,14 @@ class Sizes(TestCase):
     def test_96_px_are_an_inch(self) -> None:
         """CSS: 96 px = 25.4 mm."""
         for size, wide in (
-            ("", 25.4), ('viewBox="0 0 200 200"', 25.4), ('width="96px" viewBox="0 0 96 96"', 25.4),
-            ('width="96mm" height="96mm" viewBox="0 0 96 96"', 96.0), ('width="10cm" viewBox="0 0 200 200"', 48.0),
-            ('width="100%" height="100%" viewBox="0 0 96 96"', 25.4), ('width="2in" viewBox="0 0 96 96"', 50.8),
-        ):  # fmt: skip
+            ("", 25.4),
+            ('viewBox="0 0 200 200"', 25.4),
+            ('width="96px" viewBox="0 0 96 96"', 25.4),
+            ('width="96mm" height="96mm" viewBox="0 0 96 96"', 96.0),
+            ('width="10cm" viewBox="0 0 200 200"', 48.0),
+            ('width="100%" height="100%" viewBox="0 0 96 96"', 25.4),
+            ('width="2in" viewBox="0 0 96 96"', 50.8),
+        ):
             found = drawn('<rect width="96" height="96"/>', size)
             self.assertAlmostEqual(found.size_mm[0], wide, places=6, msg=size)
 
@@ -35,14 +39,15 @@ class Sizes(TestCase):
     def test_shapes_have_their_area(self) -> None:
         """Plane geometry."""
         for told, area, edge in (
-            (SQUARE, 400, 80), ('<rect x="1" width="10" height="20"/>', 200, 60),
+            (SQUARE, 400, 80),
+            ('<rect x="1" width="10" height="20"/>', 200, 60),
             ('<circle cx="50" cy="50" r="10"/>', 100 * math.pi, 20 * math.pi),
             ('<path d="M40 50 A10 10 0 1 1 60 50 A10 10 0 1 1 40 50 Z"/>', 100 * math.pi, 20 * math.pi),
             ('<ellipse cx="50" cy="50" rx="20" ry="5"/>', 100 * math.pi, None),
             ('<rect width="10" height="10" rx="2"/>', 100 - 4 * (4 - math.pi), None),
             ('<polygon points="0,0 10,0 0,10"/>', 50, 20 + 10 * math.sqrt(2)),
             ('<path d="M0 0 Q 10 20 20 0 Z"/>', 2 / 3 * 20 * 10, None),  # a parabola: two thirds of its box
-        ):  # fmt: skip
+        ):
             found = drawn(told)
             self.assertAlmostEqual(found.area_mm2 / area, 1, delta=1e-3, msg=told)
             if edge:
@@ -95,7 +100,7 @@ class Refused(TestCase):
             f'<!DOCTYPE svg [<!ENTITY a0 "ha">{bomb}]>{HEAD}><text>&a9;</text></svg>',
             f'<!DOCTYPE svg [<!ENTITY x SYSTEM "file:///etc/hostname">]>{HEAD}><text>&x;</text></svg>',
             f'<!DOCTYPE svg PUBLIC "-//W3C//DTD SVG 1.1//EN" "http://www.w3.org/x.dtd">{HEAD}>{SQUARE}</svg>',
-        ):  # fmt: skip
+        ):
             with self.assertRaises(Unreadable):
                 read_svg(told)
 
@@ -108,10 +113,13 @@ class Refused(TestCase):
 
     def test_too_much_of_anything(self) -> None:
         for told, words in (
-            ("<path d='" + "M0 0h1v1z" * 20000 + "'/>", "separate lines"), ("<g/>" * 6000, "things"),
-            ("<g>" * 60 + SQUARE + "</g>" * 60, "deep"), ("<path d='M0 0" + " l1 1" * 80000 + "'/>", "points"),
-            (f"<desc>{'x' * 10_000_000}</desc>{SQUARE}", "MB"), ('<rect width="1e6" height="9"/>', "across"),
-        ):  # fmt: skip
+            ("<path d='" + "M0 0h1v1z" * 20000 + "'/>", "separate lines"),
+            ("<g/>" * 6000, "things"),
+            ("<g>" * 60 + SQUARE + "</g>" * 60, "deep"),
+            ("<path d='M0 0" + " l1 1" * 80000 + "'/>", "points"),
+            (f"<desc>{'x' * 10_000_000}</desc>{SQUARE}", "MB"),
+            ('<rect width="1e6" height="9"/>', "across"),
+        ):
             with self.assertRaises(OutOfBounds) as refusal:
                 drawn(told)
             self.assertIn(words, refusal.exception.message)
@@ -120,9 +128,17 @@ class Refused(TestCase):
         for told in ("", "hello", "<svg", "<html></html>", "\x00", "<svg></svg>", f"{HEAD}></svg>"):
             with self.assertRaises((Unreadable, EmptyDrawing)):
                 read_svg(told)
-        for inside in ('<path d="M0 0 L"/>', '<path d="nonsense"/>', '<path d="M0 0 L1e999 3 z"/>',
-                       f'<g transform="rotate(">{SQUARE}</g>', f'<g transform="matrix(1 2)">{SQUARE}</g>',
-                       f'<g transform="scale(1e999)">{SQUARE}</g>', f'<g transform="scale(0)">{SQUARE}</g>',
-                       '<rect width="-4" height="3"/>', '<polyline points="3"/>', '<circle r="nan"/>'):  # fmt: skip
+        for inside in (
+            '<path d="M0 0 L"/>',
+            '<path d="nonsense"/>',
+            '<path d="M0 0 L1e999 3 z"/>',
+            f'<g transform="rotate(">{SQUARE}</g>',
+            f'<g transform="matrix(1 2)">{SQUARE}</g>',
+            f'<g transform="scale(1e999)">{SQUARE}</g>',
+            f'<g transform="scale(0)">{SQUARE}</g>',
+            '<rect width="-4" height="3"/>',
+            '<polyline points="3"/>',
+            '<circle r="nan"/>',
+        ):
             with self.assertRaises(CoatingError, msg=inside):
                 drawn(inside)

@@ -81,9 +81,16 @@ class Plans(TestCase):
     def test_random_jobs_are_sound_and_near_their_area(self) -> None:
         draw = np.random.default_rng(5)
         for _ in range(25):
-            wanted = [Wanted(float(w), float(h), int(n), bool(t)) for w, h, n, t in zip(
-                draw.integers(15, 90, 3), draw.integers(15, 90, 3), draw.integers(1, 20, 3), draw.integers(0, 2, 3),
-                strict=True)]  # fmt: skip
+            wanted = [
+                Wanted(float(w), float(h), int(n), bool(t))
+                for w, h, n, t in zip(
+                    draw.integers(15, 90, 3),
+                    draw.integers(15, 90, 3),
+                    draw.integers(1, 20, 3),
+                    draw.integers(0, 2, 3),
+                    strict=True,
+                )
+            ]
             plan = cut_plan((300, 200), wanted, kerf_mm=1.5, solver_s=0)
             self.sound(plan, wanted)
             least = math.ceil(sum(w.width_mm * w.height_mm * w.count for w in wanted) / 60000)
@@ -106,9 +113,14 @@ class Plans(TestCase):
         self.assertEqual(seen, {True, False})
 
     def test_bad_input(self) -> None:
-        for sheet, wanted in (((100, 100), [Wanted(120, 20)]), ((100, 100), []), ((100, 100), [Wanted(9, 9, 0)]),
-                              ((100, 100), [Wanted(5, 5, 500)]), ((math.nan, 100), [Wanted(9, 9)]),
-                              ((100, 40), [Wanted(30, 60, 1, False)])):  # fmt: skip
+        for sheet, wanted in (
+            ((100, 100), [Wanted(120, 20)]),
+            ((100, 100), []),
+            ((100, 100), [Wanted(9, 9, 0)]),
+            ((100, 100), [Wanted(5, 5, 500)]),
+            ((math.nan, 100), [Wanted(9, 9)]),
+            ((100, 40), [Wanted(30, 60, 1, False)]),
+        ):
             with self.assertRaises(OutOfBounds):
                 cut_plan(sheet, wanted)
         self.assertEqual(cut_plan((100, 40), [Wanted(30, 60, 1, True)]).sheets, 1)

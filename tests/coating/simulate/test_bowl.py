@@ -1,10 +1,10 @@
 import unittest
 
 from coating.colour.mixing import Part, mix
-from coating.datasets.ingredients import demo_ingredient
 from coating.flow.windows import window
 from coating.simulate.bowl import BowlContext, Event
 from coating.simulate.fold import course, fold
+from coating.stock.ingredients import demo_ingredient
 
 IVORY, BLUE, BUTTER, WATER = (demo_ingredient(n) for n in ("ivory", "blue", "cocoa_butter", "water"))
 CONTEXT = BowlContext(room_c=21, number=37, fat_fraction=0.32, window=window("dip"))

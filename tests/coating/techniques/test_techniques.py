@@ -3,14 +3,14 @@
 import unittest
 from pathlib import Path
 
-from coating.datasets.ingredients import demo_ingredient
 from coating.figures.outlines import outline_of
 from coating.flow.windows import WINDOWS
 from coating.heat.times import SHAPES
 from coating.job import Kitchen, Piece, Shelf, Wanted, reckon
 from coating.limits import BOUNDS
 from coating.piece.kinds import KINDS
-from coating.piece.layers import Layer
+from coating.stack.layers import Layer
+from coating.stock.ingredients import demo_ingredient
 from coating.techniques import TECHNIQUES
 from coating.techniques.base import INSIDE, LINE
 

@@ -12,8 +12,8 @@ from coating.figures.sheet import Sheet
 from coating.figures.solid import View
 from coating.heat.setting import Pliable, Setting
 from coating.heat.times import bend_window, set_time, usable_time
-from coating.plan.steps import HALF_SET, SET, Step, hands_s
 from coating.shape.film.bending import Bend, Rounds, per_melt, rounds
+from coating.steps import HALF_SET, SET, Step, hands_s
 from studio.common.forms import CountField, LengthField
 from studio.designs.kinds.base import DesignForm, Kind, Worked
 from studio.designs.one import of_view
@@ -97,18 +97,37 @@ class FilmKind(Kind):
                     "It is stiff before one is bent: spread it a little thicker, or let it set where it is warmer."
                 )
         steps = [*film.before, *self._bent(film, window, sets, took, where), *film.after]
-        worked = Worked(place, self.window_of(self.flow), film.sheets, 1.0, film.mass_g, hands_s(steps), 0.0, 0, None,
-                        pieces=film.pieces, steps=steps, warnings=film.warnings,
-                        one=of_view(film.view) if film.view else {})  # fmt: skip
+        worked = Worked(
+            place,
+            self.window_of(self.flow),
+            film.sheets,
+            1.0,
+            film.mass_g,
+            hands_s(steps),
+            0.0,
+            0,
+            None,
+            pieces=film.pieces,
+            steps=steps,
+            warnings=film.warnings,
+            one=of_view(film.view) if film.view else {},
+        )
         melt = self._a_melt(place, worked.melt_g, film)
         numbers = list(film.numbers)
         if film.bend is not None:
             numbers += [(f"{film.bend.strain * 100:.1f} %", "stretched by the bend")]
             numbers += [(str(melt), "from one melt")] if melt < film.bent else []
         worked.context = {
-            "view": film.view, "window": window, "sets": sets, "rounds": took, "cool": COOL[where], "bend": film.bend,
-            "extra_numbers": numbers, "count": int(asked.get("count") or 1), **film.context,
-        }  # fmt: skip
+            "view": film.view,
+            "window": window,
+            "sets": sets,
+            "rounds": took,
+            "cool": COOL[where],
+            "bend": film.bend,
+            "extra_numbers": numbers,
+            "count": int(asked.get("count") or 1),
+            **film.context,
+        }
         return worked
 
     @staticmethod

@@ -8,11 +8,11 @@ from typing import Any
 from coating.figures.film import bow_view
 from coating.figures.sheet import sheet_of
 from coating.piece.cores import Sheet as SheetCore
-from coating.plan.steps import SET, Step
 from coating.shape.curves import ellipse
 from coating.shape.film.bow import bow
 from coating.shape.strokes import Drawing
 from coating.shape.tiling import in_rows
+from coating.steps import SET, Step
 from studio.common.forms import CountField, LengthField
 from studio.designs.kinds.film.base import Film, FilmForm, FilmKind
 from studio.designs.kinds.words import mm, size
@@ -44,31 +44,66 @@ class BowKind(FilmKind):
         return super().first(place) | {"thickness_mm": 1.5} | ({} if place.layer else {"count": 1})
 
     def made(self, asked: dict[str, Any], place: Place) -> Film:
-        one = bow(asked["strip_mm"], asked["wide_mm"], thickness_mm=asked["thickness_mm"], around=int(asked["around"]),
-                  rings=int(asked["rings"]))  # fmt: skip
+        one = bow(
+            asked["strip_mm"],
+            asked["wide_mm"],
+            thickness_mm=asked["thickness_mm"],
+            around=int(asked["around"]),
+            rings=int(asked["rings"]),
+        )
         count = int(asked["count"])
         strips = count * (one.loops + one.spares)
         long, wide = one.strip_mm, one.wide_mm
-        frames = [[(x, y), (x + long, y), (x + long, y + wide), (x, y + wide), (x, y)]
-                  for x, y in in_rows(min(strips, 24), long, wide, apart_mm=6)]  # fmt: skip
-        rays = [[(0.0, 0.0), (one.disc_mm / 2 * math.cos(a), one.disc_mm / 2 * math.sin(a))]
-                for a in (2 * math.pi * i / one.rings[0] for i in range(one.rings[0]))]  # fmt: skip
+        frames = [
+            [(x, y), (x + long, y), (x + long, y + wide), (x, y + wide), (x, y)]
+            for x, y in in_rows(min(strips, 24), long, wide, apart_mm=6)
+        ]
+        rays = [
+            [(0.0, 0.0), (one.disc_mm / 2 * math.cos(a), one.disc_mm / 2 * math.sin(a))]
+            for a in (2 * math.pi * i / one.rings[0] for i in range(one.rings[0]))
+        ]
         ring = ellipse((0.0, 0.0), one.disc_mm, one.disc_mm, points=72)
         sheets = [
             sheet_of(Drawing(()), "Strips", line_mm=1.0, guides=frames, says=[f"spread {strips}"]),
-            sheet_of(Drawing(()), "Disc, and where the first loops lie", line_mm=1.0,
-                     guides=[[*map(tuple, ring), tuple(ring[0])], *rays], says=["one loop along each ray"]),
-        ]  # fmt: skip
-        after = [Step(f"Set {one.rings[0]} loops on the disc, points to the middle; drizzle the points to lock them.",
-                      SET_ON_S * one.rings[0] * count, SET, warm=True)]  # fmt: skip
-        after += [Step(f"Then {n}, standing steeper, in the gaps; lock them too.", SET_ON_S * n * count, SET, HOLD_MIN,
-                       warm=True) for n in one.rings[1:]]  # fmt: skip
+            sheet_of(
+                Drawing(()),
+                "Disc, and where the first loops lie",
+                line_mm=1.0,
+                guides=[[*map(tuple, ring), tuple(ring[0])], *rays],
+                says=["one loop along each ray"],
+            ),
+        ]
+        after = [
+            Step(
+                f"Set {one.rings[0]} loops on the disc, points to the middle; drizzle the points to lock them.",
+                SET_ON_S * one.rings[0] * count,
+                SET,
+                warm=True,
+            )
+        ]
+        after += [
+            Step(
+                f"Then {n}, standing steeper, in the gaps; lock them too.",
+                SET_ON_S * n * count,
+                SET,
+                HOLD_MIN,
+                warm=True,
+            )
+            for n in one.rings[1:]
+        ]
         after += [Step("Fill the middle with loops whose points were dipped.", 30.0 * count, SET, HOLD_MIN, warm=True)]
         return Film(
-            one.mass_g * count, sheets, bow_view(one, place.lab), strips, SPREAD_S, JOIN_S, one.bend,
-            f"Spread {strips} strips on film, {size(long, wide)}, and a disc of {mm(one.disc_mm)}; "
-            "clean the edges.",
-            "Press the ends of each strip together, film outside, and lay the loop on its side.", after=after,
-            pieces=count, context={"bow": one, "strips": strips},
+            one.mass_g * count,
+            sheets,
+            bow_view(one, place.lab),
+            strips,
+            SPREAD_S,
+            JOIN_S,
+            one.bend,
+            f"Spread {strips} strips on film, {size(long, wide)}, and a disc of {mm(one.disc_mm)}; clean the edges.",
+            "Press the ends of each strip together, film outside, and lay the loop on its side.",
+            after=after,
+            pieces=count,
+            context={"bow": one, "strips": strips},
             numbers=[(" + ".join(map(str, one.rings)), "loops"), (mm(one.across_mm), "across")],
-        )  # fmt: skip
+        )

@@ -9,9 +9,9 @@ from django import forms
 
 from coating.figures.film import cast_view
 from coating.figures.sheet import sheet_of
-from coating.plan.steps import HALF_SET, Step
 from coating.shape.film.casts import TEXTURES, THINNEST_MM, cast
 from coating.shape.strokes import Drawing
+from coating.steps import HALF_SET, Step
 from studio.common.forms import CountField, LengthField
 from studio.designs.kinds.film.base import Film, FilmForm, FilmKind, bendable
 from studio.designs.kinds.words import mm, size
@@ -22,8 +22,9 @@ SPREAD_S, CUT_S = 90.0, 4.0  # hands for a sheet, and for a piece of it; assumpt
 
 
 class CastForm(FilmForm):
-    texture = forms.ChoiceField(label="Texture", choices=[(t.name, t.title) for t in TEXTURES.values()],
-                                initial="bubbles")  # fmt: skip
+    texture = forms.ChoiceField(
+        label="Texture", choices=[(t.name, t.title) for t in TEXTURES.values()], initial="bubbles"
+    )
     width_mm = LengthField("slab_mm", label="Sheet, long", initial=240.0, low=30)
     height_mm = LengthField("slab_mm", label="and wide", initial=160.0, low=30)
     across = CountField("count", label="Cut across into", initial=4, high=40)
@@ -37,8 +38,12 @@ class CastForm(FilmForm):
 
 class CastKind(FilmKind):
     name, title, says, techniques, form = (
-        "cast", "Textured cast", "Spread over a relief, peeled off, cut", ("film",), CastForm,
-    )  # fmt: skip
+        "cast",
+        "Textured cast",
+        "Spread over a relief, peeled off, cut",
+        ("film",),
+        CastForm,
+    )
     pick, pick_word = "texture", "Texture"
 
     def tiles(self) -> Sequence[Tile]:
@@ -56,18 +61,43 @@ class CastKind(FilmKind):
         cuts += [[(0.0, high * i / down), (wide, high * i / down)] for i in range(1, down)]
         pieces = across * down * sheets
         window = bendable(place, one.mean_mm, asked["where"])
-        half = [Step(f"Rule and cut through to the texture: {pieces} of {size(wide / across, high / down)}.",
-                      CUT_S * pieces, HALF_SET, window.from_min, window.until_min, asked["where"])] if pieces > sheets \
-            else []  # fmt: skip
+        half = (
+            [
+                Step(
+                    f"Rule and cut through to the texture: {pieces} of {size(wide / across, high / down)}.",
+                    CUT_S * pieces,
+                    HALF_SET,
+                    window.from_min,
+                    window.until_min,
+                    asked["where"],
+                )
+            ]
+            if pieces > sheets
+            else []
+        )
         found = Film(
-            one.mass_g * sheets, [sheet_of(Drawing(()), one.texture.title, line_mm=1.0, guides=[frame, *cuts],
-                                           says=[f"{sheets} sheets" if sheets > 1 else "one sheet"])],
-            cast_view(one, place.lab), sheets, SPREAD_S, 0.0, None,
+            one.mass_g * sheets,
+            [
+                sheet_of(
+                    Drawing(()),
+                    one.texture.title,
+                    line_mm=1.0,
+                    guides=[frame, *cuts],
+                    says=[f"{sheets} sheets" if sheets > 1 else "one sheet"],
+                )
+            ],
+            cast_view(one, place.lab),
+            sheets,
+            SPREAD_S,
+            0.0,
+            None,
             f"Brush a thin coat into the {one.texture.title.lower()} first, then spread {mm(one.thickness_mm)} over "
             "the crests; tap it.",
-            half=half, pieces=pieces, context={"cast": one, "cut_into": pieces},
+            half=half,
+            pieces=pieces,
+            context={"cast": one, "cut_into": pieces},
             numbers=[(mm(one.mean_mm), "thick on the whole"), (f"{pieces}", "pieces")],
-        )  # fmt: skip
+        )
         if one.frail:
             found.warnings.append(f"Thinner than {mm(THINNEST_MM)} over the crests it breaks when it is peeled.")
         if one.texture.along and across > 1:

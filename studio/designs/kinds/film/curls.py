@@ -25,8 +25,12 @@ class CurlForm(FilmForm):
 
 class CurlKind(FilmKind):
     name, title, says, techniques, form = (
-        "curls", "Curls", "A rectangle cut from corner to corner, wound into a glass", ("film",), CurlForm,
-    )  # fmt: skip
+        "curls",
+        "Curls",
+        "A rectangle cut from corner to corner, wound into a glass",
+        ("film",),
+        CurlForm,
+    )
 
     def made(self, asked: dict[str, Any], place: Place) -> Film:
         one = curl(asked["long_mm"], asked["wide_mm"], thickness_mm=asked["thickness_mm"], glass_mm=asked["glass_mm"])
@@ -43,10 +47,17 @@ class CurlKind(FilmKind):
         )
         slanted = one.slant_rad > 0
         return Film(
-            2 * one.mass_g * spread, [sheet], curls_view(one, place.lab), spread, SPREAD_S, WIND_S, one.bend,
+            2 * one.mass_g * spread,
+            [sheet],
+            curls_view(one, place.lab),
+            spread,
+            SPREAD_S,
+            WIND_S,
+            one.bend,
             f"Spread {many(spread, 'rectangle')} on film, {size(long, wide)}.",
             "Cut from corner to corner, through to the film; wind both halves into the glass"
             + (", climbing, so that none lies on itself." if slanted else ", level."),
-            pieces=count, context={"curl": one, "spread": spread, "odd": count % 2},
+            pieces=count,
+            context={"curl": one, "spread": spread, "odd": count % 2},
             numbers=[(f"{one.turns:.1f}", "turns"), (mm(one.high_mm), "high in the glass")],
-        )  # fmt: skip
+        )

@@ -10,9 +10,9 @@ from django import forms
 from coating.figures.film import leaves_view
 from coating.figures.sheet import sheet_of
 from coating.piece.cores import Sheet as SheetCore
-from coating.plan.steps import HALF_SET, Step
 from coating.shape.film.leaves import leaves
 from coating.shape.strokes import Drawing
+from coating.steps import HALF_SET, Step
 from studio.common.forms import CountField, LengthField
 from studio.designs.kinds.film.base import Film, FilmForm, FilmKind
 from studio.designs.kinds.words import grams, mm
@@ -41,8 +41,12 @@ class LeafForm(FilmForm):
 
 class LeafKind(FilmKind):
     name, title, says, techniques, form = (
-        "leaves", "Painted leaves", "Brushed on film, spread over, cut along the grain", ("film",), LeafForm,
-    )  # fmt: skip
+        "leaves",
+        "Painted leaves",
+        "Brushed on film, spread over, cut along the grain",
+        ("film",),
+        LeafForm,
+    )
 
     told_at = MappingProxyType({"pieces": "long_mm"})
     colours = ("paint",)
@@ -58,28 +62,59 @@ class LeafKind(FilmKind):
 
     def made(self, asked: dict[str, Any], place: Place) -> Film:
         made = leaves(
-            int(asked["count"]), asked["long_mm"], asked["wide_mm"], thickness_mm=asked["thickness_mm"],
-            roll_mm=asked["roll_mm"], coats=int(asked["coats"]), film_mm=(asked["film_w_mm"], asked["film_h_mm"]),
-        )  # fmt: skip
+            int(asked["count"]),
+            asked["long_mm"],
+            asked["wide_mm"],
+            thickness_mm=asked["thickness_mm"],
+            roll_mm=asked["roll_mm"],
+            coats=int(asked["coats"]),
+            film_mm=(asked["film_w_mm"], asked["film_h_mm"]),
+        )
         first = [p for p in made.plan.placed if p.sheet == 0]
         guides = [[(x + p.x_mm, y + p.y_mm) for x, y in made.outline] for p in first]
         high = max(p.y_mm + p.height_mm for p in first)
         arrow = [(0.0, high + 8), (60.0, high + 8), (54.0, high + 5), (60.0, high + 8), (54.0, high + 11)]
-        sheet = sheet_of(Drawing(()), "Leaves", line_mm=1.0, guides=[*guides, arrow],
-                         says=[f"cut {made.count}", "brush along the arrow"])  # fmt: skip
+        sheet = sheet_of(
+            Drawing(()),
+            "Leaves",
+            line_mm=1.0,
+            guides=[*guides, arrow],
+            says=[f"cut {made.count}", "brush along the arrow"],
+        )
         paint = place.lab_of(asked["paint"]) if asked.get("paint") else PAINT_LAB
         called = place.name_of(asked.get("paint")) or "leaf green"
         count = made.count
-        before = [Step(f"Brush {called.lower()} cocoa butter thickly on the film, all one way: {grams(made.paint_g)}. "
-                       "What is painted first is seen in front.", BRUSH_S * count, warm=False)]  # fmt: skip
-        before += [Step(f"Half dry, brush metallic over it, lightly: coat {i + 2}.", BRUSH_S * count / 2, HALF_SET,
-                        HALF_DRY_MIN) for i in range(made.coats - 1)]  # fmt: skip
+        before = [
+            Step(
+                f"Brush {called.lower()} cocoa butter thickly on the film, all one way: {grams(made.paint_g)}. "
+                "What is painted first is seen in front.",
+                BRUSH_S * count,
+                warm=False,
+            )
+        ]
+        before += [
+            Step(
+                f"Half dry, brush metallic over it, lightly: coat {i + 2}.", BRUSH_S * count / 2, HALF_SET, HALF_DRY_MIN
+            )
+            for i in range(made.coats - 1)
+        ]
         return Film(
-            made.coating_g, [sheet], leaves_view(made, paint, METAL_LAB), count, SPREAD_S, CUT_S, made.bend,
+            made.coating_g,
+            [sheet],
+            leaves_view(made, paint, METAL_LAB),
+            count,
+            SPREAD_S,
+            CUT_S,
+            made.bend,
             f"Once the paint is dry, spread the coating {mm(made.thickness_mm)} thick over it.",
             "Cut the leaves along the grain with the tip of a knife; bend them over the roll, film and all.",
-            dries_min=DRY_MIN, before=before, pieces=count,
+            dries_min=DRY_MIN,
+            before=before,
+            pieces=count,
             context={"leaves": made, "paint_name": called},
-            numbers=[(grams(made.paint_g * made.coats), "paint"), (f"{made.plan.sheets}", "film, sheets"),
-                     (grams(made.cut_off_g), "cut off, to melt again")],
-        )  # fmt: skip
+            numbers=[
+                (grams(made.paint_g * made.coats), "paint"),
+                (f"{made.plan.sheets}", "film, sheets"),
+                (grams(made.cut_off_g), "cut off, to melt again"),
+            ],
+        )

@@ -10,10 +10,10 @@ from django import forms
 from coating.figures.film import Lab, flower_view
 from coating.figures.sheet import sheet_of
 from coating.piece.cores import Sheet as SheetCore
-from coating.plan.steps import HALF_SET, SET, Step
 from coating.shape.curves import ellipse
 from coating.shape.film.petals import flower
 from coating.shape.strokes import Drawing
+from coating.steps import HALF_SET, SET, Step
 from studio.common.forms import CountField, LengthField, NumberField
 from studio.designs.kinds.film.base import Film, FilmForm, FilmKind
 from studio.designs.kinds.words import mm
@@ -46,8 +46,12 @@ def _between(one: Lab, other: Lab, share: float) -> Lab:
 
 class PetalKind(FilmKind):
     name, title, says, techniques, form = (
-        "petals", "Knife petals", "Petals off a blade, built big to small", ("petals",), PetalForm,
-    )  # fmt: skip
+        "petals",
+        "Knife petals",
+        "Petals off a blade, built big to small",
+        ("petals",),
+        PetalForm,
+    )
     flow = "petals"
     colours = ("deep",)
 
@@ -61,14 +65,21 @@ class PetalKind(FilmKind):
 
     def first(self, place: Place) -> dict[str, Any]:
         known = place.first_colours[:1]
-        return super().first(place) | {"thickness_mm": 1.6, "deep": known[0] if known and not place.layer else ""} | (
-            {} if place.layer else {"count": 1})  # fmt: skip
+        return (
+            super().first(place)
+            | {"thickness_mm": 1.6, "deep": known[0] if known and not place.layer else ""}
+            | ({} if place.layer else {"count": 1})
+        )
 
     def made(self, asked: dict[str, Any], place: Place) -> Film:
         one = flower(
-            asked["wide_mm"], disc_mm=asked["disc_mm"], thickness_mm=asked["thickness_mm"], sizes=int(asked["sizes"]),
-            overlap=asked["overlap"], stamens=int(asked["stamens"]),
-        )  # fmt: skip
+            asked["wide_mm"],
+            disc_mm=asked["disc_mm"],
+            thickness_mm=asked["thickness_mm"],
+            sizes=int(asked["sizes"]),
+            overlap=asked["overlap"],
+            stamens=int(asked["stamens"]),
+        )
         count, petals = int(asked["count"]), one.petals + sum(r.spares for r in one.rings)
         deep = place.lab_of(asked["deep"]) if asked.get("deep") else place.lab
         share = np.linspace(0, 1, len(one.rings)) if len(one.rings) > 1 else [0.0]
@@ -86,22 +97,47 @@ class PetalKind(FilmKind):
             says=[f"{(r.count + r.spares) * count} of {mm(r.wide_mm)}" for r in one.rings],
         )
         after = [
-            Step("A dab on the disc, the largest ring first, each petal in the gap of the last.",
-                 SET_ON_S * one.petals * count, SET, warm=True),
-            Step(f"Pipe {one.stamens} fine stamens in the middle, standing.", STAMEN_S * one.stamens * count, HALF_SET,
-                 warm=True),
-        ]  # fmt: skip
+            Step(
+                "A dab on the disc, the largest ring first, each petal in the gap of the last.",
+                SET_ON_S * one.petals * count,
+                SET,
+                warm=True,
+            ),
+            Step(
+                f"Pipe {one.stamens} fine stamens in the middle, standing.",
+                STAMEN_S * one.stamens * count,
+                HALF_SET,
+                warm=True,
+            ),
+        ]
         if asked.get("deep"):
-            spray = Step("Spray or brush with coloured cocoa butter, pale outside to deep inside; food-only brush, "
-                         "never breathe the spray.", 60.0 * count, SET, warm=False)  # fmt: skip
+            spray = Step(
+                "Spray or brush with coloured cocoa butter, pale outside to deep inside; food-only brush, "
+                "never breathe the spray.",
+                60.0 * count,
+                SET,
+                warm=False,
+            )
             after.insert(0, spray)
         return Film(
-            one.mass_g * count, [sheet], flower_view(one, labs, place.lab), petals * count, DIP_S, 0.0, None,
+            one.mass_g * count,
+            [sheet],
+            flower_view(one, labs, place.lab),
+            petals * count,
+            DIP_S,
+            0.0,
+            None,
             f"Dip a blade, lay it on film, lift and pull back to a point: {petals * count} petals, thin at the edge. "
             "Lay them over a curve.",
-            after=after if one.stamens else after[:-1], pieces=count,
-            context={"flower": one, "labs": labs, "petals": petals * count,
-                     "spare": (petals - one.petals) * count, "deep_name": place.name_of(
-                asked.get("deep")), "rings": list(zip(one.rings, one.ring_g, labs, strict=True))},
+            after=after if one.stamens else after[:-1],
+            pieces=count,
+            context={
+                "flower": one,
+                "labs": labs,
+                "petals": petals * count,
+                "spare": (petals - one.petals) * count,
+                "deep_name": place.name_of(asked.get("deep")),
+                "rings": list(zip(one.rings, one.ring_g, labs, strict=True)),
+            },
             numbers=[(f"{petals * count}", "petals"), (mm(one.across_mm), "across")],
-        )  # fmt: skip
+        )

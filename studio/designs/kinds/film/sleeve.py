@@ -9,10 +9,10 @@ from django import forms
 from coating.figures.film import sleeve_view
 from coating.figures.sheet import sheet_of
 from coating.piece.cores import Tier
-from coating.plan.steps import SET, Step
 from coating.shape.curves import ellipse
 from coating.shape.film.sleeve import sleeve
 from coating.shape.strokes import Drawing
+from coating.steps import SET, Step
 from studio.common.forms import LengthField
 from studio.designs.kinds.film.base import Film, FilmForm, FilmKind
 from studio.designs.kinds.words import many, mm, size, volume
@@ -27,8 +27,9 @@ class SleeveForm(FilmForm):
     diameter_mm = LengthField("tier_or_cup_mm", label="Rolled round, across", initial=60.0)
     height_mm = LengthField("sleeve_mm", label="High", initial=70.0)
     overlap_mm = LengthField("overlap_mm", label="Ends overlap", initial=2.0)
-    strip_mm = LengthField("strip_mm", label="Strip that you have, long", required=False, low=5,
-                           help_text="Left out: as long as it takes.")  # fmt: skip
+    strip_mm = LengthField(
+        "strip_mm", label="Strip that you have, long", required=False, low=5, help_text="Left out: as long as it takes."
+    )
     main = ("closed", "diameter_mm", "height_mm", "thickness_mm", "count")
     more = ("overlap_mm", "strip_mm", "where")
     pills = ("closed", "where")
@@ -36,8 +37,12 @@ class SleeveForm(FilmForm):
 
 class SleeveKind(FilmKind):
     name, title, says, techniques, form = (
-        "sleeve", "Sleeve or cuff", "A strip rolled round, its ends pressed together", ("film",), SleeveForm,
-    )  # fmt: skip
+        "sleeve",
+        "Sleeve or cuff",
+        "A strip rolled round, its ends pressed together",
+        ("film",),
+        SleeveForm,
+    )
 
     def fits(self, place: Place) -> dict[str, float]:
         """Round a tier, over most of its side."""
@@ -54,9 +59,13 @@ class SleeveKind(FilmKind):
     def made(self, asked: dict[str, Any], place: Place) -> Film:
         base, count = asked["closed"] == "base", int(asked["count"])
         one = sleeve(
-            asked["diameter_mm"], asked["height_mm"], thickness_mm=asked["thickness_mm"],
-            overlap_mm=asked["overlap_mm"], base=base, strip_mm=asked.get("strip_mm"),
-        )  # fmt: skip
+            asked["diameter_mm"],
+            asked["height_mm"],
+            thickness_mm=asked["thickness_mm"],
+            overlap_mm=asked["overlap_mm"],
+            base=base,
+            strip_mm=asked.get("strip_mm"),
+        )
         long, high = one.strip_mm, one.height_mm
         frame = [(0.0, 0.0), (long, 0.0), (long, high), (0.0, high), (0.0, 0.0)]
         lap = [(long - one.overlap_mm, 0.0), (long - one.overlap_mm, high)]
@@ -71,21 +80,42 @@ class SleeveKind(FilmKind):
         ]
         if base:
             disc = ellipse((one.diameter_mm / 2, one.diameter_mm / 2), one.diameter_mm, one.diameter_mm, points=72)
-            sheets.append(sheet_of(Drawing(()), "Base", line_mm=1.0, guides=[_closed(disc)],
-                                   says=[f"spread {count}", f"{mm(one.base_thick_mm)} thick"]))  # fmt: skip
+            sheets.append(
+                sheet_of(
+                    Drawing(()),
+                    "Base",
+                    line_mm=1.0,
+                    guides=[_closed(disc)],
+                    says=[f"spread {count}", f"{mm(one.base_thick_mm)} thick"],
+                )
+            )
         what = "sleeve" if base else "cuff"
         after = []
         if base:
-            after = [Step(f"Stand each on its base in a ring of melted coating; {volume(one.holds_ml)} go in.",
-                          BASE_S * count, SET, warm=True)]  # fmt: skip
+            after = [
+                Step(
+                    f"Stand each on its base in a ring of melted coating; {volume(one.holds_ml)} go in.",
+                    BASE_S * count,
+                    SET,
+                    warm=True,
+                )
+            ]
         return Film(
-            one.mass_g * count, sheets, sleeve_view(one, place.lab), count, SPREAD_S, ROLL_S, one.bend,
+            one.mass_g * count,
+            sheets,
+            sleeve_view(one, place.lab),
+            count,
+            SPREAD_S,
+            ROLL_S,
+            one.bend,
             f"Spread {many(count, 'strip')} on film, {size(long, high)}, right to the edge"
             + (f"; and {many(count, 'base')}." if base else "."),
-            "Roll a straight vessel over the strip, press the ends together, trim the edges.", after=after,
-            pieces=count, context={"sleeve": one, "what": what},
+            "Roll a straight vessel over the strip, press the ends together, trim the edges.",
+            after=after,
+            pieces=count,
+            context={"sleeve": one, "what": what},
             numbers=[(mm(long), "strip"), *([(volume(one.holds_ml), "one holds")] if base else [])],
-        )  # fmt: skip
+        )
 
 
 def _closed(ring: Any) -> list[tuple[float, float]]:

@@ -12,21 +12,32 @@ from coating.figures.sheet import sheet_of
 from coating.heat.times import sets_where, usable_time
 from coating.job.lines import BELOW_MM
 from coating.piece.cores import Core
-from coating.piece.dipping import DIP_S, GLASS_BAND, SLANTED, STICKS, STRAIGHT, TWO_SIDED, foot_g, stand_rounds
 from coating.piece.kinds import KINDS as CORES
 from coating.piece.kinds import Kind as CoreKind
-from coating.piece.layers import Layer, on_one_g, thick_mm
-from coating.plan.steps import HALF_SET, SET, WET, Step, hands_s
 from coating.shape.curves import ellipse
 from coating.shape.strokes import Drawing
+from coating.stack.dipping import DIP_S, GLASS_BAND, SLANTED, STICKS, STRAIGHT, TWO_SIDED, foot_g, stand_rounds
+from coating.stack.layers import Layer, on_one_g, thick_mm
+from coating.steps import HALF_SET, SET, WET, Step, hands_s
 from studio.common.forms import CountField, LengthField
 from studio.designs.kinds.base import DesignForm, Kind, Worked
 from studio.designs.kinds.words import grams, mm
 from studio.designs.place import Place
 from studio.pieces.pictures import strokes_of
 
-DIPPED = ("ball", "round_biscuit", "finger_biscuit", "sandwich_biscuit", "berry", "fruit", "pretzel_twist",
-          "pretzel_rod", "marshmallow", "sweet", "glass_rim")  # fmt: skip
+DIPPED = (
+    "ball",
+    "round_biscuit",
+    "finger_biscuit",
+    "sandwich_biscuit",
+    "berry",
+    "fruit",
+    "pretzel_twist",
+    "pretzel_rod",
+    "marshmallow",
+    "sweet",
+    "glass_rim",
+)
 SHARES = [
     ("1.0", "all of it"),
     ("0.9", "nearly all of it"),
@@ -50,8 +61,9 @@ class DipForm(DesignForm):
     way = forms.ChoiceField(label="How", choices=WAYS, initial=STRAIGHT, widget=forms.RadioSelect)
     coats = CountField("dip_coats", label="Coats", initial=1)
     count = CountField("count", label="How many", initial=24, high=1000)
-    sticks = forms.ChoiceField(label="Sticks", choices=[(s.name, s.title) for s in STICKS.values()], initial="none",
-                               widget=forms.RadioSelect)  # fmt: skip
+    sticks = forms.ChoiceField(
+        label="Sticks", choices=[(s.name, s.title) for s in STICKS.values()], initial="none", widget=forms.RadioSelect
+    )
     holes = CountField("cavities", label="Holes in the stand, or places to lay them", initial=24, high=400)
     top = forms.BooleanField(label="Something on top while wet", required=False)
     main: tuple[str, ...] = ("share", "way", "coats", "count", "sticks", "holes")
@@ -71,9 +83,12 @@ class DipForm(DesignForm):
 
 class DipKind(Kind):
     name, title, says, techniques, form = (
-        "dip", "Dip", "What goes on, what to melt, sticks and stands", ("dip", "second_dip", "angled_dip", "rim"),
-            DipForm,
-    )  # fmt: skip
+        "dip",
+        "Dip",
+        "What goes on, what to melt, sticks and stands",
+        ("dip", "second_dip", "angled_dip", "rim"),
+        DipForm,
+    )
     group = "Made"
     steps_more = "designs/parts/dip_more.html"
 
@@ -92,8 +107,12 @@ class DipKind(Kind):
         share = min((s for s, _ in SHARES), key=lambda s: abs(float(s) - float(layer.parameters.get("share", 1.0))))
         stuck = any(la.technique == "stick" for la in piece.stack)
         way = SLANTED if layer.technique == "angled_dip" else STRAIGHT
-        return shown | {"share": share, "sticks": "seated" if stuck else "none", "way": way,
-                        "coats": max(1, min(4, int(layer.parameters.get("coats", 1))))}  # fmt: skip
+        return shown | {
+            "share": share,
+            "sticks": "seated" if stuck else "none",
+            "way": way,
+            "coats": max(1, min(4, int(layer.parameters.get("coats", 1)))),
+        }
 
     @staticmethod
     def _core(asked: dict[str, Any], place: Place) -> tuple[CoreKind, Core]:
@@ -120,27 +139,58 @@ class DipKind(Kind):
         stands = stand_rounds(count, int(asked["holes"]))
         deep_mm = share * core.length_mm + BELOW_MM
         steps = self._steps(asked, count, deep_mm, sets, rim, stick, stands)
-        worked = Worked(place, self.window_of(flow_name), [], 1.0, one_g * count, hands_s(steps), 0.0, 0, None,
-                        pieces=count, steps=steps, told=told, holes=int(asked["holes"]),
-                        deep=way == TWO_SIDED or stick.name != "none")  # fmt: skip
+        worked = Worked(
+            place,
+            self.window_of(flow_name),
+            [],
+            1.0,
+            one_g * count,
+            hands_s(steps),
+            0.0,
+            0,
+            None,
+            pieces=count,
+            steps=steps,
+            told=told,
+            holes=int(asked["holes"]),
+            deep=way == TWO_SIDED or stick.name != "none",
+        )
         drawn = Layer(technique, share=min(1.0, share * sides))
         worked.context = {
-            "count": count, "stick": stick, "stands": stands, "coats": coats, "share": share, "way": way, "core": core,
-            "core_name": kind.name, "technique": technique, "one_g": one_g, "deep_mm": deep_mm,
-            "foot_g": foot_g(core, share, flow), "strokes": strokes_of(kind, core, [drawn], [place.lab]),
-            "core_title": kind.title, "sets": sets, "two_sided": way == TWO_SIDED, "core_many": _plural(kind.title),
-        }  # fmt: skip
+            "count": count,
+            "stick": stick,
+            "stands": stands,
+            "coats": coats,
+            "share": share,
+            "way": way,
+            "core": core,
+            "core_name": kind.name,
+            "technique": technique,
+            "one_g": one_g,
+            "deep_mm": deep_mm,
+            "foot_g": foot_g(core, share, flow),
+            "strokes": strokes_of(kind, core, [drawn], [place.lab]),
+            "core_title": kind.title,
+            "sets": sets,
+            "two_sided": way == TWO_SIDED,
+            "core_many": _plural(kind.title),
+        }
         wide_mm = max((bowl.vessel_mm for bowl in worked.bowls), default=core.across_mm)
         ring = [(float(x), float(y)) for x, y in ellipse((0.0, 0.0), wide_mm, wide_mm, points=72)]
         worked.sheets = [sheet_of(Drawing(()), "The bowl is about so wide", line_mm=1.0, guides=[[*ring, ring[0]]])]
         life_s = usable_time(worked.melt_g, white=place.white, room_c=place.kitchen.room_c)
         warm_for = max(1, int(life_s / DIP_S))
         worked.context |= {
-            "wide_mm": wide_mm, "warm_for": warm_for, "rewarms": max(0, -(-count * sides * coats // warm_for) - 1),
-            "extra_numbers": [(grams(one_g), "on one"), (mm(thick), "thick"),
-                              (grams(worked.context["foot_g"]), "drips off one set down at once"),
-                              *([(str(stands), "stands full")] if stands > 1 else [])],
-        }  # fmt: skip
+            "wide_mm": wide_mm,
+            "warm_for": warm_for,
+            "rewarms": max(0, -(-count * sides * coats // warm_for) - 1),
+            "extra_numbers": [
+                (grams(one_g), "on one"),
+                (mm(thick), "thick"),
+                (grams(worked.context["foot_g"]), "drips off one set down at once"),
+                *([(str(stands), "stands full")] if stands > 1 else []),
+            ],
+        }
         if coats > 1 and not sets:
             worked.warnings.append("A second coat wants the first one set, and nothing sets here: use the fridge.")
         if way == TWO_SIDED and share > 0.67:
@@ -152,7 +202,7 @@ class DipKind(Kind):
     @staticmethod
     def _steps(
         asked: dict[str, Any], count: int, deep_mm: float, sets: Mapping[str, Any], rim: bool, stick: Any, stands: int
-    ) -> list[Step]:  # fmt: skip
+    ) -> list[Step]:
         coats, way = int(asked["coats"]), asked["way"]
         place = "room" if "room" in sets else "fridge"
         dry = sets[place].touch_min if sets else 0.0
@@ -165,9 +215,13 @@ class DipKind(Kind):
         else:
             how = "at a slant, up to the line" if way == SLANTED else "straight in, wiggle up to the line, straight out"
             again = f", {stands} stands one after the other" if stands > 1 else ""
-            steps.append(Step(
-                f"Dip {count}, {how}; shake, scrape the base on the rim so that no foot forms, set down{again}.",
-                              DIP_S * count, *wait))  # fmt: skip
+            steps.append(
+                Step(
+                    f"Dip {count}, {how}; shake, scrape the base on the rim so that no foot forms, set down{again}.",
+                    DIP_S * count,
+                    *wait,
+                )
+            )
         if asked.get("top"):
             steps.append(
                 Step("What lies on top, at once: it sinks in.", TOPPED_S * count, WET, 0.0, dry / 2, warm=False)
@@ -175,13 +229,22 @@ class DipKind(Kind):
         if way == TWO_SIDED:
             steps.append(Step("Now the other side, to the same line.", DIP_S * count, SET, dry, None, place, warm=True))
         for coat in range(2, coats + 1):
-            steps.append(Step(f"Coat {coat}, once the last one is dry.", DIP_S * count, SET, dry, None, place,
-                              warm=True))  # fmt: skip
+            steps.append(
+                Step(f"Coat {coat}, once the last one is dry.", DIP_S * count, SET, dry, None, place, warm=True)
+            )
         if stick.comes_out:
             half = dry / 2
-            steps.append(Step(
-                "Pull the picks out with a turn, count them, close each hole with a dab.", 5.0 * count, HALF_SET,
-                              half, max(half, dry), place, warm=True))  # fmt: skip
+            steps.append(
+                Step(
+                    "Pull the picks out with a turn, count them, close each hole with a dab.",
+                    5.0 * count,
+                    HALF_SET,
+                    half,
+                    max(half, dry),
+                    place,
+                    warm=True,
+                )
+            )
         release = sets[place].release_min if sets else 0.0
         return [*steps, Step("Leave them until they lift off clean.", 0.0, SET, release, None, place, warm=False)]
 

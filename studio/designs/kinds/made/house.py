@@ -11,10 +11,10 @@ from coating.figures.sheet import sheet_of
 from coating.heat.times import set_time
 from coating.piece.cores import Block
 from coating.plan.assembly import house_parts, order
-from coating.plan.steps import SET, Step, hands_s
 from coating.shape.houses.glue import glue, sweets_along
 from coating.shape.houses.net import BOX, HOUSE, net
 from coating.shape.strokes import Drawing
+from coating.steps import SET, Step, hands_s
 from studio.common.forms import CountField, LengthField, NumberField, WordsField
 from studio.designs.kinds.base import DesignForm, Kind, Worked
 from studio.designs.kinds.words import grams, many, mm, volume
@@ -64,8 +64,12 @@ class HouseForm(DesignForm):
 
 class HouseKind(Kind):
     name, title, says, techniques, form = (
-        "house", "Box or house", "Panels, glue, and the order they stand in", ("glue",), HouseForm,
-    )  # fmt: skip
+        "house",
+        "Box or house",
+        "Panels, glue, and the order they stand in",
+        ("glue",),
+        HouseForm,
+    )
     group = "Made"
     picture_template = "designs/pictures/house.html"
     steps_more = "designs/parts/house_more.html"
@@ -76,15 +80,25 @@ class HouseKind(Kind):
     def first(self, place: Place) -> dict[str, Any]:
         shown, core = super().first(place), place.core
         if isinstance(core, Block):
-            shown |= {"long_mm": max(30.0, min(600.0, core.long_mm)), "wide_mm": max(30.0, min(600.0, core.width_mm)),
-                      "thick_mm": max(1.5, min(10.0, core.thickness_mm)), "made_of": "baked"}  # fmt: skip
+            shown |= {
+                "long_mm": max(30.0, min(600.0, core.long_mm)),
+                "wide_mm": max(30.0, min(600.0, core.width_mm)),
+                "thick_mm": max(1.5, min(10.0, core.thickness_mm)),
+                "made_of": "baked",
+            }
         return shown
 
     def work(self, asked: dict[str, Any], place: Place) -> Worked:
         count, baked = int(asked["count"]), asked["made_of"] == "baked"
-        found = net(asked["what"], long_mm=asked["long_mm"], wide_mm=asked["wide_mm"], wall_mm=asked["wall_mm"],
-                    thick_mm=asked["thick_mm"], pitch_deg=asked["pitch_deg"],
-                        overhang_mm=asked["overhang_mm"])  # fmt: skip
+        found = net(
+            asked["what"],
+            long_mm=asked["long_mm"],
+            wide_mm=asked["wide_mm"],
+            wall_mm=asked["wall_mm"],
+            thick_mm=asked["thick_mm"],
+            pitch_deg=asked["pitch_deg"],
+            overhang_mm=asked["overhang_mm"],
+        )
         bead = glue(found.glued_mm, asked["bead_mm"], white=place.white, room_c=place.kitchen.room_c)
         inside = [word for word in (asked.get("inside") or "").split(", ") if word]
         parts = order(house_parts(asked["what"], [word.capitalize() for word in inside]))
@@ -97,28 +111,53 @@ class HouseKind(Kind):
         goes_on_g = (panels_g + bead.mass_g) * count
         steps = self._steps(asked, place, found, bead, parts, row, baked)
         sheets = [
-            sheet_of(Drawing(()), f"{p.name}, {p.count} of it" if p.count > 1 else p.name, line_mm=1.0,
-                     guides=[[*p.outline, p.outline[0]]],
-                         says=[f"{mm(found.thick_mm)} thick", f"cut {p.count * count}"])
+            sheet_of(
+                Drawing(()),
+                f"{p.name}, {p.count} of it" if p.count > 1 else p.name,
+                line_mm=1.0,
+                guides=[[*p.outline, p.outline[0]]],
+                says=[f"{mm(found.thick_mm)} thick", f"cut {p.count * count}"],
+            )
             for p in found.panels
-        ]  # fmt: skip
+        ]
         labs = dict(zip(colours, SWEET_LABS, strict=False))
         wall = BAKED_LAB if baked else place.lab
         roof = (wall[0] * 0.86, wall[1] + 4, wall[2] + 4)
         # Of a job, what it takes is spread over the panels that are made of a kind.
         panels = place.made if place.layer else count
-        worked = Worked(place, self.window_of("glue"), sheets, asked["bead_mm"], goes_on_g, hands_s(steps), 0.0, 0,
-                        None, pieces=panels, steps=steps)  # fmt: skip
+        worked = Worked(
+            place,
+            self.window_of("glue"),
+            sheets,
+            asked["bead_mm"],
+            goes_on_g,
+            hands_s(steps),
+            0.0,
+            0,
+            None,
+            pieces=panels,
+            steps=steps,
+        )
         shown = house_view(found, wall, roof, row, labs, overhang_mm=asked["overhang_mm"])
         worked.one = of_view(shown, alone=True)
         worked.context = {
-            "net": found, "bead": bead, "parts": parts, "row": row, "inside": inside, "baked": baked, "count": count,
-            "panels_g": panels_g, "colours": [(c, row.of(c)) for c in dict.fromkeys(colours)] if row else [],
+            "net": found,
+            "bead": bead,
+            "parts": parts,
+            "row": row,
+            "inside": inside,
+            "baked": baked,
+            "count": count,
+            "panels_g": panels_g,
+            "colours": [(c, row.of(c)) for c in dict.fromkeys(colours)] if row else [],
             "view": shown,
             "what": "house" if asked["what"] == HOUSE else "box",
-            "extra_numbers": [(str(found.parts), "panels"), (mm(found.glued_mm), "of glue"),
-                              (volume(found.inside_ml), "room inside")],
-        }  # fmt: skip
+            "extra_numbers": [
+                (str(found.parts), "panels"),
+                (mm(found.glued_mm), "of glue"),
+                (volume(found.inside_ml), "room inside"),
+            ],
+        }
         if 2 * max(found.panels, key=lambda p: p.area_mm2).area_mm2 / found.thick_mm > 30000:
             worked.warnings.append(f"Such large panels want more than {mm(5)}, or a second coat on the back.")
         return worked
@@ -126,15 +165,19 @@ class HouseKind(Kind):
     @staticmethod
     def _steps(
         asked: dict[str, Any], place: Place, found: Any, bead: Any, parts: list[Any], row: Any, baked: bool
-    ) -> list[Step]:  # fmt: skip
+    ) -> list[Step]:
         count = int(asked["count"])
         steps = []
         if not baked:
             sets = set_time("slab", found.thick_mm, "room", room_c=place.kitchen.room_c, white=place.white)
-            steps = [Step(
-                f"Spread {grams(found.panels_g)} {mm(found.thick_mm)} thick; rule and cut all panels by their "
-                          "templates at half-set.", CUT_S * found.parts * count),
-                     Step("Leave them flat until they are hard.", 0.0, SET, sets.release_min)]  # fmt: skip
+            steps = [
+                Step(
+                    f"Spread {grams(found.panels_g)} {mm(found.thick_mm)} thick; rule and cut all panels by their "
+                    "templates at half-set.",
+                    CUT_S * found.parts * count,
+                ),
+                Step("Leave them flat until they are hard.", 0.0, SET, sets.release_min),
+            ]
         steps.append(
             Step(
                 "Build on a mat, so that the base lifts. Keep the glue near setting: thick, and only just warm.",
@@ -145,16 +188,24 @@ class HouseKind(Kind):
         for i, part in enumerate(parts[1:]):
             where = f", leaning on {_listed([p.lower() for p in part.on])}" if part.on != ("Base",) else ""
             if part.inside:
-                steps.append(Step(f"Now put in: {part.name.lower()}. A hand does not get in later.", PLACE_S * count,
-                                  warm=False))  # fmt: skip
+                steps.append(
+                    Step(f"Now put in: {part.name.lower()}. A hand does not get in later.", PLACE_S * count, warm=False)
+                )
                 continue
             hold = f"Hold it {bead.hold_s:.0f} s; prop it with a jar."
             says = f"{part.name}: a bead of {mm(asked['bead_mm'])}{where}. {hold}"
             wait = bead.prop_min if part.closes and not parts[i].closes else 0.0
             steps.append(Step(says, (PLACE_S + bead.hold_s) * count, SET if wait else "", wait, warm=True))
         if row is not None:
-            steps.append(Step(f"Glue {many(row.count, 'sweet')} along the edge, from both ends to the middle.",
-                              3.0 * row.count * count, SET, bead.prop_min, warm=True))  # fmt: skip
+            steps.append(
+                Step(
+                    f"Glue {many(row.count, 'sweet')} along the edge, from both ends to the middle.",
+                    3.0 * row.count * count,
+                    SET,
+                    bead.prop_min,
+                    warm=True,
+                )
+            )
         return steps
 
 

@@ -6,8 +6,6 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
-from django import forms
-
 from coating.errors import CoatingError
 from coating.figures.section import Section, section
 from coating.figures.sheet import sheet_of
@@ -15,7 +13,6 @@ from coating.flow.tapping import bubble_mm, taps
 from coating.heat.times import set_time
 from coating.job.lines import usual_cavities
 from coating.piece.cores import Hollow
-from coating.plan.steps import ALL_MADE, HALF_SET, SET, WET, Step, hands_s
 from coating.shape.curves import ellipse
 from coating.shape.moulds.cavity import Cavity, Cone
 from coating.shape.moulds.cycles import cycles
@@ -24,63 +21,23 @@ from coating.shape.moulds.presets import PRESETS, Preset, from_water
 from coating.shape.moulds.shaped import Shaped
 from coating.shape.moulds.strength import FRAIL, STANDS, TOO_STRONG, Strength, least_wall_mm, strength
 from coating.shape.strokes import Drawing
-from studio.common.forms import CountField, LengthField, MassField, NumberField, VolumeField
-from studio.designs.kinds.base import DesignForm, Kind, Worked
-from studio.designs.kinds.film.base import COOL, WHERE
+from coating.steps import ALL_MADE, HALF_SET, SET, WET, Step, hands_s
+from studio.designs.kinds.base import Kind, Worked
+from studio.designs.kinds.film.base import COOL
+from studio.designs.kinds.made.mould_form import OF_PIECE, MouldForm
 from studio.designs.kinds.words import grams, mm
 from studio.designs.one import of_outline
 from studio.designs.place import Place
 from studio.designs.tiles import Tile, mould_tiles
 
-WAYS = [("solid", "solid"), ("hollow", "hollow"), ("filled", "filled, with a lid"), ("layers", "in layers"),
-        ("insert", "something inside"), ("colours", "details first")]  # fmt: skip
-MADE_OF = [("plastic", "thin plastic"), ("silicone", "silicone"), ("hard", "hard, clear")]
 RELEASES = {
     "plastic": "Turn it over and press: it pops out when it is hard at the centre.",
     "silicone": "A wiggle frees it: peel the mould off the piece, touch only where it will not show.",
     "hard": "Look from below: where it is set the plastic has gone cloudy. Turn it over and tap once.",
 }
-OF_PIECE = "own:piece"
 FINE_MM = 1.0  # detail so fine wants a thin coating; common practice, no source
 INSIDE = 0.6  # what of a solid sets from the wall, against its depth: assumptions
 FILL_S, SHELL_S, DRAIN_S, FILLING_S, LID_S, RELEASE_S, TAP_S, STICK_S = 6.0, 12.0, 8.0, 8.0, 6.0, 4.0, 0.5, 4.0
-
-
-class MouldForm(DesignForm):
-    preset = forms.ChoiceField(label="Mould", choices=[(p.name, p.title) for p in PRESETS.values()], initial="praline")
-    way = forms.ChoiceField(label="Filled", choices=WAYS, initial="filled", widget=forms.RadioSelect)
-    made_of = forms.ChoiceField(label="The mould is", choices=MADE_OF, initial="plastic", widget=forms.RadioSelect)
-    count = CountField("count", label="Pieces wanted", initial=24, high=1000)
-    cavities = CountField("cavities", label="Cavities in a mould", required=False, high=200,
-                          help_text="Left out: as usual.")  # fmt: skip
-    moulds = CountField("cavities", label="Moulds you have", initial=1, high=40)
-    each_ml = VolumeField("layer_ml", label="One cavity holds", required=False,
-                          help_text="Leave blank to use the mould in the picture.")  # fmt: skip
-    water_g = MassField("mass_g", label="or water that fills the mould", required=False, low=1)
-    wall_mm = LengthField("film_mm", label="Wall", initial=1.7, low=0.5, high=8)
-    lid_mm = LengthField("film_mm", label="Lid, or cap", initial=2.0, low=0.5, high=8)
-    base_mm = LengthField("film_mm", label="Base of layers", initial=3.0, low=0.5, high=9)
-    filling_ml = VolumeField("layer_ml", label="Filling in one", required=False, help_text="Leave blank to fill it.")
-    insert_mm = LengthField("core_mm", label="What goes inside is, across", initial=10.0, high=200)
-    insert_high_mm = LengthField("core_mm", label="and high", initial=8.0, high=200)
-    detail = NumberField("marbled_share", label="Of it the details", initial=0.05, low=0.01, high=0.5)
-    sticks = forms.BooleanField(label="On sticks", required=False)
-    smash = forms.BooleanField(label="To be broken at the table", required=False)
-    where = forms.ChoiceField(label="Left to set", choices=WHERE, initial="fridge", widget=forms.RadioSelect)
-    places = CountField("cavities", label="Moulds that go in there at once", required=False, high=40)
-    main = ("way", "count", "cavities", "moulds", "each_ml", "wall_mm")
-    more = ("water_g", "lid_mm", "base_mm", "filling_ml", "insert_mm", "insert_high_mm", "detail", "sticks", "smash",
-            "made_of", "where", "places")  # fmt: skip
-    pills = ("way", "made_of", "where")
-
-    def __init__(self, *args: Any, **kwargs: Any) -> None:
-        super().__init__(*args, **kwargs)
-        for name in ("line_mm", "hole_mm", "speed_mm_s"):
-            del self.fields[name]
-        if isinstance(self.place.core, Hollow):
-            preset = self.fields["preset"]
-            assert isinstance(preset, forms.ChoiceField)
-            preset.choices = [(OF_PIECE, "As large as the piece"), *((p.name, p.title) for p in PRESETS.values())]
 
 
 @dataclass(frozen=True)
@@ -100,8 +57,12 @@ class Made:
 
 class MouldKind(Kind):
     name, title, says, techniques, form = (
-        "mould", "Mould", "Solid, hollow, filled, layered: grams and rounds", ("shell", "solid"), MouldForm,
-    )  # fmt: skip
+        "mould",
+        "Mould",
+        "Solid, hollow, filled, layered: grams and rounds",
+        ("shell", "solid"),
+        MouldForm,
+    )
     group = "Made"
     pick, pick_word = "preset", "Mould"
     steps_more = "designs/parts/mould_more.html"
@@ -117,8 +78,11 @@ class MouldKind(Kind):
         if layer is None:
             return shown
         shown |= {"count": min(1000, place.made)}
-        shown |= {"way": "solid"} if layer.technique == "solid" else {
-            "way": "filled" if any(la.technique == "filling" for la in layer.piece.stack) else "hollow"}  # fmt: skip
+        shown |= (
+            {"way": "solid"}
+            if layer.technique == "solid"
+            else {"way": "filled" if any(la.technique == "filling" for la in layer.piece.stack) else "hollow"}
+        )
         wall = layer.parameters.get("thickness_mm")
         if isinstance(core, Hollow):
             shown |= {"preset": OF_PIECE}
@@ -146,8 +110,13 @@ class MouldKind(Kind):
             kg = full / cavity.holds_ml
             heights = (asked["base_mm"], cavity.deep_mm - asked["lid_mm"])
             parts = (("base", cup.base_ml * kg), ("cap", cup.cap_ml * kg), ("filling", cup.filling_ml * 1.1))
-            return Made((cup.base_ml + cup.cap_ml) * kg, parts, section(cavity, layers_mm=heights),
-                        max(asked["base_mm"], asked["lid_mm"]), FILL_S + FILLING_S + LID_S)  # fmt: skip
+            return Made(
+                (cup.base_ml + cup.cap_ml) * kg,
+                parts,
+                section(cavity, layers_mm=heights),
+                max(asked["base_mm"], asked["lid_mm"]),
+                FILL_S + FILLING_S + LID_S,
+            )
         if way == "insert":
             thing = insert_in(cavity, asked["insert_mm"], asked["insert_high_mm"])
             one = full * (1 - thing.volume_ml / cavity.holds_ml)
@@ -156,13 +125,27 @@ class MouldKind(Kind):
         strong = strength(cavity, asked["wall_mm"], to_break=bool(asked.get("smash")))
         with_rim = (("shell", made.shell_g), ("second coat on the rim", made.rim_g))
         if way == "hollow":
-            return Made(made.shell_g + made.rim_g, with_rim, section(cavity, shell=made), made.wall_mm,
-                        SHELL_S + DRAIN_S + FILL_S, made, strong)  # fmt: skip
+            return Made(
+                made.shell_g + made.rim_g,
+                with_rim,
+                section(cavity, shell=made),
+                made.wall_mm,
+                SHELL_S + DRAIN_S + FILL_S,
+                made,
+                strong,
+            )
         ml = filled(made, asked.get("filling_ml"))
         lid_g = made.lid_g
         shown = section(cavity, shell=made, filled_to_mm=_height(made, ml))
-        return Made(made.shell_g + lid_g, (("shell", made.shell_g), ("lid", lid_g), ("filling", ml * 1.1)), shown,
-                    made.wall_mm, SHELL_S + DRAIN_S + FILLING_S + LID_S, made, strong)  # fmt: skip
+        return Made(
+            made.shell_g + lid_g,
+            (("shell", made.shell_g), ("lid", lid_g), ("filling", ml * 1.1)),
+            shown,
+            made.wall_mm,
+            SHELL_S + DRAIN_S + FILLING_S + LID_S,
+            made,
+            strong,
+        )
 
     def work(self, asked: dict[str, Any], place: Place) -> Worked:
         made, count, way = self._less(self._made(asked, place), place, asked["way"]), int(asked["count"]), asked["way"]
@@ -177,34 +160,78 @@ class MouldKind(Kind):
         )
         chills = 2 if way in ("filled", "layers") else 1
         moulds, cavities = moulds_of(asked, place)
-        turn = cycles(count, cavities=cavities, moulds=moulds, fill_s=made.hands_s,
-                      chill_s=sets.release_min * 60 * chills, release_s=RELEASE_S,
-                          places=asked.get("places"))  # fmt: skip
+        turn = cycles(
+            count,
+            cavities=cavities,
+            moulds=moulds,
+            fill_s=made.hands_s,
+            chill_s=sets.release_min * 60 * chills,
+            release_s=RELEASE_S,
+            places=asked.get("places"),
+        )
         tapped, warnings = self._taps(place, technique, mould_of(asked, place).detail_mm)
         steps = self._steps(asked, made, sets.release_min, tapped, _has_other_lid(place))
         cavity = self._cavity(asked, place)
-        rings = [[(float(x), float(y)) for x, y in ellipse(
-            (i % 6 * 1.2 * cavity.across_mm, i // 6 * 1.2 * cavity.across_mm),
-                  cavity.across_mm, cavity.span_mm, points=40)] for i in range(min(12, count))]  # fmt: skip
-        sheet = sheet_of(Drawing(()), "Openings, at their size", line_mm=1.0, guides=[[*r, r[0]] for r in rings],
-                         says=["hold the mould to it"])  # fmt: skip
+        rings = [
+            [
+                (float(x), float(y))
+                for x, y in ellipse(
+                    (i % 6 * 1.2 * cavity.across_mm, i // 6 * 1.2 * cavity.across_mm),
+                    cavity.across_mm,
+                    cavity.span_mm,
+                    points=40,
+                )
+            ]
+            for i in range(min(12, count))
+        ]
+        sheet = sheet_of(
+            Drawing(()),
+            "Openings, at their size",
+            line_mm=1.0,
+            guides=[[*r, r[0]] for r in rings],
+            says=["hold the mould to it"],
+        )
         lid_g = sum(g for name, g in made.parts if name in ("lid", "cap")) if _is_capped(place) else 0.0
-        worked = Worked(place, self.window_of(technique), [sheet], 1.0, (made.one_g - lid_g) * count, hands_s(steps),
-                        0.0, 0, None, pieces=count, steps=steps, warnings=warnings, moulds=(moulds, cavities),
-                        poured_ml=cavity.holds_ml if made.shell else 0.0,
-                        one=of_outline(cavity.opening) if isinstance(cavity, Shaped) else {})  # fmt: skip
+        worked = Worked(
+            place,
+            self.window_of(technique),
+            [sheet],
+            1.0,
+            (made.one_g - lid_g) * count,
+            hands_s(steps),
+            0.0,
+            0,
+            None,
+            pieces=count,
+            steps=steps,
+            warnings=warnings,
+            moulds=(moulds, cavities),
+            poured_ml=cavity.holds_ml if made.shell else 0.0,
+            one=of_outline(cavity.opening) if isinstance(cavity, Shaped) else {},
+        )
         if made.strong is not None:
             worked.warnings += self._stands(made.strong, cavity, bool(asked.get("smash")))
         numbers = [(grams(made.one_g), "on one"), (str(turn.rounds), "rounds")]
         numbers += [(grams(made.shell.drained_g), "runs back of each")] if made.shell else []
         worked.context = {
-            "technique": "shell" if drained else "solid", "core_name": "mould", "made": made, "cavity": cavity,
-            "count": count, "way": way, "turn": turn, "sets": sets, "taps": tapped,
-            "cool": COOL[asked["where"]], "section": made.picture, "drained": drained,
-                "bubble": self._bubble(place, technique),
-            "poured_g": made.shell.poured_g if made.shell else 0.0, "extra_numbers": numbers,
-            "least_wall": least_wall_mm(cavity), "stands": made.strong is not None and made.strong.word == STANDS,
-        }  # fmt: skip
+            "technique": "shell" if drained else "solid",
+            "core_name": "mould",
+            "made": made,
+            "cavity": cavity,
+            "count": count,
+            "way": way,
+            "turn": turn,
+            "sets": sets,
+            "taps": tapped,
+            "cool": COOL[asked["where"]],
+            "section": made.picture,
+            "drained": drained,
+            "bubble": self._bubble(place, technique),
+            "poured_g": made.shell.poured_g if made.shell else 0.0,
+            "extra_numbers": numbers,
+            "least_wall": least_wall_mm(cavity),
+            "stands": made.strong is not None and made.strong.word == STANDS,
+        }
         return worked
 
     @staticmethod
@@ -248,11 +275,15 @@ class MouldKind(Kind):
         if way in ("solid", "insert", "colours"):
             steps = []
             if way == "colours":
-                steps = [Step(
-                    "Details first, with a fine bag or brush, each colour by itself; tap; scrape what lies beside "
-                              "them clean.", FILL_S * count, WET),
-                         Step(f"Fill the rest to the brim; {tap}.", FILL_S * count, HALF_SET, 1.0,
-                              warm=True)]  # fmt: skip
+                steps = [
+                    Step(
+                        "Details first, with a fine bag or brush, each colour by itself; tap; scrape what lies beside "
+                        "them clean.",
+                        FILL_S * count,
+                        WET,
+                    ),
+                    Step(f"Fill the rest to the brim; {tap}.", FILL_S * count, HALF_SET, 1.0, warm=True),
+                ]
             elif way == "insert":
                 steps = [
                     Step(f"Fill each a third; {tap}.", FILL_S * count, WET),
@@ -272,16 +303,29 @@ class MouldKind(Kind):
                 )
             return [*steps, Step("Scrape it clean.", 2.0 * count, WET, warm=False), off]
         if way == "layers":
-            return [Step(f"{board}Base: {grams(made.parts[0][1])} each; {tap}.", FILL_S * count, WET),
-                    Step("Filling, cool and pressed flat, not up to the wall.", FILLING_S * count, *wait,
-                         makes="filling"),
-                    Step(f"Cap: {grams(made.parts[1][1])} each, to the brim; tap once.", LID_S * count, WET, warm=True,
-                         makes="cap"), off]  # fmt: skip
+            return [
+                Step(f"{board}Base: {grams(made.parts[0][1])} each; {tap}.", FILL_S * count, WET),
+                Step("Filling, cool and pressed flat, not up to the wall.", FILLING_S * count, *wait, makes="filling"),
+                Step(
+                    f"Cap: {grams(made.parts[1][1])} each, to the brim; tap once.",
+                    LID_S * count,
+                    WET,
+                    warm=True,
+                    makes="cap",
+                ),
+                off,
+            ]
         assert made.shell is not None
-        first = Step(f"Pour {grams(made.shell.poured_g)} into each, turn until all sides are covered, {tap}.",
-                     SHELL_S * count, WET)  # fmt: skip
-        drain = Step(f"Turn it over and let it drain: {grams(made.shell.drained_g)} of each run back. Scrape the rim.",
-                     DRAIN_S * count, WET)  # fmt: skip
+        first = Step(
+            f"Pour {grams(made.shell.poured_g)} into each, turn until all sides are covered, {tap}.",
+            SHELL_S * count,
+            WET,
+        )
+        drain = Step(
+            f"Turn it over and let it drain: {grams(made.shell.drained_g)} of each run back. Scrape the rim.",
+            DRAIN_S * count,
+            WET,
+        )
         if way == "hollow":
             coat = Step(
                 "A second coat on rim, notch and other weak points with the back of a spoon.",
@@ -292,12 +336,19 @@ class MouldKind(Kind):
             return [first, drain, coat, off]
         close = "Close" if other_lid else "Melt again what was drained, and close"
         return [
-            first, drain,
+            first,
+            drain,
             Step("Filling: cool, and below the rim.", FILLING_S * count, *wait, makes="filling"),
-            Step(f"{close} each: {grams(made.parts[1][1])}. Scrape it level.",
-                LID_S * count, SET,
-                 2.0, warm=True, makes="cap"), off,
-        ]  # fmt: skip
+            Step(
+                f"{close} each: {grams(made.parts[1][1])}. Scrape it level.",
+                LID_S * count,
+                SET,
+                2.0,
+                warm=True,
+                makes="cap",
+            ),
+            off,
+        ]
 
 
 def _fine(asked: Mapping[str, Any], place: Place) -> bool:

@@ -16,9 +16,9 @@ from coating.colour.upsampling import reflectance_from_lab
 from coating.figures.sheet import sheet_of
 from coating.piece.extras import NON_TOXIC, UNSAID
 from coating.plan.proposal import plain_base
-from coating.plan.steps import HALF_SET, SET, Step, hands_s
 from coating.shape.curves import ellipse
 from coating.shape.strokes import Drawing
+from coating.steps import HALF_SET, SET, Step, hands_s
 from studio.common.forms import CountField, LengthField, NumberField, ShareField
 from studio.cupboard.adapters import core_ingredient
 from studio.cupboard.models import Extra
@@ -29,8 +29,16 @@ from studio.designs.place import Place
 
 ROWS, PAINT_G, PAINT_KG_M3 = 4, 100.0, 950.0
 TOOLS = [("brush", "brushed"), ("spray", "sprayed"), ("dust", "dusted"), ("leaf", "leaf")]
-PLACES = [("all", "all over"), ("edge", "the edge"), ("middle", "the middle"), ("spots", "spots"), ("eyes", "two eyes"),
-          ("cheeks", "cheeks"), ("rays", "rays"), ("number", "a number")]  # fmt: skip
+PLACES = [
+    ("all", "all over"),
+    ("edge", "the edge"),
+    ("middle", "the middle"),
+    ("spots", "spots"),
+    ("eyes", "two eyes"),
+    ("cheeks", "cheeks"),
+    ("rays", "rays"),
+    ("number", "a number"),
+]
 SHARES = {
     "all": 1.0,
     "edge": 0.44,
@@ -54,8 +62,9 @@ class PaintForm(DesignForm):
     count = CountField("count", label="How many", initial=8, high=1000)
     parts = CountField("paint_parts", label="Shaded, pale to deep, over", initial=1, help_text="1: all alike.")
     dries_min = NumberField("paint_dry_min", label="Between coats, min", initial=DRY_MIN)
-    white_share = ShareField("reflectance", label="White colour, of 100 parts of paint", low=0, high=0.3, initial=0.05,
-                             required=False)  # fmt: skip
+    white_share = ShareField(
+        "reflectance", label="White colour, of 100 parts of paint", low=0, high=0.3, initial=0.05, required=False
+    )
     dust = forms.ChoiceField(label="Dust or leaf", required=False)
     main = ("ground", "way", "across_mm", "count")
     more = ("parts", "dries_min", "white_share", "dust")
@@ -107,8 +116,12 @@ for _i in range(ROWS):
 
 class PaintKind(Kind):
     name, title, says, techniques, form = (
-        "paint", "Painted details", "Layers as they will look, coats, drying", ("paint",), PaintForm,
-    )  # fmt: skip
+        "paint",
+        "Painted details",
+        "Layers as they will look, coats, drying",
+        ("paint",),
+        PaintForm,
+    )
     group = "Made"
     steps_more = "designs/parts/paint_more.html"
     colours = ("ground", *(f"paint{i}" for i in range(ROWS)))
@@ -134,8 +147,7 @@ class PaintKind(Kind):
             ),
             None,
         )
-        return shown | {"count": place.wanted,
-                        "ground": below.tone.key if below else ""}  # fmt: skip
+        return shown | {"count": place.wanted, "ground": below.tone.key if below else ""}
 
     @staticmethod
     def _paint(stock: Stock, place: Place, key: str, white_share: float) -> tuple[Part, ...]:
@@ -155,14 +167,23 @@ class PaintKind(Kind):
 
     def work(self, asked: dict[str, Any], place: Place) -> Worked:
         stock, count, behind = Stock.of(place.kitchen), int(asked["count"]), asked["way"] == "behind"
-        told = [(asked[f"paint{i}"], asked.get(f"tool{i}") or "brush", asked.get(f"where{i}") or "all",
-            asked.get(f"coats{i}"))
-                for i in range(ROWS) if asked.get(f"paint{i}")]  # fmt: skip
+        told = [
+            (
+                asked[f"paint{i}"],
+                asked.get(f"tool{i}") or "brush",
+                asked.get(f"where{i}") or "all",
+                asked.get(f"coats{i}"),
+            )
+            for i in range(ROWS)
+            if asked.get(f"paint{i}")
+        ]
         white = float(asked.get("white_share") or 0.0)
         paints = [self._paint(stock, place, pk, white) for pk, *_ in told]
         covers = {"dust": DUST_COVERS, "leaf": LEAF_COVERS}
-        stack = [PaintLayer(paint, 1 if tool in covers else coats, covers.get(tool, 1.0))
-                 for paint, (_, tool, _, coats) in zip(paints, told, strict=True)]  # fmt: skip
+        stack = [
+            PaintLayer(paint, 1 if tool in covers else coats, covers.get(tool, 1.0))
+            for paint, (_, tool, _, coats) in zip(paints, told, strict=True)
+        ]
         ground_lab = place.lab_of(asked.get("ground"))
         ground = reflectance_from_lab(ground_lab)
         seen = painted(ground, stack, from_behind=behind)
@@ -171,36 +192,65 @@ class PaintKind(Kind):
         for (pk, tool, where, _), one in zip(told, seen, strict=True):
             thick = SPRAY_MM if tool == "spray" else COAT_MM if tool == "brush" else 0.0
             mass_g = area * SHARES[where] * one.coats * thick * PAINT_KG_M3 * 1e-6
-            rows.append({"of": pk, "name": place.name_of(pk) or "plain", "tool": tool, "where": where,
-                "one": one,
-                         "mass_g": mass_g * count, "lab": one.lab})  # fmt: skip
+            rows.append(
+                {
+                    "of": pk,
+                    "name": place.name_of(pk) or "plain",
+                    "tool": tool,
+                    "where": where,
+                    "one": one,
+                    "mass_g": mass_g * count,
+                    "lab": one.lab,
+                }
+            )
         shades = shaded(paints[0], ground, int(asked["parts"])) if int(asked["parts"]) > 1 else []
-        dust = next((e for e in Extra.objects.for_kitchen(place.kitchen).filter(pk=asked["dust"])), None) if asked.get(
-            "dust") else None  # fmt: skip
+        dust = (
+            next((e for e in Extra.objects.for_kitchen(place.kitchen).filter(pk=asked["dust"])), None)
+            if asked.get("dust")
+            else None
+        )
         steps = self._steps(asked, rows, area, count, dust)
         ring = [(float(x), float(y)) for x, y in ellipse((0.0, 0.0), asked["across_mm"], asked["across_mm"], points=72)]
         sheet = sheet_of(Drawing(()), "A piece, to try it out", line_mm=1.0, guides=[[*ring, ring[0]]])
         goes_on_g = sum(r["mass_g"] for r in rows)
-        worked = Worked(place, self.window_of("flood"), [sheet], 1.0, goes_on_g, hands_s(steps), 0.0,
-                        0, None, pieces=count, steps=steps, also=[dust.pk] if dust else [],
-                        others=self.others_of(place, *(Other(r["of"], r["mass_g"]) for r in rows)))  # fmt: skip
+        worked = Worked(
+            place,
+            self.window_of("flood"),
+            [sheet],
+            1.0,
+            goes_on_g,
+            hands_s(steps),
+            0.0,
+            0,
+            None,
+            pieces=count,
+            steps=steps,
+            also=[dust.pk] if dust else [],
+            others=self.others_of(place, *(Other(r["of"], r["mass_g"]) for r in rows)),
+        )
         self._warn(worked, asked, rows, dust)
         worked.context = {
-            "rows": rows, "drawn": rows[::-1] if behind else rows, "ground_lab": ground_lab, "shades": shades,
-                "count": count,
-            "behind": behind, "dust": dust,
-                "coats": sum(r["one"].coats for r in rows if r["tool"] in ("brush", "spray")),
+            "rows": rows,
+            "drawn": rows[::-1] if behind else rows,
+            "ground_lab": ground_lab,
+            "shades": shades,
+            "count": count,
+            "behind": behind,
+            "dust": dust,
+            "coats": sum(r["one"].coats for r in rows if r["tool"] in ("brush", "spray")),
             "dries_min": asked["dries_min"],
             "extra_numbers": [(grams(r["mass_g"]), f"of {r['name'].lower()}") for r in rows if r["mass_g"]],
-        }  # fmt: skip
+        }
         return worked
 
     @staticmethod
     def _warn(worked: Worked, asked: dict[str, Any], rows: list[dict[str, Any]], dust: Extra | None) -> None:
         coats = max((r["one"].coats for r in rows), default=0)
         if asked["dries_min"] < HALF_DRY_MIN and coats > 1:
-            worked.warnings.append(f"{coats} coats with hardly any drying in between lift each other off: give each "
-                                   f"{HALF_DRY_MIN:.0f} min at least.")  # fmt: skip
+            worked.warnings.append(
+                f"{coats} coats with hardly any drying in between lift each other off: give each "
+                f"{HALF_DRY_MIN:.0f} min at least."
+            )
         for r in rows:
             enough = r["one"].enough
             if r["tool"] == "brush" and (enough is None or enough > r["one"].coats):
@@ -216,7 +266,7 @@ class PaintKind(Kind):
     @staticmethod
     def _steps(
         asked: dict[str, Any], rows: list[dict[str, Any]], area: float, count: int, dust: Extra | None
-    ) -> list[Step]:  # fmt: skip
+    ) -> list[Step]:
         wait = float(asked["dries_min"])
         hows = {"brush": "Brush", "spray": "Spray", "dust": "Dust", "leaf": "Lay leaf of"}
         places = dict(PLACES)
@@ -226,10 +276,16 @@ class PaintKind(Kind):
             each = area * SHARES[r["where"]] / BRUSH_MM2_S if r["tool"] == "brush" else DUST_S
             over = f", {coats} thin coats, {wait:.0f} min between" if coats > 1 else ""
             dry = "" if r["tool"] in ("brush", "spray") else ", dry, on what has set"
-            steps.append(Step(
-                f"{hows[r['tool']]} {r['name'].lower()}: {places[r['where']]}{over}{dry}. Barely load the brush.",
-                              each * max(1, coats) * count, SET if i else "", wait if i else 0.0,
-                of=r["of"] if r["mass_g"] else None, warm=None if r["mass_g"] else False))  # fmt: skip
+            steps.append(
+                Step(
+                    f"{hows[r['tool']]} {r['name'].lower()}: {places[r['where']]}{over}{dry}. Barely load the brush.",
+                    each * max(1, coats) * count,
+                    SET if i else "",
+                    wait if i else 0.0,
+                    of=r["of"] if r["mass_g"] else None,
+                    warm=None if r["mass_g"] else False,
+                )
+            )
         if dust is not None:
             steps.append(
                 Step(f"Last of all {dust.name.lower()}, with a dry soft brush; never blow.", DUST_S * count, SET, wait)

@@ -1,0 +1,1 @@
+"""What is in a cupboard: invented ingredients to begin with, marked so, and a maker's own bags and bottles."""

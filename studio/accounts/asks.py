@@ -1,0 +1,16 @@
+"""What an account asks of the rooms: a kitchen is furnished, a card is taken along."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.dispatch import Signal
+from django.http import HttpRequest, HttpResponseRedirect
+
+from studio.common.slot import Slot
+
+kitchen_made = Signal()  # a kitchen is new: `kitchen`
+thinner_said = Signal()  # a kitchen thins with it from now on: `kitchen`, `code`
+card_of: Slot[[HttpRequest], dict[str, Any] | None] = Slot("the quick card that a visitor has put by")
+take_along: Slot[[HttpRequest, Any], HttpResponseRedirect] = Slot("put that card into a kitchen, and where to go then")
+sample_of: Slot[[dict[str, Any], Any], dict[str, Any]] = Slot("what a card says in a kitchen")

@@ -1,0 +1,17 @@
+"""What pieces ask of the designs."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Any
+
+from studio.common.slot import Slot
+
+if TYPE_CHECKING:
+    from studio.pieces.models import Job, Layer, Piece
+    from studio.pieces.stacks import PiecePlan
+
+poured_into: Slot[[Job], list[tuple[int, int]]] = Slot("what went into the bowls of a job: bowl and ingredient")
+way_of_design: Slot[[Layer], str] = Slot("whether the studio draws a layer, plans it, or has no page for it")
+drawn_plan: Slot[[PiecePlan, Any], PiecePlan] = Slot("a plan whose designed layers know how they look")
+parts_designed: Slot[[Any], list[Any]] = Slot("what was designed for nothing yet and can be put on a piece")
+piece_designed: Slot[[Job, str], Piece] = Slot("such a design as a piece of a job; 404 for what is none")

@@ -1,0 +1,126 @@
+"""Say the colour wanted: from a chart, like a photo, from a bowl, by numbers or from a file of readings."""
+
+from __future__ import annotations
+
+from typing import Any
+from urllib.parse import urlencode
+
+from django import forms
+from django.core.exceptions import ValidationError
+from django.http import HttpResponse
+from django.shortcuts import redirect, render
+from django.urls import reverse
+
+from coating.colour.reach_map import LIGHTNESSES, chart, chart_reach, reach_cloud
+from coating.colour.readings import lab_from_hex, read_readings
+from coating.colour.words import shade_words
+from coating.errors import Unreadable
+from coating.plan.proposal import plain_base
+from studio.bowls.context import band_items
+from studio.bowls.models import Bowl
+from studio.common.forms import NumberField, WordsField
+from studio.common.requests import KitchenRequest
+from studio.common.sending import kitchen_required
+from studio.common.throttle import takes_files
+from studio.cupboard.stock import Stock
+from studio.cupboard.tones import WHITES
+from studio.swatches.book import MOST_FILE
+
+WAYS = {"chart": "From the chart", "photo": "Like this photo", "bowl": "From a bowl", "numbers": "By numbers"}
+LIGHT_WORDS = ("very light", "light", "middling", "full", "deep", "dark")
+BOWLS = 24
+
+
+class NumbersForm(forms.Form):
+    """A shade by hex or Lab, or a file of readings."""
+
+    hex = WordsField(label="Shade, such as #8fb0c8", max_length=7, required=False)
+    lightness = NumberField("lab_lightness", label="L", required=False)
+    a = NumberField("lab_chroma", label="a", required=False)
+    b = NumberField("lab_chroma", label="b", required=False)
+    file = forms.FileField(label="Or a file of readings (CSV or CGATS text)", required=False)
+
+    def clean(self) -> dict[str, Any]:
+        data = super().clean() or {}
+        said = [data.get(n) for n in ("lightness", "a", "b")]
+        try:
+            if data.get("file"):
+                if data["file"].size > MOST_FILE:
+                    raise Unreadable("That file is over 1 MB: 500 readings at most.", field="file")
+                data["found"] = read_readings(data["file"].read().decode("utf-8-sig", errors="replace"))
+            elif data.get("hex"):
+                data["lab"] = lab_from_hex(data["hex"])
+            elif all(v is not None for v in said):
+                data["lab"] = tuple(said)
+            elif not self.errors:
+                self.add_error("hex", ValidationError("Write a shade, or all three of L, a and b, or choose a file."))
+        except Unreadable as refusal:
+            self.add_error(refusal.fields["field"], ValidationError(refusal.message))
+        return data
+
+
+def try_address(lab: Any, came_from: str) -> str:
+    """Where a colour without a name is tried out."""
+    told = {"lab": ",".join(f"{float(v):.2f}" for v in lab), "from": came_from}
+    return f"{reverse('colours:try')}?{urlencode(told)}"
+
+
+def _chart(request: KitchenRequest) -> dict[str, Any]:
+    """The colours of one lightness, and which of them this cupboard reaches."""
+    light = request.GET.get("light", "")
+    at = int(light) if light.isdecimal() and int(light) in LIGHTNESSES else LIGHTNESSES[2]
+    white = request.GET.get("white", "coating")
+    white = white if white in dict(WHITES) else "coating"
+    cupboard = Stock.of(request.kitchen).cupboard(white, request.kitchen)
+    cloud = reach_cloud(plain_base(cupboard, white), cupboard.colourants)
+    rows = chart(at)
+    reached = chart_reach(cloud, rows)
+    cells = [
+        [
+            {"lab": lab, "here": reached[lab], "word": shade_words(lab), "to": try_address(lab, "chart")}
+            if lab
+            else None
+            for lab in row
+        ]
+        for row in rows
+    ]
+    return {
+        "cells": cells,
+        "light": at,
+        "lights": list(zip(LIGHTNESSES, LIGHT_WORDS, strict=True)),
+        "white": white,
+        "whites": WHITES[:2],
+        "reached": sum(reached.values()),
+        "all": len(reached),
+    }
+
+
+def _bowls(request: KitchenRequest) -> dict[str, Any]:
+    pks = Bowl.objects.for_kitchen(request.kitchen).order_by("-pk").values_list("pk", flat=True)
+    items = band_items(request.kitchen, list(pks[:BOWLS]))
+    return {"bowls": [(item, try_address(item.lab, "bowl")) for item in reversed(items) if item.lab and not item.empty]}
+
+
+def new_page(request: KitchenRequest, way: str, *, status: int = 200, **context: Any) -> HttpResponse:
+    more = {"chart": _chart, "bowl": _bowls}.get(way, lambda _: {})(request)
+    context = {"way": way, "ways": WAYS, "form": NumbersForm(), **more, **context}
+    return render(request, "colours/new.html", context, status=status)
+
+
+@kitchen_required
+@takes_files
+def new(request: KitchenRequest) -> HttpResponse:
+    """Four ways to say a colour."""
+    if request.method == "POST":
+        form = NumbersForm(request.POST, request.FILES)
+        if not form.is_valid():
+            return new_page(request, "numbers", form=form, status=422)
+        if "lab" in form.cleaned_data:
+            return redirect(try_address(form.cleaned_data["lab"], "shade"))
+        found = form.cleaned_data["found"]
+        if len(found) == 1:
+            return redirect(try_address(found[0].lab, "reading"))
+        readings = [(r, r.name or shade_words(r.lab), try_address(r.lab, "reading")) for r in found]
+        return new_page(request, "numbers", readings=readings)
+    way = request.GET.get("way", "chart")
+    return new_page(request, way if way in WAYS else "chart")
