@@ -74,9 +74,9 @@ def band(request: HttpRequest) -> dict[str, Any]:
     chosen = in_use[:SHOWN]
     if here in in_use[SHOWN:]:
         chosen[-1] = here
-    shelf = getattr(request, "shelf", [])  # the page shows the same bowls already
-    if [item.bowl.pk for item in shelf] == sorted(chosen) and here is None:
-        items = shelf
+    shelf = {item.bowl.pk: item for item in getattr(request, "shelf", ())}  # the page shows these bowls already
+    if here is None and set(chosen) <= set(shelf):
+        items = [shelf[pk] for pk in sorted(chosen)]
     else:
         items = band_items(kitchen, chosen, here=here, stock=getattr(request, "stock", None))
     timers = Timer.objects.for_kitchen(kitchen).running()

@@ -100,13 +100,13 @@ class Recipes(ColourCase):
         taken = self.client.post(
             "/colours/keep/", {**sent, "key": str(uuid.uuid4()), "name": "dusk  blue"}, follow=True
         )
-        self.assertContains(taken, "There is a colour of that name in your book already.")
+        self.assertContains(taken, "There is a colour of that name in your book already.", status_code=422)
 
     def test_two_windows(self) -> None:
         sent = {**self.told(), "colour": self.dusk.pk, "name": "Dusk", "version": 1}
         self.client.post("/colours/keep/", sent)
         late = self.client.post("/colours/keep/", {**sent, "name": "Dawn"}, follow=True)
-        self.assertContains(late, "Somebody changed this colour")
+        self.assertContains(late, "Somebody changed this in another window", status_code=409)
         self.dusk.refresh_from_db()
         self.assertEqual(self.dusk.name, "Dusk")
 

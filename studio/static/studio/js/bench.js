@@ -30,12 +30,19 @@ export function startBench(root) {
       const token = root.querySelector("[name=csrfmiddlewaretoken]").value;
       const ago = Math.max(0, (Date.now() - (all[0].tapped ?? Date.now())) / 1000);
       const body = new URLSearchParams({ ...all[0].fields, ago_s: ago, csrfmiddlewaretoken: token });
-      const answer = await fetch(all[0].address, { method: "POST", body, headers: { Accept: "application/json" } }).catch(() => null);
+      const answer = await fetch(all[0].address, {
+        method: "POST",
+        body,
+        headers: { Accept: "application/json" },
+      }).catch(() => null);
       // Only what the server took, or refused for good, is let go: not what met a log-in page.
       const settled = answer && !answer.redirected && (answer.ok || answer.status === 422 || answer.status === 404);
       if (!settled) {
         lost = true;
-        const why = answer?.redirected || answer?.status === 403 ? "You were logged out: log in again and come back" : "No connection";
+        const why =
+          answer?.redirected || answer?.status === 403
+            ? "You were logged out: log in again and come back"
+            : "No connection";
         say(`${why}: ${all.length === 1 ? "one answer is" : `${all.length} answers are`} kept here and sent later.`);
         timer = setTimeout(send, AGAIN_MS);
         return;
@@ -74,7 +81,9 @@ export function startBench(root) {
   const onSubmit = (event) => {
     event.preventDefault();
     const sent = event.currentTarget;
-    const fields = Object.fromEntries([...new FormData(sent, event.submitter)].filter(([name]) => name !== "csrfmiddlewaretoken"));
+    const fields = Object.fromEntries(
+      [...new FormData(sent, event.submitter)].filter(([name]) => name !== "csrfmiddlewaretoken"),
+    );
     keep([...queue(), { address, fields, tapped: Date.now() }]);
     sent.elements.key.value = crypto.randomUUID();
     if (sent !== form) sent.closest("li").hidden = true;

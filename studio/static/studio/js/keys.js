@@ -3,7 +3,8 @@
 // They can be switched off on this device, and never act while something is typed.
 
 const OFF = "one-letter-keys-off";
-const TYPED = "input:not([type=radio], [type=checkbox], [type=button], [type=submit]), textarea, select, [contenteditable]";
+const TYPED =
+  "input:not([type=radio], [type=checkbox], [type=button], [type=submit]), textarea, select, [contenteditable]";
 
 /** @returns {() => void} stops listening */
 export function startKeys(root) {
@@ -45,7 +46,10 @@ export function startKeys(root) {
 const seen = (root) => [...root.querySelectorAll("[data-key]")].filter((part) => part.getClientRects().length);
 
 function fill(root, home) {
-  const rows = [["?", "This list"], ...seen(root).map((part) => [part.dataset.key, part.dataset.keyName || part.innerText])];
+  const rows = [
+    ["?", "This list"],
+    ...seen(root).map((part) => [part.dataset.key, part.dataset.keyName || part.innerText]),
+  ];
   home.replaceChildren(
     ...rows.map(([key, name]) => {
       const row = document.createElement("div");

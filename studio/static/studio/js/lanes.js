@@ -66,7 +66,11 @@ export function startLanes(root) {
       if (keep) fields.set("keep", "on");
     }
     const held = root.activeElement?.closest?.("[data-lane-step]") !== null && chosen;
-    const answer = await fetch(home.dataset.lanes, { method: "POST", body: new URLSearchParams(fields), headers: { Accept: "application/json" } })
+    const answer = await fetch(home.dataset.lanes, {
+      method: "POST",
+      body: new URLSearchParams(fields),
+      headers: { Accept: "application/json" },
+    })
       .then((response) => response.json())
       .catch(() => ({ message: "No connection: nothing was moved." }));
     if (answer.kept) return window.location.reload();
@@ -120,7 +124,10 @@ export function startLanes(root) {
     drag.moved ||= Math.abs(px) > SLOP_PX;
     if (!drag.moved) return;
     chosen.to = Math.max(0, Math.round((drag.from + px / drag.second) / 60) * 60);
-    drag.bar.setAttribute("transform", `translate(${(chosen.to - Number(drag.bar.dataset.laneStart)) * scale(drag.bar)} 0)`);
+    drag.bar.setAttribute(
+      "transform",
+      `translate(${(chosen.to - Number(drag.bar.dataset.laneStart)) * scale(drag.bar)} 0)`,
+    );
   };
   const onUp = () => {
     if (drag?.moved) ask(false);

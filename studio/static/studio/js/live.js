@@ -136,8 +136,7 @@ function place(root, parts) {
   }
 }
 
-const pins = (home) =>
-  new Map([...home.querySelectorAll("[data-pin]")].map((pin) => [pin.dataset.pin, centre(pin)]));
+const pins = (home) => new Map([...home.querySelectorAll("[data-pin]")].map((pin) => [pin.dataset.pin, centre(pin)]));
 
 const centre = (pin) => {
   const box = pin.querySelector("circle").getBoundingClientRect();
@@ -151,7 +150,10 @@ function slide(home, before) {
     const old = before.get(pin.dataset.pin);
     const moved = old === undefined ? 0 : old - centre(pin);
     if (Math.abs(moved) > 1) {
-      pin.animate([{ transform: `translateX(${moved}px)` }, { transform: "none" }], { duration: 220, easing: "ease-out" });
+      pin.animate([{ transform: `translateX(${moved}px)` }, { transform: "none" }], {
+        duration: 220,
+        easing: "ease-out",
+      });
     }
   }
 }

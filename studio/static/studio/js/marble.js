@@ -27,7 +27,9 @@ export function startMarble(root) {
   // Places are shares of the picture: the server knows how large the slab is.
   const share = (picture, event) => {
     const box = picture.getBoundingClientRect();
-    return [(event.clientX - box.left) / box.width, (event.clientY - box.top) / box.height].map((v) => Number(v.toFixed(4)));
+    return [(event.clientX - box.left) / box.width, (event.clientY - box.top) / box.height].map((v) =>
+      Number(v.toFixed(4)),
+    );
   };
   const onDown = (event) => {
     const picture = event.target.closest("[data-marble]");
@@ -52,7 +54,8 @@ export function startMarble(root) {
     put(strokes, []);
   };
   const heard = [
-    [root, "pointerdown", onDown], [root, "pointerup", onUp],
+    [root, "pointerdown", onDown],
+    [root, "pointerup", onUp],
     [tools.querySelector("[data-marble-back]"), "click", onBack],
     [tools.querySelector("[data-marble-clear]"), "click", onClear],
   ];

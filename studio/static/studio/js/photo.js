@@ -33,8 +33,11 @@ export function startPhoto(root) {
     const [wide, high] = [event.clientX - start.x, event.clientY - start.y];
     const drawn = Math.max(Math.abs(wide), Math.abs(high));
     const half = Math.min(WIDEST, drawn / 2 / Math.max(box.width, box.height)).toFixed(4);
-    put((start.x + wide / 2 - box.left) / box.width, (start.y + high / 2 - box.top) / box.height,
-      drawn > STROKE_PX ? half : "");
+    put(
+      (start.x + wide / 2 - box.left) / box.width,
+      (start.y + high / 2 - box.top) / box.height,
+      drawn > STROKE_PX ? half : "",
+    );
     from = null;
   };
   const onKey = (event) => {
@@ -47,7 +50,11 @@ export function startPhoto(root) {
   const onSize = (event) => {
     if (event.target.name === "half") fields.drawn.value = "";
   };
-  const heard = [[picture, "pointerdown", onDown], [picture, "click", onClick], [picture, "keydown", onKey]];
+  const heard = [
+    [picture, "pointerdown", onDown],
+    [picture, "click", onClick],
+    [picture, "keydown", onKey],
+  ];
   for (const [what, name, act] of heard) what.addEventListener(name, act);
   form.addEventListener("input", onSize, true);
   picture.draggable = false;

@@ -19,7 +19,11 @@ export function startStack(root) {
     event.preventDefault();
     const to = placeOf(event);
     if (from === null || to === null || from === to) return;
-    const press = Object.assign(document.createElement("button"), { name: "do", value: `move:${from}:${to}`, hidden: true });
+    const press = Object.assign(document.createElement("button"), {
+      name: "do",
+      value: `move:${from}:${to}`,
+      hidden: true,
+    });
     form.append(press);
     form.requestSubmit(press);
   };

@@ -1,0 +1,74 @@
+"""Measures of the house that would otherwise creep: long lines, formatting that is switched off, untyped objects."""
+
+from __future__ import annotations
+
+import re
+import unittest
+from pathlib import Path
+
+from tools.database import ROOT
+from tools.markup import LONGEST, broken, formatted, templates
+
+WEB, OWN = ROOT / "studio" / "static" / "studio" / "css", ("coating", "studio", "tools", "tests")
+
+
+def sources(*folders: str) -> list[Path]:
+    return [p for folder in folders for p in (ROOT / folder).rglob("*.py") if "migrations" not in p.parts]
+
+
+def counted(pattern: str, paths: list[Path]) -> int:
+    return sum(len(re.findall(pattern, path.read_text())) for path in paths)
+
+
+def long_lines(paths: list[Path]) -> int:
+    return sum(len(line) > LONGEST for path in paths for line in path.read_text().splitlines())
+
+
+class Measures(unittest.TestCase):
+    def test_lines_of_markup_and_styles(self) -> None:
+        self.assertGreater(len(templates()), 100)
+        self.assertLessEqual(long_lines(templates()), 40)
+        self.assertLessEqual(long_lines(list(WEB.glob("*.css"))), 10)
+        for path in templates():
+            text = path.read_text()
+            self.assertEqual(formatted(text), text, f"{path}: python -m tools.markup breaks its lines")
+
+    def test_code(self) -> None:
+        self.assertLessEqual(counted("# fmt: " + "skip", sources(*OWN)), 80)
+        self.assertLessEqual(counted(re.escape("dict[str, " + "Any]"), sources("studio")), 120)
+        self.assertLessEqual(counted(re.escape("density_kg_m3(" + "0.32)"), sources(*OWN)), 2)
+        for path in sources(*OWN):
+            self.assertLessEqual(len(path.read_text().splitlines()), 400, path)
+
+    def test_versions_agree(self) -> None:
+        said = re.search(r'version = "([\d.]+)"', (ROOT / "pyproject.toml").read_text())
+        assert said
+        self.assertIn(f"\n## {said[1]}\n", (ROOT / "CHANGELOG.md").read_text()[:60])
+
+    def test_every_decision_has_a_status(self) -> None:
+        for path in (ROOT / "docs" / "decisions").glob("*.md"):
+            self.assertIn("**Status:** ", path.read_text()[:300], path)
+
+
+class Broken(unittest.TestCase):
+    def test_nothing_that_is_shown_changes(self) -> None:
+        """Words keep their blanks and gain none; quotes, tags of templates and inline seams stay whole."""
+        line = (
+            '<p class="where"><a href="{% url \'bowls:bowl\' bowl.pk %}" title="a b c">{{ bowl.name }}</a>, {% if x %}one{% else %}'
+            "two{% endif %}. A sentence that goes on and on<b>bold</b> until it is wider than any line may be wide.</p><ul><li>x</li></ul>"
+        )
+        parts = broken(line)
+        self.assertGreater(len(parts), 2)
+        self.assertTrue(all(len(part) <= LONGEST for part in parts))
+        blank = re.compile(r"\s+")
+        told = blank.sub(" ", " ".join(p.strip() for p in parts))
+        for seam in ("</p> <ul>", "<ul> <li>", "</li> </ul>"):
+            told = told.replace(seam, seam.replace(" ", ""))
+        self.assertEqual(told, line)
+        self.assertIn("on<b>bold</b>", told)
+
+    def test_what_is_kept_as_it_is(self) -> None:
+        kept = "<pre>" + "word " * 60 + "</pre>"
+        self.assertEqual(formatted(kept), kept)
+        self.assertEqual(broken("x" * 300), ["x" * 300])
+        self.assertEqual(formatted(""), "")
