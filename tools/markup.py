@@ -17,10 +17,70 @@ from tools.database import ROOT
 WIDE, LONGEST = 120, 140
 FOLDER = ROOT / "studio"
 BLOCKS = frozenset(
-    "html head body main header footer nav section article aside div p ul ol li dl dt dd h1 h2 h3 h4 form fieldset legend "
-    "table thead tbody tfoot tr th td caption details summary figure figcaption blockquote hr option optgroup datalist "
-    "g defs symbol path rect circle ellipse line polyline polygon use linearGradient stop clipPath title link meta "
-    "script dialog template".split()
+    [
+        "html",
+        "head",
+        "body",
+        "main",
+        "header",
+        "footer",
+        "nav",
+        "section",
+        "article",
+        "aside",
+        "div",
+        "p",
+        "ul",
+        "ol",
+        "li",
+        "dl",
+        "dt",
+        "dd",
+        "h1",
+        "h2",
+        "h3",
+        "h4",
+        "form",
+        "fieldset",
+        "legend",
+        "table",
+        "thead",
+        "tbody",
+        "tfoot",
+        "tr",
+        "th",
+        "td",
+        "caption",
+        "details",
+        "summary",
+        "figure",
+        "figcaption",
+        "blockquote",
+        "hr",
+        "option",
+        "optgroup",
+        "datalist",
+        "g",
+        "defs",
+        "symbol",
+        "path",
+        "rect",
+        "circle",
+        "ellipse",
+        "line",
+        "polyline",
+        "polygon",
+        "use",
+        "linearGradient",
+        "stop",
+        "clipPath",
+        "title",
+        "link",
+        "meta",
+        "script",
+        "dialog",
+        "template",
+    ]
 )
 _PIECE = re.compile(r"\{%.*?%\}|\{\{.*?\}\}|\{#.*?#\}|<!--.*?-->|</?[a-zA-Z][\w-]*|/?>|\"|'|\s+|[^\s<>{}\"']+|.")
 _FIELD = ".as_field_group }}"  # a block of its own
@@ -55,7 +115,7 @@ def seams(line: str) -> Iterator[_Seam]:
             elif not quote and piece.isspace():
                 yield _Seam(begin, end, 2)
             continue
-        if piece.startswith(("<", "</")) and piece.strip("</").isidentifier() or re.fullmatch(r"</?[\w-]+", piece):
+        if (piece.startswith(("<", "</")) and piece.strip("</").isidentifier()) or re.fullmatch(r"</?[\w-]+", piece):
             if (_block(piece) or piece == "</svg") and begin:
                 yield _Seam(begin, begin, 1)
             tag = piece

@@ -11,7 +11,7 @@ from coating.heat.times import usable_time
 from coating.job.kitchen import Kitchen
 from coating.job.reckoning import Bowl, Hold, JobStep, Line
 from coating.stack.layers import Layer
-from coating.steps import ALL_MADE, Step
+from coating.steps import ALL_MADE, HALF_SET, SET, WET, Step
 
 MOST_ROUNDS = 12
 
@@ -100,3 +100,13 @@ def told_steps(stack: Sequence[Layer], count: int) -> dict[str, tuple[list[Step]
             made = above.get(step.makes, made)
             found[last.id][1].append(step) if step.makes == ALL_MADE else found[made][0].append(step)
     return found
+
+
+def laid_soft(layer: Layer) -> bool:
+    """Whether it is put on before what it lies on is hard."""
+    return layer.placed in (WET, HALF_SET) and (bool(layer.part) or not layer.kind.coating)
+
+
+def ends_hard(step: Step) -> bool:
+    """Whether it is done once all is hard: it comes off its film."""
+    return step.state == SET and step.waits and not step.warm and step.of is None

@@ -11,7 +11,16 @@ from coating.heat.setting import Setting
 from coating.heat.times import first_place, sets_where
 from coating.job.bowl_steps import BeforeUse
 from coating.job.lines import cavities_of, in_colours, key_of
-from coating.job.making import MOST_ROUNDS, Few, Making, released, sets_at_all, told_steps
+from coating.job.making import (
+    MOST_ROUNDS,
+    Few,
+    Making,
+    ends_hard,
+    laid_soft,
+    released,
+    sets_at_all,
+    told_steps,
+)
 from coating.job.reckoning import Hold, JobStep, Line
 from coating.job.wanted import Piece
 from coating.stack.layers import Layer
@@ -23,8 +32,7 @@ from coating.techniques.stick import SETS_MIN
 AT_ONCE_MIN, WET_MIN = 0.5, 2.0  # sprinkles hold within seconds, on the first of some a little later; common practice
 FILLED_MIN = 2.0  # a filling has a skin, and is closed; common practice, no source
 UNKNOWN_MIN = 30.0  # where nothing says how long it takes
-HALF_MIN = 2.0  # a half-set window is open at least so long
-OF_A_LIFE = 0.8
+HALF_MIN, OF_A_LIFE = 2.0, 0.8  # a half-set window is open at least so long; of its life a bowl is used for so much
 RELEASES = "Take {them} out of the moulds."
 _SAYS = {"fridge": "In the fridge", "freezer": "In the freezer", ROOM: "Left to set in the room"}
 
@@ -50,7 +58,7 @@ class StackSteps:
             mould = mould if inside else held if held and held.is_mould else None
             steps, after = told[layer.id]
             out = mould is not None and not (above and above.in_mould) and not steps and not released(after)
-            soft = place + sum(1 for _ in itertools.takewhile(_laid_soft, stack[place + 1 :]))
+            soft = place + sum(1 for _ in itertools.takewhile(laid_soft, stack[place + 1 :]))
             one = _One(
                 self,
                 layer,
@@ -64,7 +72,7 @@ class StackSteps:
                 soft > place,
                 kept.pop(place, None),
             )
-            if soft > place and not _laid_soft(layer):
+            if soft > place and not laid_soft(layer):
                 kept[soft] = one
             before, on_set = one.into(before, above), one.ends_set
         self._boxed(before, on_set)
@@ -127,16 +135,6 @@ class StackSteps:
         self.making.ends[self.piece.id] = [self.making.add(step)]
 
 
-def _laid_soft(layer: Layer) -> bool:
-    """Whether it is put on before what it lies on is hard."""
-    return layer.placed in (WET, HALF_SET) and (bool(layer.part) or not layer.kind.coating)
-
-
-def _ends_hard(step: Step) -> bool:
-    """Whether it is done once all is hard: it comes off its film."""
-    return step.state == SET and step.waits and not step.warm and step.of is None
-
-
 @dataclass
 class _One:
     """One layer: its own steps as its design says them, what comes after these, what it is done in, whether that is
@@ -163,12 +161,12 @@ class _One:
         if self.stays:
             return False
         told = [*(self.steps or self._usual(1)), *self.after, *(self.lifts.lifted(1) if self.lifts else ())]
-        return _ends_hard(told[-1])
+        return ends_hard(told[-1])
 
     def lifted(self, count: int) -> list[Step]:
         """What is done last, once it is hard: off its film."""
         todo = self._own(count)
-        return list(itertools.takewhile(_ends_hard, reversed(todo)))[::-1] if len(todo) > 1 else []
+        return list(itertools.takewhile(ends_hard, reversed(todo)))[::-1] if len(todo) > 1 else []
 
     def into(self, before: list[str], above: Layer | None) -> list[str]:
         """In as many rounds as it takes; the last step of each."""

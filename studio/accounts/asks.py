@@ -8,9 +8,10 @@ from django.dispatch import Signal
 from django.http import HttpRequest, HttpResponseRedirect
 
 from studio.common.slot import Slot
+from studio.common.types import Json
 
 kitchen_made = Signal()  # a kitchen is new: `kitchen`
 thinner_said = Signal()  # a kitchen thins with it from now on: `kitchen`, `code`
-card_of: Slot[[HttpRequest], dict[str, Any] | None] = Slot("the quick card that a visitor has put by")
+card_of: Slot[[HttpRequest], Json | None] = Slot("the quick card that a visitor has put by")
 take_along: Slot[[HttpRequest, Any], HttpResponseRedirect] = Slot("put that card into a kitchen, and where to go then")
-sample_of: Slot[[dict[str, Any], Any], dict[str, Any]] = Slot("what a card says in a kitchen")
+sample_of: Slot[[Json, Any], Json] = Slot("what a card says in a kitchen")

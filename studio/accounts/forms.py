@@ -16,6 +16,7 @@ from coating.care import REGIONS
 from coating.heat.schools import SCHOOLS
 from studio.accounts.models import Kitchen, User
 from studio.common.forms import KeepsMeasures, NumberField, TemperatureField, VersionedForm, WordsField
+from studio.common.types import Typed
 
 ZONES = frozenset(available_timezones())
 ROOMS_C = {"cool": 18.0, "ordinary": 21.0, "warm": 25.0, "hot": 29.0}  # common practice, no source
@@ -118,7 +119,7 @@ class KitchenForm(KeepsMeasures, VersionedForm):
             raise ValidationError("We do not know that time zone. Write it as Region/City.", code="unknown")
         return zone
 
-    def clean(self) -> dict[str, Any]:
+    def clean(self) -> Typed:
         data = super().clean() or {}
         setting = data.get("setting_school")
         if setting in ("fridge", "freezer") and data.get(f"has_{setting}") is False:
@@ -132,7 +133,7 @@ class KitchenForm(KeepsMeasures, VersionedForm):
         return [(says, [p for p in picks if SCHOOLS[p.data["value"]].heat == heat]) for heat, says in on.items()]
 
     @staticmethod
-    def initial_of(kitchen: Kitchen) -> dict[str, Any]:
+    def initial_of(kitchen: Kitchen) -> Typed:
         """What the form shows for a kitchen."""
         values = {n: getattr(kitchen, n) for n in KitchenForm.base_fields}
         return {n: ("yes" if v else "no") if isinstance(v, bool) else v for n, v in values.items()}

@@ -30,6 +30,7 @@ from studio.common.models import ChangedMeanwhile
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
 from studio.common.throttle import HOUR_S, address_of, allowed, too_often
+from studio.common.types import Context, Fields
 
 SIGN_UPS_AN_HOUR = 60
 RESETS_AN_HOUR, LETTERS_AN_HOUR = 60, 5
@@ -141,7 +142,7 @@ def _onward(request: KitchenRequest) -> str:
     return asked if ours else reverse("bowls:list")
 
 
-def _kitchen_context(kitchen: Kitchen) -> dict[str, Any]:
+def _kitchen_context(kitchen: Kitchen) -> Context:
     """A card for this kitchen: how everything reads in it."""
     return {"kitchen": kitchen, "measures": kitchen.measures, **sample_of(_SAMPLE, kitchen)}
 
@@ -170,10 +171,10 @@ class KitchenLive(LiveView):
 
     part_templates = {"answer": "accounts/parts/answer.html", "follows": "accounts/parts/follows.html"}
 
-    def make_form(self, request: KitchenRequest, fields: dict[str, Any], **kwargs: Any) -> KitchenForm:
+    def make_form(self, request: KitchenRequest, fields: Fields, **kwargs: Any) -> KitchenForm:
         return KitchenForm(fields, initial=KitchenForm.initial_of(request.kitchen))
 
-    def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> dict[str, Any]:
+    def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> Context:
         draft = copy(request.kitchen)
         for name, value in form.cleaned_data.items():
             setattr(draft, name, value)

@@ -5,12 +5,13 @@ from __future__ import annotations
 import uuid
 from collections.abc import Iterable, Sequence
 from datetime import datetime
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 from django.db import transaction
 
 from studio.bowls.models import Bowl, BowlEvent, BowlUse
 from studio.common import clock
+from studio.common.types import Json
 from studio.cupboard.adapters import ATTRIBUTES
 
 if TYPE_CHECKING:
@@ -19,7 +20,7 @@ if TYPE_CHECKING:
     from studio.cupboard.models import Ingredient, Parameter
     from studio.pieces.models import Job, Layer
 
-Line = tuple[str, dict[str, Any]]
+Line = tuple[str, Json]
 
 
 class BowlChanged(Exception):
@@ -37,7 +38,7 @@ def begin_bowl(
     technique: str = "dip",
     layers: Iterable[tuple[Layer, float]] = (),
     at: datetime | None = None,
-    colours: dict[str, Any] | None = None,
+    colours: Json | None = None,
     base: Ingredient | None = None,
 ) -> Bowl:
     """A new, empty bowl for some layers (with the grams that go on each)."""

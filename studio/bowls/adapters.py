@@ -27,6 +27,7 @@ from studio.bowls.says import title_says
 from studio.bowls.settled import settled
 from studio.bowls.stock_left import with_rests
 from studio.common import clock
+from studio.common.types import Json, Typed
 from studio.cupboard.models import Ingredient
 from studio.cupboard.stock import Stock
 from studio.pieces.models import Layer
@@ -61,7 +62,7 @@ def core_events(bowl: Bowl, stock: Stock) -> list[Event]:
     for row in rows:
         if row.struck_by_id is not None or row.kind in ("struck", "remeasured"):
             continue
-        data: dict[str, Any] = row.payload
+        data: Typed = row.payload
         parts: tuple[Part, ...] = ()
         if row.kind in ("added", "received"):
             ingredient = known.get(data["ingredient"]) or stock.pinned(data["ingredient"], data.get("pins", {}))
@@ -100,7 +101,7 @@ def colour_way(stored: Mapping[str, Any]) -> ColourWay:
     )
 
 
-def colour_way_json(way: ColourWay, *, melt_g: float) -> dict[str, Any]:
+def colour_way_json(way: ColourWay, *, melt_g: float) -> Json:
     """The same as JSON, with how much is to be melted, g."""
     return {
         "v": 1,

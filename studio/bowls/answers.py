@@ -26,12 +26,13 @@ from studio.bowls.forms import StepForm
 from studio.bowls.says import stands_says
 from studio.bowls.times import times
 from studio.common.templatetags.kitchen import UNIT_WORDS, hexed
+from studio.common.types import Context, Json
 from studio.cupboard.adapters import bag_g, price_of
 from studio.cupboard.models import Ingredient, Optics, Parameter
 from studio.pieces.drips import drips_shown
 
 
-def _colour(desk: Desk, state: BowlState) -> dict[str, Any] | None:
+def _colour(desk: Desk, state: BowlState) -> Context | None:
     """Distance to the wanted colour with its range."""
     if desk.target_lab is None or state.empty:
         return None
@@ -70,7 +71,7 @@ def _priced(desk: Desk, doses: tuple[Thinning, ...]) -> list[tuple[Thinning, flo
     return [(d, price, len(known) > 1 and price == min(known)) for d, price in priced]
 
 
-def _result(after: BowlState, colour: dict[str, Any] | None, verdict: str) -> dict[str, Any]:
+def _result(after: BowlState, colour: Json | None, verdict: str) -> Context:
     return {
         "mass_g": after.mass_g,
         "temperature_c": None if after.empty else after.temperature_c,
@@ -81,7 +82,7 @@ def _result(after: BowlState, colour: dict[str, Any] | None, verdict: str) -> di
     }
 
 
-def answer(desk: Desk, form: StepForm) -> dict[str, Any]:
+def answer(desk: Desk, form: StepForm) -> Context:
     """Context of the bowl page's parts for what the (valid) form says."""
     now, proposal = desk.now, desk.proposal
     after = desk.after(form.core_events())
@@ -147,7 +148,7 @@ def answer(desk: Desk, form: StepForm) -> dict[str, Any]:
     }
 
 
-def too_little(desk: Desk, colour: dict[str, Any] | None) -> TooLittle | None:
+def too_little(desk: Desk, colour: Json | None) -> TooLittle | None:
     """Where a whole drop is too much for a bowl that is still to be made; None where it is not that."""
     if colour is None or colour["reachable"] or not desk.now.empty or desk.target_lab is None:
         return None

@@ -31,6 +31,7 @@ from studio.common.forms import WordsField
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
 from studio.common.templatetags.kitchen import UNIT_WORDS, amount_text
+from studio.common.types import Context, Typed
 
 ELSEWHERE, NEARER = 5.0, 2.0  # dE00 within which a bowl will do for another colour, and by how much it must be nearer
 SHOWN_AHEAD = 5
@@ -45,7 +46,7 @@ class ColourForm(SendForm):
     hex = WordsField(label="Its shade, such as #8fb0c8", max_length=7, required=False)
     lab = LabField(widget=forms.HiddenInput, required=False, max_length=80)
 
-    def clean(self) -> dict[str, Any]:
+    def clean(self) -> Typed:
         data = super().clean() or {}
         if data.get("what") == "eyes" and not data.get("word"):
             raise ValidationError("Say how it looks.")
@@ -88,12 +89,12 @@ def _elsewhere(desk: Desk, now: float) -> tuple[Colour, float] | None:
     return next(c for c in others if str(c.pk) == found[0]), found[1]
 
 
-def _context(desk: Desk, plan: Colouring) -> dict[str, Any]:
+def _context(desk: Desk, plan: Colouring) -> Context:
     now = desk.now
     strengths = dict(now.strengths)
     additions = [e.parts for e in desk.events if e.kind in ("added", "received")]
     done = so_far([stronger(p, strengths) for p in additions], desk.target_lab) if desk.target_lab else []
-    context: dict[str, Any] = {
+    context: Context = {
         "bowl": desk.bowl,
         "now": now,
         "plan": plan,

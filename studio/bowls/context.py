@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import json
 from dataclasses import dataclass
-from typing import Any
 
 from django.http import HttpRequest
 
@@ -16,6 +15,7 @@ from studio.bowls.adapters import Desk
 from studio.bowls.models import Bowl, Timer
 from studio.bowls.settled import fetch_events
 from studio.common import measures
+from studio.common.types import Context
 from studio.cupboard.stock import Stock
 
 
@@ -63,7 +63,7 @@ def band_item(desk: Desk, *, current: bool = False) -> BandItem:
     return BandItem(desk.bowl, lab, word, left, needs, state.temperature_c, data, False, current)
 
 
-def band(request: HttpRequest) -> dict[str, Any]:
+def band(request: HttpRequest) -> Context:
     """Bowls in use, for every page of a maker: a fixed number of queries."""
     kitchen = getattr(request, "kitchen", None)
     if not kitchen:

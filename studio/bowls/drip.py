@@ -25,6 +25,7 @@ from studio.common.forms import LengthField, VolumeField
 from studio.common.live import LiveView
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
+from studio.common.types import Context, Fields, Typed
 from studio.pieces.forms import WALLS
 from studio.pieces.models import Layer
 
@@ -42,7 +43,7 @@ class DripForm(forms.Form):
     spacing_mm = LengthField("spacing_mm", label="From drip to drip", initial=28.0)
 
 
-def drip_context(desk: Desk, data: dict[str, Any]) -> dict[str, Any]:
+def drip_context(desk: Desk, data: Typed) -> Context:
     """How far it runs, on this wall and on the other, and the side of the cake with it."""
     now = desk.now
     given = {
@@ -98,7 +99,7 @@ def _cake(desk: Desk) -> Layer | None:
     return next((layer for layer in desk.layers if layer.technique == "cake_drip"), None)
 
 
-def _first(desk: Desk) -> dict[str, Any]:
+def _first(desk: Desk) -> Typed:
     """What the form shows to begin with: the bowl's own cake, and the squeeze its length takes."""
     layer, shown = _cake(desk), {name: field.initial for name, field in DripForm.base_fields.items()}
     if layer is None:
@@ -142,9 +143,9 @@ class DripLive(LiveView):
 
     part_templates = {role: f"bowls/parts/drip_{role}.html" for role in ("answer", "side")}
 
-    def make_form(self, request: KitchenRequest, fields: dict[str, Any], **kwargs: Any) -> DripForm:
+    def make_form(self, request: KitchenRequest, fields: Fields, **kwargs: Any) -> DripForm:
         self.desk = desk_of(request, kwargs["pk"])
         return DripForm(fields)
 
-    def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> dict[str, Any]:
+    def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> Context:
         return drip_context(self.desk, form.cleaned_data)

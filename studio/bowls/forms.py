@@ -23,6 +23,7 @@ from studio.bowls.actions import Line
 from studio.bowls.adapters import Desk, pins_of
 from studio.common.forms import CountField, FlowNumberField, MassField, TemperatureField
 from studio.common.templatetags.kitchen import UNIT_WORDS, amount_text, mass
+from studio.common.types import Json, Typed
 from studio.cupboard.adapters import bag_g
 from studio.cupboard.models import Ingredient
 
@@ -125,7 +126,7 @@ class StepForm(forms.Form):
             return row.family == ("palm" if self.desk.bowl.white == "coating" else "cocoa")
         return True
 
-    def clean(self) -> dict[str, Any]:
+    def clean(self) -> Typed:
         """No more of a water-based colour than goes unnoticed in what is then in the bowl."""
         data = super().clean() or {}
         if self.errors:
@@ -242,7 +243,7 @@ class StepForm(forms.Form):
         lines: list[Line] = []
         rest: list[Line] = []
         for row, part, units in self.additions():
-            payload: dict[str, Any] = {"ingredient": row.pk, "pins": pins_of(row), "typed": self._typed(row, part)}
+            payload: Json = {"ingredient": row.pk, "pins": pins_of(row), "typed": self._typed(row, part)}
             payload |= {"units": units} if row.kind in _COUNTED else {"mass_g": units}
             (lines if row.kind == "base" else rest).append(("added", payload))
         to_c = self.to_c()

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import datetime
-from typing import Any
 
 from coating.plan.colouring import EYES
 from studio.bowls.adapters import Desk
 from studio.bowls.models import BowlEvent
 from studio.common.templatetags.kitchen import FLOW_VERBS, mass, until
+from studio.common.types import Typed
 
 TESTS = {"spread": "Spread test", "bag": "Bag test", "card": "Card test", "drip": "Test drip"}
 
@@ -26,7 +26,7 @@ class HistoryLine:
 
 
 def _text(event: BowlEvent, desk: Desk) -> str:
-    data: dict[str, Any] = event.payload
+    data: Typed = event.payload
     match event.kind:
         case "added":
             row = desk.stock.by_id.get(data["ingredient"])

@@ -23,6 +23,7 @@ from coating.limits import BOUNDS
 from studio.bowls.adapters import Desk
 from studio.bowls.sends import SendForm
 from studio.common.forms import FlowNumberField, LengthField, MassField, NumberField, VolumeField
+from studio.common.types import Typed
 from studio.pieces.forms import WALLS
 
 SAME_HOLE_MM = 0.06  # shown to a tenth
@@ -44,10 +45,10 @@ class TestForm(SendForm):
         for name in ("seq", "key"):
             self.fields[name].required = False  # a live question sends nothing
 
-    def read(self, data: dict[str, Any], flow: Flow) -> Reading:
+    def read(self, data: Typed, flow: Flow) -> Reading:
         raise NotImplementedError
 
-    def clean(self) -> dict[str, Any]:
+    def clean(self) -> Typed:
         data = super().clean() or {}
         if not self.errors and self.flow is not None:
             try:
@@ -70,7 +71,7 @@ class SpreadForm(TestForm):
     diameter_mm = LengthField("spread_mm", label="How wide it is")
     volume_ml = VolumeField("spread_ml", label="Amount poured", initial=TABLESPOON_ML)
 
-    def read(self, data: dict[str, Any], flow: Flow) -> Reading:
+    def read(self, data: Typed, flow: Flow) -> Reading:
         found = spread(volume_ml=data["volume_ml"], diameter_mm=data["diameter_mm"], wait_s=SPREAD_WAIT_S)
         return read_spread(found, flow)
 
@@ -95,7 +96,7 @@ class BagForm(TestForm):
             self.fields["hole_mm"].initial = round(desk.kitchen.drain_hole_mm, 1)
             self.fields["hole_mm"].help_text = "As you calibrated it."
 
-    def read(self, data: dict[str, Any], flow: Flow) -> Reading:
+    def read(self, data: Typed, flow: Flow) -> Reading:
         _runs_down(data)
         given = {name: data[name] for name in ("hole_mm", "from_g", "to_g")}
         known = self.kitchen.drain_hole_mm
@@ -103,7 +104,7 @@ class BagForm(TestForm):
         return read_drain(data["seconds"], flow, calibrated=calibrated, **given)
 
 
-def _runs_down(data: dict[str, Any]) -> None:
+def _runs_down(data: Typed) -> None:
     if data["from_g"] <= data["to_g"] or data["to_g"] <= 0:
         raise ValidationError({"to_g": "It must end with less than it began with, and with something left."})
 
@@ -122,7 +123,7 @@ class HoleForm(forms.Form):
         super().__init__(data, prefix="hole", initial={"number": round(stands, 1) if stands else None})
         self.flow = flow_of(desk)
 
-    def clean(self) -> dict[str, Any]:
+    def clean(self) -> Typed:
         data = super().clean() or {}
         if self.errors or self.flow is None:
             return data
@@ -150,7 +151,7 @@ class CardForm(TestForm):
     width_mm = LengthField("card_mm", label="The card is wide", initial=60.0)
     dipped_mm = LengthField("card_mm", label="and was dipped", initial=80.0)
 
-    def read(self, data: dict[str, Any], flow: Flow) -> Reading:
+    def read(self, data: Typed, flow: Flow) -> Reading:
         given = {name: data[name] for name in ("width_mm", "dipped_mm")}
         return read_card(data["mass_g"], flow, wait_s=CARD_WAIT_S, **given)
 
@@ -170,7 +171,7 @@ class DripForm(TestForm):
     width_mm = LengthField("drip_width_mm", label="It is wide", initial=9.0)
     wall = forms.ChoiceField(label="The cake is", choices=WALLS, initial="chilled", widget=forms.RadioSelect)
 
-    def read(self, data: dict[str, Any], flow: Flow) -> Reading:
+    def read(self, data: Typed, flow: Flow) -> Reading:
         given = {name: data[name] for name in ("volume_ml", "width_mm", "wall")}
         return read_drip(data["length_mm"], flow, temperature_c=self.temperature_c, **given)
 

@@ -24,6 +24,7 @@ from studio.common.live import LiveView
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
 from studio.common.templatetags.kitchen import sized
+from studio.common.types import Context, Fields, Json
 from studio.cupboard.actions import change_ingredient
 from studio.cupboard.models import Ingredient
 
@@ -39,14 +40,14 @@ def _line(by: str, form: TestForm, desk: Desk) -> Line:
     """The event of a test; with its partner, a spread with a bag, the two are read together."""
     assert form.reading is not None
     raw = {name: form.cleaned_data[name] for name in RAW.get(by, ())}
-    told: dict[str, Any] = {"value": round(form.reading.number, 2), "off": round(form.reading.off, 3)}
+    told: Json = {"value": round(form.reading.number, 2), "off": round(form.reading.off, 3)}
     partner = _partner(by, desk)
     if partner is not None:
         told |= _together({**raw, **partner})
     return "tested", {"test": "stands", "how": by, "raw": raw, **told}
 
 
-def _partner(by: str, desk: Desk) -> dict[str, Any] | None:
+def _partner(by: str, desk: Desk) -> Context | None:
     """What the other test of the pair measured, if nothing was added to the bowl since."""
     for event in sorted(desk.bowl.events.all(), key=lambda e: -e.seq):
         if event.struck_by_id is not None or event.kind == "struck":
@@ -58,7 +59,7 @@ def _partner(by: str, desk: Desk) -> dict[str, Any] | None:
     return None
 
 
-def _together(raw: dict[str, Any]) -> dict[str, Any]:
+def _together(raw: Json) -> Context:
     """Both values of the flow; nothing more than the one test says when the two cannot both be right."""
     found = spread(volume_ml=raw["volume_ml"], diameter_mm=raw["diameter_mm"], wait_s=SPREAD_WAIT_S)
     bag = {name: raw[name] for name in ("hole_mm", "from_g", "to_g")}
@@ -161,11 +162,11 @@ class TestLive(LiveView):
 
     part_templates = {"answer": "bowls/parts/test_answer.html"}
 
-    def make_form(self, request: KitchenRequest, fields: dict[str, Any], **kwargs: Any) -> TestForm:
+    def make_form(self, request: KitchenRequest, fields: Fields, **kwargs: Any) -> TestForm:
         desk = desk_of(request, kwargs["pk"])
         return FORMS.get(fields.get("by", ""), SpreadForm)(fields, desk=desk)
 
-    def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> dict[str, Any]:
+    def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> Context:
         found = form.reading
         result = {"number": found.number, "low": found.low, "high": found.high, "word": found.word} if found else {}
         return {"form": form, "reading": found, "result": result}

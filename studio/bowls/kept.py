@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from coating.colour.ciede2000 import colour_difference
 from coating.colour.mixing import Part
 from coating.simulate.bowl import BowlState
 from studio.colours.models import Colour
 from studio.common import clock
 from studio.common.templatetags.kitchen import UNIT_WORDS
+from studio.common.types import Typed
 
 
 def keep_recipe(colour: Colour, state: BowlState, *, white: str) -> None:
@@ -26,7 +25,7 @@ def keep_recipe(colour: Colour, state: BowlState, *, white: str) -> None:
     colour.save(update_fields=["made"])
 
 
-def _kept(part: Part) -> dict[str, Any]:
+def _kept(part: Part) -> Typed:
     words = UNIT_WORDS.get(part.ingredient.kind)
     units = round(part.units, 1) if words else round(part.mass_g, 1)
     return {

@@ -22,6 +22,7 @@ from studio.bowls.views import CHANGED, desk_of, filled, page_changed, page_of_b
 from studio.common.forms import TemperatureField
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
+from studio.common.types import Context, Typed
 
 BAGS_G = (50.0, 100.0, 150.0)
 LOOKS = {"hard": 0.85, "lumpy": 0.4, "smooth": 0.0}  # share of lumps that a look stands for [assumed]
@@ -38,7 +39,7 @@ class MeltForm(SendForm):
         super().__init__(*args, **kwargs)
         self.fields["temperature_c"] = TemperatureField("temperature_c", label="The thermometer reads", required=False)
 
-    def clean(self) -> dict[str, Any]:
+    def clean(self) -> Typed:
         data = super().clean() or {}
         if data.get("seen") == "read" and data.get("temperature_c") is None and "temperature_c" not in self.errors:
             self.add_error("temperature_c", "Write what the thermometer reads.")
@@ -123,7 +124,7 @@ def _looked(desk: Desk) -> bool:
     return last is None or last.kind != "warmed" or last.seconds is None
 
 
-def _to_put_in(request: KitchenRequest, desk: Desk) -> dict[str, Any] | None:
+def _to_put_in(request: KitchenRequest, desk: Desk) -> Context | None:
     """What goes into an empty bowl before it is melted, as the bowl's page had it; nothing is written yet."""
     if not desk.now.empty:
         return None

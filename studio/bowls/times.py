@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from contextlib import suppress
-from typing import Any
 
 from coating.errors import OutOfBounds
 from coating.flow.casson1959 import Flow
@@ -15,11 +14,12 @@ from coating.heat.times import SHAPES, bend_window, sets_where
 from coating.plan.keeping import keeping
 from coating.simulate.bowl import BowlState
 from studio.bowls.adapters import Desk
+from studio.common.types import Context
 
 ORDINARY_HUMIDITY = 0.6
 
 
-def times(desk: Desk, state: BowlState, flow: Flow | None) -> dict[str, Any]:
+def times(desk: Desk, state: BowlState, flow: Flow | None) -> Context:
     """Everything of these that a bowl page says, for a state whose flow is known."""
     return {
         "keeps": None if state.empty else keeping(state),

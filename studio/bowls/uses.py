@@ -26,6 +26,7 @@ from studio.common.live import LiveView
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
 from studio.common.templatetags.kitchen import hexed
+from studio.common.types import Context, Fields
 
 OTHERS, STILL_K = 12, 0.5
 
@@ -87,7 +88,7 @@ class WhatIfForm(forms.Form):
         return state
 
 
-def _shown(desk: Desk, form: WhatIfForm) -> dict[str, Any]:
+def _shown(desk: Desk, form: WhatIfForm) -> Context:
     """Every technique against the bowl as the (valid) form has it."""
     state = form.state(desk)
     found = uses(state)
@@ -130,11 +131,11 @@ class UsesLive(LiveView):
         "ribbon": "bowls/parts/ribbon.html",
     }
 
-    def make_form(self, request: KitchenRequest, fields: dict[str, Any], **kwargs: Any) -> WhatIfForm:
+    def make_form(self, request: KitchenRequest, fields: Fields, **kwargs: Any) -> WhatIfForm:
         self.desk = desk_of(request, kwargs["pk"])
         return WhatIfForm(fields, desk=self.desk)
 
-    def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> dict[str, Any]:
+    def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> Context:
         if not self.desk.can_be_used:
             raise EmptyBowl("There is nothing melted in this bowl to use.")
         return _shown(self.desk, form)

@@ -27,6 +27,7 @@ from studio.common.pages import page_of
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
 from studio.common.templatetags.kitchen import mass
+from studio.common.types import Context, Fields, Typed
 from studio.pieces.adapters import ColourNeed, colour_needs
 from studio.pieces.models import Job
 
@@ -118,7 +119,7 @@ def page_changed(request: KitchenRequest, desk: Desk, form: StepForm) -> HttpRes
     return page_of_bowl(request, desk, form, 409)
 
 
-def filled(desk: Desk) -> dict[str, Any]:
+def filled(desk: Desk) -> Typed:
     """What an untouched page would send."""
     empty = StepForm(desk=desk)
     values = {name: empty[name].value() for name in empty.fields}
@@ -132,10 +133,10 @@ class BowlLive(LiveView):
         role: f"bowls/parts/{role}.html" for role in ("answer", "do", "swatches", "ribbon", "vessel", "figures")
     }
 
-    def make_form(self, request: KitchenRequest, fields: dict[str, Any], **kwargs: Any) -> StepForm:
+    def make_form(self, request: KitchenRequest, fields: Fields, **kwargs: Any) -> StepForm:
         return StepForm(fields, desk=desk_of(request, kwargs["pk"]))
 
-    def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> dict[str, Any]:
+    def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> Context:
         return answer(form.desk, form)
 
 

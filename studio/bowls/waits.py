@@ -20,6 +20,7 @@ from studio.common.forms import LengthField
 from studio.common.live import LiveView
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
+from studio.common.types import Context, Fields, Typed
 
 
 class WaitForm(forms.Form):
@@ -32,12 +33,12 @@ class WaitForm(forms.Form):
     thickness_mm = LengthField("thickness_mm", low=0.2, high=40, label="So thick")
 
 
-def _first(desk: Desk) -> dict[str, Any]:
+def _first(desk: Desk) -> Typed:
     """The coat of the bowl's own pieces; without any, an ordinary one."""
     return {"shape": "coat", "thickness_mm": round(desk.coat_mm or SHAPES["coat"].thickness_mm, 1)}
 
 
-def waits_context(desk: Desk, data: dict[str, Any]) -> dict[str, Any]:
+def waits_context(desk: Desk, data: Typed) -> Context:
     """Each place of this kitchen for a shape, the preferred one first."""
     now, shape = desk.now, SHAPES[data["shape"]]
     found = waits(
@@ -86,9 +87,9 @@ class WaitsLive(LiveView):
 
     part_templates = {role: f"bowls/parts/waits_{role}.html" for role in ("answer", "places")}
 
-    def make_form(self, request: KitchenRequest, fields: dict[str, Any], **kwargs: Any) -> WaitForm:
+    def make_form(self, request: KitchenRequest, fields: Fields, **kwargs: Any) -> WaitForm:
         self.desk = desk_of(request, kwargs["pk"])
         return WaitForm(fields)
 
-    def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> dict[str, Any]:
+    def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> Context:
         return {"csrf_token": get_token(request), **waits_context(self.desk, form.cleaned_data)}

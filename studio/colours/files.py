@@ -7,7 +7,6 @@ import io
 import json
 import re
 from collections.abc import Iterable
-from typing import Any
 
 from coating.colour.cie import hex_from_lab, lab_from_srgb
 from coating.colour.readings import MOST_CHARACTERS, MOST_ROWS, Reading, read_readings
@@ -18,6 +17,7 @@ from studio.common.brought import json_apart
 from studio.common.names import plain
 from studio.common.sheets import harmless
 from studio.common.templatetags.kitchen import colour_word
+from studio.common.types import Context, Json
 
 KIND = "olive-ribbon-swatches"
 PALETTE = "GIMP Palette"  # the first line every reader of this open format looks for
@@ -29,7 +29,7 @@ def recipe_words(colour: Colour) -> str:
     return ", ".join(_part_words(p) for p in colour.made.get("parts", ()))
 
 
-def _part_words(part: dict[str, Any]) -> str:
+def _part_words(part: Json) -> str:
     name = colour_word(part["name"])
     if part.get("counted"):
         return f"{part['units']:g} {part['counted']} {name}"
@@ -72,7 +72,7 @@ def as_palette(colours: Iterable[Colour], name: str) -> str:
     return "\n".join(lines) + "\n"
 
 
-def read_swatches(raw: bytes) -> list[tuple[Reading, str, dict[str, Any]]]:
+def read_swatches(raw: bytes) -> list[tuple[Reading, str, Json]]:
     """Colours of a file with their notes and recipes, whichever of the formats it is. Raises Unreadable."""
     try:
         text = raw.decode("utf-8-sig")
@@ -104,7 +104,7 @@ def _from_palette(text: str) -> list[Reading]:
     return found
 
 
-def _from_json(raw: bytes) -> list[tuple[Reading, str, dict[str, Any]]]:
+def _from_json(raw: bytes) -> list[tuple[Reading, str, Json]]:
     try:
         told = json_apart(raw)
         rows = told["colours"]
@@ -114,7 +114,7 @@ def _from_json(raw: bytes) -> list[tuple[Reading, str, dict[str, Any]]]:
         raise Unreadable("That JSON is not a swatch book of ours.", field="file") from problem
 
 
-def _from_row(row: dict[str, Any]) -> tuple[Reading, str, dict[str, Any]]:
+def _from_row(row: Json) -> tuple[Reading, str, Context]:
     lightness, a, b = (float(v) for v in row["lab"])
     if not (0 <= lightness <= 100 and abs(a) <= 200 and abs(b) <= 200):
         raise ValueError("no colour")

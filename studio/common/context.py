@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from django.conf import settings
 from django.http import HttpRequest
 
 from studio.common.measures import current
+from studio.common.types import Json
 
 
-def house(request: HttpRequest) -> dict[str, Any]:
+def house(request: HttpRequest) -> Json:
     """Whether the demo is offered, how amounts read, and the rooms that exist."""
     rooms = [
         ("pieces:jobs", "Pieces", "p"),

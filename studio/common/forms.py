@@ -26,6 +26,7 @@ from coating.quantities import PIECES, Measures, length_text, mass_text, tempera
 from coating.typed import read_length, read_mass, read_temperature, read_volume
 from studio.common.measures import current
 from studio.common.names import plain
+from studio.common.types import Context, Json
 
 Form = TypeVar("Form", bound=forms.Form)
 
@@ -38,7 +39,7 @@ class HouseRenderer(TemplatesSetting):
     form_template_name = "forms/form.html"
     INPUTS = frozenset(f"django/forms/widgets/{kind}.html" for kind in ("input", "text", "number", "hidden", "email"))
 
-    def render(self, template_name: str, context: dict[str, Any], request: HttpRequest | None = None) -> SafeString:
+    def render(self, template_name: str, context: Context, request: HttpRequest | None = None) -> SafeString:
         if template_name in self.INPUTS:
             return _input(context["widget"])
         if template_name == "django/forms/errors/list/default.html" and not context["errors"]:
@@ -46,7 +47,7 @@ class HouseRenderer(TemplatesSetting):
         return mark_safe(super().render(template_name, context, request))
 
 
-def _input(widget: dict[str, Any]) -> SafeString:
+def _input(widget: Json) -> SafeString:
     """One-line input, as Django's own template has it."""
     value, attrs = widget["value"], {n: v for n, v in widget["attrs"].items() if v is not False}
     held = "" if value is None else format_html(' value="{}"', value)
@@ -72,7 +73,7 @@ class WordsField(forms.CharField):
 class _Bounded:
     bound: Bound
 
-    def _set_up(self, bound: str, kwargs: dict[str, Any], *, low: float | None, high: float | None) -> None:
+    def _set_up(self, bound: str, kwargs: Json, *, low: float | None, high: float | None) -> None:
         base = BOUNDS[bound]
         self.bound = Bound(base.low if low is None else low, base.high if high is None else high, base.unit, base.what)
         kwargs.setdefault("error_messages", {}).setdefault("invalid", f"{self.bound.what} must be a number.")

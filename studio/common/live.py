@@ -15,6 +15,7 @@ from studio.common.forms import coded_errors
 from studio.common.measures import current, read_in
 from studio.common.requests import KitchenRequest
 from studio.common.throttle import address_of, allowed
+from studio.common.types import Context, Fields
 
 
 def _refusal(status: int, message: str, **more: Any) -> JsonResponse:
@@ -35,14 +36,14 @@ class LiveView(View):
     part_templates: dict[str, str] = {}
     needs_kitchen = True
 
-    def make_form(self, request: KitchenRequest, fields: dict[str, Any], **kwargs: Any) -> Any:
+    def make_form(self, request: KitchenRequest, fields: Fields, **kwargs: Any) -> Any:
         raise NotImplementedError
 
-    def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> dict[str, Any]:
+    def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> Context:
         """What the templates need; `result` in it is sent as it is."""
         raise NotImplementedError
 
-    def more_parts(self, context: dict[str, Any]) -> dict[str, str]:
+    def more_parts(self, context: Context) -> dict[str, str]:
         """Rendered parts of which there are as many as there are things."""
         return {}
 

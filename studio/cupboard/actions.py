@@ -5,7 +5,7 @@ from __future__ import annotations
 import uuid
 from collections.abc import Iterable
 from datetime import date
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 from django.db import transaction
 from django.db.models import F
@@ -16,6 +16,7 @@ from coating.errors import InUse
 from coating.piece.extras import STARTING_EXTRAS
 from coating.quantities import TYPICAL_BAG_G
 from coating.stock.ingredients import DEMO_INGREDIENTS
+from studio.common.types import Json
 from studio.cupboard.adapters import curve_json
 from studio.cupboard.models import Extra, Ingredient, Optics, Parameter
 
@@ -53,7 +54,7 @@ def _starting_values(core: CoreIngredient) -> dict[str, float]:
     return values
 
 
-def _optics_json(core: CoreIngredient) -> dict[str, Any]:
+def _optics_json(core: CoreIngredient) -> Json:
     return {"v": 1, "k": curve_json(core.absorption), "s": curve_json(core.scattering)}
 
 
@@ -131,7 +132,7 @@ def put_on_the_shelf(
     bag_g: float | None = None,
     price: float | None = None,
     ticked: bool = True,
-    told: dict[str, Any] | None = None,
+    told: Json | None = None,
 ) -> Ingredient:
     """Something of the maker's own, its code made up; all that was not said stays assumed. `told`: how its shade was
     read, where it was."""
@@ -224,7 +225,7 @@ def _cupboard_changed(kitchen: Kitchen) -> None:
 
 
 @transaction.atomic
-def keep_reading(row: Ingredient, *, absorption: Curve, scattering: Curve, told: dict[str, Any]) -> Optics:
+def keep_reading(row: Ingredient, *, absorption: Curve, scattering: Curve, told: Json) -> Optics:
     """A new reading of an ingredient's colour, `told` where from; what was made before keeps the old one."""
     curves = {"v": 1, "k": curve_json(absorption), "s": curve_json(scattering)}
     kept = Optics.objects.create(kitchen_id=row.kitchen_id, ingredient=row, curves=curves, told={"v": 1, **told})

@@ -11,6 +11,7 @@ from coating.colour.spectra import Curve
 from coating.piece.extras import Extra as CoreExtra
 from coating.quantities import TYPICAL_BAG_G
 from coating.units import WATER_IN_GEL
+from studio.common.types import Json
 from studio.cupboard.models import Extra, Ingredient, Optics, Parameter
 
 WATER_IN = {"water": 1.0, "gel": WATER_IN_GEL}
@@ -42,7 +43,7 @@ def curve_from(stored: Mapping[str, Any]) -> Curve:
     )
 
 
-def curve_json(curve: Curve) -> dict[str, Any]:
+def curve_json(curve: Curve) -> Json:
     """A curve as JSON."""
     return {
         "constant": curve.constant,

@@ -27,6 +27,7 @@ from studio.common.forms import KeepsMeasures, MassField, NumberField, WordsFiel
 from studio.common.names import free_name
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
+from studio.common.types import Json, Typed
 from studio.cupboard.actions import have_in_stock, put_on_the_shelf
 from studio.cupboard.models import Ingredient as Row
 from studio.cupboard.pictures import tint_of
@@ -116,7 +117,7 @@ class AddForm(KeepsMeasures, forms.Form):
         self.what = what
         self.fields["bag_g"].label = "Bag size" if what.is_bag else "Bottle or jar size"
 
-    def clean(self) -> dict[str, Any]:
+    def clean(self) -> Typed:
         data = super().clean() or {}
         try:
             data["lab"], data["like"] = self._shade(data)
@@ -124,7 +125,7 @@ class AddForm(KeepsMeasures, forms.Form):
             self.add_error("hex", ValidationError(refusal.message))
         return data
 
-    def _shade(self, data: dict[str, Any]) -> tuple[Lab | None, Ingredient | None]:
+    def _shade(self, data: Typed) -> tuple[Lab | None, Ingredient | None]:
         """What was tapped or written. Raises Unreadable."""
         if data.get("hex"):
             return lab_from_hex(data["hex"]), None
@@ -167,7 +168,7 @@ class AddForm(KeepsMeasures, forms.Form):
         word = like.title.split()[0].lower() if like is not None and not self.what.is_bag else shade_words(lab)
         return f"My {word} {noun}"
 
-    def told(self) -> dict[str, Any] | None:
+    def told(self) -> Json | None:
         """Where its shade is from; None while it is only like one of ours."""
         lab = self.cleaned_data["lab"]
         return None if lab is None else {"how": "base" if self.what.is_bag else "shade", "lab": list(lab)}

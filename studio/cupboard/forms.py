@@ -20,6 +20,7 @@ from studio.common.forms import (
     WordsField,
 )
 from studio.common.templatetags.kitchen import UNIT_WORDS
+from studio.common.types import Context, Typed
 from studio.cupboard.models import Ingredient, Parameter
 
 # parameter -> (field, bound, label, help)
@@ -93,7 +94,7 @@ class IngredientForm(KeepsMeasures, VersionedForm):
                 label="Where this came from", choices=Parameter.PROVENANCE[:3], initial=parameter.provenance
             )
 
-    def rows(self) -> list[dict[str, Any]]:
+    def rows(self) -> list[Context]:
         """Value field and source field, if it has one, for the template."""
         return [
             {
@@ -114,7 +115,7 @@ class IngredientForm(KeepsMeasures, VersionedForm):
         kept = self.ingredient.history()
         return [p for name in self.now for p in kept[name]]
 
-    def clean(self) -> dict[str, Any]:
+    def clean(self) -> Typed:
         data = super().clean() or {}
         for name, parameter in self.now.items():
             value, source = data.get(name), data.get(f"{name}_from")

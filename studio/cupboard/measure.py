@@ -25,6 +25,7 @@ from studio.common.models import ChangedMeanwhile
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
 from studio.common.templatetags.kitchen import UNIT_WORDS
+from studio.common.types import Context, Typed
 from studio.cupboard.actions import change_ingredient, keep_reading
 from studio.cupboard.adapters import core_ingredient
 from studio.cupboard.asks import followed
@@ -54,7 +55,7 @@ class ReadingForm(forms.Form):
             else:
                 self.fields["grams"] = MassField("mass_g", label="g of it", low=0.1, initial=2)
 
-    def clean(self) -> dict[str, Any]:
+    def clean(self) -> Typed:
         data = super().clean() or {}
         if data.get("hex"):
             try:
@@ -153,7 +154,7 @@ def measure(request: KitchenRequest, pk: int) -> HttpResponse:
                 return redirect("cupboard:edit", pk=pk)
     core = core_ingredient(row)
     last = row.read_last()
-    context: dict[str, Any] = {
+    context: Context = {
         "row": row,
         "reading": reading,
         "weigh": weigh if row.kind == "liquid" else None,

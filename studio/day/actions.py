@@ -9,13 +9,14 @@ from django.db import IntegrityError, transaction
 
 from coating.plan.day import Plan
 from studio.common.models import ChangedMeanwhile
+from studio.common.types import Typed
 from studio.day.adapters import Planned
 from studio.day.models import ASKED, MOVED, SOLVING, STOPPED, DayEvent, DayPlan, day_json, plan_json
 from studio.day.planning import once_more_of, plan_day
 from studio.pieces.models import Job
 
 
-def ask(job: Job, asked: dict[str, Any], planned: Planned, first: Plan | None, *, expected: int | None) -> DayPlan:
+def ask(job: Job, asked: Typed, planned: Planned, first: Plan | None, *, expected: int | None) -> DayPlan:
     """Plan a day anew; the order found at once, if one was, is the best so far. What happened at the bench stays.
 
     `expected`: the version of the plan that was open, 0 for none; None: whichever there is. Raises ChangedMeanwhile.
@@ -28,14 +29,14 @@ def ask(job: Job, asked: dict[str, Any], planned: Planned, first: Plan | None, *
     return row
 
 
-def move(job: Job, asked: dict[str, Any], planned: Planned, plan: Plan, *, expected: int | None) -> DayPlan:
+def move(job: Job, asked: Typed, planned: Planned, plan: Plan, *, expected: int | None) -> DayPlan:
     """Keep an order that a maker gave it. What happened at the bench stays. Raises ChangedMeanwhile."""
     with transaction.atomic():
         best = plan_json(plan, once_more_of(planned.day, plan))
         return _over_plan(job, expected, asked=asked, told=day_json(planned.day), state=MOVED, best=best)
 
 
-def _over_plan(job: Job, expected: int | None, *, asked: dict[str, Any], **told: Any) -> DayPlan:
+def _over_plan(job: Job, expected: int | None, *, asked: Typed, **told: Any) -> DayPlan:
     """The plan of a job as it is wanted now, one version further. Raises ChangedMeanwhile."""
     row = DayPlan.objects.select_for_update().filter(job=job).first()
     if expected is not None and expected != (row.version if row else 0):

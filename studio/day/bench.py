@@ -5,7 +5,6 @@ from __future__ import annotations
 import uuid
 from collections.abc import Mapping
 from datetime import datetime, timedelta
-from typing import Any
 
 from django import forms
 from django.contrib import messages
@@ -21,6 +20,7 @@ from studio.common import clock
 from studio.common.forms import asked_and_reckoned
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
+from studio.common.types import Context, Json, Typed
 from studio.day import actions
 from studio.day.adapters import MELTED, Planned, day_of
 from studio.day.broken import can_break, parts_made
@@ -55,7 +55,7 @@ def _row(request: KitchenRequest, pk: int) -> DayPlan:
     return found
 
 
-def _now(request: KitchenRequest, pk: int) -> dict[str, Any]:
+def _now(request: KitchenRequest, pk: int) -> Context:
     """What the bench shows."""
     row, now = _row(request, pk), clock.now()
     job = Job.objects.whole(request.kitchen, pk)
@@ -79,7 +79,7 @@ def _now(request: KitchenRequest, pk: int) -> dict[str, Any]:
         closed=nights_from(form, here.replace(tzinfo=None)),
     )
     hands = [s.name for s in day.steps if s.handled]
-    context: dict[str, Any] = {
+    context: Context = {
         "job": job,
         "row": row,
         "done_count": sum(n in done for n in hands),
@@ -180,9 +180,9 @@ def _with_what_stood(day: Day, done: dict[str, datetime], now: datetime) -> dict
     return found
 
 
-def _lines(rest: Rest, planned: Planned, day: Day, here: datetime, had: Happened) -> list[dict[str, Any]]:
+def _lines(rest: Rest, planned: Planned, day: Day, here: datetime, had: Happened) -> list[Context]:
     """All that is still done by somebody, by the clock from now on."""
-    found: list[tuple[int, dict[str, Any]]] = []
+    found: list[tuple[int, Context]] = []
     for name, start in rest.plan.starts_s.items():
         step = day.by_name[name]
         if step.handled and name in planned.says:
@@ -208,7 +208,7 @@ def _lines(rest: Rest, planned: Planned, day: Day, here: datetime, had: Happened
     return [{**told, "wait_s": start, "at": here + timedelta(seconds=start)} for start, told in found]
 
 
-def _warm_last(found: list[tuple[int, dict[str, Any]]], day: Day) -> list[tuple[int, dict[str, Any]]]:
+def _warm_last(found: list[tuple[int, Context]], day: Day) -> list[tuple[int, Context]]:
     """A bowl is warmed again right before it is used: what that use waits for comes first, or it is cold once more by
     then."""
     before: dict[str, list[str]] = {}
@@ -240,10 +240,10 @@ def _from(step: str, day: Day) -> str | None:
 
 
 def _waiting(
-    day: Day, planned: Planned, done: dict[str, datetime], now: datetime, first: dict[str, Any] | None
-) -> list[dict[str, Any]]:
+    day: Day, planned: Planned, done: dict[str, datetime], now: datetime, first: Typed | None
+) -> list[Context]:
     """What was begun and waits: until when at least, and at most. What is in hand says its own window."""
-    found: list[dict[str, Any]] = []
+    found: list[Context] = []
     for lag in day.lags:
         if lag.before not in done or lag.after in done or not (lag.min_s or lag.max_s is not None):
             continue
@@ -251,7 +251,7 @@ def _waiting(
         step = day.by_name[lag.after]
         least = lag.min_s - gone + (step.duration_s if not step.handled else 0)
         most = None if lag.max_s is None or not step.handled else lag.max_s - gone
-        told: dict[str, Any] = {
+        told: Json = {
             "says": planned.says.get(lag.after, ""),
             "piece": unsaid(planned, lag.after),
             "least_s": max(0, least),

@@ -13,6 +13,7 @@ from studio.accounts.models import Kitchen
 from studio.common import clock
 from studio.common.forms import CountField, TemperatureField, WordsField
 from studio.common.templatetags.kitchen import clock_text
+from studio.common.types import Typed
 from studio.day.adapters import Asked
 from studio.day.helping import CALM, MOST, WORK, helpers_of
 
@@ -70,7 +71,7 @@ class DayForm(forms.Form):
             for key, words in (*WORK, CALM):
                 self.fields[f"helper{i}_{key}"] = forms.BooleanField(label=words, required=False)
 
-    def clean(self) -> dict[str, Any]:
+    def clean(self) -> Typed:
         data = super().clean() or {}
         for i in range(1, MOST + 1):
             if data.get(f"helper{i}_name") and not any(data.get(f"helper{i}_{key}") for key, _ in WORK):

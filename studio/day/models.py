@@ -6,7 +6,6 @@ import re
 from collections.abc import Mapping
 from dataclasses import asdict
 from datetime import date, timedelta
-from typing import Any
 
 from django.db import models
 from django.utils import timezone
@@ -14,6 +13,7 @@ from django.utils import timezone
 from coating.plan.day import Day, DayBowl, DayStep, Hold, Lag, Melt, Plan
 from studio.common import clock
 from studio.common.models import KitchenOwned, KitchenQuerySet, Versioned
+from studio.common.types import Json, Typed
 from studio.pieces.models import Job
 
 ASKED, SOLVING, DONE, STOPPED, FAILED, MOVED = "asked", "solving", "done", "stopped", "failed", "moved"
@@ -120,7 +120,7 @@ class DayEvent(KitchenOwned):
         return f"{self.step} {self.kind}"
 
 
-def asked_of(row: DayPlan | None) -> dict[str, Any] | None:
+def asked_of(row: DayPlan | None) -> Typed | None:
     """What was asked, for its form. A day that is over is asked for today."""
     if row is None:
         return None
@@ -141,7 +141,7 @@ def part_of(step: str) -> str:
     return found[0] if found else step
 
 
-def day_json(day: Day) -> dict[str, Any]:
+def day_json(day: Day) -> Json:
     """A day to keep."""
     return {
         "v": 1,
@@ -161,7 +161,7 @@ def day_json(day: Day) -> dict[str, Any]:
     }
 
 
-def plan_json(plan: Plan, again: Mapping[str, int] | None = None) -> dict[str, Any]:
+def plan_json(plan: Plan, again: Mapping[str, int] | None = None) -> Json:
     """A plan to keep, and when all is done if a layer has to be made once more."""
     return {
         "v": 1,

@@ -21,6 +21,7 @@ from coating.errors import UnknownName
 from coating.looks.lanes import Lanes
 from studio.common.sheets import harmless
 from studio.common.templatetags.kitchen import clock_text, hexed, how_much, lower_first, seconds_in_all
+from studio.common.types import Context, Json
 from studio.day.drawn import Drawn
 from studio.designs.paper import BOLD, PLAIN, faces, writable
 from studio.pieces.parts import given, picture_of
@@ -30,7 +31,7 @@ MOST_SHOWN = 6  # pieces whose pictures fit beside each other
 _OLIVE, _INK, _LINE, _MUTED, _HEAT, _STIR = "#3e471b", "#2a2d1c", "#b9b5a7", "#5c5c4c", "#ecd0c1", "#c2562c"
 
 
-def says_of(line: dict[str, Any]) -> str:
+def says_of(line: Json) -> str:
     """One line of the day in words."""
     if line.get("melt"):
         need = line["melt"]
@@ -42,7 +43,7 @@ def says_of(line: dict[str, Any]) -> str:
     return str(line["says"])
 
 
-def _about(line: dict[str, Any]) -> str:
+def _about(line: Json) -> str:
     told = [seconds_in_all(line["long_s"])]
     told += [line["who"]] if line.get("who") else []
     told += [line["piece"].name] if line.get("piece") else []
@@ -50,7 +51,7 @@ def _about(line: dict[str, Any]) -> str:
     return " · ".join(told)
 
 
-def as_csv(lines: Sequence[dict[str, Any]]) -> str:
+def as_csv(lines: Sequence[Json]) -> str:
     """A row a step."""
     out = io.StringIO()
     writer = csv.writer(out)
@@ -71,7 +72,7 @@ def as_csv(lines: Sequence[dict[str, Any]]) -> str:
     return out.getvalue()
 
 
-def as_calendar(title: str, lines: Sequence[dict[str, Any]], zone: str, key: str) -> bytes:
+def as_calendar(title: str, lines: Sequence[Json], zone: str, key: str) -> bytes:
     """An event a step; the same step of the same day has the same identity."""
     from icalendar import Calendar, Event
 
@@ -95,7 +96,7 @@ def as_calendar(title: str, lines: Sequence[dict[str, Any]], zone: str, key: str
 class _Strip(Flowable):  # type: ignore[misc]
     """The lanes of the day, drawn to the width there is."""
 
-    def __init__(self, picture: dict[str, Any], labs: dict[str, Any], bowl_of: dict[str, Any]) -> None:
+    def __init__(self, picture: Json, labs: Json, bowl_of: Json) -> None:
         super().__init__()
         self.drawn: Lanes = picture["drawn"]
         self.ticks, self.labs, self.bowl_of = picture["ticks"], labs, bowl_of
@@ -130,7 +131,7 @@ class _Strip(Flowable):  # type: ignore[misc]
             canvas.restoreState()
 
 
-def day_pdf(title: str, head: str, found: dict[str, Any], *, paper: str = "A4") -> bytes:
+def day_pdf(title: str, head: str, found: Context, *, paper: str = "A4") -> bytes:
     """The day sheet on paper: lanes, then every step with a box to tick, of what was reckoned. Raises UnknownName for
     another paper."""
     if paper not in PAPERS:

@@ -19,6 +19,7 @@ from coating.techniques import technique
 from studio.common import clock
 from studio.common.requests import KitchenRequest
 from studio.common.templatetags.kitchen import clock_text
+from studio.common.types import Context, Json
 from studio.day.adapters import HEAT, Planned, day_of
 from studio.day.forms import DayForm
 from studio.day.models import DayPlan, day_json, part_of
@@ -48,7 +49,7 @@ class NoOrder(Infeasible):
         self.planned = planned
 
 
-def reckon(request: KitchenRequest, pk: int, form: DayForm, kept: DayPlan | None = None) -> dict[str, Any]:
+def reckon(request: KitchenRequest, pk: int, form: DayForm, kept: DayPlan | None = None) -> Context:
     """An order that can be done, at once; or the plan that is kept, while the job is as it was. Raises CoatingError."""
     job = Job.objects.whole(request.kitchen, pk)
     planned = day_of(job, request.kitchen, form.asked(request.kitchen))
@@ -58,7 +59,7 @@ def reckon(request: KitchenRequest, pk: int, form: DayForm, kept: DayPlan | None
     return {"job": job, "ready": lay_ready(job, request.kitchen, planned), **told(planned, plan, form, kept)}
 
 
-def told(planned: Planned, plan: Plan, form: DayForm, kept: DayPlan | None = None) -> dict[str, Any]:
+def told(planned: Planned, plan: Plan, form: DayForm, kept: DayPlan | None = None) -> Json:
     """What is said and drawn of a plan. Raises Infeasible."""
     begin, deadline = form.begins, form.deadline_s()
     stale = kept is not None and kept_plan(kept, planned) is None
@@ -128,7 +129,7 @@ def _would_do(planned: Planned) -> str:
     return "Work for longer, take a piece out, or make two jobs of it."
 
 
-def _remedies(planned: Planned, plan: Plan, begin: datetime, deadline_s: int | None) -> list[dict[str, Any]]:
+def _remedies(planned: Planned, plan: Plan, begin: datetime, deadline_s: int | None) -> list[Context]:
     """What one thing more would do for a day that is too long."""
     return [
         {
@@ -141,7 +142,7 @@ def _remedies(planned: Planned, plan: Plan, begin: datetime, deadline_s: int | N
     ]
 
 
-def _worst(row: DayPlan, planned: Planned, begin: datetime, deadline_s: int | None) -> dict[str, Any] | None:
+def _worst(row: DayPlan, planned: Planned, begin: datetime, deadline_s: int | None) -> Json | None:
     """What takes longest to make again, when all is done then, and by how much that is too late, s."""
     if not row.again:
         return None
@@ -160,9 +161,9 @@ def _worst(row: DayPlan, planned: Planned, begin: datetime, deadline_s: int | No
     }
 
 
-def lines(planned: Planned, plan: Plan, begin: datetime) -> list[dict[str, Any]]:
+def lines(planned: Planned, plan: Plan, begin: datetime) -> list[Context]:
     """All that is done, in the order of the clock: steps and melts, with the waits before them and what is light."""
-    by_name, found = planned.day.by_name, list[tuple[int, int, dict[str, Any]]]()
+    by_name, found = planned.day.by_name, list[tuple[int, int, Json]]()
     dark_first, before = set(plan.dark_first(planned.day)), ""
     for name, start in plan.starts_s.items():
         step = by_name[name]
@@ -206,7 +207,7 @@ def lines(planned: Planned, plan: Plan, begin: datetime) -> list[dict[str, Any]]
     return made
 
 
-def _helped(planned: Planned, plan: Plan, begin: datetime) -> list[dict[str, Any]]:
+def _helped(planned: Planned, plan: Plan, begin: datetime) -> list[Context]:
     """When each helper is wanted, and for how long; no steps where there is nothing for one to do."""
     found = []
     for key in planned.helpers:
@@ -232,7 +233,7 @@ def unsaid(planned: Planned, name: str) -> Any:
     return None if piece.name.lower() in planned.says[name].lower() else piece
 
 
-def _pictures(planned: Planned, plan: Plan, begin: datetime) -> list[dict[str, Any]]:
+def _pictures(planned: Planned, plan: Plan, begin: datetime) -> list[Context]:
     """Lanes, of each day by itself."""
     order = [n for n, _ in sorted(plan.starts_s.items(), key=lambda p: p[1]) if planned.day.by_name[n].handled]
     titles = {HANDS: "hands", HEAT: "heat", **planned.names, **{key: n.name for key, n in planned.bowls.items()}}

@@ -24,6 +24,7 @@ from studio.common.models import ChangedMeanwhile
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
 from studio.common.templatetags.kitchen import clock_text
+from studio.common.types import Context, Fields
 from studio.day import actions, out
 from studio.day.adapters import Planned
 from studio.day.forms import DayForm
@@ -68,7 +69,7 @@ def _row(request: KitchenRequest, pk: int) -> DayPlan | None:
 
 def _page(request: KitchenRequest, pk: int, form: DayForm, reckoned: Any, status: int = 200) -> HttpResponse:
     row = _row(request, pk)
-    context: dict[str, Any] = {
+    context: Context = {
         "form": form,
         "job": Job.objects.get_for(request.kitchen, pk=pk),
         "plan_version": row.version if row else 0,
@@ -82,7 +83,7 @@ def _page(request: KitchenRequest, pk: int, form: DayForm, reckoned: Any, status
     return render(request, "day/day.html", context, status=422 if bad else status)
 
 
-def _refused(refusal: CoatingError, row: DayPlan | None) -> dict[str, Any]:
+def _refused(refusal: CoatingError, row: DayPlan | None) -> Context:
     """What is said where there is no plan; what stands in each other's way, once a solver found that."""
     if not isinstance(refusal, NoOrder):
         return {"refusal": refusal.message}
@@ -144,7 +145,7 @@ def plan_stop(request: KitchenRequest, pk: int) -> HttpResponse:
     return redirect("day:day", pk=pk)
 
 
-def _parts(request: KitchenRequest, context: dict[str, Any]) -> dict[str, str]:
+def _parts(request: KitchenRequest, context: Context) -> dict[str, str]:
     return {role: render_to_string(name, context, request) for role, name in PARTS.items()}
 
 
@@ -191,7 +192,7 @@ def move(request: KitchenRequest, pk: int) -> HttpResponse:
     return JsonResponse({"parts": parts, "kept": data["keep"] and context["moved"]["can"]})
 
 
-def _came_of(found: Moved, planned: Planned, step: str) -> dict[str, Any]:
+def _came_of(found: Moved, planned: Planned, step: str) -> Context:
     """What came of a move, in words."""
     why = [words for arc in found.why if (words := _why(arc, planned))]
     return {
@@ -239,7 +240,7 @@ def day_file(request: KitchenRequest, pk: int, suffix: str) -> HttpResponse:
     return response
 
 
-def _content(suffix: str, job: Job, found: dict[str, Any], request: KitchenRequest) -> bytes | str:
+def _content(suffix: str, job: Job, found: Context, request: KitchenRequest) -> bytes | str:
     lines = found["lines"]
     if suffix == "csv":
         return out.as_csv(lines)
@@ -256,11 +257,11 @@ class DayLive(LiveView):
 
     part_templates = {**PARTS, "state": "day/parts/state.html"}
 
-    def make_form(self, request: KitchenRequest, fields: dict[str, Any], **kwargs: Any) -> DayForm:
+    def make_form(self, request: KitchenRequest, fields: Fields, **kwargs: Any) -> DayForm:
         self.pk = Job.objects.get_for(request.kitchen, pk=kwargs["pk"]).pk
         return DayForm(fields)
 
-    def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> dict[str, Any]:
+    def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> Context:
         form.check_ahead()
         found = reckon(request, self.pk, form, _row(request, self.pk))
         if found.get("stale"):  # another day than the one that was planned

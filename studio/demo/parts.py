@@ -2,18 +2,17 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import render
 
 from coating.figures.ribbon import ribbon_figure
 from coating.flow.trade_number import flow_from_number
 from coating.flow.windows import window
+from studio.common.types import Context
 from studio.pieces.forms import JobForm
 
 
-def sample_parts() -> dict[str, Any]:
+def sample_parts() -> Context:
     """Context of the parts page."""
     flows = {n: flow_from_number(n) for n in (38, 45, 52, 60, 70)}
     form = JobForm({"name": "", "due_on": "someday"}, fresh=True)

@@ -12,6 +12,7 @@ from coating.errors import CoatingError
 from coating.techniques import technique as technique_called
 from coating.techniques.base import LINE
 from studio.accounts.models import Kitchen
+from studio.common.types import Context, Json, Typed
 from studio.cupboard.tones import Tone, tones_in
 from studio.designs.kinds import KINDS
 from studio.designs.kinds.base import DesignForm, Kind, Worked
@@ -23,7 +24,7 @@ _OF_THE_PIECE = ("diameter_mm", "height_mm", "width_mm")
 
 
 @transaction.atomic
-def keep(place: Place, kind: str, name: str, asked: dict[str, Any], worked: Worked) -> Design:
+def keep(place: Place, kind: str, name: str, asked: Typed, worked: Worked) -> Design:
     """Keep a new design with its drawn numbers; its layer, which has one at most, takes the amounts from it."""
     if place.layer is not None:
         Design.objects.filter(layer=place.layer).update(layer=None)
@@ -36,7 +37,7 @@ def keep(place: Place, kind: str, name: str, asked: dict[str, Any], worked: Work
 
 
 @transaction.atomic
-def keep_over(design: Design, expected: int, place: Place, name: str, asked: dict[str, Any], worked: Worked) -> None:
+def keep_over(design: Design, expected: int, place: Place, name: str, asked: Typed, worked: Worked) -> None:
     """Keep a design that was changed. Raises ChangedMeanwhile."""
     _fill(design, place, name, asked, worked)
     design.save_over(expected)
@@ -44,7 +45,7 @@ def keep_over(design: Design, expected: int, place: Place, name: str, asked: dic
         feed(place.layer, design.drawn)
 
 
-def _fill(design: Design, place: Place, name: str, asked: dict[str, Any], worked: Worked) -> None:
+def _fill(design: Design, place: Place, name: str, asked: Typed, worked: Worked) -> None:
     design.name, design.layer, design.white = name, place.layer, place.white
     design.colour, design.base = place.tone.colour, place.tone.base
     fits = KINDS[design.kind].fits(place) if place.layer else {}
@@ -52,7 +53,7 @@ def _fill(design: Design, place: Place, name: str, asked: dict[str, Any], worked
     design.one = dict(worked.one)
 
 
-def feed(layer: Layer, drawn: dict[str, Any]) -> None:
+def feed(layer: Layer, drawn: Json) -> None:
     """A layer keeps what its design drew of one piece: how much, how long and wide, and how much film it takes. What
     that weighs is reckoned."""
     pieces = drawn["pieces"]
@@ -70,9 +71,9 @@ def feed(layer: Layer, drawn: dict[str, Any]) -> None:
     Layer.objects.filter(pk=layer.pk).update(parameters=told)
 
 
-def _others(layer: Layer, drawn: dict[str, Any], tones: Mapping[str, Tone]) -> list[dict[str, Any]]:
+def _others(layer: Layer, drawn: Json, tones: Mapping[str, Tone]) -> list[Context]:
     """Further colours, each once, with their share; what is of the layer's own colour is no other."""
-    found: dict[str, dict[str, Any]] = {}
+    found: dict[str, Context] = {}
     for other in drawn.get("others", []):
         key = other["of"] if "of" in other else str(other["colour"] or "")
         share = other["g"] / drawn["goes_on_g"] if drawn["goes_on_g"] else 0.0
@@ -104,7 +105,7 @@ def drawn_anew(sender: Any, *, piece: Piece, **_: Any) -> None:
         )
 
 
-def _followed(design: Design, kind: Kind, place: Place) -> dict[str, Any]:
+def _followed(design: Design, kind: Kind, place: Place) -> Context:
     """What was asked, with the sizes that were those of its piece as they are now; what was said otherwise stays. Of
     one that was kept before that was known the sizes of a piece follow where they are of that by nature."""
     now, asked = kind.fits(place), design.asked
@@ -115,7 +116,7 @@ def _followed(design: Design, kind: Kind, place: Place) -> dict[str, Any]:
     return {**asked, **follows}
 
 
-def brought(sender: Any, *, layer: Layer, design: dict[str, Any], **_: Any) -> None:
+def brought(sender: Any, *, layer: Layer, design: Json, **_: Any) -> None:
     """Draw a design that came in a file; one that cannot be drawn here is left out, its layer keeps its amounts."""
     kind = KINDS.get(design["kind"])
     if kind is None or layer.technique not in kind.techniques:

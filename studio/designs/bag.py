@@ -17,6 +17,7 @@ from studio.common.forms import LengthField, MassField, asked_and_reckoned
 from studio.common.live import LiveView
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
+from studio.common.types import Context, Fields
 
 _BAGGED = ("lace", "lettering", "drizzle", "outline", "flood", "cake_drip", "glue")
 _USES = [(w.technique, w.title.split(",")[0]) for w in WINDOWS if w.technique in _BAGGED]
@@ -42,7 +43,7 @@ def _make(request: KitchenRequest, data: Any) -> BagForm:
     return BagForm(data, bowls=list(Bowl.objects.for_kitchen(request.kitchen).in_use()[:24]))
 
 
-def _reckon(request: KitchenRequest, form: BagForm) -> dict[str, Any]:
+def _reckon(request: KitchenRequest, form: BagForm) -> Context:
     """Raises CoatingError."""
     data = form.cleaned_data
     tip = next(w for w in WINDOWS if w.technique == data["use"])
@@ -77,7 +78,7 @@ def _reckon(request: KitchenRequest, form: BagForm) -> dict[str, Any]:
 def bag_page(request: KitchenRequest) -> HttpResponse:
     """The sentence, and what a lump means."""
     form, reckoned = asked_and_reckoned(lambda data: _make(request, data), request.GET or None)
-    context: dict[str, Any] = {"form": form}
+    context: Context = {"form": form}
     try:
         context |= _reckon(request, reckoned) if reckoned.is_valid() else {}
     except CoatingError as refusal:
@@ -90,8 +91,8 @@ class BagLive(LiveView):
 
     part_templates = {"answer": "designs/says/bag.html", "picture": "designs/pictures/bag.html"}
 
-    def make_form(self, request: KitchenRequest, fields: dict[str, Any], **kwargs: Any) -> BagForm:
+    def make_form(self, request: KitchenRequest, fields: Fields, **kwargs: Any) -> BagForm:
         return _make(request, fields)
 
-    def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> dict[str, Any]:
+    def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> Context:
         return _reckon(request, form)

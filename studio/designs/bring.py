@@ -27,6 +27,7 @@ from studio.common.live import LiveView
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
 from studio.common.throttle import takes_files
+from studio.common.types import Context, Fields, Typed
 from studio.designs.models import Shape
 from studio.designs.shapes import areas_from, areas_json
 
@@ -121,7 +122,7 @@ def _areas(shape: Shape, form: ShapeForm) -> Areas:
     return found.sized(data["width_mm"])
 
 
-def _shown(shape: Shape, areas: Areas) -> dict[str, Any]:
+def _shown(shape: Shape, areas: Areas) -> Context:
     sheet = sheet_of(Drawing(areas.lines), shape.name, line_mm=0.8, areas=areas.parts)
     wide, high = areas.size_mm
     return {
@@ -134,7 +135,7 @@ def _shown(shape: Shape, areas: Areas) -> dict[str, Any]:
     }
 
 
-def _first(shape: Shape) -> dict[str, Any]:
+def _first(shape: Shape) -> Typed:
     wide, _ = areas_from(shape.areas).size_mm
     told = shape.traced or {}
     return {
@@ -188,9 +189,9 @@ class ShapeLive(LiveView):
 
     part_templates = {"answer": "designs/says/shape.html", "picture": "designs/pictures/shape.html"}
 
-    def make_form(self, request: KitchenRequest, fields: dict[str, Any], **kwargs: Any) -> ShapeForm:
+    def make_form(self, request: KitchenRequest, fields: Fields, **kwargs: Any) -> ShapeForm:
         self.shape: Shape = Shape.objects.get_for(request.kitchen, pk=kwargs["pk"])
         return ShapeForm(fields)
 
-    def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> dict[str, Any]:
+    def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> Context:
         return _shown(self.shape, _areas(self.shape, form))

@@ -16,6 +16,7 @@ from studio.common.measures import read_in
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
 from studio.common.throttle import allowed
+from studio.common.types import Typed
 from studio.designs.kinds import KINDS
 from studio.designs.kinds.base import Kind
 from studio.designs.kinds.marbling import SHOWN, painted
@@ -31,7 +32,7 @@ class PictureForm(forms.Form):
         super().__init__(*args, **kwargs)
         self.fields.update({name: kind.form.base_fields[name] for name in kind.pictured})
 
-    def asked(self) -> dict[str, Any]:
+    def asked(self) -> Typed:
         return dict(self.cleaned_data)
 
 

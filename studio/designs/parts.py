@@ -12,6 +12,7 @@ from django.http import Http404
 from coating.errors import CoatingError
 from coating.piece.kinds import KINDS as CORES
 from studio.accounts.models import Kitchen
+from studio.common.types import Json
 from studio.designs.actions import drawn_anew, form_of
 from studio.designs.kinds import KINDS
 from studio.designs.models import Design
@@ -20,7 +21,7 @@ from studio.pieces.models import Job, Piece
 from studio.pieces.stacks import VERSION, LayerPlan, PiecePlan, keep_piece
 
 _KEPT = 200
-_looks: OrderedDict[Any, dict[str, Any]] = OrderedDict()
+_looks: OrderedDict[Any, Json] = OrderedDict()
 
 
 def drawn_plan(plan: PiecePlan, kitchen: Kitchen) -> PiecePlan:
@@ -41,7 +42,7 @@ def _drawn(layer: LayerPlan, kitchen: Kitchen) -> LayerPlan:
     return replace(layer, looks=_looks[key])
 
 
-def _worked(layer: LayerPlan, kitchen: Kitchen) -> dict[str, Any]:
+def _worked(layer: LayerPlan, kitchen: Kitchen) -> Json:
     """How what is designed looks; nothing where it cannot be drawn here."""
     assert layer.design
     kind, place = KINDS[layer.design["kind"]], Place.of(kitchen, None, layer.tone, layer.white)

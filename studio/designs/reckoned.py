@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 
 from coating.job import Bowl, Wanted
 from coating.job import Piece as CorePiece
 from coating.piece.cores import Sheet
 from coating.stack.layers import Drawn, Share
 from coating.stack.layers import Layer as CoreLayer
+from studio.common.types import Json
 from studio.cupboard.stock import Stock
 from studio.pieces.reckoned import kept, keys_of, kitchen_of, tones_told, wanted_of
 
@@ -49,7 +50,7 @@ def _alone(worked: Worked, stock: Stock) -> Wanted:
 
 def _drawn_anew(layer: CoreLayer, worked: Worked) -> CoreLayer:
     """A layer as the design draws it."""
-    told: dict[str, Any] = dict(worked.told or {})
+    told: Json = dict(worked.told or {})
     drawn = worked.geometry()
     moulds = drawn.get("moulds")
     shares = tuple(

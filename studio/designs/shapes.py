@@ -7,9 +7,10 @@ from typing import Any
 import numpy as np
 
 from coating.shape.areas import Areas
+from studio.common.types import Json
 
 
-def areas_json(areas: Areas) -> dict[str, Any]:
+def areas_json(areas: Areas) -> Json:
     """Points in mm, flat."""
 
     def flat(points: Any) -> list[float]:
@@ -19,7 +20,7 @@ def areas_json(areas: Areas) -> dict[str, Any]:
     return {"v": 1, "parts": parts, "lines": [flat(line) for line in areas.lines]}
 
 
-def areas_from(told: dict[str, Any]) -> Areas:
+def areas_from(told: Json) -> Areas:
     """The same back."""
     from shapely import Polygon
 

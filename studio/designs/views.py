@@ -21,6 +21,7 @@ from studio.common.models import ChangedMeanwhile
 from studio.common.pages import page_of
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
+from studio.common.types import Context, Fields, Json, Typed
 from studio.cupboard.tones import PLAIN, WHITES, tones_in
 from studio.designs.actions import colours_of, keep, keep_over
 from studio.designs.kinds import GROUPS, KINDS, kinds_for
@@ -78,7 +79,7 @@ def _place(request: KitchenRequest, kind: Kind, data: Any, design: Design | None
     return Place.of(request.kitchen, layer, tone, white)
 
 
-def _form(kind: Kind, place: Place, data: Any = None, initial: dict[str, Any] | None = None) -> DesignForm:
+def _form(kind: Kind, place: Place, data: Any = None, initial: Json | None = None) -> DesignForm:
     return kind.form(data, place=place, colours=colours_of(place.kitchen), initial=initial)
 
 
@@ -90,7 +91,7 @@ def _reckoned(kind: Kind, form: DesignForm) -> Worked:
 def _page(
     request: KitchenRequest, kind: Kind, form: DesignForm, design: Design | None, status: int = 200, refusal: str = ""
 ) -> HttpResponse:
-    context: dict[str, Any] = {
+    context: Context = {
         "kind": kind,
         "form": form,
         "design": design,
@@ -133,7 +134,7 @@ def _likes(kind: Kind, place: Place) -> list[Design]:
     return list(mine.select_related("colour", "base").defer("drawn")[:MOST_LIKE])
 
 
-def _picks(form: DesignForm, kind: Kind) -> dict[str, Any]:
+def _picks(form: DesignForm, kind: Kind) -> Context:
     """What is picked by its picture, what else can be, and whether it is picked now."""
     if not kind.pick:
         return {}
@@ -149,7 +150,7 @@ def _picks(form: DesignForm, kind: Kind) -> dict[str, Any]:
     }
 
 
-def _kept(design: Design) -> dict[str, Any]:
+def _kept(design: Design) -> Typed:
     return {
         "name": design.name,
         "colour": design.tone.key,
@@ -159,7 +160,7 @@ def _kept(design: Design) -> dict[str, Any]:
     }
 
 
-def _told(kind: Kind, worked: Worked) -> dict[str, Any]:
+def _told(kind: Kind, worked: Worked) -> Json:
     """For the templates of its parts."""
     result = {
         "goes_on_g": worked.goes_on_g,
@@ -271,7 +272,7 @@ def design_remove(request: KitchenRequest, pk: int) -> HttpResponse:
 class DesignLive(LiveView):
     """A design while it is changed: drawn first."""
 
-    def make_form(self, request: KitchenRequest, fields: dict[str, Any], **kwargs: Any) -> DesignForm:
+    def make_form(self, request: KitchenRequest, fields: Fields, **kwargs: Any) -> DesignForm:
         self.kind = _kind(kwargs["kind"])
         self.part_templates = {
             "answer": self.kind.says_template,
@@ -282,19 +283,19 @@ class DesignLive(LiveView):
         place = _place(request, self.kind, fields)
         return _form(self.kind, place, fields, initial=self.kind.first(place))
 
-    def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> dict[str, Any]:
+    def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> Context:
         return _told(self.kind, _reckoned(self.kind, form))
 
 
 class DesignCheck(DesignLive):
     """What takes longer, behind the drawing: does it stay in one piece?"""
 
-    def make_form(self, request: KitchenRequest, fields: dict[str, Any], **kwargs: Any) -> DesignForm:
+    def make_form(self, request: KitchenRequest, fields: Fields, **kwargs: Any) -> DesignForm:
         form = super().make_form(request, fields, **kwargs)
         if not self.kind.checks:
             raise Http404("nothing is checked behind")
         self.part_templates = {"held": "designs/parts/held.html", "ring": "designs/parts/ring.html"}
         return form
 
-    def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> dict[str, Any]:
+    def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> Context:
         return self.kind.check(form.asked(), form.place)

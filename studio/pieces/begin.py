@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from django.http import HttpResponse
 from django.shortcuts import render
 
@@ -11,6 +9,7 @@ from coating.errors import CoatingError
 from coating.piece.kinds import KINDS
 from coating.stack.starts import STARTS
 from studio.common.requests import KitchenRequest
+from studio.common.types import Typed
 from studio.pieces.asks import drawn_plan
 from studio.pieces.build_fields import fields_of
 from studio.pieces.build_form import typed_share
@@ -21,9 +20,9 @@ from studio.pieces.pictures import strokes_of
 from studio.pieces.stacks import PiecePlan, first_extras, palette, plans_of
 
 
-def initial_of(plan: PiecePlan) -> dict[str, Any]:
+def initial_of(plan: PiecePlan) -> Typed:
     """What the builder shows of a piece to begin with."""
-    first: dict[str, Any] = {
+    first: Typed = {
         "name": plan.name,
         "count": plan.count,
         "spares": plan.spares,

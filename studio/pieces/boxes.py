@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any
 
 from django.http import HttpResponse
 from django.shortcuts import redirect, render
@@ -28,6 +27,7 @@ from studio.common.models import ChangedMeanwhile
 from studio.common.pages import page_of
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
+from studio.common.types import Json, Typed
 from studio.pieces.forms import BoxForm, MixForm
 from studio.pieces.models import Job, Piece
 from studio.pieces.parts import given, picture_of
@@ -40,7 +40,7 @@ PART = "part"
 class Shown:
     """Abstract: a box as it is called and drawn."""
 
-    told: dict[str, Any]
+    told: Json
     box: Box
 
     @property
@@ -59,7 +59,7 @@ class Boxed(Shown):
     """A piece in its box: how it lies, how many there are to pack, what fits, or why it does not."""
 
     piece: Piece
-    told: dict[str, Any]
+    told: Json
     box: Box
     lies_mm: tuple[float, float, float]
     count: int
@@ -93,7 +93,7 @@ def lies(piece: Piece) -> tuple[float, float, float]:
     return found
 
 
-def boxed(piece: Piece, told: dict[str, Any], count: int) -> Boxed:
+def boxed(piece: Piece, told: Json, count: int) -> Boxed:
     """So many of a piece in the box that was chosen for it, or in the one that suits it best."""
     across, along, high = lies_mm = lies(piece)
     whole = any(la.technique == PART for la in piece.stack)
@@ -121,7 +121,7 @@ class Mixed(Shown):
     """Several kinds in one box: so many of each, how many such boxes, where they lie, or why they do not."""
 
     number: int
-    told: dict[str, Any]
+    told: Json
     of: list[tuple[Piece, int]]
     boxes: int
     box: Box
@@ -159,12 +159,12 @@ def _is_round(piece: Piece) -> bool:
     return KINDS[piece.core].figure in ("disc", "round", "tier", "hollow") and across == along
 
 
-def chosen(form: BoxForm) -> dict[str, Any]:
+def chosen(form: BoxForm) -> Typed:
     """What a valid form chooses, as a job keeps it."""
     return {k: v for k, v in form.cleaned_data.items() if k != "piece" and v not in (None, "")}
 
 
-def box_of(told: dict[str, Any]) -> Box:
+def box_of(told: Json) -> Box:
     """The box that was chosen. Raises OutOfBounds."""
     if told["box"] in USUAL_BOXES:
         return USUAL_BOXES[told["box"]]
@@ -249,7 +249,7 @@ def box_mixed(request: KitchenRequest, pk: int) -> HttpResponse:
     return _kept(request, job, job.boxes) or _page(request, job, status=409, mix=form)
 
 
-def _kept(request: KitchenRequest, job: Job, boxes: dict[str, Any]) -> HttpResponse | None:
+def _kept(request: KitchenRequest, job: Job, boxes: Json) -> HttpResponse | None:
     """Keep the boxes of a job; None where somebody changed it meanwhile."""
     job.boxes = boxes
     try:

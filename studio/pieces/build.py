@@ -23,6 +23,7 @@ from studio.common.live import LiveView
 from studio.common.models import ChangedMeanwhile
 from studio.common.requests import KitchenRequest
 from studio.common.sending import acted, kitchen_required, sent_once
+from studio.common.types import Context, Fields, Typed
 from studio.cupboard.tones import Tone
 from studio.pieces.begin import begin_page, initial_of
 from studio.pieces.build_form import MOST_LAYERS, PART, BuildForm, changed
@@ -62,7 +63,7 @@ def _page(
     **found: Any,
 ) -> HttpResponse:
     kind = form.kind
-    context: dict[str, Any] = {
+    context: Context = {
         "action": action or request.get_full_path(),
         "form": form,
         "job": job,
@@ -162,7 +163,7 @@ def build_edit(request: KitchenRequest, pk: int) -> HttpResponse:
     return _build(request, piece.job, piece)
 
 
-def _first(piece: Piece) -> dict[str, Any]:
+def _first(piece: Piece) -> Typed:
     """What the form shows of a piece that was built."""
     on = piece.put_on.values_list("piece_id", flat=True).first()
     return {**initial_of(plan_of(piece)), "version": piece.version, "piece": piece.pk, "goes_on": on}
@@ -197,7 +198,7 @@ def _build(request: KitchenRequest, job: Job, piece: Piece | None) -> HttpRespon
     form = BuildForm(request.POST, kitchen=kitchen, job=job, initial=was)
     if not form.is_valid():
         return _page(request, job, piece, form, 422, action=action)
-    found: dict[str, Any] = {}
+    found: Context = {}
     try:
         found = reckon_form(form)
         if not form.names or (found["wrong"] and deed == "save"):
@@ -285,14 +286,14 @@ class BuildLive(LiveView):
 
     part_templates = {role: f"pieces/parts/build_{role}.html" for role in ("answer", "stack", "needs")}
 
-    def make_form(self, request: KitchenRequest, fields: dict[str, Any], **kwargs: Any) -> BuildForm:
+    def make_form(self, request: KitchenRequest, fields: Fields, **kwargs: Any) -> BuildForm:
         job = Job.objects.get_for(request.kitchen, pk=kwargs["pk"])
         return BuildForm(fields, kitchen=request.kitchen, job=job)
 
-    def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> dict[str, Any]:
+    def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> Context:
         return reckon_form(form)
 
-    def more_parts(self, context: dict[str, Any]) -> dict[str, str]:
+    def more_parts(self, context: Context) -> dict[str, str]:
         """Each layer in one line."""
         return {
             f"line-{d['place']}": render_to_string("pieces/parts/build_line.html", {"d": d}) for d in context["drawn"]

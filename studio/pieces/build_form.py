@@ -20,6 +20,7 @@ from coating.techniques import TECHNIQUES, technique
 from coating.techniques.base import LINE, Field
 from studio.accounts.models import Kitchen
 from studio.common.forms import CountField, KeepsMeasures, LengthField, WordsField
+from studio.common.types import Typed
 from studio.cupboard.models import Extra
 from studio.cupboard.tones import WHITES, Tone, tones_in
 from studio.pieces.build_fields import ChosenField, TonedField, field_of, fields_of, pills_field
@@ -231,7 +232,7 @@ class BuildForm(KeepsMeasures, forms.Form):
     def sides(self) -> list[forms.BoundField]:
         return [self[f"d{i}"] for i in range(SIDES) if f"d{i}" in self.fields]
 
-    def clean(self) -> dict[str, Any]:
+    def clean(self) -> Typed:
         data = super().clean() or {}
         if not self.errors:
             try:
@@ -258,7 +259,7 @@ class BuildForm(KeepsMeasures, forms.Form):
         """Raises CoatingError."""
         return kind_of_core(self.kind.name).core(*self.size_mm())
 
-    def parameters(self, place: int) -> dict[str, Any]:
+    def parameters(self, place: int) -> Typed:
         """Of a layer, as it is kept."""
         data, told = self.cleaned_data, {}
         for field in fields_of(self.names[place]):

@@ -7,6 +7,7 @@ from typing import Any
 
 from coating.job import Reckoning
 from coating.stack.order import Mistake, mistakes
+from studio.common.types import Context, Json
 from studio.cupboard.tones import PLAIN, WHITES
 from studio.pieces.adapters import cautions_told
 from studio.pieces.build_form import BuildForm
@@ -39,7 +40,7 @@ def plan_of_form(form: BuildForm) -> PiecePlan:
     return with_drawings(plan, piece) if piece else plan
 
 
-def reckon_form(form: BuildForm) -> dict[str, Any]:
+def reckon_form(form: BuildForm) -> Context:
     """What the (valid) form takes and what would go wrong: as the job would say it with this piece and its parts alone.
     Raises CoatingError."""
     plan = plan_of_form(form)
@@ -77,7 +78,7 @@ def reckon_form(form: BuildForm) -> dict[str, Any]:
     }
 
 
-def _drawn(plan: PiecePlan, whole: Pictured, found: Reckoning) -> list[dict[str, Any]]:
+def _drawn(plan: PiecePlan, whole: Pictured, found: Reckoning) -> list[Json]:
     """Every layer with what it puts on one piece, and its picture."""
     whites, one_g = dict(WHITES), dict[str, float]()
     for line in found.lines:

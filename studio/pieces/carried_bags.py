@@ -11,6 +11,7 @@ from coating.errors import Unreadable
 from coating.limits import check
 from coating.stock.own import own_base
 from studio.accounts.models import Kitchen
+from studio.common.types import Json
 from studio.cupboard.actions import change_ingredient, put_on_the_shelf
 from studio.cupboard.adapters import core_ingredient
 from studio.cupboard.models import SORTS, Ingredient
@@ -34,7 +35,7 @@ class Bag:
     allergens: tuple[str, ...] | None
 
 
-def bag_json(row: Ingredient) -> dict[str, Any]:
+def bag_json(row: Ingredient) -> Json:
     """A bag for a file."""
     core = core_ingredient(row)
     return {

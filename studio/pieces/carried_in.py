@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from django.db import transaction
 
 from studio.accounts.models import Kitchen
 from studio.colours.models import Colour
 from studio.common.names import free_name
+from studio.common.types import Json
 from studio.cupboard.models import Extra, Ingredient
 from studio.cupboard.tones import Tone
 from studio.pieces.carried_bags import Bag, settle_bag
@@ -30,8 +29,8 @@ def bring_job(kitchen: Kitchen, told: Told) -> Job:
         _settle_extra(kitchen, extra)
     job = Job.objects.create(kitchen=kitchen, **told.job)
     families = [Family.objects.create(kitchen=kitchen, job=job, **f) for f in told.families]
-    boxes: dict[str, Any] = {}
-    pieces, brought = list[Piece](), list[tuple[Layer, dict[str, Any]]]()
+    boxes: Json = {}
+    pieces, brought = list[Piece](), list[tuple[Layer, Json]]()
     for kept in told.pieces:
         family = families[kept["family"]] if kept["family"] is not None else None
         own = {n: v for n, v in kept.items() if n not in ("layers", "family", "box")}
@@ -58,7 +57,7 @@ def bring_job(kitchen: Kitchen, told: Told) -> Job:
     return job
 
 
-def _row(kitchen: Kitchen, piece: Piece, order: int, told: dict[str, Any], bags: dict[Bag, Ingredient]) -> Layer:
+def _row(kitchen: Kitchen, piece: Piece, order: int, told: Json, bags: dict[Bag, Ingredient]) -> Layer:
     tone = Tone(None if told["base"] else told["colour"], bags.get(told["base"]))
     white = tone.white(told["white"])
     return Layer(

@@ -16,6 +16,7 @@ from typing import Any
 
 from coating.techniques.measures import DENSITY
 from studio.colours.models import Colour
+from studio.common.types import Context, Json
 from studio.cupboard.models import Extra, Ingredient
 from studio.pieces.carried_bags import bag_json
 from studio.pieces.models import Job, Piece
@@ -53,7 +54,7 @@ class _Lists:
         among.setdefault(row.pk, row)
         return list(among).index(row.pk)
 
-    def layer(self, la: Any) -> dict[str, Any]:
+    def layer(self, la: Any) -> Json:
         return {
             "technique": la.technique,
             "white": la.white,
@@ -66,7 +67,7 @@ class _Lists:
             **self.design(la),
         }
 
-    def design(self, la: Any) -> dict[str, Any]:
+    def design(self, la: Any) -> Json:
         """What was asked of its design, its further colours and bags by their places; it is drawn anew where it
         arrives."""
         found = getattr(la, "design", None)
@@ -85,7 +86,7 @@ class _Lists:
             }
         }
 
-    def told(self) -> dict[str, Any]:
+    def told(self) -> Json:
         return {
             "colours": [{"name": c.name, "lab": list(c.lab), "note": c.note} for c in self.colours.values()],
             "bags": [bag_json(row) for row in self.bags.values()],
@@ -93,7 +94,7 @@ class _Lists:
         }
 
 
-def _parameters(told: dict[str, Any]) -> dict[str, Any]:
+def _parameters(told: Json) -> Context:
     """What was said of a layer; what its design drew goes as grams, for where it cannot be drawn anew."""
     found = {k: v for k, v in told.items() if k not in ("also", "others", "drawn")}
     drawn_ml = told.get("drawn", {}).get("ml")
@@ -133,7 +134,7 @@ def job_text(job: Job) -> str:
     return json.dumps(told, indent=1, ensure_ascii=False)
 
 
-def _mixed_out(job: Job, places: list[int]) -> list[dict[str, Any]]:
+def _mixed_out(job: Job, places: list[int]) -> list[Context]:
     """Mixed boxes, with their pieces by their places."""
     return [
         {**told, "of": {str(places.index(int(pk))): many for pk, many in told["of"].items()}}
@@ -142,13 +143,13 @@ def _mixed_out(job: Job, places: list[int]) -> list[dict[str, Any]]:
     ]
 
 
-def piece_json(plan: PiecePlan) -> dict[str, Any]:
+def piece_json(plan: PiecePlan) -> Json:
     """A piece as a template keeps it."""
     lists = _Lists()
     parts = carried(plan.layers)
     lists.parts = dict(parts)
 
-    def told(of: PiecePlan, rows: Iterable[Any]) -> dict[str, Any]:
+    def told(of: PiecePlan, rows: Iterable[Any]) -> Json:
         size = {"v": SIZE_VERSION, "mm": list(of.size_mm)}
         return {
             "name": of.name,

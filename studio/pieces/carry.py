@@ -20,6 +20,7 @@ from studio.accounts.models import Kitchen
 from studio.colours.models import Colour
 from studio.common.brought import json_apart
 from studio.common.names import plain
+from studio.common.types import Context, Json
 from studio.cupboard.models import EXTRA_KINDS, Extra
 from studio.cupboard.tones import WHITES, Tone
 from studio.pieces.boxes import chosen
@@ -39,13 +40,13 @@ _Row = TypeVar("_Row")
 class Told:
     """What a file says, checked. Rows are not saved and belong to no kitchen yet."""
 
-    job: dict[str, Any]
+    job: Json
     colours: list[Colour]
     bags: list[Bag]
     extras: list[Extra]
-    families: list[dict[str, Any]]
-    pieces: list[dict[str, Any]] = field(default_factory=list)
-    mixed: list[dict[str, Any]] = field(default_factory=list)
+    families: list[Json]
+    pieces: list[Json] = field(default_factory=list)
+    mixed: list[Json] = field(default_factory=list)
 
 
 def read_job(raw: bytes) -> Told:
@@ -72,7 +73,7 @@ def read_job(raw: bytes) -> Told:
     return read
 
 
-def _counted(pieces: list[dict[str, Any]]) -> None:
+def _counted(pieces: list[Json]) -> None:
     """Every part is there, nothing goes on itself, and of what goes on nothing there is one at least."""
     parts = {la["part"] for piece in pieces for la in piece["layers"] if la["part"] is not None}
     told = tuple(
@@ -97,7 +98,7 @@ def _counted(pieces: list[dict[str, Any]]) -> None:
             raise Unreadable(f"Piece {i + 1}: a whole number from 1 on is wanted.", field="file")
 
 
-def _numbered(told: dict[str, Any], name: str, most: int) -> Iterable[tuple[int, Any]]:
+def _numbered(told: Json, name: str, most: int) -> Iterable[tuple[int, Any]]:
     rows = told.get(name, [])
     if not isinstance(rows, list) or len(rows) > most:
         raise Unreadable(f"There are too many {name} in it, or they are no list: {most} at most.", field="file")
@@ -136,7 +137,7 @@ def _day(value: Any) -> date | None:
     return date.fromisoformat(value) if value else None
 
 
-def _job(told: dict[str, Any]) -> dict[str, Any]:
+def _job(told: Json) -> Context:
     return {
         "name": _text(told["name"], 80),
         "note": _text(told.get("note", ""), 400, empty=True),
@@ -146,7 +147,7 @@ def _job(told: dict[str, Any]) -> dict[str, Any]:
     }
 
 
-def _colour(told: dict[str, Any]) -> Colour:
+def _colour(told: Json) -> Colour:
     lightness, a, b = (float(v) for v in told["lab"])
     check("lab_lightness", lightness)
     check("lab_chroma", a)
@@ -155,7 +156,7 @@ def _colour(told: dict[str, Any]) -> Colour:
     return Colour(name=_text(told["name"], 60), lightness=lightness, a=a, b=b, note=note, came_from="brought")
 
 
-def _extra(told: dict[str, Any]) -> Extra:
+def _extra(told: Json) -> Extra:
     each = told.get("each_g")
     days = told.get("keeps_days")
     parts = [{"name": _text(p["name"], 60), "g": check("total_g", float(p["g"]))} for p in told.get("parts", [])[:20]]
@@ -174,7 +175,7 @@ def _extra(told: dict[str, Any]) -> Extra:
     )
 
 
-def _family(told: dict[str, Any]) -> dict[str, Any]:
+def _family(told: Json) -> Context:
     return {
         "name": _text(told["name"], 80),
         "kind": _one_of(told["kind"], dict(Family.KINDS)),
@@ -186,7 +187,7 @@ def _place(value: Any, rows: list[_Row]) -> _Row | None:
     return None if value is None else rows[_whole(value, 0, len(rows) - 1)]
 
 
-def _layer(told: dict[str, Any], read: Told) -> dict[str, Any]:
+def _layer(told: Json, read: Told) -> Json:
     parameters = told["parameters"]
     if not isinstance(parameters, dict) or len(parameters) > 20:
         raise Unreadable("its layers cannot be read.")
@@ -206,7 +207,7 @@ def _layer(told: dict[str, Any], read: Told) -> dict[str, Any]:
     }
 
 
-def _part(told: dict[str, Any]) -> int | None:
+def _part(told: Json) -> int | None:
     """The place of the piece that a layer puts on; nothing else has one."""
     part = told.get("part")
     if (part is not None) != (told["technique"] == PART):
@@ -214,19 +215,19 @@ def _part(told: dict[str, Any]) -> int | None:
     return None if part is None else _whole(part, 0, MOST_PIECES - 1)
 
 
-def _design(told: Any, read: Told) -> dict[str, Any] | None:
+def _design(told: Any, read: Told) -> Json | None:
     """A design as it was asked, not yet checked; it is when it is drawn."""
     if told is None:
         return None
     asked = told["asked"]
     if len(asked) > 40 or any(isinstance(v, str) and len(v) > 200 for v in asked.values()):
         raise Unreadable("its design cannot be read.")
-    of: dict[str, Any] = {str(n): _place(place, read.colours) for n, place in told.get("colours", {}).items()}
+    of: Json = {str(n): _place(place, read.colours) for n, place in told.get("colours", {}).items()}
     of |= {str(n): _place(place, read.bags) for n, place in told.get("bags", {}).items()}
     return {"kind": str(told["kind"])[:10], "name": str(told["name"])[:80], "asked": dict(asked), "of": of}
 
 
-def _piece(told: dict[str, Any], read: Told) -> dict[str, Any]:
+def _piece(told: Json, read: Told) -> Json:
     layers = told["layers"]
     if not isinstance(layers, list) or not 1 <= len(layers) <= MOST_LAYERS:
         raise Unreadable(f"1 to {MOST_LAYERS} layers are wanted.")
@@ -255,7 +256,7 @@ def _contents(told: Any) -> list[str] | None:
     return None if told is None else [_one_of(a, ALLERGENS) for a in told]
 
 
-def _box(told: Any) -> dict[str, Any] | None:
+def _box(told: Any) -> Context | None:
     """The box that was chosen for it, read by the form that chooses one."""
     if told is None:
         return None
@@ -266,14 +267,14 @@ def _box(told: Any) -> dict[str, Any] | None:
     return chosen(form)
 
 
-def _mixed_in(told: dict[str, Any], pieces: int) -> dict[str, Any]:
+def _mixed_in(told: Json, pieces: int) -> Context:
     """Several kinds in one box: so many of each, by the places of the pieces."""
     of = {str(_whole(int(place), 0, pieces - 1)): _whole(many, 1, 99) for place, many in told["of"].items()}
     box = _box({**{n: v for n, v in told.items() if n != "of"}, "layers": 1}) or {}
     return {"of": of, **{n: v for n, v in box.items() if n != "layers"}}
 
 
-def _can_be_made(kept: dict[str, Any]) -> None:
+def _can_be_made(kept: Json) -> None:
     """Every layer is weighed once: what cannot be weighed is not brought in. Raises whatever the sizes raise."""
     if kept["size"]["v"] != SIZE_VERSION or any(la["parameters"].get("v") != VERSION for la in kept["layers"]):
         raise Unreadable("it is of another version.")
@@ -282,7 +283,7 @@ def _can_be_made(kept: dict[str, Any]) -> None:
         on_one_g(plan.core, layer)
 
 
-def _plan(kept: dict[str, Any]) -> PiecePlan:
+def _plan(kept: Json) -> PiecePlan:
     layers = tuple(
         LayerPlan(la["technique"], la["white"], la["colour"], la["extra"], la["parameters"]) for la in kept["layers"]
     )
@@ -290,7 +291,7 @@ def _plan(kept: dict[str, Any]) -> PiecePlan:
     return PiecePlan(kept["name"], kept["count"], KINDS[kept["core"]], size, layers, kept.get("spares"))
 
 
-def plan_from(kept: dict[str, Any], kitchen: Kitchen, *, count: int | None = None) -> PiecePlan:
+def plan_from(kept: Json, kitchen: Kitchen, *, count: int | None = None) -> PiecePlan:
     """A template as a piece to begin with, so many of it: colours, bags and extras by their names, where this kitchen
     still has them.
 
@@ -306,7 +307,7 @@ def plan_from(kept: dict[str, Any], kitchen: Kitchen, *, count: int | None = Non
             parts[place] = replace(read(every[place]), count=0)
         return None if place is None else parts[place]
 
-    def design_of(told: dict[str, Any] | None) -> dict[str, Any] | None:
+    def design_of(told: Json | None) -> Json | None:
         if told is None:
             return None
         tones = {
@@ -316,7 +317,7 @@ def plan_from(kept: dict[str, Any], kitchen: Kitchen, *, count: int | None = Non
         tones |= {n: Tone(base=bags[at]) for n, at in told.get("bags", {}).items()}
         return {"kind": told["kind"], "name": told["name"], "asked": told["asked"], "tones": tones}
 
-    def read(told: dict[str, Any]) -> PiecePlan:
+    def read(told: Json) -> PiecePlan:
         layers = []
         for la in told["layers"]:
             technique(la["technique"])

@@ -2,16 +2,15 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from coating.figures.unrolled import unrolled_side
 from coating.flow.casson1959 import Flow
 from coating.piece.drips import LENGTH_MM, drips_on, squeeze_of
+from studio.common.types import Context
 from studio.pieces.models import Layer
 from studio.pieces.reckoned import core_of
 
 
-def drips_shown(layer: Layer, flow: Flow | None = None) -> dict[str, Any]:
+def drips_shown(layer: Layer, flow: Flow | None = None) -> Context:
     """One squeeze, how many go round, and the side laid out flat, at a flow or at the one that is aimed for."""
     told = layer.parameters
     length_mm, width_mm = told.get("length_mm"), told.get("width_mm")

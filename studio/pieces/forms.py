@@ -9,6 +9,7 @@ from django import forms
 
 from coating.plan.boxes import BOX_WORDS
 from studio.common.forms import CountField, KeepsMeasures, LengthField, VersionedForm, WordsField
+from studio.common.types import Json, Typed
 from studio.pieces.models import Family, Job, Layer, Piece
 
 TOPS = [("", "stays bare inside the rim"), ("yes", "is covered too")]
@@ -134,7 +135,7 @@ class BoxForm(KeepsMeasures, forms.Form):
     holes = CountField("count", label="Holes in its insert", required=False)
     hole_mm = LengthField("core_mm", label="A hole is across", required=False)
 
-    def clean(self) -> dict[str, Any]:
+    def clean(self) -> Typed:
         """The maker's own box has its sizes, and its holes theirs."""
         data = super().clean() or {}
         if data.get("box") == OWN:
@@ -160,14 +161,14 @@ class MixForm(BoxForm):
         """How many of each piece."""
         return [self[f"of-{p.pk}"] for p in self.pieces]
 
-    def clean(self) -> dict[str, Any]:
+    def clean(self) -> Typed:
         """Two pieces at least."""
         data = super().clean()
         if not self.errors and sum(data.get(f"of-{p.pk}") or 0 for p in self.pieces) < 2:
             raise forms.ValidationError("Say how many of each go into one box: two or more in all.")
         return data
 
-    def told(self) -> dict[str, Any]:
+    def told(self) -> Json:
         """As a job keeps it."""
         data = self.cleaned_data
         of = {str(p.pk): data[f"of-{p.pk}"] for p in self.pieces if data.get(f"of-{p.pk}")}

@@ -23,6 +23,7 @@ from studio.common.pages import page_of
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
 from studio.common.templatetags.kitchen import how_much, mass
+from studio.common.types import Context, Json
 from studio.cupboard.stock import Stock
 from studio.pieces.adapters import ColourNeed, cautions_told, colour_needs
 from studio.pieces.asks import way_of_design
@@ -42,7 +43,7 @@ class Line:
     """A piece on the page of its job: its layers, how many are made and why, and its picture."""
 
     piece: Piece
-    layers: list[dict[str, Any]]
+    layers: list[Json]
     count: int
     spares: int
     on: tuple[Piece, ...] = ()
@@ -58,7 +59,7 @@ class Line:
         return counted_says(self.piece.name, self.piece.count, self.count, self.spares, [p.name for p in self.on])
 
 
-def _line(layer: Layer, lines: Sequence[ReckonedLine]) -> dict[str, Any]:
+def _line(layer: Layer, lines: Sequence[ReckonedLine]) -> Context:
     """A layer in one line, with what was reckoned of it; `planned`: there is more to plan than to draw about it."""
     kind, made = technique(layer.technique), way_of_design(layer)
     drips = drips_shown(layer) if kind.name == "cake_drip" else None

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from typing import Any
 from urllib.parse import urlencode
 
 from django.contrib import messages
@@ -14,6 +13,7 @@ from django.urls import reverse
 from coating.errors import CoatingError
 from coating.piece.kinds import KINDS
 from studio.common.requests import KitchenRequest
+from studio.common.types import Context
 from studio.pieces.asks import parts_designed, piece_designed
 from studio.pieces.build_form import BuildForm
 from studio.pieces.carry import plan_from
@@ -29,7 +29,7 @@ def back_to(piece: Piece) -> str:
     return reverse("pieces:build", args=[piece.pk]) + "?open=last#open"
 
 
-def shelf_of_parts(form: BuildForm) -> dict[str, Any]:
+def shelf_of_parts(form: BuildForm) -> Context:
     """What could be put on: pieces of the job, what was kept to begin with, what was designed for nothing yet."""
     on = str((form.data if form.is_bound else form.initial).get("piece") or "")
     above = _above(form, int(on)) if on.isdecimal() else set()

@@ -21,6 +21,7 @@ from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
 from studio.common.sheets import harmless
 from studio.common.templatetags.kitchen import UNIT_WORDS, mass, measured
+from studio.common.types import Context
 from studio.cupboard.adapters import bag_g
 from studio.cupboard.asks import left_g, with_rests
 from studio.cupboard.stock import Stock
@@ -77,7 +78,7 @@ def _begun(need: ColourNeed, cupboard: Cupboard) -> tuple[Part, ...]:
     return first_fill(Wish(lab, None, need.white, need.melt_g, kept=bowl.recipe), cupboard).parts
 
 
-def _list(request: KitchenRequest, job: Job) -> dict[str, Any]:
+def _list(request: KitchenRequest, job: Job) -> Context:
     stock, parts = Stock.of(request.kitchen), list[Part]()
     asked: dict[str, tuple[ColourNeed, Cupboard]] = {}
     beyond, per_g, begun = [], dict[str, float | None](), set[str]()

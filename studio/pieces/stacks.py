@@ -20,6 +20,7 @@ from coating.techniques import technique as technique_called
 from coating.techniques.base import VOLUME
 from studio.accounts.models import Kitchen
 from studio.colours.models import Colour
+from studio.common.types import Context, Json, Typed
 from studio.cupboard.models import Extra, Ingredient
 from studio.cupboard.tones import Tone
 from studio.pieces.models import Family, Job, Layer, Piece
@@ -54,7 +55,7 @@ class LayerPlan:
     white: str = "coating"
     colour: Colour | None = None
     extra: Extra | None = None
-    parameters: dict[str, Any] = field(default_factory=dict)
+    parameters: Json = field(default_factory=dict)
     base: Ingredient | None = None
     part: Piece | PiecePlan | None = None
     others: tuple[Any, ...] = ()  # further colours that its design puts on
@@ -100,9 +101,9 @@ class PiecePlan:
         return spares_for(self.count, self.kind.breaks, self.core_layers())
 
 
-def parameters_of(layer: CoreLayer, core: Core) -> dict[str, Any]:
+def parameters_of(layer: CoreLayer, core: Core) -> Typed:
     """A layer of the core as a row keeps it."""
-    told: dict[str, Any] = {"v": VERSION}
+    told: Json = {"v": VERSION}
     for name in _KEPT:
         value = getattr(layer, name)
         if value not in (None, ""):
@@ -115,7 +116,7 @@ def parameters_of(layer: CoreLayer, core: Core) -> dict[str, Any]:
     return told
 
 
-def size_now(core: str, size: dict[str, Any]) -> dict[str, Any]:
+def size_now(core: str, size: Json) -> Context:
     """A size as it is kept now: that of a twist was once how long its string is."""
     if size["v"] == VERSION and core == "pretzel_twist":
         long_mm, string_mm = size["mm"]
@@ -314,7 +315,7 @@ def plans_of(start: Start, colours: Mapping[str, Colour | None], extras: Mapping
     return found
 
 
-def _design_of(part: Part, place: int) -> dict[str, Any] | None:
+def _design_of(part: Part, place: int) -> Json | None:
     told = part.designs.get(place)
     return {"kind": told.kind, "name": part.title, "asked": dict(told.asked), "tones": {}} if told else None
 

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from django.contrib import messages
 from django.db import transaction
 from django.http import HttpRequest, HttpResponseBase, HttpResponseRedirect
@@ -13,6 +11,7 @@ from studio.accounts.models import Kitchen
 from studio.bowls.actions import begin_bowl
 from studio.bowls.models import Bowl
 from studio.colours.actions import colour_called
+from studio.common.types import Context, Typed
 from studio.cupboard.actions import have_in_stock
 from studio.cupboard.models import Ingredient
 from studio.cupboard.tones import Tone
@@ -26,13 +25,13 @@ COOKIE, SALT = "quick_card", "quick-card"
 ORDER = ("what", "count", "size", "depth", "colour", "white")
 
 
-def put_by(response: HttpResponseBase, data: dict[str, Any]) -> None:
+def put_by(response: HttpResponseBase, data: Typed) -> None:
     """Remember the card in a signed cookie; nothing is stored on our side."""
     value = "|".join(str(data[k]) for k in ORDER)
     response.set_signed_cookie(COOKIE, value, salt=SALT, max_age=7 * 86400, httponly=True, samesite="Lax")
 
 
-def kept_card(request: HttpRequest) -> dict[str, Any] | None:
+def kept_card(request: HttpRequest) -> Context | None:
     """The card put by, as template context, if there is one."""
     value = request.get_signed_cookie(COOKIE, default="", salt=SALT)
     form = QuickForm(dict(zip(ORDER, value.split("|"), strict=False)), bags=bags_for(None)) if value else None
@@ -40,7 +39,7 @@ def kept_card(request: HttpRequest) -> dict[str, Any] | None:
 
 
 @transaction.atomic
-def job_from_card(kitchen: Kitchen, data: dict[str, Any]) -> Bowl:
+def job_from_card(kitchen: Kitchen, data: Typed) -> Bowl:
     """A job with the card's piece, and its bowl."""
     what, made = WHATS[data["what"]], COLOURS.get(data["colour"])
     core = what.kind.core(*what.size_mm(data["size"]))

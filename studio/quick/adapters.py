@@ -16,6 +16,7 @@ from coating.job import Piece, Shelf
 from coating.job.quick_card import QuickCard, quick_card
 from coating.stock.ingredients import DEMO_INGREDIENTS
 from studio.accounts.models import Kitchen
+from studio.common.types import Context, Typed
 from studio.cupboard.actions import ALLERGENS, NOT_STOCKED, STARTER
 from studio.cupboard.stock import Stock
 from studio.pieces.pictures import strokes_of
@@ -61,7 +62,7 @@ def _around(white: str, kitchen: Kitchen | None) -> tuple[CoreKitchen, Shelf, bo
     return kitchen_of(kitchen), _ORDINARY if lacking else shelf, lacking
 
 
-def card_context(data: dict[str, Any], kitchen: Kitchen | None = None) -> dict[str, Any]:
+def card_context(data: Typed, kitchen: Kitchen | None = None) -> Context:
     """Everything the card's templates show, for cleaned data of QuickForm."""
     bag, _ = bags_for(kitchen).get(data["colour"], (None, None))
     white = white_as_bought(bag.family, data["white"]) if bag else data["white"]

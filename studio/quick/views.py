@@ -11,6 +11,7 @@ from django.views.decorators.http import require_POST
 from studio.common.live import LiveView
 from studio.common.requests import KitchenRequest
 from studio.common.sending import sent_once
+from studio.common.types import Context, Fields, Typed
 from studio.quick.actions import job_from_card, put_by
 from studio.quick.adapters import bags_for, card_context
 from studio.quick.forms import QuickForm
@@ -35,10 +36,10 @@ class CardLive(LiveView):
         "steps": "quick/parts/steps.html",
     }
 
-    def make_form(self, request: KitchenRequest, fields: dict[str, Any], **kwargs: Any) -> QuickForm:
+    def make_form(self, request: KitchenRequest, fields: Fields, **kwargs: Any) -> QuickForm:
         return QuickForm(fields, bags=bags_for(request.kitchen))
 
-    def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> dict[str, Any]:
+    def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> Context:
         return card_context(form.cleaned_data, request.kitchen)
 
 
@@ -58,7 +59,7 @@ def keep(request: KitchenRequest) -> HttpResponse:
     return response
 
 
-def _plain_data() -> dict[str, Any]:
+def _plain_data() -> Typed:
     form = QuickForm(QuickForm.plain(), bags={})
     form.is_valid()
     return form.cleaned_data

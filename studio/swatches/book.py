@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from django.contrib import messages
 from django.db import transaction
 from django.db.models import ProtectedError
@@ -20,6 +18,7 @@ from studio.common.names import plain
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
 from studio.common.throttle import takes_files
+from studio.common.types import Context
 
 FORMATS = {"csv": "text/csv", "json": "application/json", "gpl": "text/plain"}
 MOST_FILE = 1_000_000
@@ -30,7 +29,7 @@ def _colours(request: KitchenRequest) -> list[Colour]:
     return list(Colour.objects.for_kitchen(request.kitchen).order_by("pk"))
 
 
-def _context(request: KitchenRequest) -> dict[str, Any]:
+def _context(request: KitchenRequest) -> Context:
     colours = _colours(request)
     rows = [{"colour": c, "recipe": recipe_words(c)} for c in colours]
     return {"rows": rows, "made": sum(1 for c in colours if c.made), "count": len(colours)}

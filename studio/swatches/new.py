@@ -22,6 +22,7 @@ from studio.common.forms import NumberField, WordsField
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
 from studio.common.throttle import takes_files
+from studio.common.types import Context, Typed
 from studio.cupboard.stock import Stock
 from studio.cupboard.tones import WHITES
 from studio.swatches.book import MOST_FILE
@@ -40,7 +41,7 @@ class NumbersForm(forms.Form):
     b = NumberField("lab_chroma", label="b", required=False)
     file = forms.FileField(label="Or a file of readings (CSV or CGATS text)", required=False)
 
-    def clean(self) -> dict[str, Any]:
+    def clean(self) -> Typed:
         data = super().clean() or {}
         said = [data.get(n) for n in ("lightness", "a", "b")]
         try:
@@ -65,7 +66,7 @@ def try_address(lab: Any, came_from: str) -> str:
     return f"{reverse('colours:try')}?{urlencode(told)}"
 
 
-def _chart(request: KitchenRequest) -> dict[str, Any]:
+def _chart(request: KitchenRequest) -> Context:
     """The colours of one lightness, and which of them this cupboard reaches."""
     light = request.GET.get("light", "")
     at = int(light) if light.isdecimal() and int(light) in LIGHTNESSES else LIGHTNESSES[2]
@@ -95,7 +96,7 @@ def _chart(request: KitchenRequest) -> dict[str, Any]:
     }
 
 
-def _bowls(request: KitchenRequest) -> dict[str, Any]:
+def _bowls(request: KitchenRequest) -> Context:
     pks = Bowl.objects.for_kitchen(request.kitchen).order_by("-pk").values_list("pk", flat=True)
     items = band_items(request.kitchen, list(pks[:BOWLS]))
     return {"bowls": [(item, try_address(item.lab, "bowl")) for item in reversed(items) if item.lab and not item.empty]}

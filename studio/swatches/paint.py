@@ -21,6 +21,7 @@ from studio.common.forms import MassField, NumberField, ShareField, asked_and_re
 from studio.common.live import LiveView
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
+from studio.common.types import Context, Fields
 from studio.cupboard.stock import Stock
 
 PAINT_G = 100.0
@@ -57,7 +58,7 @@ def _parts(request: KitchenRequest, form: CoatsForm, key: str) -> tuple[Part, ..
     return (Part(stock.cores[int(key[1:])], PAINT_G),)
 
 
-def _coats(request: KitchenRequest, form: CoatsForm) -> dict[str, Any]:
+def _coats(request: KitchenRequest, form: CoatsForm) -> Context:
     """The wedge of the (valid) form. Raises CoatingError."""
     data = form.cleaned_data
     paint = _parts(request, form, data["paint"])
@@ -101,7 +102,7 @@ def coats(request: KitchenRequest) -> HttpResponse:
     """Coats until this paint hides that ground."""
     data = request.GET if "paint" in request.GET else None
     form, reckoned = asked_and_reckoned(lambda d: _form(request, d), data)
-    context: dict[str, Any] = {"form": form}
+    context: Context = {"form": form}
     try:
         context |= _coats(request, reckoned) if reckoned.is_valid() else {"wrong": "Choose a paint and a ground."}
     except CoatingError as refusal:
@@ -114,10 +115,10 @@ class CoatsLive(LiveView):
 
     part_templates = {role: f"colours/parts/coats_{role}.html" for role in ("answer", "wedge")}
 
-    def make_form(self, request: KitchenRequest, fields: dict[str, Any], **kwargs: Any) -> CoatsForm:
+    def make_form(self, request: KitchenRequest, fields: Fields, **kwargs: Any) -> CoatsForm:
         return _form(request, fields)
 
-    def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> dict[str, Any]:
+    def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> Context:
         return _coats(request, form)
 
 
@@ -129,7 +130,7 @@ class GelForm(forms.Form):
     water = ShareField("reflectance", label="Water in 100 g of it", low=0, high=1, initial=WATER_IN_GEL)
 
 
-def _gel(form: GelForm) -> dict[str, Any]:
+def _gel(form: GelForm) -> Context:
     data = form.cleaned_data
     harm = gel_harm(data["mass_g"], data["dabs"] * DAB_G, water_fraction=data["water"])
     return {"harm": harm, "dab_g": DAB_G, **data, "result": {"thicker": harm.thicker, "harmless_g": harm.harmless_g}}
@@ -148,8 +149,8 @@ class GelLive(LiveView):
 
     part_templates = {"answer": "colours/parts/gel_answer.html"}
 
-    def make_form(self, request: KitchenRequest, fields: dict[str, Any], **kwargs: Any) -> GelForm:
+    def make_form(self, request: KitchenRequest, fields: Fields, **kwargs: Any) -> GelForm:
         return GelForm(fields)
 
-    def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> dict[str, Any]:
+    def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> Context:
         return _gel(form)

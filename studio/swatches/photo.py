@@ -25,6 +25,7 @@ from studio.common.live import LiveView
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
 from studio.common.throttle import takes_files
+from studio.common.types import Context, Fields
 from studio.cupboard.models import Ingredient
 
 SIZES = [("0.006", "small"), ("0.015", "middling"), ("0.04", "large")]
@@ -70,7 +71,7 @@ def _photo(request: KitchenRequest, pk: int) -> Photo:
     return photo
 
 
-def _shown(photo: Photo, form: SpotForm) -> dict[str, Any]:
+def _shown(photo: Photo, form: SpotForm) -> Context:
     """What is seen at the (valid) form's spot. Raises CoatingError."""
     spot, card = form.patches()
     seen: Seen = colour_in_photo(
@@ -186,11 +187,11 @@ class PhotoLive(LiveView):
 
     part_templates = {role: f"colours/parts/photo_{role}.html" for role in ("answer", "marks", "onward")}
 
-    def make_form(self, request: KitchenRequest, fields: dict[str, Any], **kwargs: Any) -> SpotForm:
+    def make_form(self, request: KitchenRequest, fields: Fields, **kwargs: Any) -> SpotForm:
         self.photo = _photo(request, kwargs["pk"])
         return SpotForm(fields)
 
-    def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> dict[str, Any]:
+    def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> Context:
         return _shown(self.photo, form)
 
 

@@ -27,6 +27,7 @@ from studio.common.live import LiveView
 from studio.common.models import ChangedMeanwhile
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
+from studio.common.types import Context, Fields
 from studio.cupboard.stock import Stock
 from studio.swatches.adapters import Question
 from studio.swatches.forms import RecipeForm
@@ -44,7 +45,7 @@ def question_of(request: KitchenRequest, form: RecipeForm, colour: Colour | None
     return Question(request.kitchen, stock, data["lab"], data["white"], data["melt_g"], form.colour_way(), colour)
 
 
-def shown(question: Question, *, name: str) -> dict[str, Any]:
+def shown(question: Question, *, name: str) -> Context:
     """What the parts of the page say about a question. Raises CoatingError."""
     matches, chosen = question.matches, question.chosen
     de00, low, high = question.range()
@@ -107,7 +108,7 @@ def _page(
     stock, sent = Stock.of(request.kitchen), request.POST if naming else request.GET
     data = sent if "melt_g" in sent else None
     form, reckoned = asked_and_reckoned(lambda d: RecipeForm(d, stock=stock, initial={"lab": lab}), data)
-    context: dict[str, Any] = {}
+    context: Context = {}
     try:
         context = shown(question_of(request, reckoned, colour), name=name)
     except CoatingError as refusal:
@@ -168,11 +169,11 @@ class RecipeLive(LiveView):
         role: f"colours/parts/{role}.html" for role in ("answer", "swatches", "columns", "seen", "strip", "reach")
     }
 
-    def make_form(self, request: KitchenRequest, fields: dict[str, Any], **kwargs: Any) -> RecipeForm:
+    def make_form(self, request: KitchenRequest, fields: Fields, **kwargs: Any) -> RecipeForm:
         self.told = fields
         return RecipeForm(fields, stock=Stock.of(request.kitchen))
 
-    def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> dict[str, Any]:
+    def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> Context:
         name = str(self.told.get("called") or "")[:60] or shade_words(form.cleaned_data["lab"])
         pk = str(self.told.get("colour") or "")
         known = Colour.objects.for_kitchen(request.kitchen).filter(pk=pk if pk.isdecimal() and len(pk) < 19 else 0)

@@ -21,6 +21,7 @@ from studio.common.live import LiveView
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
 from studio.common.templatetags.kitchen import UNIT_WORDS
+from studio.common.types import Context, Fields, Typed
 from studio.cupboard.stock import Stock
 from studio.cupboard.tones import WHITES
 
@@ -45,7 +46,7 @@ class ShadesForm(KeepsMeasures, forms.Form):
         field.choices = [(r.code, r.name) for r in rows]
 
 
-def _shades(request: KitchenRequest, form: ShadesForm) -> dict[str, Any]:
+def _shades(request: KitchenRequest, form: ShadesForm) -> Context:
     """The set of the (valid) form, as drops and, where those are uneven, from a stock. Raises CoatingError."""
     data, stock = form.cleaned_data, form.stock
     bases = plain_base(stock.cupboard(data["white"], request.kitchen), data["white"])
@@ -88,7 +89,7 @@ def _shades(request: KitchenRequest, form: ShadesForm) -> dict[str, Any]:
     }
 
 
-def _first(request: KitchenRequest, colour: Colour, stock: Stock) -> dict[str, Any]:
+def _first(request: KitchenRequest, colour: Colour, stock: Stock) -> Typed:
     """Begins with the bottle that comes nearest to the colour by itself, as deep as it is."""
     cupboard = stock.cupboard("coating", request.kitchen)
     liquids = tuple(c for c in cupboard.colourants if c.kind in UNIT_WORDS)
@@ -109,7 +110,7 @@ def shades(request: KitchenRequest, pk: int) -> HttpResponse:
     first = _first(request, colour, stock)
     data = request.GET if "shades" in request.GET else None
     form, reckoned = asked_and_reckoned(lambda d: ShadesForm(d, stock=stock, initial=first), data)
-    context: dict[str, Any] = {"form": form, "colour": colour, "fewest": FEWEST, "most": MOST}
+    context: Context = {"form": form, "colour": colour, "fewest": FEWEST, "most": MOST}
     try:
         context |= _shades(request, reckoned) if reckoned.is_valid() else {"wrong": "There is no colour to drop in."}
     except CoatingError as refusal:
@@ -122,11 +123,11 @@ class ShadesLive(LiveView):
 
     part_templates = {role: f"colours/parts/shades_{role}.html" for role in ("answer", "row")}
 
-    def make_form(self, request: KitchenRequest, fields: dict[str, Any], **kwargs: Any) -> ShadesForm:
+    def make_form(self, request: KitchenRequest, fields: Fields, **kwargs: Any) -> ShadesForm:
         self.colour = Colour.objects.get_for(request.kitchen, pk=kwargs["pk"])
         return ShadesForm(fields, stock=Stock.of(request.kitchen))
 
-    def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> dict[str, Any]:
+    def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> Context:
         return {"colour": self.colour, **_shades(request, form)}
 
 
@@ -149,7 +150,7 @@ class LadderForm(KeepsMeasures, forms.Form):
         found = [(c, self.cleaned_data.get(f"g-{c.pk}")) for c in self.colours]
         return [Shade(c.name, c.lab, float(g)) for c, g in found if g]
 
-    def clean(self) -> dict[str, Any]:
+    def clean(self) -> Typed:
         data = super().clean() or {}
         count = sum(1 for c in self.colours if data.get(f"g-{c.pk}"))
         if not self.errors and count > MOST_SHADES:
@@ -165,7 +166,7 @@ def ladder(request: KitchenRequest) -> HttpResponse:
     colours = list(Colour.objects.for_kitchen(request.kitchen).order_by("pk"))
     asked = any(name.startswith("g-") for name in request.GET)
     form = LadderForm(request.GET if asked else None, colours=colours)
-    context: dict[str, Any] = {"form": form, "loss_g": BOWL_LOSS_G}
+    context: Context = {"form": form, "loss_g": BOWL_LOSS_G}
     if asked and form.is_valid():
         stock, white = Stock.of(request.kitchen), form.cleaned_data["white"]
         cupboard = stock.cupboard(white, request.kitchen)

@@ -18,6 +18,7 @@ from coating.shape.marbling.surface import Surface
 from coating.steps import Step, steps_json
 from coating.techniques.measures import DENSITY
 from studio.common.forms import KeepsMeasures, LengthField, WordsField
+from studio.common.types import Context, Json, Typed
 from studio.cupboard.tones import WHITES
 from studio.designs.place import Place
 from studio.designs.reckoned import bowls_of
@@ -53,7 +54,7 @@ class DesignForm(KeepsMeasures, forms.Form):
         if place.layer is not None:
             del self.fields["colour"], self.fields["white"]
 
-    def asked(self) -> dict[str, Any]:
+    def asked(self) -> Typed:
         """The (valid) form as it is kept."""
         return {"v": 1, **{name: value for name, value in self.cleaned_data.items() if name not in NOT_ASKED}}
 
@@ -102,7 +103,7 @@ class Worked:
     strokes: int
     bag: Bag | None
     warnings: list[str] = field(default_factory=list)
-    context: dict[str, Any] = field(default_factory=dict)
+    context: Context = field(default_factory=dict)
     pieces: int = 1
     steps: Sequence[Step] = ()
     films: int = 0
@@ -162,7 +163,7 @@ class Worked:
             (names[bowl.colour, bowl.base], bowl.melt_g) for bowl in self.bowls if (bowl.colour, bowl.base) in names
         ]
 
-    def geometry(self) -> dict[str, Any]:
+    def geometry(self) -> Json:
         """What it drew of one piece, as its layer keeps it."""
         found = {
             "seconds": round(self.seconds, 1),
@@ -192,7 +193,7 @@ class Worked:
     def verdict(self) -> str:
         return self.place.verdict(self.window.technique)
 
-    def drawn(self) -> dict[str, Any]:
+    def drawn(self) -> Json:
         """The numbers to keep."""
         from coating.figures.sheet import sheet_json
 
@@ -252,7 +253,7 @@ class Kind:
     def picture_template(self) -> str:
         return f"designs/pictures/{self.name}.html"
 
-    def first(self, place: Place) -> dict[str, Any]:
+    def first(self, place: Place) -> Typed:
         """What the form begins with, from what it is for."""
         shown = {name: f.initial for name, f in self.form.base_fields.items()}
         layer = place.layer
@@ -274,21 +275,21 @@ class Kind:
         """Whether a layer of one of its techniques can be made so on its piece."""
         return True
 
-    def surface(self, asked: dict[str, Any], resolution: int, finer: int = 1) -> Surface:
+    def surface(self, asked: Typed, resolution: int, finer: int = 1) -> Surface:
         """For a picture in dots. Raises CoatingError."""
         raise NotImplementedError
 
-    def work(self, asked: dict[str, Any], place: Place) -> Worked:
+    def work(self, asked: Typed, place: Place) -> Worked:
         """Raises CoatingError."""
         raise NotImplementedError
 
-    def check(self, asked: dict[str, Any], place: Place) -> dict[str, Any]:
+    def check(self, asked: Typed, place: Place) -> Context:
         """What takes longer, for the part that comes behind. Raises CoatingError."""
         return {}
 
     # -- shared by kinds ---------------------------------------------------------------------------------------
     @staticmethod
-    def line_of(asked: dict[str, Any], place: Place, technique: str) -> float:
+    def line_of(asked: Typed, place: Place, technique: str) -> float:
         """How wide a line settles: as asked, or from the hole that is there and the flow."""
         hole = asked.get("hole_mm")
         return line_from(hole, place.flow(technique)) if hole else float(asked["line_mm"])

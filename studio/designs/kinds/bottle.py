@@ -19,6 +19,7 @@ from coating.shape.curves import ellipse
 from coating.shape.strokes import Drawing
 from coating.steps import SET, Step, hands_s
 from studio.common.forms import CountField, NumberField, VolumeField
+from studio.common.types import Json, Typed
 from studio.designs.kinds.base import DesignForm, Kind, Other, Worked
 from studio.designs.kinds.film.base import WHERE
 from studio.designs.kinds.words import volume
@@ -53,7 +54,7 @@ class BottleForm(DesignForm):
             assert isinstance(colour, forms.ChoiceField)
             colour.choices = [("", "plain"), *kwargs["colours"]]
 
-    def clean(self) -> dict[str, Any]:
+    def clean(self) -> Typed:
         data = super().clean() or {}
         if not self.errors and not any(data.get(f"ml{i}") for i in range(ROWS)):
             self.add_error("ml0", "Pour at least one layer.")
@@ -106,7 +107,7 @@ class BottleKind(Kind):
     steps_more = "designs/parts/bottle_more.html"
     colours = tuple(f"colour{i}" for i in range(ROWS))
 
-    def first(self, place: Place) -> dict[str, Any]:
+    def first(self, place: Place) -> Typed:
         """For a layer: as many cavities as are wanted, as large as they are, and a bottle that fills them."""
         known, layer = place.first_colours[:1], place.layer
         shown = super().first(place) | {f"colour{i}": known[0] if known and i % 2 else "" for i in range(ROWS)}
@@ -116,7 +117,7 @@ class BottleKind(Kind):
         rows = {f"ml{i}": math.ceil(count * each_ml * ml / sum(FIRST_ML)) for i, ml in enumerate(FIRST_ML)}
         return shown | {"cavities": min(240, count), "each_ml": each_ml} | rows
 
-    def work(self, asked: dict[str, Any], place: Place) -> Worked:
+    def work(self, asked: Typed, place: Place) -> Worked:
         each_unit = float(asked["unit"])
         told = [
             (asked[f"ml{i}"] * each_unit, str(asked.get(f"colour{i}") or ""))
@@ -182,7 +183,7 @@ class BottleKind(Kind):
         return worked
 
     @staticmethod
-    def _turns(asked: dict[str, Any], place: Place, fill: int, total_g: float) -> Turns:
+    def _turns(asked: Typed, place: Place, fill: int, total_g: float) -> Turns:
         """Raises OutOfBounds where it is too warm to set."""
         at_once = min(fill, int(asked["a_mould"]) * int(asked["moulds"]))
         white, warm = place.white, working_temperature_c(place.white)
@@ -199,7 +200,7 @@ class BottleKind(Kind):
 
     @staticmethod
     def _steps(
-        asked: dict[str, Any], told: list[tuple[float, str]], called: dict[str, str], plain: int, turn: Turns, fill: int
+        asked: Typed, told: list[tuple[float, str]], called: dict[str, str], plain: int, turn: Turns, fill: int
     ) -> list[Step]:
         """Poured in one after the other, squeezed out mould by mould while the bottle is warm, set."""
         steps = []
@@ -237,7 +238,7 @@ class BottleKind(Kind):
         return [*steps, Step("Ease the pieces out.", EASE_S * turn.at_once, SET, turn.sets_min, None, asked["where"])]
 
     @staticmethod
-    def _bands(told: list[tuple[float, str]], labs: dict[str, Any], total_ml: float) -> list[Band]:
+    def _bands(told: list[tuple[float, str]], labs: Json, total_ml: float) -> list[Band]:
         """The bottle as it is squeezed, its nozzle below."""
         found, at = [], _HIGH
         for ml, colour in told:
@@ -247,7 +248,7 @@ class BottleKind(Kind):
         return found
 
     @staticmethod
-    def _cavities(shares: list[dict[str, float]], labs: dict[str, Any]) -> list[list[Band]]:
+    def _cavities(shares: list[dict[str, float]], labs: Json) -> list[list[Band]]:
         """Each cavity as discs, one within the other, as large as each colour's share."""
         found = []
         for cavity in shares:

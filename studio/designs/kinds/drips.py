@@ -21,6 +21,7 @@ from coating.shape.pieces import CakeTier
 from coating.shape.strokes import Drawing
 from coating.steps import SET, WET, Step
 from studio.common.forms import CountField, LengthField, NumberField
+from studio.common.types import Json, Typed
 from studio.designs.kinds.base import DesignForm, Kind, Other, Worked
 from studio.designs.place import Place
 from studio.pieces.forms import TOPS, WALLS
@@ -88,7 +89,7 @@ class DripsKind(Kind):
         size = place.layer.piece.size["mm"] if place.layer else []
         return dict(zip(("diameter_mm", "height_mm"), size, strict=False))
 
-    def first(self, place: Place) -> dict[str, Any]:
+    def first(self, place: Place) -> Typed:
         shown = super().first(place)
         layer = place.layer
         if layer is None:
@@ -97,7 +98,7 @@ class DripsKind(Kind):
         told = {n: layer.parameters[n] for n in known if layer.parameters.get(n)}
         return shown | told | {"flooded": "yes" if layer.parameters.get("flooded") else ""}
 
-    def _rows(self, asked: dict[str, Any]) -> list[GrownDrips]:
+    def _rows(self, asked: Typed) -> list[GrownDrips]:
         tier = CakeTier(asked["diameter_mm"], asked["height_mm"])
         told = {name: asked[name] for name in ("spacing_mm", "width_mm", "variation")}
         row = grown_drips(
@@ -108,7 +109,7 @@ class DripsKind(Kind):
         under = grown_drips(tier, length_mm=asked["length_mm"] * UNDER, seed=int(asked["seed"]) + 5000, **told)
         return [replace(under, flooded=False), row]
 
-    def work(self, asked: dict[str, Any], place: Place) -> Worked:
+    def work(self, asked: Typed, place: Place) -> Worked:
         rows = self._rows(asked)
         row, share = rows[-1], 0.5 if asked["arranged"] == "half" else 1.0
         around = row.tier.round_mm
@@ -193,7 +194,7 @@ class DripsKind(Kind):
             return [chilled, between]
         return [chilled]
 
-    def _shades(self, asked: dict[str, Any], place: Place, rows: int, in_turn: int) -> list[Any]:
+    def _shades(self, asked: Typed, place: Place, rows: int, in_turn: int) -> list[Any]:
         """Lab of each path of the turned view."""
         second = place.lab_of(asked.get("second"))
         if rows > 1:
@@ -201,10 +202,10 @@ class DripsKind(Kind):
         return [place.lab, second] if in_turn > 1 else [place.lab]
 
     @staticmethod
-    def _squeeze(asked: dict[str, Any], place: Place, length_mm: float) -> float | None:
+    def _squeeze(asked: Typed, place: Place, length_mm: float) -> float | None:
         """ml for a drip that long from the bowl as it stands, or as it should."""
         number = place.desk.now.stands_at() if place.desk else None
-        told: dict[str, Any] = {"temperature_c": place.desk.now.temperature_c} if place.desk else {}
+        told: Json = {"temperature_c": place.desk.now.temperature_c} if place.desk else {}
         low, high = window("cake_drip").number
         try:
             return squeeze_for(
@@ -218,13 +219,13 @@ class DripsKind(Kind):
             return None
 
     @staticmethod
-    def _marks(row: GrownDrips, asked: dict[str, Any]) -> tuple[float, float, float]:
+    def _marks(row: GrownDrips, asked: Typed) -> tuple[float, float, float]:
         """The shortest, what is wanted on the whole, the longest, mm."""
         wanted = round(float(asked["length_mm"]), 1)
         return round(min(row.lengths_mm), 1), wanted, round(max(row.lengths_mm), 1)
 
     @classmethod
-    def _card(cls, row: GrownDrips, asked: dict[str, Any]) -> Sheet:
+    def _card(cls, row: GrownDrips, asked: Typed) -> Sheet:
         """A card to test a drip on: hold it upright against the chilled tin, squeeze at the rim, read how far it ran.
         A line every 10 mm, long ones at the shortest, the wanted and the longest."""
         high = row.tier.height_mm

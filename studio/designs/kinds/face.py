@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Any
 
 from django import forms
 
@@ -11,6 +10,7 @@ from coating.figures.sheet import sheet_of
 from coating.shape.bag import BAG_HOLDS_G
 from coating.shape.face_lines import FACE_PATTERNS, Face, face_lines
 from studio.common.forms import CountField, LengthField
+from studio.common.types import Typed
 from studio.designs.kinds.base import DesignForm, Kind, Worked
 from studio.designs.place import Place
 from studio.designs.tiles import Tile, face_tiles
@@ -71,7 +71,7 @@ class FaceKind(Kind):
         mm = place.layer.piece.size["mm"]
         return {"width_mm": mm[0], "height_mm": mm[1] if len(mm) > 2 else mm[0]}
 
-    def first(self, place: Place) -> dict[str, Any]:
+    def first(self, place: Place) -> Typed:
         shown = {**super().first(place), "speed_mm_s": 60.0}
         layer = place.layer
         if layer is None:
@@ -90,7 +90,7 @@ class FaceKind(Kind):
             "pattern": pattern,
         }
 
-    def work(self, asked: dict[str, Any], place: Place) -> Worked:
+    def work(self, asked: Typed, place: Place) -> Worked:
         over = FACE_PATTERNS[asked["pattern"]].over
         technique = "drizzle" if over else "lettering"
         spoon = asked["tool"] == "spoon"

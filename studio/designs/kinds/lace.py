@@ -19,6 +19,7 @@ from coating.shape.lace.collar import FORMS
 from coating.shape.strokes import BEAD_HEIGHT
 from coating.steps import HALF_SET, SET, Step
 from studio.common.forms import CountField, LengthField
+from studio.common.types import Context, Typed
 from studio.designs.kinds.base import DesignForm, Kind, Worked
 from studio.designs.one import of_sheet
 from studio.designs.place import Place
@@ -115,14 +116,14 @@ class LaceKind(Kind):
         high = mm[1] if len(mm) > 1 and isinstance(place.core, SheetCore) else 45.0
         return {"diameter_mm": max(50.0, min(600.0, mm[0])), "height_mm": max(10.0, min(120.0, high))}
 
-    def first(self, place: Place) -> dict[str, Any]:
+    def first(self, place: Place) -> Typed:
         shown = super().first(place)
         layer = place.layer
         if layer is None:
             return shown
         return shown | ({} if layer.piece.core == "cake_tier" else {"shape": "panel"})
 
-    def _bends(self, asked: dict[str, Any], place: Place, line_mm: float) -> Pliable | None:
+    def _bends(self, asked: Typed, place: Place, line_mm: float) -> Pliable | None:
         """When a line can be lifted and bent; None where it never sets."""
         warm_c = place.desk.now.temperature_c if place.desk else None
         high_mm, room_c = line_mm * BEAD_HEIGHT, place.kitchen.room_c
@@ -131,7 +132,7 @@ class LaceKind(Kind):
         except OutOfBounds:
             return None
 
-    def _lace(self, asked: dict[str, Any], place: Place) -> tuple[Lace, Pliable | None, float]:
+    def _lace(self, asked: Typed, place: Place) -> tuple[Lace, Pliable | None, float]:
         line_mm = self.line_of(asked, place, "lace")
         bends = self._bends(asked, place, line_mm)
         window_s = max(5.0, (bends.until_min - bends.from_min) * 60 - WRAP_S) if bends else 600.0
@@ -153,7 +154,7 @@ class LaceKind(Kind):
         )
         return found, bends, window_s
 
-    def work(self, asked: dict[str, Any], place: Place) -> Worked:
+    def work(self, asked: Typed, place: Place) -> Worked:
         found, bends, window_s = self._lace(asked, place)
         line_mm = found.cell.line
         sheets = self._sheets(found, bends)
@@ -274,7 +275,7 @@ class LaceKind(Kind):
         ticks = [(LEFT + scale * m, f"{m}") for m in range(0, int(most) + 1, step)]
         return Times(bars, ticks, ROW * len(bars) + 26)
 
-    def check(self, asked: dict[str, Any], place: Place) -> dict[str, Any]:
+    def check(self, asked: Typed, place: Place) -> Context:
         found = self._lace(asked, place)[0]
         held = found.held
         return {
@@ -288,6 +289,6 @@ class LaceKind(Kind):
         }
 
 
-def _panel(asked: dict[str, Any], found: Lace, line_mm: float) -> Mapping[str, Any]:
+def _panel(asked: Typed, found: Lace, line_mm: float) -> Mapping[str, Any]:
     """How a panel looks that stays flat; what is wrapped is not seen as a whole."""
     return of_sheet(sheet_of(found.drawings[0], "", line_mm=line_mm)) if asked["shape"] == "panel" else {}

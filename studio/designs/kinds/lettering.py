@@ -20,6 +20,7 @@ from coating.shape.order import piping_s
 from coating.shape.strokes import BEAD_HEIGHT
 from coating.steps import SET, Step
 from studio.common.forms import LengthField, WordsField
+from studio.common.types import Typed
 from studio.designs.kinds.base import DesignForm, Kind, Worked
 from studio.designs.one import of_sheet
 from studio.designs.place import Place
@@ -78,7 +79,7 @@ class LetteringKind(Kind):
     def fits(self, place: Place) -> dict[str, float]:
         return {"width_mm": min(400.0, max(20.0, *place.layer.piece.size["mm"][:2]))} if place.layer else {}
 
-    def first(self, place: Place) -> dict[str, Any]:
+    def first(self, place: Place) -> Typed:
         shown = {**super().first(place), "speed_mm_s": 15.0}
         core = place.core
         if core is None or place.layer is None:
@@ -86,7 +87,7 @@ class LetteringKind(Kind):
         round_ = place.layer.piece.core in ("round_biscuit", "cake_tier")
         return shown | {"where": "round" if round_ else "line"}
 
-    def _fitted(self, asked: dict[str, Any]) -> Fitted:
+    def _fitted(self, asked: Typed) -> Fitted:
         text, face, where, cap = asked["text"], asked["face"], asked["where"], asked.get("cap_mm")
         if where in ("above", "below"):
             return on_arc(text, face=face, diameter_mm=asked["width_mm"], below=where == "below", cap_mm=cap)
@@ -106,7 +107,7 @@ class LetteringKind(Kind):
             Step("Lift them off the edge of a board and set them on.", LAY_S, SET, hard, None, where),
         ]
 
-    def work(self, asked: dict[str, Any], place: Place) -> Worked:
+    def work(self, asked: Typed, place: Place) -> Worked:
         line_mm = self.line_of(asked, place, "lettering")
         fitted = self._fitted(asked)
         drawing, speed = fitted.drawing, asked["speed_mm_s"]
@@ -158,7 +159,7 @@ class LetteringKind(Kind):
         return worked
 
     @staticmethod
-    def _edge(asked: dict[str, Any]) -> list[Any]:
+    def _edge(asked: Typed) -> list[Any]:
         wide, high = asked["width_mm"], asked["height_mm"]
         if asked["where"] in ("above", "below", "round"):
             return [ellipse((0.0, 0.0), wide, wide, points=96)]

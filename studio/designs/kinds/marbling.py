@@ -26,6 +26,7 @@ from coating.stack.layers import on_one_g
 from coating.steps import SET, WET, Step, hands_s
 from studio.common.brought import strict_json
 from studio.common.forms import CountField, LengthField, MassField, NumberField
+from studio.common.types import Context, Json, Typed
 from studio.designs.kinds.base import DesignForm, Kind, Other, Worked
 from studio.designs.kinds.words import grams, many, mm
 from studio.designs.place import Place
@@ -153,7 +154,7 @@ class MarblingKind(Kind):
             return {}
         return {"width_mm": max(40.0, min(1000.0, mm[0])), "height_mm": max(40.0, min(1000.0, mm[1]))}
 
-    def first(self, place: Place) -> dict[str, Any]:
+    def first(self, place: Place) -> Typed:
         shown = super().first(place)
         layer = place.layer
         if layer is None:
@@ -161,7 +162,7 @@ class MarblingKind(Kind):
         deep = layer.parameters.get("thickness_mm")
         return shown | ({"thickness_mm": deep} if deep else {})
 
-    def _done(self, asked: dict[str, Any]) -> tuple[list[Drop], list[Pass]]:
+    def _done(self, asked: Typed) -> tuple[list[Drop], list[Pass]]:
         wide, high, reach = asked["width_mm"], asked["height_mm"], asked["reach_mm"]
         poured = blobs(
             asked["poured"],
@@ -179,7 +180,7 @@ class MarblingKind(Kind):
         ]
         return poured, passes
 
-    def surface(self, asked: dict[str, Any], resolution: int, finer: int = 1) -> Surface:
+    def surface(self, asked: Typed, resolution: int, finer: int = 1) -> Surface:
         """The slab after so many of its passes as are to be shown. Raises CoatingError."""
         poured, passes = self._done(asked)
         done = operations(poured, passes, self._shown(asked, len(passes)))
@@ -188,7 +189,7 @@ class MarblingKind(Kind):
         )
 
     @staticmethod
-    def _share(asked: dict[str, Any], ground_g: float | None, whole_g: float) -> float:
+    def _share(asked: Typed, ground_g: float | None, whole_g: float) -> float:
         """As asked, or from the grams that were asked: of the whole, or beside a ground that is there. Raises
         OutOfBounds."""
         if not asked.get("second_g"):
@@ -201,7 +202,7 @@ class MarblingKind(Kind):
             raise OutOfBounds(f"{takes}: between {grams(least)} and {grams(most)} marbles it.", field="second_g")
         return float(share)
 
-    def _whole(self, asked: dict[str, Any], place: Place) -> tuple[dict[str, Any], float]:
+    def _whole(self, asked: Typed, place: Place) -> tuple[Context, float]:
         """What is asked with its share and its depth, and the g of both; a ground that is a layer of its own says how
         much it is. Raises OutOfBounds."""
         layer, kg_m2 = _ground_of(place), asked["width_mm"] * asked["height_mm"] * ORDINARY.g_per_mm3
@@ -214,11 +215,11 @@ class MarblingKind(Kind):
         return {**asked, "share": share}, whole_g
 
     @staticmethod
-    def _shown(asked: dict[str, Any], most: int) -> int:
+    def _shown(asked: Typed, most: int) -> int:
         shown = asked.get("after")
         return most if shown is None else min(most, int(shown))
 
-    def work(self, asked: dict[str, Any], place: Place) -> Worked:
+    def work(self, asked: Typed, place: Place) -> Worked:
         wide, high = asked["width_mm"], asked["height_mm"]
         asked, whole_g = self._whole(asked, place)
         poured, passes = self._done(asked)
@@ -281,7 +282,7 @@ class MarblingKind(Kind):
 
     @staticmethod
     def _steps(
-        asked: dict[str, Any],
+        asked: Typed,
         place: Place,
         passes: list[Pass],
         poured: list[Drop],
@@ -336,10 +337,10 @@ def _ground_of(place: Place) -> Any:
     return next((la for la in layer.piece.stack if la.technique == "pour"), None) if layer else None
 
 
-def query_of(kind: Any, asked: dict[str, Any], place: Place) -> str:
+def query_of(kind: Any, asked: Typed, place: Place) -> str:
     """What a picture is asked for with: only numbers, and both colours."""
     labs = {"g": place.lab_of(asked.get("ground")), "l": place.lab}
-    told: dict[str, Any] = {"kind": kind.name}
+    told: Json = {"kind": kind.name}
     for name in kind.pictured:
         value = asked.get(name)
         if value not in (None, []):

@@ -23,6 +23,7 @@ from coating.shape.tiling import in_rows
 from coating.steps import HALF_SET, SET, Step
 from studio.common.forms import CountField, LengthField
 from studio.common.templatetags.kitchen import hexed
+from studio.common.types import Typed
 from studio.designs.kinds.base import DesignForm, Kind, Other, Worked
 from studio.designs.models import Shape
 from studio.designs.one import of_sheet
@@ -82,11 +83,11 @@ class RunOutKind(Kind):
         """As wide as the piece; what is higher than wide is drawn higher."""
         return {"width_mm": max(8.0, min(600.0, place.core.length_mm))} if place.core else {}
 
-    def first(self, place: Place) -> dict[str, Any]:
+    def first(self, place: Place) -> Typed:
         shown = super().first(place)
         return shown | ({"count": min(400, place.wanted)} if place.layer else {})
 
-    def _areas(self, asked: dict[str, Any], place: Place) -> Areas:
+    def _areas(self, asked: Typed, place: Place) -> Areas:
         kind, _, pk = asked["shape"].partition(":")
         if kind != "own":
             return ready_shape(kind, width_mm=asked["width_mm"])
@@ -96,9 +97,7 @@ class RunOutKind(Kind):
         return areas_from(row.areas).sized(asked["width_mm"])
 
     @staticmethod
-    def _steps(
-        asked: dict[str, Any], shape: Any, sets: Mapping[str, Setting], dam: Setting | None, called: str
-    ) -> list[Step]:
+    def _steps(asked: Typed, shape: Any, sets: Mapping[str, Setting], dam: Setting | None, called: str) -> list[Step]:
         """Outlined, filled, left to set, lifted off."""
         count, wet, second = int(asked["count"]), asked["flood"] == "wet", asked.get("second") or None
         filled = f" with {called.lower()}" if second else ""
@@ -119,7 +118,7 @@ class RunOutKind(Kind):
         hard = sets[where].release_min if where in sets else 30.0
         return [*steps, Step("Lift them off, by the middle.", LIFT_EACH_S * count, SET, hard, None, where)]
 
-    def work(self, asked: dict[str, Any], place: Place) -> Worked:
+    def work(self, asked: Typed, place: Place) -> Worked:
         line_mm, count = self.line_of(asked, place, "outline"), int(asked["count"])
         shape = run_out(
             self._areas(asked, place), line_mm=line_mm, depth_mm=asked.get("depth_mm"), speed_mm_s=asked["speed_mm_s"]
@@ -191,11 +190,11 @@ class RunOutKind(Kind):
         return worked
 
 
-def _fill(asked: dict[str, Any], place: Place) -> str:
+def _fill(asked: Typed, place: Place) -> str:
     """What is seen of its filling."""
     return hexed(place.lab_of(asked["second"])) if asked.get("second") else OWN
 
 
-def _filling(asked: dict[str, Any], flood_g: float) -> list[Other]:
+def _filling(asked: Typed, flood_g: float) -> list[Other]:
     """What it is filled with, where that is another colour."""
     return [Other(str(asked["second"]), flood_g)] if asked.get("second") else []

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from typing import Any
 
 from django import forms
 
@@ -17,6 +16,7 @@ from coating.shape.marbling.surface import Surface
 from coating.shape.strokes import Drawing
 from coating.steps import WET, Step, hands_s
 from studio.common.forms import CountField, LengthField, NumberField
+from studio.common.types import Typed
 from studio.designs.kinds.base import Kind, Other, Worked
 from studio.designs.kinds.marbling import TwoColours, query_of
 from studio.designs.kinds.words import grams, many, mm
@@ -62,24 +62,24 @@ class SwirlKind(Kind):
     def fits(self, place: Place) -> dict[str, float]:
         return {"piece_mm": max(8.0, min(200.0, place.core.across_mm))} if place.core else {}
 
-    def first(self, place: Place) -> dict[str, Any]:
+    def first(self, place: Place) -> Typed:
         shown, core, layer = super().first(place), place.core, place.layer
         if layer is None or core is None:
             return shown | {"colour": next(iter(place.first_colours), "")}
         return shown | {"count": min(400, place.wanted)}
 
     @staticmethod
-    def _swirl(asked: dict[str, Any]) -> Swirl:
+    def _swirl(asked: Typed) -> Swirl:
         taken = math.pi * asked["piece_mm"] ** 2 * float(asked["dipped"])
         return swirl(
             asked["bowl_mm"], taken, share=asked["share"], lines=int(asked["lines"]), turns=int(asked["turns"])
         )
 
-    def surface(self, asked: dict[str, Any], resolution: int, finer: int = 1) -> Surface:
+    def surface(self, asked: Typed, resolution: int, finer: int = 1) -> Surface:
         """The bowl from above after so many dips. Raises CoatingError."""
         return self._swirl(asked).surface(min(MOST_DIPS, int(asked.get("after") or 0)), resolution, finer)
 
-    def work(self, asked: dict[str, Any], place: Place) -> Worked:
+    def work(self, asked: Typed, place: Place) -> Worked:
         made, count = self._swirl(asked), int(asked["count"])
         enough = lasts(made)
         a_swirl = max(1, min(count, enough))

@@ -30,6 +30,7 @@ from coating.shape.transfer import (
 )
 from coating.steps import hands_s
 from studio.common.forms import CountField, LengthField, NumberField, VolumeField
+from studio.common.types import Typed
 from studio.designs.kinds.base import Kind, Worked
 from studio.designs.kinds.film.base import COOL, FilmForm, bendable, sets_in
 from studio.designs.kinds.transfer_guides import alike, guides_of
@@ -129,7 +130,7 @@ class TransferKind(Kind):
         high = max(5.0, min(300.0, mm[1] if len(mm) > 1 else mm[0]))
         return {"width_mm": max(5.0, min(300.0, mm[0])), "height_mm": high}
 
-    def first(self, place: Place) -> dict[str, Any]:
+    def first(self, place: Place) -> Typed:
         shown, core, layer = super().first(place), place.core, place.layer
         if layer is None or core is None:
             return shown | {"count": 6}
@@ -137,7 +138,7 @@ class TransferKind(Kind):
         return shown if isinstance(core, Tier) else shown | {"around": "count"}
 
     @staticmethod
-    def _round(asked: dict[str, Any], wide: float) -> Ring:
+    def _round(asked: Typed, wide: float) -> Ring:
         """How many go round one dessert. Raises OutOfBounds."""
         across, gap, flat = asked["diameter_mm"], asked["gap_mm"], asked["around"] == "flat"
         other = asked.get("other_mm") or across
@@ -154,7 +155,7 @@ class TransferKind(Kind):
         )
 
     @staticmethod
-    def _sleeve_mm(asked: dict[str, Any], thick: float) -> float:
+    def _sleeve_mm(asked: Typed, thick: float) -> float:
         """How long a strip goes round one dessert. Raises OutOfBounds."""
         across, shape = asked["diameter_mm"], asked["dessert"]
         other = asked.get("other_mm") or across
@@ -163,7 +164,7 @@ class TransferKind(Kind):
         bend(thick, min(across, other) ** 2 / max(across, other) / 2)  # an oval is bent the most at its ends
         return sleeve_mm(oval_round_mm(across, other) / math.pi if shape == "oval" else across, thick, OVERLAP_MM)
 
-    def _cut(self, asked: dict[str, Any]) -> Cut:
+    def _cut(self, asked: Typed) -> Cut:
         """Raises OutOfBounds."""
         kind, many, thick = asked["cut"], int(asked["count"]), asked["thickness_mm"]
         wide, high = asked["width_mm"], asked["height_mm"]
@@ -183,7 +184,7 @@ class TransferKind(Kind):
         area = math.pi / 4 * wide**2 if kind == "disc" else wide * high
         return Cut(many * (on_one or 1), on_one, gap, wide, high, area * thick * ORDINARY.g_per_mm3)
 
-    def work(self, asked: dict[str, Any], place: Place) -> Worked:
+    def work(self, asked: Typed, place: Place) -> Worked:
         cut, every = self._cut(asked), int(asked["printed"])
         if cut.count > MOST:
             raise OutOfBounds(f"That is {cut.count} pieces: {MOST} at most in one plan.", field="count")
@@ -242,14 +243,14 @@ class TransferKind(Kind):
         return worked
 
     @staticmethod
-    def _plan(asked: dict[str, Any], cut: Cut, printed: int, sheet_mm: tuple[float, float]) -> CutPlan | DiscPlan:
+    def _plan(asked: Typed, cut: Cut, printed: int, sheet_mm: tuple[float, float]) -> CutPlan | DiscPlan:
         if asked["cut"] == "disc":
             return disc_plan(sheet_mm, cut.wide_mm, printed, kerf_mm=asked["kerf_mm"])
         wanted = Wanted(cut.wide_mm, cut.high_mm, printed, asked["direction"] == "free")
         return cut_plan(sheet_mm, [wanted], kerf_mm=asked["kerf_mm"])
 
     @staticmethod
-    def _view(asked: dict[str, Any], cut: Cut, every: int, place: Place) -> View:
+    def _view(asked: Typed, cut: Cut, every: int, place: Place) -> View:
         kind = asked["cut"]
         across, other = asked["diameter_mm"], asked.get("other_mm") or asked["diameter_mm"]
         box = asked["dessert"] == "box"
@@ -287,7 +288,7 @@ class Prices:
     outlay: float | None
 
 
-def _prices(asked: dict[str, Any], sheets: int, pieces: int) -> Prices | None:
+def _prices(asked: Typed, sheets: int, pieces: int) -> Prices | None:
     single, pack, of = asked.get("single"), asked.get("pack"), asked.get("pack_of")
     if not single and not (pack and of):
         return None

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Any
 
 from coating.heat.setting import Pliable, Setting
 from coating.steps import HALF_SET, SET, WET, Step
+from studio.common.types import Typed
 from studio.designs.kinds.words import many, mm, size
 
 # Hands for a sheet, a piece, a cavity, s; assumptions.
@@ -35,7 +35,7 @@ class Cut:
     each_g: float
 
 
-def steps_of(asked: dict[str, Any], cut: Cut, sheets: int, window: Pliable, sets: Setting) -> Sequence[Step]:
+def steps_of(asked: Typed, cut: Cut, sheets: int, window: Pliable, sets: Setting) -> Sequence[Step]:
     """From the film to the piece.
 
     Parameters
@@ -58,7 +58,7 @@ def _framed(cavities: int, cut: Cut, sets: Setting, where: str) -> list[Step]:
     ]
 
 
-def _strips(asked: dict[str, Any], cut: Cut, window: Pliable, sets: Setting) -> list[Step]:
+def _strips(asked: Typed, cut: Cut, window: Pliable, sets: Setting) -> list[Step]:
     sleeve, where = asked["cut"] == "sleeve", asked["where"]
     wet_min = window.from_min / 2
     shaped = (
@@ -86,7 +86,7 @@ def _strips(asked: dict[str, Any], cut: Cut, window: Pliable, sets: Setting) -> 
     ]
 
 
-def _panels(asked: dict[str, Any], cut: Cut, sheets: int, window: Pliable, sets: Setting) -> list[Step]:
+def _panels(asked: Typed, cut: Cut, sheets: int, window: Pliable, sets: Setting) -> list[Step]:
     where, disc = asked["where"], asked["cut"] == "disc"
     how = "Stamp them out" if disc else "Rule and cut them from edge to edge with the tip of a knife"
     bent = asked["around"] == "bent" and cut.on_one > 0

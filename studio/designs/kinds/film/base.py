@@ -15,6 +15,7 @@ from coating.heat.times import bend_window, set_time, usable_time
 from coating.shape.film.bending import Bend, Rounds, per_melt, rounds
 from coating.steps import HALF_SET, SET, Step, hands_s
 from studio.common.forms import CountField, LengthField
+from studio.common.types import Context, Typed
 from studio.designs.kinds.base import DesignForm, Kind, Worked
 from studio.designs.one import of_view
 from studio.designs.place import Place
@@ -63,7 +64,7 @@ class Film:
     half: list[Step] = field(default_factory=list)
     after: list[Step] = field(default_factory=list)
     pieces: int = 1
-    context: dict[str, Any] = field(default_factory=dict)
+    context: Context = field(default_factory=dict)
     warnings: list[str] = field(default_factory=list)
     numbers: list[tuple[str, str]] = field(default_factory=list)
 
@@ -76,17 +77,17 @@ class FilmKind(Kind):
     flow = "sheet"
     picture_template = "designs/pictures/solid.html"
 
-    def made(self, asked: dict[str, Any], place: Place) -> Film:
+    def made(self, asked: Typed, place: Place) -> Film:
         """Raises CoatingError."""
         raise NotImplementedError
 
-    def first(self, place: Place) -> dict[str, Any]:
+    def first(self, place: Place) -> Typed:
         shown = super().first(place)
         thick = place.layer.parameters.get("thickness_mm") if place.layer else None
         count = min(200, place.wanted) if place.layer else None
         return shown | ({"thickness_mm": thick} if thick else {}) | ({"count": count} if count else {})
 
-    def work(self, asked: dict[str, Any], place: Place) -> Worked:
+    def work(self, asked: Typed, place: Place) -> Worked:
         film, thick, where = self.made(asked, place), float(asked["thickness_mm"]), asked["where"]
         window, sets = bendable(place, thick, where), sets_in(place, thick, where)
         took = None

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from typing import Any
 
 from coating.figures.film import bow_view
 from coating.figures.sheet import sheet_of
@@ -14,6 +13,7 @@ from coating.shape.strokes import Drawing
 from coating.shape.tiling import in_rows
 from coating.steps import SET, Step
 from studio.common.forms import CountField, LengthField
+from studio.common.types import Typed
 from studio.designs.kinds.film.base import Film, FilmForm, FilmKind
 from studio.designs.kinds.words import mm, size
 from studio.designs.place import Place
@@ -40,10 +40,10 @@ class BowKind(FilmKind):
         usual = bow(200.0, 20.0, thickness_mm=1.5, around=8, rings=3).across_mm
         return {"strip_mm": max(LEAST_STRIP_MM, min(400.0, round(200.0 * place.core.across_mm / usual)))}
 
-    def first(self, place: Place) -> dict[str, Any]:
+    def first(self, place: Place) -> Typed:
         return super().first(place) | {"thickness_mm": 1.5} | ({} if place.layer else {"count": 1})
 
-    def made(self, asked: dict[str, Any], place: Place) -> Film:
+    def made(self, asked: Typed, place: Place) -> Film:
         one = bow(
             asked["strip_mm"],
             asked["wide_mm"],

@@ -13,6 +13,7 @@ from coating.shape.film.casts import TEXTURES, THINNEST_MM, cast
 from coating.shape.strokes import Drawing
 from coating.steps import HALF_SET, Step
 from studio.common.forms import CountField, LengthField
+from studio.common.types import Typed
 from studio.designs.kinds.film.base import Film, FilmForm, FilmKind, bendable
 from studio.designs.kinds.words import mm, size
 from studio.designs.place import Place
@@ -49,10 +50,10 @@ class CastKind(FilmKind):
     def tiles(self) -> Sequence[Tile]:
         return cast_tiles()
 
-    def first(self, place: Place) -> dict[str, Any]:
+    def first(self, place: Place) -> Typed:
         return super().first(place) | {"thickness_mm": 2.0, "count": 1}
 
-    def made(self, asked: dict[str, Any], place: Place) -> Film:
+    def made(self, asked: Typed, place: Place) -> Film:
         one = cast(asked["texture"], asked["width_mm"], asked["height_mm"], thickness_mm=asked["thickness_mm"])
         sheets, across, down = int(asked["count"]), int(asked["across"]), int(asked["down"])
         wide, high = one.width_mm, one.height_mm

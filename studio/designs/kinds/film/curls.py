@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from coating.figures.film import curls_view
 from coating.figures.sheet import sheet_of
 from coating.shape.film.curls import curl, rectangles
 from coating.shape.strokes import Drawing
 from studio.common.forms import LengthField
+from studio.common.types import Typed
 from studio.designs.kinds.film.base import Film, FilmForm, FilmKind
 from studio.designs.kinds.words import many, mm, size
 from studio.designs.place import Place
@@ -32,7 +31,7 @@ class CurlKind(FilmKind):
         CurlForm,
     )
 
-    def made(self, asked: dict[str, Any], place: Place) -> Film:
+    def made(self, asked: Typed, place: Place) -> Film:
         one = curl(asked["long_mm"], asked["wide_mm"], thickness_mm=asked["thickness_mm"], glass_mm=asked["glass_mm"])
         count = int(asked["count"])
         spread = rectangles(count)

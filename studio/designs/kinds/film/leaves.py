@@ -14,6 +14,7 @@ from coating.shape.film.leaves import leaves
 from coating.shape.strokes import Drawing
 from coating.steps import HALF_SET, Step
 from studio.common.forms import CountField, LengthField
+from studio.common.types import Typed
 from studio.designs.kinds.film.base import Film, FilmForm, FilmKind
 from studio.designs.kinds.words import grams, mm
 from studio.designs.place import Place
@@ -57,10 +58,10 @@ class LeafKind(FilmKind):
             return {}
         return {"long_mm": max(15.0, min(300.0, core.length_mm)), "wide_mm": max(8.0, min(120.0, core.across_mm))}
 
-    def first(self, place: Place) -> dict[str, Any]:
+    def first(self, place: Place) -> Typed:
         return super().first(place) | {"thickness_mm": 1.5}
 
-    def made(self, asked: dict[str, Any], place: Place) -> Film:
+    def made(self, asked: Typed, place: Place) -> Film:
         made = leaves(
             int(asked["count"]),
             asked["long_mm"],

@@ -15,6 +15,7 @@ from coating.shape.film.petals import flower
 from coating.shape.strokes import Drawing
 from coating.steps import HALF_SET, SET, Step
 from studio.common.forms import CountField, LengthField, NumberField
+from studio.common.types import Typed
 from studio.designs.kinds.film.base import Film, FilmForm, FilmKind
 from studio.designs.kinds.words import mm
 from studio.designs.place import Place
@@ -63,7 +64,7 @@ class PetalKind(FilmKind):
         share = place.core.across_mm / usual
         return {"wide_mm": max(8.0, round(32.0 * share)), "disc_mm": max(8.0, min(120.0, round(30.0 * share)))}
 
-    def first(self, place: Place) -> dict[str, Any]:
+    def first(self, place: Place) -> Typed:
         known = place.first_colours[:1]
         return (
             super().first(place)
@@ -71,7 +72,7 @@ class PetalKind(FilmKind):
             | ({} if place.layer else {"count": 1})
         )
 
-    def made(self, asked: dict[str, Any], place: Place) -> Film:
+    def made(self, asked: Typed, place: Place) -> Film:
         one = flower(
             asked["wide_mm"],
             disc_mm=asked["disc_mm"],

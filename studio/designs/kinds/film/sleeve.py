@@ -14,6 +14,7 @@ from coating.shape.film.sleeve import sleeve
 from coating.shape.strokes import Drawing
 from coating.steps import SET, Step
 from studio.common.forms import LengthField
+from studio.common.types import Typed
 from studio.designs.kinds.film.base import Film, FilmForm, FilmKind
 from studio.designs.kinds.words import many, mm, size, volume
 from studio.designs.place import Place
@@ -50,13 +51,13 @@ class SleeveKind(FilmKind):
             return {}
         return {"diameter_mm": place.core.across_mm, "height_mm": max(5.0, min(300.0, 0.7 * place.core.length_mm))}
 
-    def first(self, place: Place) -> dict[str, Any]:
+    def first(self, place: Place) -> Typed:
         shown, core = super().first(place), place.core
         if not isinstance(core, Tier):
             return shown
         return shown | {"closed": "cuff"}
 
-    def made(self, asked: dict[str, Any], place: Place) -> Film:
+    def made(self, asked: Typed, place: Place) -> Film:
         base, count = asked["closed"] == "base", int(asked["count"])
         one = sleeve(
             asked["diameter_mm"],

@@ -20,6 +20,7 @@ from coating.stack.dipping import DIP_S, GLASS_BAND, SLANTED, STICKS, STRAIGHT, 
 from coating.stack.layers import Layer, on_one_g, thick_mm
 from coating.steps import HALF_SET, SET, WET, Step, hands_s
 from studio.common.forms import CountField, LengthField
+from studio.common.types import Typed
 from studio.designs.kinds.base import DesignForm, Kind, Worked
 from studio.designs.kinds.words import grams, mm
 from studio.designs.place import Place
@@ -95,7 +96,7 @@ class DipKind(Kind):
     def suits(self, place: Place) -> bool:
         return True
 
-    def first(self, place: Place) -> dict[str, Any]:
+    def first(self, place: Place) -> Typed:
         shown, layer = super().first(place), place.layer
         if layer is None:
             return shown
@@ -115,7 +116,7 @@ class DipKind(Kind):
         }
 
     @staticmethod
-    def _core(asked: dict[str, Any], place: Place) -> tuple[CoreKind, Core]:
+    def _core(asked: Typed, place: Place) -> tuple[CoreKind, Core]:
         """What is dipped: the piece's own, or one that is picked. Raises OutOfBounds."""
         if place.layer is not None and place.core is not None:
             return CORES[place.layer.piece.core], place.core
@@ -123,7 +124,7 @@ class DipKind(Kind):
         told = (asked.get("across_mm"), asked.get("high_mm"), asked.get("thick_mm"))
         return kind, kind.core(*[said or usual for said, usual in zip(told, kind.usual, strict=False)])
 
-    def work(self, asked: dict[str, Any], place: Place) -> Worked:
+    def work(self, asked: Typed, place: Place) -> Worked:
         kind, core = self._core(asked, place)
         count, share, way, coats = int(asked["count"]), float(asked["share"]), asked["way"], int(asked["coats"])
         rim = kind.name == GLASS_BAND
@@ -201,7 +202,7 @@ class DipKind(Kind):
 
     @staticmethod
     def _steps(
-        asked: dict[str, Any], count: int, deep_mm: float, sets: Mapping[str, Any], rim: bool, stick: Any, stands: int
+        asked: Typed, count: int, deep_mm: float, sets: Mapping[str, Any], rim: bool, stick: Any, stands: int
     ) -> list[Step]:
         coats, way = int(asked["coats"]), asked["way"]
         place = "room" if "room" in sets else "fridge"

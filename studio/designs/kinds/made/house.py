@@ -16,6 +16,7 @@ from coating.shape.houses.net import BOX, HOUSE, net
 from coating.shape.strokes import Drawing
 from coating.steps import SET, Step, hands_s
 from studio.common.forms import CountField, LengthField, NumberField, WordsField
+from studio.common.types import Typed
 from studio.designs.kinds.base import DesignForm, Kind, Worked
 from studio.designs.kinds.words import grams, many, mm, volume
 from studio.designs.one import of_view
@@ -77,7 +78,7 @@ class HouseKind(Kind):
     def takes(self, layer: Layer) -> bool:
         return layer.piece.core == "panel"
 
-    def first(self, place: Place) -> dict[str, Any]:
+    def first(self, place: Place) -> Typed:
         shown, core = super().first(place), place.core
         if isinstance(core, Block):
             shown |= {
@@ -88,7 +89,7 @@ class HouseKind(Kind):
             }
         return shown
 
-    def work(self, asked: dict[str, Any], place: Place) -> Worked:
+    def work(self, asked: Typed, place: Place) -> Worked:
         count, baked = int(asked["count"]), asked["made_of"] == "baked"
         found = net(
             asked["what"],
@@ -164,7 +165,7 @@ class HouseKind(Kind):
 
     @staticmethod
     def _steps(
-        asked: dict[str, Any], place: Place, found: Any, bead: Any, parts: list[Any], row: Any, baked: bool
+        asked: Typed, place: Place, found: Any, bead: Any, parts: list[Any], row: Any, baked: bool
     ) -> list[Step]:
         count = int(asked["count"])
         steps = []

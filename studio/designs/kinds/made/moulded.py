@@ -22,6 +22,7 @@ from coating.shape.moulds.shaped import Shaped
 from coating.shape.moulds.strength import FRAIL, STANDS, TOO_STRONG, Strength, least_wall_mm, strength
 from coating.shape.strokes import Drawing
 from coating.steps import ALL_MADE, HALF_SET, SET, WET, Step, hands_s
+from studio.common.types import Typed
 from studio.designs.kinds.base import Kind, Worked
 from studio.designs.kinds.film.base import COOL
 from studio.designs.kinds.made.mould_form import OF_PIECE, MouldForm
@@ -73,7 +74,7 @@ class MouldKind(Kind):
     def suits(self, place: Place) -> bool:
         return True
 
-    def first(self, place: Place) -> dict[str, Any]:
+    def first(self, place: Place) -> Typed:
         shown, core, layer = super().first(place), place.core, place.layer
         if layer is None:
             return shown
@@ -88,14 +89,14 @@ class MouldKind(Kind):
             shown |= {"preset": OF_PIECE}
         return shown | ({"wall_mm": wall} if wall and layer.technique == "shell" else {})
 
-    def _cavity(self, asked: dict[str, Any], place: Place) -> Cavity:
+    def _cavity(self, asked: Typed, place: Place) -> Cavity:
         """From its picture, from what one holds, or from water on a scale. Raises OutOfBounds."""
         known = mould_of(asked, place)
         if asked.get("water_g"):
             return from_water(known.cavity, asked["water_g"], moulds_of(asked, place)[1])
         return known.cavity.for_ml(asked["each_ml"]) if asked.get("each_ml") else known.cavity
 
-    def _made(self, asked: dict[str, Any], place: Place) -> Made:
+    def _made(self, asked: Typed, place: Place) -> Made:
         """Raises OutOfBounds."""
         cavity, way, stick = self._cavity(asked, place), asked["way"], bool(asked.get("sticks"))
         full, thick = solid_g(cavity), INSIDE * cavity.deep_mm
@@ -147,7 +148,7 @@ class MouldKind(Kind):
             strong,
         )
 
-    def work(self, asked: dict[str, Any], place: Place) -> Worked:
+    def work(self, asked: Typed, place: Place) -> Worked:
         made, count, way = self._less(self._made(asked, place), place, asked["way"]), int(asked["count"]), asked["way"]
         drained = way in ("hollow", "filled")
         technique = "shell" if drained else "solid_mould" if _fine(asked, place) else "coarse_mould"
@@ -266,7 +267,7 @@ class MouldKind(Kind):
         return []
 
     @staticmethod
-    def _steps(asked: dict[str, Any], made: Made, sets_min: float, tapped: int, other_lid: bool) -> list[Step]:
+    def _steps(asked: Typed, made: Made, sets_min: float, tapped: int, other_lid: bool) -> list[Step]:
         count, way, where = int(asked["count"]), asked["way"], asked["where"]
         tap = f"tap {tapped} times" if tapped else "press it in with a brush, and tap"
         board = "Put a board under the mould before it moves. "

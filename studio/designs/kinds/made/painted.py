@@ -20,6 +20,7 @@ from coating.shape.curves import ellipse
 from coating.shape.strokes import Drawing
 from coating.steps import HALF_SET, SET, Step, hands_s
 from studio.common.forms import CountField, LengthField, NumberField, ShareField
+from studio.common.types import Json, Typed
 from studio.cupboard.adapters import core_ingredient
 from studio.cupboard.models import Extra
 from studio.cupboard.stock import Stock
@@ -92,7 +93,7 @@ class PaintForm(DesignForm):
             )
         return str(row.pk) if row else ""
 
-    def clean(self) -> dict[str, Any]:
+    def clean(self) -> Typed:
         data = super().clean() or {}
         if not self.errors and not any(data.get(f"paint{i}") for i in range(ROWS)):
             self.add_error("paint0", "Choose a first colour.")
@@ -132,7 +133,7 @@ class PaintKind(Kind):
     def fits(self, place: Place) -> dict[str, float]:
         return {"across_mm": max(8.0, min(300.0, place.layer.piece.size["mm"][0]))} if place.layer else {}
 
-    def first(self, place: Place) -> dict[str, Any]:
+    def first(self, place: Place) -> Typed:
         shown = super().first(place)
         known = place.first_colours[:2]
         own = place.tone.key or next(iter(known), "")
@@ -165,7 +166,7 @@ class PaintKind(Kind):
         kept = tuple(Part(p.ingredient, p.mass_g * (1 - white_share)) for p in parts)
         return (*kept, Part(white, PAINT_G * white_share))
 
-    def work(self, asked: dict[str, Any], place: Place) -> Worked:
+    def work(self, asked: Typed, place: Place) -> Worked:
         stock, count, behind = Stock.of(place.kitchen), int(asked["count"]), asked["way"] == "behind"
         told = [
             (
@@ -244,7 +245,7 @@ class PaintKind(Kind):
         return worked
 
     @staticmethod
-    def _warn(worked: Worked, asked: dict[str, Any], rows: list[dict[str, Any]], dust: Extra | None) -> None:
+    def _warn(worked: Worked, asked: Typed, rows: list[Json], dust: Extra | None) -> None:
         coats = max((r["one"].coats for r in rows), default=0)
         if asked["dries_min"] < HALF_DRY_MIN and coats > 1:
             worked.warnings.append(
@@ -264,9 +265,7 @@ class PaintKind(Kind):
             worked.warnings.append(f"Look at the pack of {dust.name}: it has to say edible and list what is in it.")
 
     @staticmethod
-    def _steps(
-        asked: dict[str, Any], rows: list[dict[str, Any]], area: float, count: int, dust: Extra | None
-    ) -> list[Step]:
+    def _steps(asked: Typed, rows: list[Json], area: float, count: int, dust: Extra | None) -> list[Step]:
         wait = float(asked["dries_min"])
         hows = {"brush": "Brush", "spray": "Spray", "dust": "Dust", "leaf": "Lay leaf of"}
         places = dict(PLACES)
