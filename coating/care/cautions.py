@@ -6,7 +6,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 from coating.piece.extras import NON_TOXIC, UNSAID, Extra
-from coating.piece.kinds import Kind
+from coating.piece.kinds import CoreKind
 
 FRUIT_KEEPS_DAYS = 1
 _ON_FOOD = ("dust", "leaf", "topping")
@@ -20,13 +20,13 @@ class Caution:
     stops: bool = False
 
 
-def keeps_days(kind: Kind) -> int | None:
+def keeps_days(kind: CoreKind) -> int | None:
     """How long a core keeps once it is dipped; None for what keeps."""
     return FRUIT_KEEPS_DAYS if kind.name in ("berry", "fruit") else None
 
 
 def cautions(
-    kind: Kind, extras: Sequence[Extra], *, little_ones: bool = False, days: int | None = None, deep_mm: float = 0.0
+    kind: CoreKind, extras: Sequence[Extra], *, little_ones: bool = False, days: int | None = None, deep_mm: float = 0.0
 ) -> list[Caution]:
     """What to watch, what stops first.
 
@@ -53,7 +53,7 @@ def _edible(extras: Sequence[Extra]) -> Iterator[Caution]:
             yield Caution(f"Look at the pack of {extra.name}: it has to say edible and list what is in it.")
 
 
-def _keeping(kind: Kind, extras: Sequence[Extra], days: int | None) -> Iterator[Caution]:
+def _keeping(kind: CoreKind, extras: Sequence[Extra], days: int | None) -> Iterator[Caution]:
     fruit = keeps_days(kind)
     if fruit is not None:
         yield Caution("Fresh fruit: wash it, dry it twice, dip it the day it is eaten or the day before, keep it cold.")
@@ -69,7 +69,7 @@ def _keeping(kind: Kind, extras: Sequence[Extra], days: int | None) -> Iterator[
             yield Caution(f"{extra.name} stays in the fridge{kept}; out of it only to be served.")
 
 
-def _handling(kind: Kind, extras: Sequence[Extra], deep_mm: float) -> Iterator[Caution]:
+def _handling(kind: CoreKind, extras: Sequence[Extra], deep_mm: float) -> Iterator[Caution]:
     for extra in extras:
         if extra.comes_out:
             yield Caution(f"Count {extra.name.lower()}s out, and count them in again before anything is served.")
@@ -83,7 +83,7 @@ def _handling(kind: Kind, extras: Sequence[Extra], deep_mm: float) -> Iterator[C
         yield Caution("A shell broken with a hammer makes sharp pieces: thin walls, eyes covered.")
 
 
-def _little_ones(kind: Kind, extras: Sequence[Extra]) -> Iterator[Caution]:
+def _little_ones(kind: CoreKind, extras: Sequence[Extra]) -> Iterator[Caution]:
     if any(e.kind == "stick" for e in extras):
         yield Caution("Small children: no sticks or picks. Serve it off the stick.", stops=True)
     for extra in extras:

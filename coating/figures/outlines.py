@@ -10,7 +10,7 @@ from abc import ABC, abstractmethod
 from dataclasses import dataclass
 
 from coating.piece.cores import Core, Hollow, Rod, Round, Twist
-from coating.piece.kinds import Kind
+from coating.piece.kinds import CoreKind
 
 MIDDLE, MOST = 50.0, 40.0  # the middle of the picture, and how far a core reaches from it
 SLIM = 0.16  # what is slimmer than that is drawn so slim
@@ -20,7 +20,7 @@ _WAVES = (0.0, 0.9, -0.5, 0.8, -0.6, 0.5, 0.0)
 
 
 @dataclass(frozen=True)
-class Face:
+class FaceArea:
     """Where decoration goes: its middle, and half its width and height."""
 
     x: float
@@ -61,7 +61,7 @@ class Outline(ABC):
 
     @property
     @abstractmethod
-    def face(self) -> Face:
+    def face(self) -> FaceArea:
         """Where decoration goes."""
 
     def level(self, share: float) -> float:
@@ -97,8 +97,8 @@ class Oval(Outline):
         return _cut_by([(MIDDLE + rx * math.cos(t), MIDDLE + ry * math.sin(t)) for t in turns], self.level(share), lean)
 
     @property
-    def face(self) -> Face:
-        return Face(MIDDLE, MIDDLE, self.half_wide * 0.74, self.half_high * 0.74)
+    def face(self) -> FaceArea:
+        return FaceArea(MIDDLE, MIDDLE, self.half_wide * 0.74, self.half_high * 0.74)
 
 
 @dataclass(frozen=True)
@@ -148,8 +148,8 @@ class Bar(Outline):
         )
 
     @property
-    def face(self) -> Face:
-        return Face(MIDDLE, MIDDLE + self.lid / 2, self.half_wide * 0.8, self.half_high * 0.78, 0.84)
+    def face(self) -> FaceArea:
+        return FaceArea(MIDDLE, MIDDLE + self.lid / 2, self.half_wide * 0.8, self.half_high * 0.78, 0.84)
 
 
 @dataclass(frozen=True)
@@ -178,8 +178,8 @@ class Cut(Outline):
         return self.between(0, min(1.0, share), -grow)
 
     @property
-    def face(self) -> Face:
-        return Face(MIDDLE, self.top, self.half_top * 0.8, 4.0)
+    def face(self) -> FaceArea:
+        return FaceArea(MIDDLE, self.top, self.half_top * 0.8, 4.0)
 
 
 @dataclass(frozen=True)
@@ -233,11 +233,11 @@ class Knot(Outline):
         return [(f[0], f[1]) for f in found] + [self._STRING[-1]]
 
     @property
-    def face(self) -> Face:
-        return Face(MIDDLE, 50.0, 27.0, 27.0)
+    def face(self) -> FaceArea:
+        return FaceArea(MIDDLE, 50.0, 27.0, 27.0)
 
 
-def outline_of(kind: Kind, core: Core) -> Outline:
+def outline_of(kind: CoreKind, core: Core) -> Outline:
     """A core of a kind as it is drawn."""
     if isinstance(core, Twist):
         return Knot(KNOT_WIDE / core.across_mm)

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 import math
 
-from coating.figures.outlines import Face
+from coating.figures.outlines import FaceArea
 
 # Of the layer's colour, a line of it, what is light on dark or the reverse, and a thin line on the core.
 FILL, LINE, OVER, DETAIL = "fill", "line", "over", "detail"
 _GOLDEN = math.pi * (3 - math.sqrt(5))  # Vogel 1979: points spread evenly over a round
 
 
-def plate(face: Face, grow: float = 1.0) -> str:
+def plate(face: FaceArea, grow: float = 1.0) -> str:
     """What covers the face: as round as the face is."""
     rx, ry = face.half_wide * grow, face.half_high * grow
     x, y, k = face.x, face.y, face.square
@@ -36,7 +36,7 @@ def star(x: float, y: float, r: float) -> str:
     return f"M{'L'.join(points)}Z"
 
 
-def strewn(face: Face, count: int, out: float = 0.88) -> list[tuple[float, float]]:
+def strewn(face: FaceArea, count: int, out: float = 0.88) -> list[tuple[float, float]]:
     """So many points spread evenly over the face."""
     found = []
     for i in range(count):

@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 
 from coating.figures.outlines import MIDDLE, MOST, Bar, Cut, Outline, outline_of
 from coating.piece.cores import Core, Tier
-from coating.piece.kinds import Kind
+from coating.piece.kinds import CoreKind
 from coating.stack.joints import INTO, ring, stands
 from coating.stack.layers import Layer
 from coating.techniques.part import INSIDE_IT, PAIRS, ROUND, STANDING, TOP
@@ -39,13 +39,13 @@ class Spot:
         )
 
 
-def px_per_mm(kind: Kind, core: Core) -> float:
+def px_per_mm(kind: CoreKind, core: Core) -> float:
     """How large a mm of a core is in its picture."""
     return outline_of(kind, core).per_mm
 
 
 def spots(
-    kind: Kind,
+    kind: CoreKind,
     core: Core,
     layer: Layer,
     size_mm: tuple[float, float],

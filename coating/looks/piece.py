@@ -8,7 +8,7 @@ from functools import lru_cache
 from coating.figures.outlines import MOST, Cut, Knot, Outline, Oval, outline_of
 from coating.figures.pen import DETAIL, FILL, LINE, OVER, dot, star, strewn
 from coating.piece.cores import Core, Hollow
-from coating.piece.kinds import Kind
+from coating.piece.kinds import CoreKind
 from coating.stack.layers import Layer
 from coating.techniques.base import INSIDE, RIM
 from coating.techniques.ways import STRING_WIDE
@@ -32,7 +32,7 @@ class Mark:
 
 
 @lru_cache(maxsize=1024)
-def part_picture(kind: Kind, core: Core, layers: tuple[Layer, ...]) -> tuple[Mark, ...]:
+def part_picture(kind: CoreKind, core: Core, layers: tuple[Layer, ...]) -> tuple[Mark, ...]:
     """The same off its film or out of its mould, as it is put on another: what it was made on stays behind."""
     if isinstance(core, Hollow) and kind.name == "mould":
         face = Oval(MOST, MOST)
@@ -49,7 +49,7 @@ def part_picture(kind: Kind, core: Core, layers: tuple[Layer, ...]) -> tuple[Mar
 
 
 @lru_cache(maxsize=256)
-def from_above(kind: Kind, core: Core, layers: tuple[Layer, ...]) -> tuple[Mark, ...]:
+def from_above(kind: CoreKind, core: Core, layers: tuple[Layer, ...]) -> tuple[Mark, ...]:
     """What stands, as it is seen from above: round, its last coat, and what lies on its top."""
     face, marks = Oval(MOST, MOST), list[Mark]()
     marks.append(Mark(face.whole(), FILL, CORE))
@@ -65,7 +65,7 @@ def from_above(kind: Kind, core: Core, layers: tuple[Layer, ...]) -> tuple[Mark,
 
 
 @lru_cache(maxsize=1024)
-def piece_picture(kind: Kind, core: Core, layers: tuple[Layer, ...]) -> tuple[Mark, ...]:
+def piece_picture(kind: CoreKind, core: Core, layers: tuple[Layer, ...]) -> tuple[Mark, ...]:
     """Everything to draw of a piece, the core first. Layers that say more than can be drawn show it by a few."""
     outline = outline_of(kind, core)
     marks = [_core(outline), *_details(kind, outline)]
@@ -84,7 +84,7 @@ def _core(outline: Outline) -> Mark:
     return Mark(outline.whole(3.0) if isinstance(outline, Cut) else outline.whole(), FILL, CORE)
 
 
-def _details(kind: Kind, outline: Outline) -> list[Mark]:
+def _details(kind: CoreKind, outline: Outline) -> list[Mark]:
     """What tells one core from another."""
     face, found = outline.face, list[Mark]()
     w, h, x, y = face.half_wide, face.half_high, face.x, face.y

@@ -14,7 +14,7 @@ from coating.piece.cores import Block, Core, Disc, Hollow, Rod, Round, Sheet, Ti
 
 
 @dataclass(frozen=True)
-class Kind:
+class CoreKind:
     """A kind of core: what it is called, its shape, sizes to choose from (title, dimensions in mm), what it contains.
 
     `allergens` : what it usually contains; None for what is bought and could be anything, until its pack was read.
@@ -67,22 +67,22 @@ class Kind:
 
 _WHEAT = ("wheat",)
 _KINDS = (
-    Kind(
+    CoreKind(
         "round_biscuit",
         "Round biscuit",
         Disc,
         (("small", (45, 6)), ("usual", (60, 8)), ("large", (80, 10)), ("very large", (120, 10))),
         _WHEAT,
     ),
-    Kind(
+    CoreKind(
         "sandwich_biscuit",
         "Sandwich biscuit",
         Disc,
         (("small", (40, 13)), ("usual", (46, 16)), ("thick", (46, 22))),
         (*_WHEAT, "milk", "soya"),
     ),
-    Kind("finger_biscuit", "Finger biscuit", Block, (("thin", (80, 18, 9)), ("usual", (95, 25, 12))), _WHEAT),
-    Kind(
+    CoreKind("finger_biscuit", "Finger biscuit", Block, (("thin", (80, 18, 9)), ("usual", (95, 25, 12))), _WHEAT),
+    CoreKind(
         "pretzel_twist",
         "Pretzel twist",
         Twist,
@@ -91,10 +91,10 @@ _KINDS = (
         breaks=0.08,
         dipped=1.0,
     ),
-    Kind(
+    CoreKind(
         "pretzel_rod", "Pretzel rod", Rod, (("thin", (120, 6)), ("usual", (190, 12))), _WHEAT, breaks=0.05, dipped=0.9
     ),
-    Kind(
+    CoreKind(
         "ball",
         "Cake ball or truffle",
         Round,
@@ -106,7 +106,7 @@ _KINDS = (
         flow="balls",
         many="Cake balls or truffles",
     ),
-    Kind(
+    CoreKind(
         "berry",
         "Berry",
         Round,
@@ -115,7 +115,7 @@ _KINDS = (
         flow="dip_fruit",
         many="Berries",
     ),
-    Kind(
+    CoreKind(
         "fruit",
         "Fruit slice or segment",
         Round,
@@ -123,16 +123,18 @@ _KINDS = (
         flow="dip_fruit",
         many="Fruit slices or segments",
     ),
-    Kind("marshmallow", "Marshmallow", Round, (("usual", (28, 32)), ("large", (40, 45))), dipped=0.333),
-    Kind("sweet", "Bought sweet", Round, (("small", (15, 15)), ("usual", (25, 25))), None, dipped=1.0, flow="balls"),
-    Kind(
+    CoreKind("marshmallow", "Marshmallow", Round, (("usual", (28, 32)), ("large", (40, 45))), dipped=0.333),
+    CoreKind(
+        "sweet", "Bought sweet", Round, (("small", (15, 15)), ("usual", (25, 25))), None, dipped=1.0, flow="balls"
+    ),
+    CoreKind(
         "cup",
         "Cup to fill",
         Hollow,
         (("mini", (30, 22, 18)), ("usual", (50, 38, 25)), ("dessert", (65, 50, 60))),
         many="Cups to fill",
     ),
-    Kind(
+    CoreKind(
         "glass_rim",
         "Rim of a glass",
         Tier,
@@ -140,7 +142,7 @@ _KINDS = (
         many="Rims of glasses",
         can_be_part=False,
     ),
-    Kind(
+    CoreKind(
         "mould",
         "Mould",
         Hollow,
@@ -154,7 +156,7 @@ _KINDS = (
         bought=False,
         many="Moulded shapes",
     ),
-    Kind(
+    CoreKind(
         "cake_tier",
         "Tier of a cake",
         Tier,
@@ -164,8 +166,8 @@ _KINDS = (
         breaks=0.0,
         many="Tiers of a cake",
     ),
-    Kind("dessert", "Dessert", Tier, (("mousse", (60, 50)), ("tart", (90, 25))), ("milk", "egg"), bought=False),
-    Kind(
+    CoreKind("dessert", "Dessert", Tier, (("mousse", (60, 50)), ("tart", (90, 25))), ("milk", "egg"), bought=False),
+    CoreKind(
         "slab",
         "Slab or bark",
         Sheet,
@@ -175,7 +177,7 @@ _KINDS = (
         many="Slabs or bark",
         can_be_part=False,
     ),
-    Kind(
+    CoreKind(
         "shape",
         "Piped or spread shape",
         Sheet,
@@ -191,7 +193,7 @@ _KINDS = (
         bought=False,
         breaks=0.15,
     ),
-    Kind(
+    CoreKind(
         "panel",
         "Flat panel",
         Block,
@@ -201,10 +203,10 @@ _KINDS = (
         breaks=0.06,
     ),
 )
-KINDS: Mapping[str, Kind] = MappingProxyType({k.name: k for k in _KINDS})
+KINDS: Mapping[str, CoreKind] = MappingProxyType({k.name: k for k in _KINDS})
 
 
-def kind_of_core(name: str) -> Kind:
+def kind_of_core(name: str) -> CoreKind:
     """The kind of that name. Raises UnknownName."""
     if name not in KINDS:
         raise UnknownName(f"There is no core called {name[:60]!r}.", field="core", choices=list(KINDS))

@@ -13,7 +13,7 @@ from rectpack import SORT_SSIDE, newPacker
 from coating.errors import OutOfBounds
 from coating.limits import check
 from coating.piece.cores import Block, Core, Disc, Hollow, Rod, Sheet, Twist
-from coating.piece.kinds import Kind
+from coating.piece.kinds import CoreKind
 from coating.stack.joints import INTO, ring, stands
 from coating.stack.layers import Layer
 from coating.techniques import technique
@@ -66,7 +66,7 @@ BOX_WORDS = {
 STICK_MM, BREAKS_TO_MM, SLAB_MM = 90.0, 60.0, 8.0
 
 
-def lying(kind: Kind, core: Core, techniques: Sequence[str], *, whole: bool = False) -> tuple[float, float, float]:
+def lying(kind: CoreKind, core: Core, techniques: Sequence[str], *, whole: bool = False) -> tuple[float, float, float]:
     """How a piece of a kind lies in a box: across, along and high, mm, with its coat, its topping and its stick.
 
     What is on a stick lies on its side; a slab is broken first, unless it stays whole because something is on it.
@@ -83,7 +83,7 @@ def lying(kind: Kind, core: Core, techniques: Sequence[str], *, whole: bool = Fa
 
 def with_part(
     lies: tuple[float, float, float],
-    kind: Kind,
+    kind: CoreKind,
     layer: Layer,
     part: tuple[float, float, float],
     seen_mm: tuple[float, float],
@@ -118,14 +118,14 @@ def with_part(
     return (across, along + thick, high) if upright else (across, along, high + thick)
 
 
-def lie_in_all(kind: Kind, core: Core, count: int, *, whole: bool = False) -> int:
+def lie_in_all(kind: CoreKind, core: Core, count: int, *, whole: bool = False) -> int:
     """How many there are to pack: a slab is broken first, unless it stays whole."""
     if kind.name != "slab" or whole:
         return count
     return max(1, round(core.top_mm2 / BREAKS_TO_MM**2)) * count
 
 
-def _bare(kind: Kind, core: Core) -> tuple[float, float, float]:
+def _bare(kind: CoreKind, core: Core) -> tuple[float, float, float]:
     if isinstance(core, Disc):
         return core.diameter_mm, core.diameter_mm, core.thickness_mm
     if isinstance(core, Block):

@@ -24,7 +24,7 @@ MOST_LETTERS = 200
 
 
 @dataclass(frozen=True)
-class Face:
+class Typeface:
     """A face: its file in the collection, what it is called here, how near ends are drawn through (units)."""
 
     name: str
@@ -34,10 +34,10 @@ class Face:
 
 FACES = MappingProxyType(
     {
-        "futural": Face("futural", "Plain", 0.3),
-        "cursive": Face("cursive", "Joined", 3.6),
-        "gothiceng": Face("gothiceng", "Showpiece, broken", 0.3),
-        "timesi": Face("timesi", "Showpiece, sloping", 0.3),
+        "futural": Typeface("futural", "Plain", 0.3),
+        "cursive": Typeface("cursive", "Joined", 3.6),
+        "gothiceng": Typeface("gothiceng", "Showpiece, broken", 0.3),
+        "timesi": Typeface("timesi", "Showpiece, sloping", 0.3),
     }
 )
 _LIGATURES = {

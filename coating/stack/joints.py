@@ -6,7 +6,7 @@ import math
 from collections.abc import Callable
 
 from coating.piece.cores import Core, Hollow, Sheet, Tier
-from coating.piece.kinds import Kind
+from coating.piece.kinds import CoreKind
 from coating.stack.layers import Layer
 from coating.techniques.part import FRONT, GLUED, INSIDE_IT, PAIRS, ROUND, STANDING, TOP
 
@@ -35,7 +35,7 @@ def seen_mm(core: Core) -> tuple[float, float]:
     return core.across_mm, core.length_mm
 
 
-def stands(kind: Kind) -> bool:
+def stands(kind: CoreKind) -> bool:
     """Whether it stands, so that it looks otherwise from above than from the front."""
     return kind.figure in ("tier", "round", "hollow", "rod")
 
@@ -63,7 +63,7 @@ def _g(g: float) -> str:
 
 
 def doubts(
-    kind: Kind,
+    kind: CoreKind,
     core: Core,
     layer: Layer,
     part: Core,

@@ -12,7 +12,7 @@ from types import MappingProxyType
 
 from coating.errors import UnknownName
 from coating.piece.cores import Core
-from coating.piece.kinds import Kind, kind_of_core
+from coating.piece.kinds import CoreKind, kind_of_core
 from coating.stack.layers import Layer, usual_length_mm
 from coating.techniques.base import LINE
 
@@ -39,7 +39,7 @@ class Part:
     designs: Mapping[int, Designed] = field(default_factory=lambda: MappingProxyType({}))
 
     @property
-    def kind(self) -> Kind:
+    def kind(self) -> CoreKind:
         return kind_of_core(self.kind_name)
 
     @property

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
-from coating.figures.outlines import MIDDLE, Cut, Face, Knot, Outline
+from coating.figures.outlines import MIDDLE, Cut, FaceArea, Knot, Outline
 from coating.figures.pen import FILL, LINE, dot, plate
 from coating.steps import HALF_SET, SET, WET, Step
 from coating.techniques.base import Drawn, Todo, Wrong
@@ -36,7 +36,7 @@ def leaned(outline: Outline, layer: Layer, below: tuple[Layer, ...]) -> Drawn:
     if isinstance(outline, Cut):
         low = (outline.top + outline.bottom) / 2
         return [(dot(MIDDLE, low, min(9.0, (outline.bottom - outline.top) * 0.24)), FILL, 0.0)]
-    face: Face = outline.face
+    face: FaceArea = outline.face
     return [(dot(face.x, face.y, min(face.half_wide, face.half_high) * 0.4), FILL, 0.0)]
 
 

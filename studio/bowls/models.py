@@ -10,7 +10,7 @@ from django.db import models
 from coating.simulate.bowl import KINDS as CORE_KINDS
 from studio.colours.models import Colour
 from studio.common import clock
-from studio.common.models import KitchenOwned, KitchenQuerySet
+from studio.common.models import KitchenOwned, KitchenQuerySet, within
 from studio.cupboard.models import Ingredient
 from studio.cupboard.tones import WHITES, Tone
 from studio.pieces.models import Job, Layer
@@ -90,7 +90,10 @@ class BowlUse(KitchenOwned):
     objects = KitchenQuerySet.as_manager()
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["bowl", "layer"], name="a_layer_once_a_bowl")]
+        constraints = [
+            models.UniqueConstraint(fields=["bowl", "layer"], name="a_layer_once_a_bowl"),
+            models.CheckConstraint(condition=models.Q(grams__gte=0), name="a_bowl_gives_no_less_than_nothing"),
+        ]
 
     def __str__(self) -> str:
         return f"{self.grams:.0f} g"
@@ -119,6 +122,9 @@ class BowlEvent(KitchenOwned):
         return f"{self.seq} {self.kind}"
 
 
+LONGEST_S = 6 * 3600  # of a timer
+
+
 class TimerQuerySet(KitchenQuerySet):
     def running(self) -> Self:
         """Those not stopped, and not rung for longer than anybody waits; the next one first."""
@@ -141,6 +147,7 @@ class Timer(KitchenOwned):
 
     class Meta:
         indexes = [models.Index(fields=["kitchen", "stopped_at", "rings_at"])]
+        constraints = [within("seconds", 0, LONGEST_S, name="timer_seconds_within")]
 
     def __str__(self) -> str:
         return self.says

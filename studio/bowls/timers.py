@@ -11,13 +11,11 @@ from django.urls import reverse
 from django.utils.http import url_has_allowed_host_and_scheme
 from django.views.decorators.http import require_POST
 
-from studio.bowls.models import Bowl, Timer
+from studio.bowls.models import LONGEST_S, Bowl, Timer
 from studio.common import clock
 from studio.common.forms import WordsField
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
-
-LONGEST_S = 6 * 3600
 
 
 class TimerForm(forms.Form):

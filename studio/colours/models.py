@@ -6,8 +6,11 @@ from datetime import timedelta
 
 from django.db import models
 
+from coating.limits import BOUNDS
 from studio.common import clock
-from studio.common.models import KitchenOwned, KitchenQuerySet, Versioned
+from studio.common.models import KitchenOwned, KitchenQuerySet, Versioned, within
+
+LIGHT, CHROMA = BOUNDS["lab_lightness"], BOUNDS["lab_chroma"]
 
 
 class Colour(KitchenOwned, Versioned):
@@ -39,7 +42,12 @@ class Colour(KitchenOwned, Versioned):
 
     class Meta:
         ordering = ["pk"]
-        constraints = [models.UniqueConstraint(fields=["kitchen", "name"], name="one_colour_name_a_kitchen")]
+        constraints = [
+            models.UniqueConstraint(fields=["kitchen", "name"], name="one_colour_name_a_kitchen"),
+            within("lightness", LIGHT.low, LIGHT.high, name="colour_lightness_within"),
+            within("a", CHROMA.low, CHROMA.high, name="colour_a_within"),
+            within("b", CHROMA.low, CHROMA.high, name="colour_b_within"),
+        ]
 
     def __str__(self) -> str:
         return self.name

@@ -17,6 +17,12 @@ class ChangedMeanwhile(Exception):
     """Somebody saved this row since the page was opened."""
 
 
+def within(field: str, low: float, high: float, *, name: str) -> models.CheckConstraint:
+    """A number is within its bounds, or not said; both are inclusive."""
+    inside = models.Q(**{f"{field}__gte": low, f"{field}__lte": high})
+    return models.CheckConstraint(condition=inside | models.Q(**{field: None}), name=name)
+
+
 class KitchenQuerySet(models.QuerySet):
     def for_kitchen(self, kitchen: Any) -> Self:
         """Only rows of this kitchen: the one place where rows are scoped."""

@@ -15,7 +15,7 @@ from studio.accounts.models import Kitchen
 from studio.common.types import Context, Json, Typed
 from studio.cupboard.tones import Tone, tones_in
 from studio.designs.kinds import KINDS
-from studio.designs.kinds.base import DesignForm, Kind, Worked
+from studio.designs.kinds.base import DesignForm, DesignKind, Worked
 from studio.designs.models import Design
 from studio.designs.place import Place
 from studio.pieces.models import Layer, Piece
@@ -27,6 +27,7 @@ _OF_THE_PIECE = ("diameter_mm", "height_mm", "width_mm")
 def keep(place: Place, kind: str, name: str, asked: Typed, worked: Worked) -> Design:
     """Keep a new design with its drawn numbers; its layer, which has one at most, takes the amounts from it."""
     if place.layer is not None:
+        Layer.objects.select_for_update().filter(pk=place.layer.pk).first()  # two windows, one after the other
         Design.objects.filter(layer=place.layer).update(layer=None)
     design = Design(kitchen=place.kitchen, kind=kind)
     _fill(design, place, name, asked, worked)
@@ -105,7 +106,7 @@ def drawn_anew(sender: Any, *, piece: Piece, **_: Any) -> None:
         )
 
 
-def _followed(design: Design, kind: Kind, place: Place) -> Context:
+def _followed(design: Design, kind: DesignKind, place: Place) -> Context:
     """What was asked, with the sizes that were those of its piece as they are now; what was said otherwise stays. Of
     one that was kept before that was known the sizes of a piece follow where they are of that by nature."""
     now, asked = kind.fits(place), design.asked
@@ -128,7 +129,7 @@ def brought(sender: Any, *, layer: Layer, design: Json, **_: Any) -> None:
             keep(place, kind.name, form.cleaned_data["name"], form.asked(), kind.work(form.asked(), place))
 
 
-def form_of(place: Place, kind: Kind, design: Mapping[str, Any]) -> DesignForm:
+def form_of(place: Place, kind: DesignKind, design: Mapping[str, Any]) -> DesignForm:
     """The form of a design that is told: what is not asked of it is as it begins."""
     known = {n: v for n, v in design["asked"].items() if n in kind.asks and n not in kind.colours}
     known |= {n: tone.key for n, tone in design["tones"].items() if n in kind.colours}

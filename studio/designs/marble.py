@@ -18,7 +18,7 @@ from studio.common.sending import kitchen_required
 from studio.common.throttle import allowed
 from studio.common.types import Typed
 from studio.designs.kinds import KINDS
-from studio.designs.kinds.base import Kind
+from studio.designs.kinds.base import DesignKind
 from studio.designs.kinds.marbling import SHOWN, painted
 
 FINER = 2
@@ -28,7 +28,7 @@ A_SECOND = 12
 class PictureForm(forms.Form):
     """The same fields as a kind of design has, without what the picture does not show."""
 
-    def __init__(self, *args: Any, kind: Kind, **kwargs: Any) -> None:
+    def __init__(self, *args: Any, kind: DesignKind, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
         self.fields.update({name: kind.form.base_fields[name] for name in kind.pictured})
 

@@ -60,6 +60,7 @@ class Design(KitchenOwned, Versioned):
 
     class Meta:
         ordering = ["-pk"]
+        constraints = [models.UniqueConstraint(fields=["layer"], name="one_design_a_layer")]
 
     def __str__(self) -> str:
         return self.name

@@ -24,7 +24,7 @@ PLAIN, BOLD = "OliveText", "OliveText-Bold"
 
 
 @dataclass(frozen=True)
-class Told:
+class PageHead:
     """What stands on each page: the design, what it is for, and a line of figures."""
 
     title: str
@@ -49,7 +49,7 @@ def writable(text: str) -> str:
     return "".join(c if ord(c) in known else "·" for c in " ".join(text.split()))
 
 
-def template_pdf(sheets: Sequence[Sheet], told: Told, *, paper: str = "A4") -> bytes:
+def template_pdf(sheets: Sequence[Sheet], told: PageHead, *, paper: str = "A4") -> bytes:
     """Every sheet at true size on as few pages as it takes.
 
     Parameters
@@ -82,7 +82,7 @@ def template_pdf(sheets: Sequence[Sheet], told: Told, *, paper: str = "A4") -> b
     return out.getvalue()
 
 
-def _page(canvas: Canvas, sheet: Sheet, told: Told, plan: Tiling, tile: Tile, number: int, total: int) -> None:
+def _page(canvas: Canvas, sheet: Sheet, told: PageHead, plan: Tiling, tile: Tile, number: int, total: int) -> None:
     """One page, in mm from its lower left corner."""
     wide, high = plan.page_mm
     left, top = MARGIN_MM, high - MARGIN_MM - HEAD_MM
@@ -157,7 +157,7 @@ def _crosses(canvas: Canvas, plan: Tiling, tile: Tile, left: float, top: float, 
             canvas.line(left + x, top - y - 2.5, left + x, top - y + 2.5)
 
 
-def _head(canvas: Canvas, sheet: Sheet, told: Told, left: float, top: float, wide: float) -> None:
+def _head(canvas: Canvas, sheet: Sheet, told: PageHead, left: float, top: float, wide: float) -> None:
     canvas.setFillGray(0)
     canvas.setFont(BOLD, 4.6)
     title = f"{told.title}: {sheet.title}" if sheet.title else told.title

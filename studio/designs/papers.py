@@ -19,7 +19,7 @@ from studio.common.measures import current
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
 from studio.designs.models import Design
-from studio.designs.paper import Told
+from studio.designs.paper import PageHead
 from studio.designs.paper import template_pdf as pdf_of
 from studio.designs.tiles import solid_tiles
 
@@ -29,7 +29,7 @@ def _design(request: KitchenRequest, pk: int) -> Design:
     return found
 
 
-def _told(design: Design, film: bool) -> Told:
+def _told(design: Design, film: bool) -> PageHead:
     """Job, piece and count, then line, colour, flow in a word and seconds."""
     drawn, measures = design.drawn, current()
     piece = design.layer.piece if design.layer else None
@@ -43,7 +43,7 @@ def _told(design: Design, film: bool) -> Told:
         f"{mass_text(drawn['goes_on_g'], measures.mass)} in all",
         f"{drawn['seconds'] / 60:.0f} min in all" if drawn["seconds"] > 100 else f"{drawn['seconds']:.0f} s in all",
     ]
-    return Told(design.name, job, " · ".join(figures), film)
+    return PageHead(design.name, job, " · ".join(figures), film)
 
 
 def _file(content: bytes | str, kind: str, name: str, suffix: str) -> HttpResponse:
@@ -95,7 +95,7 @@ def tile_svg(request: KitchenRequest, name: str) -> HttpResponse:
 @kitchen_required
 def practice_pdf(request: KitchenRequest) -> HttpResponse:
     """Sheets to practise on: put them under film or parchment."""
-    told = Told("Practice", request.kitchen.name, "under film or parchment; scrape off and melt again")
+    told = PageHead("Practice", request.kitchen.name, "under film or parchment; scrape off and melt again")
     try:
         made = pdf_of(practice_sheets(), told, paper=request.GET.get("paper") or measures.paper())
     except CoatingError:

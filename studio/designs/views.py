@@ -25,14 +25,14 @@ from studio.common.types import Context, Fields, Json, Typed
 from studio.cupboard.tones import PLAIN, WHITES, tones_in
 from studio.designs.actions import colours_of, keep, keep_over
 from studio.designs.kinds import GROUPS, KINDS, kinds_for
-from studio.designs.kinds.base import DesignForm, Kind, Worked
+from studio.designs.kinds.base import DesignForm, DesignKind, Worked
 from studio.designs.models import Design, Shape
 from studio.designs.place import Place
 from studio.designs.tiles import kind_tier, kind_tiles, lace_tiles, shape_tiles
 from studio.pieces.models import Layer
 
 MOST_LIKE = 8
-_SOLID = [k.name for k in KINDS.values() if k.group != Kind.group]  # no template of theirs says what they are
+_SOLID = [k.name for k in KINDS.values() if k.group != DesignKind.group]  # no template of theirs says what they are
 
 
 @kitchen_required
@@ -55,7 +55,7 @@ def studio(request: KitchenRequest) -> HttpResponse:
     return render(request, "designs/studio.html", context)
 
 
-def _kind(name: str) -> Kind:
+def _kind(name: str) -> DesignKind:
     if name not in KINDS:
         raise Http404("no such kind")
     return KINDS[name]
@@ -69,7 +69,7 @@ def _layer(request: KitchenRequest, pk: Any) -> Layer | None:
     return layer
 
 
-def _place(request: KitchenRequest, kind: Kind, data: Any, design: Design | None = None) -> Place:
+def _place(request: KitchenRequest, kind: DesignKind, data: Any, design: Design | None = None) -> Place:
     """What it is for, and the colour and white that are asked for; no layer that is not made so."""
     layer = design.layer if design else _layer(request, data.get("layer"))
     if layer is not None and layer.technique not in kind.techniques:
@@ -79,17 +79,22 @@ def _place(request: KitchenRequest, kind: Kind, data: Any, design: Design | None
     return Place.of(request.kitchen, layer, tone, white)
 
 
-def _form(kind: Kind, place: Place, data: Any = None, initial: Json | None = None) -> DesignForm:
+def _form(kind: DesignKind, place: Place, data: Any = None, initial: Json | None = None) -> DesignForm:
     return kind.form(data, place=place, colours=colours_of(place.kitchen), initial=initial)
 
 
-def _reckoned(kind: Kind, form: DesignForm) -> Worked:
+def _reckoned(kind: DesignKind, form: DesignForm) -> Worked:
     """What a (valid) form comes to. Raises CoatingError."""
     return kind.work(form.asked(), form.place)
 
 
 def _page(
-    request: KitchenRequest, kind: Kind, form: DesignForm, design: Design | None, status: int = 200, refusal: str = ""
+    request: KitchenRequest,
+    kind: DesignKind,
+    form: DesignForm,
+    design: Design | None,
+    status: int = 200,
+    refusal: str = "",
 ) -> HttpResponse:
     context: Context = {
         "kind": kind,
@@ -121,12 +126,12 @@ def _page(
     return render(request, "designs/design.html", context, status=status)
 
 
-def _others(kind: Kind, place: Place) -> list[Kind]:
+def _others(kind: DesignKind, place: Place) -> list[DesignKind]:
     """What else the layer could be made as."""
     return [k for k in kinds_for(place.layer) if k is not kind] if place.layer else []
 
 
-def _likes(kind: Kind, place: Place) -> list[Design]:
+def _likes(kind: DesignKind, place: Place) -> list[Design]:
     """Designs of its kind that a layer could be made like."""
     if place.layer is None:
         return []
@@ -134,7 +139,7 @@ def _likes(kind: Kind, place: Place) -> list[Design]:
     return list(mine.select_related("colour", "base").defer("drawn")[:MOST_LIKE])
 
 
-def _picks(form: DesignForm, kind: Kind) -> Context:
+def _picks(form: DesignForm, kind: DesignKind) -> Context:
     """What is picked by its picture, what else can be, and whether it is picked now."""
     if not kind.pick:
         return {}
@@ -160,7 +165,7 @@ def _kept(design: Design) -> Typed:
     }
 
 
-def _told(kind: Kind, worked: Worked) -> Json:
+def _told(kind: DesignKind, worked: Worked) -> Json:
     """For the templates of its parts."""
     result = {
         "goes_on_g": worked.goes_on_g,
@@ -231,7 +236,7 @@ def design_page(request: KitchenRequest, pk: int) -> HttpResponse:
     return _page(request, kind, _form(kind, place, initial={**design.asked, **_kept(design)}), design)
 
 
-def _save(request: KitchenRequest, kind: Kind, design: Design | None) -> HttpResponse:
+def _save(request: KitchenRequest, kind: DesignKind, design: Design | None) -> HttpResponse:
     place = _place(request, kind, request.POST, design)
     begun = {**design.asked, **_kept(design)} if design else kind.first(place)
     form = _form(kind, place, request.POST, initial=begun)

@@ -13,7 +13,7 @@ from django.template.loader import render_to_string
 from django.urls import reverse
 
 from coating.errors import CoatingError, OutOfBounds
-from coating.piece.kinds import KINDS, Kind
+from coating.piece.kinds import KINDS, CoreKind
 from coating.stack.layers import Layer
 from coating.stack.starts import start_called
 from coating.techniques import TECHNIQUES, Technique
@@ -90,7 +90,7 @@ def _page(
     return render(request, "pieces/build.html", context, status=status)
 
 
-def _shelves(kind: Kind) -> list[tuple[str, list[tuple[Technique, list[Stroke]]]]]:
+def _shelves(kind: CoreKind) -> list[tuple[str, list[tuple[Technique, list[Stroke]]]]]:
     """Every technique with its picture on this core, shelf by shelf, what goes into something hollow first there; on
     what is cut open, what lies on top is shown from above."""
     hollow, found = bool(kind.core(*kind.usual).holds_ml), dict[str, list[tuple[Technique, list[Stroke]]]]()

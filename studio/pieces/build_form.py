@@ -13,7 +13,7 @@ from django.core.exceptions import ValidationError
 from coating.care.allergens import ALLERGENS
 from coating.errors import CoatingError
 from coating.piece.cores import Core
-from coating.piece.kinds import KINDS, Kind, kind_of_core
+from coating.piece.kinds import KINDS, CoreKind, kind_of_core
 from coating.stack.layers import Layer, usual_length_mm
 from coating.stack.order import in_order
 from coating.techniques import TECHNIQUES, technique
@@ -287,7 +287,7 @@ SIDE_WORDS = {
 }
 
 
-def _begins(field: Field, kind: Kind, name: str) -> str:
+def _begins(field: Field, kind: CoreKind, name: str) -> str:
     """What a field of a new layer says, as it is typed."""
     made = technique(name)
     if field.name == "length_mm" and made.measured == LINE:

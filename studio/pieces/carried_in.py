@@ -12,7 +12,7 @@ from studio.cupboard.models import Extra, Ingredient
 from studio.cupboard.tones import Tone
 from studio.pieces.carried_bags import Bag, settle_bag
 from studio.pieces.carried_out import EXTRA_FIELDS
-from studio.pieces.carry import Told
+from studio.pieces.carry import JobFile
 from studio.pieces.models import Family, Job, Layer, Piece
 from studio.pieces.stacks import layer_brought
 
@@ -20,7 +20,7 @@ _SAME = 0.5  # colours nearer than that in every coordinate are the same
 
 
 @transaction.atomic
-def bring_job(kitchen: Kitchen, told: Told) -> Job:
+def bring_job(kitchen: Kitchen, told: JobFile) -> Job:
     """Keep what a file says as a new job of this kitchen."""
     for colour in told.colours:
         _settle_colour(kitchen, colour)

@@ -37,7 +37,7 @@ _Row = TypeVar("_Row")
 
 
 @dataclass(frozen=True)
-class Told:
+class JobFile:
     """What a file says, checked. Rows are not saved and belong to no kitchen yet."""
 
     job: Json
@@ -49,7 +49,7 @@ class Told:
     mixed: list[Json] = field(default_factory=list)
 
 
-def read_job(raw: bytes) -> Told:
+def read_job(raw: bytes) -> JobFile:
     """Raises Unreadable, with the place in the maker's words."""
     if len(raw) > MOST_BYTES:
         raise Unreadable("That file is too long for a job: 1 MB at most.", field="file")
@@ -64,7 +64,7 @@ def read_job(raw: bytes) -> Told:
     bags = [_at(f"Bag {i}", read_bag, b) for i, b in _numbered(told, "bags", MOST_THINGS)]
     extras = [_at(f"Thing {i}", _extra, e) for i, e in _numbered(told, "extras", MOST_THINGS)]
     families = [_at(f"Family {i}", _family, f) for i, f in _numbered(told, "families", MOST_PIECES)]
-    read = Told(job, colours, bags, extras, families)
+    read = JobFile(job, colours, bags, extras, families)
     for i, piece in _numbered(told, "pieces", MOST_PIECES):
         read.pieces.append(_at(f"Piece {i}", lambda p: _piece(p, read), piece))
     _counted(read.pieces)
@@ -187,7 +187,7 @@ def _place(value: Any, rows: list[_Row]) -> _Row | None:
     return None if value is None else rows[_whole(value, 0, len(rows) - 1)]
 
 
-def _layer(told: Json, read: Told) -> Json:
+def _layer(told: Json, read: JobFile) -> Json:
     parameters = told["parameters"]
     if not isinstance(parameters, dict) or len(parameters) > 20:
         raise Unreadable("its layers cannot be read.")
@@ -215,7 +215,7 @@ def _part(told: Json) -> int | None:
     return None if part is None else _whole(part, 0, MOST_PIECES - 1)
 
 
-def _design(told: Any, read: Told) -> Json | None:
+def _design(told: Any, read: JobFile) -> Json | None:
     """A design as it was asked, not yet checked; it is when it is drawn."""
     if told is None:
         return None
@@ -227,7 +227,7 @@ def _design(told: Any, read: Told) -> Json | None:
     return {"kind": str(told["kind"])[:10], "name": str(told["name"])[:80], "asked": dict(asked), "of": of}
 
 
-def _piece(told: Json, read: Told) -> Json:
+def _piece(told: Json, read: JobFile) -> Json:
     layers = told["layers"]
     if not isinstance(layers, list) or not 1 <= len(layers) <= MOST_LAYERS:
         raise Unreadable(f"1 to {MOST_LAYERS} layers are wanted.")

@@ -19,7 +19,7 @@ from coating.looks.piece import (
     piece_picture,
 )
 from coating.piece.cores import Core
-from coating.piece.kinds import Kind
+from coating.piece.kinds import CoreKind
 from coating.stack.joints import seen_mm, stands
 from coating.stack.layers import Layer
 from coating.techniques import technique
@@ -84,7 +84,7 @@ class Pictured:
     """A piece to draw: what it is on, its layers, the colour of each (None for plain), the parts that layers put on it
     and what their designs drew, both by the place of the layer."""
 
-    kind: Kind
+    kind: CoreKind
     core: Core
     layers: tuple[Layer, ...] = ()
     labs: tuple[Lab | None, ...] = ()
@@ -155,7 +155,7 @@ def tint_of_layer(name: str, lab: Lab | None) -> str:
     return technique(name).tint or (hexed(lab) if lab else PLAIN_TINT)
 
 
-def strokes_of(kind: Kind, core: Core, layers: Sequence[Layer], labs: Sequence[Lab | None]) -> list[Stroke]:
+def strokes_of(kind: CoreKind, core: Core, layers: Sequence[Layer], labs: Sequence[Lab | None]) -> list[Stroke]:
     """A piece to draw that carries nothing. `labs` : the colour of each layer, None for plain."""
     return Pictured(kind, core, tuple(layers), tuple(labs)).front
 

@@ -12,7 +12,7 @@ from django.dispatch import Signal
 from coating.errors import OutOfBounds
 from coating.piece.cores import TWIST_ROPE, Core
 from coating.piece.families import in_motifs, in_variants
-from coating.piece.kinds import KINDS, Kind
+from coating.piece.kinds import KINDS, CoreKind
 from coating.stack.layers import Layer as CoreLayer
 from coating.stack.order import spares_for
 from coating.stack.starts import Part, Start
@@ -79,7 +79,7 @@ class PiecePlan:
 
     name: str
     count: int
-    kind: Kind
+    kind: CoreKind
     size_mm: tuple[float, ...]
     layers: tuple[LayerPlan, ...]
     spares: int | None = None
@@ -326,7 +326,7 @@ def extra_for(technique: str, extras: Mapping[str, Extra]) -> Extra | None:
     return None if kind in ("mould", "sheet") else extras.get(kind)
 
 
-def _size(kind: Kind, title: str) -> tuple[float, ...]:
+def _size(kind: CoreKind, title: str) -> tuple[float, ...]:
     return tuple(float(mm) for mm in dict(kind.sizes)[title])
 
 

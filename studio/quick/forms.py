@@ -9,7 +9,7 @@ from typing import Any
 from django import forms
 
 from coating.colour.mixing import Ingredient
-from coating.piece.kinds import KINDS, Kind
+from coating.piece.kinds import KINDS, CoreKind
 from coating.stack.layers import Layer
 from studio.colours.actions import STARTER_COLOURS
 from studio.common.forms import CountField
@@ -35,7 +35,7 @@ class What:
     spread: bool = False
 
     @property
-    def kind(self) -> Kind:
+    def kind(self) -> CoreKind:
         return KINDS[self.kind_name]
 
     @property

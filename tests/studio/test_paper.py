@@ -15,7 +15,7 @@ from PIL import Image, ImageDraw
 from coating.figures.sheet import sheet_from, sheet_json, sheet_of
 from coating.shape.strokes import Drawing
 from studio.designs.models import Design, Shape
-from studio.designs.paper import Told, template_pdf
+from studio.designs.paper import PageHead, template_pdf
 from studio.designs.place import Place
 from tests.studio.designing import laced
 from tests.studio.every_form import untouched
@@ -101,7 +101,7 @@ class Paper(SimpleTestCase):
         square = Drawing((np.array([(0.0, 0), (120, 0), (120, 80), (0, 80), (0, 0)]),))
         for paper in ("A4", "Letter"):
             dots = self.raster(
-                template_pdf([sheet_of(square, "Square", line_mm=1.0)], Told("T", "J", "F"), paper=paper)
+                template_pdf([sheet_of(square, "Square", line_mm=1.0)], PageHead("T", "J", "F"), paper=paper)
             )
             foot = dots[-220:, :1300]
             ruler = np.flatnonzero((foot < 90).sum(axis=1) > 900)
@@ -114,7 +114,7 @@ class Paper(SimpleTestCase):
 
     def test_a_long_strip_takes_pages_that_overlap(self) -> None:
         line = Drawing((np.array([(0.0, 0), (590, 0), (590, 36)]),))
-        pdf = template_pdf([sheet_of(line, "Strip", line_mm=1.5)], Told("T", "", ""), paper="A4")
+        pdf = template_pdf([sheet_of(line, "Strip", line_mm=1.5)], PageHead("T", "", ""), paper="A4")
         document = pypdfium2.PdfDocument(pdf)
         self.addCleanup(document.close)
         self.assertEqual(len(document), 3)
@@ -122,7 +122,7 @@ class Paper(SimpleTestCase):
 
     def test_letters_that_the_face_has_not_do_not_break_a_page(self) -> None:
         sheet = sheet_of(Drawing((np.array([(0.0, 0), (9, 9)]),)), "\u65e5\u672c", line_mm=1)
-        self.assertTrue(template_pdf([sheet], Told("Zoë \U0001f31f" * 40, "x" * 300, "")).startswith(b"%PDF"))
+        self.assertTrue(template_pdf([sheet], PageHead("Zoë \U0001f31f" * 40, "x" * 300, "")).startswith(b"%PDF"))
 
     def test_mirrored_for_film(self) -> None:
         sheet = sheet_of(Drawing((np.array([(0.0, 0), (30, 0)]), np.array([(0.0, 9), (9, 9)]))), "", line_mm=1)

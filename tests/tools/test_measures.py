@@ -55,7 +55,7 @@ class Broken(unittest.TestCase):
         """Words keep their blanks and gain none; quotes, tags of templates and inline seams stay whole."""
         line = (
             '<p class="where"><a href="{% url \'bowls:bowl\' bowl.pk %}" title="a b c">{{ bowl.name }}</a>, {% if x %}'
-            "one{% else %}two{% endif %}. A sentence that goes on and on<b>bold</b> until it is wider than any line may "
+            "one{% else %}two{% endif %}. A sentence that goes on<b>bold</b> until it is wider than any line may "
             "be wide.</p><ul><li>x</li></ul>"
         )
         parts = broken(line)

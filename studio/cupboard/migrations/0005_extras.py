@@ -3,7 +3,33 @@
 import django.db.models.deletion
 from django.db import migrations, models
 
-from coating.piece.extras import STARTING_EXTRAS
+FIELDS = (
+    "kind", "name", "each_g", "allergens", "edible", "keeps_days", "cold", "small", "comes_out", "parts", "taste",
+)
+STARTING_EXTRAS = [
+    ('topping', 'Star sprinkles', 0.05, [], 'yes', None, False, False, False, [], 'sweet'),
+    ('topping', 'Sugar pearls', 0.3, [], 'yes', None, False, True, False, [], 'sweet'),
+    ('topping', 'Chopped hazelnuts', 0.4, ['nuts'], 'yes', None, False, False, False, [], 'nut'),
+    ('topping', 'Freeze-dried berries', 0.3, [], 'yes', None, False, False, False, [], 'berry'),
+    ('topping', 'Crushed pretzels', 0.3, ['wheat'], 'yes', None, False, False, False, [], 'salty'),
+    ('topping', 'Popping sugar', 0.2, ['milk'], 'yes', None, False, False, False, [], 'sweet'),
+    ('filling', 'Soft ganache', None, ['milk', 'soya'], 'yes', 5, True, False, False, [{'name': 'white chocolate', 'g': 200.0}, {'name': 'cream', 'g': 100.0}], 'cream'),
+    ('filling', 'Nut cream', None, ['nuts', 'milk', 'soya'], 'yes', 14, False, False, False, [{'name': 'hazelnut paste', 'g': 150.0}, {'name': 'white chocolate', 'g': 150.0}], 'nut'),
+    ('filling', 'Thick berry jam', None, [], 'yes', 14, False, False, False, [{'name': 'berries', 'g': 180.0}, {'name': 'sugar', 'g': 120.0}], 'berry'),
+    ('filling', 'Soft caramel', None, ['milk'], 'yes', 14, False, False, False, [{'name': 'sugar', 'g': 150.0}, {'name': 'cream', 'g': 100.0}, {'name': 'butter', 'g': 50.0}], 'caramel'),
+    ('filling', 'Whipped cream', None, ['milk'], 'yes', 1, True, False, False, [{'name': 'cream', 'g': 200.0}, {'name': 'sugar', 'g': 20.0}], 'cream'),
+    ('icing', 'White icing', None, ['egg'], 'yes', 7, False, False, False, [{'name': 'powdered sugar', 'g': 250.0}, {'name': 'dried egg white', 'g': 8.0}, {'name': 'water', 'g': 40.0}], 'sweet'),
+    ('modelling', 'White modelling chocolate', 8.0, ['milk', 'soya'], 'yes', 30, False, False, False, [{'name': 'white chocolate', 'g': 200.0}, {'name': 'glucose syrup', 'g': 60.0}], 'sweet'),
+    ('insert', 'Whole hazelnut', 1.2, ['nuts'], 'yes', None, False, True, False, [], 'nut'),
+    ('insert', 'Biscuit', 6.0, ['wheat', 'milk'], 'yes', None, False, False, False, [], 'sweet'),
+    ('dust', 'Pearl dust', None, [], 'yes', None, False, False, False, [], ''),
+    ('dust', 'Craft glitter', None, [], 'non_toxic', None, False, False, False, [], ''),
+    ('leaf', 'Silver leaf', None, [], 'yes', None, False, False, False, [], ''),
+    ('stick', 'Paper stick', None, [], 'yes', None, False, False, False, [], ''),
+    ('stick', 'Wooden pick', None, [], 'yes', None, False, False, True, [], ''),
+    ('mould', 'My mould', None, [], 'yes', None, False, False, False, [], ''),
+    ('sheet', 'Printed transfer sheet', None, [], 'yes', None, False, False, False, [], ''),
+]
 
 
 def lay_out(apps, schema_editor):
@@ -11,12 +37,7 @@ def lay_out(apps, schema_editor):
     extra = apps.get_model("cupboard", "Extra")
     for kitchen in apps.get_model("accounts", "Kitchen").objects.all():
         extra.objects.bulk_create(
-            extra(
-                kitchen=kitchen, kind=e.kind, name=e.name, each_g=e.each_g, allergens=list(e.allergens), edible=e.edible,
-                keeps_days=e.keeps_days, cold=e.cold, small=e.small, comes_out=e.comes_out,
-                parts=[{"name": name, "g": g} for name, g in e.parts], taste=e.taste,
-            )
-            for e in STARTING_EXTRAS
+            extra(kitchen=kitchen, **dict(zip(FIELDS, told, strict=True))) for told in STARTING_EXTRAS
         )
 
 

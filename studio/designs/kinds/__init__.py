@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from types import MappingProxyType
 
-from studio.designs.kinds.base import Kind
+from studio.designs.kinds.base import DesignKind
 from studio.designs.kinds.bottle import BottleKind
 from studio.designs.kinds.drips import DripsKind
 from studio.designs.kinds.face import FaceKind
@@ -50,7 +50,7 @@ _ALL = (
 )
 KINDS = MappingProxyType({k.name: k for k in _ALL})
 GROUPS = tuple(dict.fromkeys(k.group for k in _ALL))
-_OF: dict[str, list[Kind]] = {}
+_OF: dict[str, list[DesignKind]] = {}
 for _kind in _ALL:
     for _technique in _kind.techniques:
         _OF.setdefault(_technique, []).append(_kind)
@@ -64,7 +64,7 @@ def way_of_design(layer: Layer) -> str:
     return "planned" if "Made" in groups else "drawn" if groups else ""
 
 
-def kinds_for(layer: Layer) -> list[Kind]:
+def kinds_for(layer: Layer) -> list[DesignKind]:
     """The kinds of design that a layer on its piece can be made as, what suits it before all else first."""
     place = Place.of(layer.kitchen, layer)
     taking = [kind for kind in KINDS_OF.get(layer.technique, ()) if kind.takes(layer)]

@@ -215,7 +215,7 @@ class Worked:
         }
 
 
-class Kind:
+class DesignKind:
     """Abstract. `name` is the key and the name of its templates; `group` where it stands among the kinds; `techniques`
     the layers it can be for."""
 

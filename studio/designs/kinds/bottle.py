@@ -20,7 +20,7 @@ from coating.shape.strokes import Drawing
 from coating.steps import SET, Step, hands_s
 from studio.common.forms import CountField, NumberField, VolumeField
 from studio.common.types import Json, Typed
-from studio.designs.kinds.base import DesignForm, Kind, Other, Worked
+from studio.designs.kinds.base import DesignForm, DesignKind, Other, Worked
 from studio.designs.kinds.film.base import WHERE
 from studio.designs.kinds.words import volume
 from studio.designs.place import Place
@@ -95,7 +95,7 @@ class Band:
     much: float
 
 
-class BottleKind(Kind):
+class BottleKind(DesignKind):
     name, title, says, techniques, form = (
         "bottle",
         "Layered bottle",

@@ -22,7 +22,7 @@ from coating.shape.strokes import Drawing
 from coating.steps import SET, WET, Step
 from studio.common.forms import CountField, LengthField, NumberField
 from studio.common.types import Json, Typed
-from studio.designs.kinds.base import DesignForm, Kind, Other, Worked
+from studio.designs.kinds.base import DesignForm, DesignKind, Other, Worked
 from studio.designs.place import Place
 from studio.pieces.forms import TOPS, WALLS
 
@@ -74,7 +74,7 @@ class DripsForm(DesignForm):
         field.choices = [("", "plain"), *kwargs["colours"]]
 
 
-class DripsKind(Kind):
+class DripsKind(DesignKind):
     name, title, says, techniques, form = (
         "drips",
         "Drips",

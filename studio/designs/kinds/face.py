@@ -11,7 +11,7 @@ from coating.shape.bag import BAG_HOLDS_G
 from coating.shape.face_lines import FACE_PATTERNS, Face, face_lines
 from studio.common.forms import CountField, LengthField
 from studio.common.types import Typed
-from studio.designs.kinds.base import DesignForm, Kind, Worked
+from studio.designs.kinds.base import DesignForm, DesignKind, Worked
 from studio.designs.place import Place
 from studio.designs.tiles import Tile, face_tiles
 
@@ -48,7 +48,7 @@ class FaceForm(DesignForm):
     pills = ("outline", "dipped", "tool")
 
 
-class FaceKind(Kind):
+class FaceKind(DesignKind):
     name, title, says, techniques, form = (
         "face",
         "Lines over pieces",

@@ -20,7 +20,7 @@ from coating.shape.strokes import BEAD_HEIGHT
 from coating.steps import HALF_SET, SET, Step
 from studio.common.forms import CountField, LengthField
 from studio.common.types import Context, Typed
-from studio.designs.kinds.base import DesignForm, Kind, Worked
+from studio.designs.kinds.base import DesignForm, DesignKind, Worked
 from studio.designs.one import of_sheet
 from studio.designs.place import Place
 from studio.designs.tiles import Tile, lace_tiles
@@ -92,7 +92,7 @@ class Times:
     high: float
 
 
-class LaceKind(Kind):
+class LaceKind(DesignKind):
     name, title, says, techniques, form, checks = (
         "lace",
         "Lace",

@@ -21,7 +21,7 @@ from coating.shape.strokes import BEAD_HEIGHT
 from coating.steps import SET, Step
 from studio.common.forms import LengthField, WordsField
 from studio.common.types import Typed
-from studio.designs.kinds.base import DesignForm, Kind, Worked
+from studio.designs.kinds.base import DesignForm, DesignKind, Worked
 from studio.designs.one import of_sheet
 from studio.designs.place import Place
 from studio.designs.tiles import Tile, letter_tiles
@@ -62,7 +62,7 @@ class LetteringForm(DesignForm):
     pills = ("where", "lifted", "order")
 
 
-class LetteringKind(Kind):
+class LetteringKind(DesignKind):
     name, title, says, techniques, form = (
         "lettering",
         "Lettering",

@@ -27,7 +27,7 @@ from coating.steps import SET, WET, Step, hands_s
 from studio.common.brought import strict_json
 from studio.common.forms import CountField, LengthField, MassField, NumberField
 from studio.common.types import Context, Json, Typed
-from studio.designs.kinds.base import DesignForm, Kind, Other, Worked
+from studio.designs.kinds.base import DesignForm, DesignKind, Other, Worked
 from studio.designs.kinds.words import grams, many, mm
 from studio.designs.place import Place
 from studio.pieces.reckoned import core_of, told_of
@@ -121,7 +121,7 @@ class MarblingForm(TwoColours):
             self.fields["thickness_mm"].widget = self.fields["ground"].widget = forms.HiddenInput()
 
 
-class MarblingKind(Kind):
+class MarblingKind(DesignKind):
     name, title, says, techniques, form = (
         "marbling",
         "Marbling",

@@ -24,7 +24,7 @@ from coating.steps import HALF_SET, SET, Step
 from studio.common.forms import CountField, LengthField
 from studio.common.templatetags.kitchen import hexed
 from studio.common.types import Typed
-from studio.designs.kinds.base import DesignForm, Kind, Other, Worked
+from studio.designs.kinds.base import DesignForm, DesignKind, Other, Worked
 from studio.designs.models import Shape
 from studio.designs.one import of_sheet
 from studio.designs.place import Place
@@ -63,7 +63,7 @@ class RunOutForm(DesignForm):
         second.choices = [("", "the same"), *kwargs["colours"]]
 
 
-class RunOutKind(Kind):
+class RunOutKind(DesignKind):
     name, title, says, techniques, form = (
         "run_out",
         "Shape to lift off",

@@ -17,7 +17,7 @@ from coating.shape.strokes import Drawing
 from coating.steps import WET, Step, hands_s
 from studio.common.forms import CountField, LengthField, NumberField
 from studio.common.types import Typed
-from studio.designs.kinds.base import Kind, Other, Worked
+from studio.designs.kinds.base import DesignKind, Other, Worked
 from studio.designs.kinds.marbling import TwoColours, query_of
 from studio.designs.kinds.words import grams, many, mm
 from studio.designs.place import Place
@@ -43,7 +43,7 @@ class SwirlForm(TwoColours):
     pills = ("dipped",)
 
 
-class SwirlKind(Kind):
+class SwirlKind(DesignKind):
     name, title, says, techniques, form = (
         "swirl",
         "Marbled dip",

@@ -31,7 +31,7 @@ from coating.shape.transfer import (
 from coating.steps import hands_s
 from studio.common.forms import CountField, LengthField, NumberField, VolumeField
 from studio.common.types import Typed
-from studio.designs.kinds.base import Kind, Worked
+from studio.designs.kinds.base import DesignKind, Worked
 from studio.designs.kinds.film.base import COOL, FilmForm, bendable, sets_in
 from studio.designs.kinds.transfer_guides import alike, guides_of
 from studio.designs.kinds.transfer_steps import Cut, steps_of
@@ -107,7 +107,7 @@ class TransferForm(FilmForm):
         self.fields["count"].label = "Desserts, or pieces"
 
 
-class TransferKind(Kind):
+class TransferKind(DesignKind):
     name, title, says, techniques, form = (
         "transfer",
         "Transfer sheet",

@@ -16,7 +16,7 @@ from coating.shape.film.bending import Bend, Rounds, per_melt, rounds
 from coating.steps import HALF_SET, SET, Step, hands_s
 from studio.common.forms import CountField, LengthField
 from studio.common.types import Context, Typed
-from studio.designs.kinds.base import DesignForm, Kind, Worked
+from studio.designs.kinds.base import DesignForm, DesignKind, Worked
 from studio.designs.one import of_view
 from studio.designs.place import Place
 
@@ -69,7 +69,7 @@ class Film:
     numbers: list[tuple[str, str]] = field(default_factory=list)
 
 
-class FilmKind(Kind):
+class FilmKind(DesignKind):
     """Abstract: `made` says what a kind comes to."""
 
     group = "On film"

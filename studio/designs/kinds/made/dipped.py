@@ -13,7 +13,7 @@ from coating.heat.times import sets_where, usable_time
 from coating.job.lines import BELOW_MM
 from coating.piece.cores import Core
 from coating.piece.kinds import KINDS as CORES
-from coating.piece.kinds import Kind as CoreKind
+from coating.piece.kinds import CoreKind
 from coating.shape.curves import ellipse
 from coating.shape.strokes import Drawing
 from coating.stack.dipping import DIP_S, GLASS_BAND, SLANTED, STICKS, STRAIGHT, TWO_SIDED, foot_g, stand_rounds
@@ -21,7 +21,7 @@ from coating.stack.layers import Layer, on_one_g, thick_mm
 from coating.steps import HALF_SET, SET, WET, Step, hands_s
 from studio.common.forms import CountField, LengthField
 from studio.common.types import Typed
-from studio.designs.kinds.base import DesignForm, Kind, Worked
+from studio.designs.kinds.base import DesignForm, DesignKind, Worked
 from studio.designs.kinds.words import grams, mm
 from studio.designs.place import Place
 from studio.pieces.pictures import strokes_of
@@ -82,7 +82,7 @@ class DipForm(DesignForm):
                 del self.fields[name]
 
 
-class DipKind(Kind):
+class DipKind(DesignKind):
     name, title, says, techniques, form = (
         "dip",
         "Dip",

@@ -17,7 +17,7 @@ from coating.shape.strokes import Drawing
 from coating.steps import SET, Step, hands_s
 from studio.common.forms import CountField, LengthField, NumberField, WordsField
 from studio.common.types import Typed
-from studio.designs.kinds.base import DesignForm, Kind, Worked
+from studio.designs.kinds.base import DesignForm, DesignKind, Worked
 from studio.designs.kinds.words import grams, many, mm, volume
 from studio.designs.one import of_view
 from studio.designs.place import Place
@@ -63,7 +63,7 @@ class HouseForm(DesignForm):
         return ", ".join(dict.fromkeys(told))
 
 
-class HouseKind(Kind):
+class HouseKind(DesignKind):
     name, title, says, techniques, form = (
         "house",
         "Box or house",

@@ -23,7 +23,7 @@ from coating.shape.moulds.strength import FRAIL, STANDS, TOO_STRONG, Strength, l
 from coating.shape.strokes import Drawing
 from coating.steps import ALL_MADE, HALF_SET, SET, WET, Step, hands_s
 from studio.common.types import Typed
-from studio.designs.kinds.base import Kind, Worked
+from studio.designs.kinds.base import DesignKind, Worked
 from studio.designs.kinds.film.base import COOL
 from studio.designs.kinds.made.mould_form import OF_PIECE, MouldForm
 from studio.designs.kinds.words import grams, mm
@@ -56,7 +56,7 @@ class Made:
     insert: Insert | None = None
 
 
-class MouldKind(Kind):
+class MouldKind(DesignKind):
     name, title, says, techniques, form = (
         "mould",
         "Mould",

@@ -24,7 +24,7 @@ from studio.common.types import Json, Typed
 from studio.cupboard.adapters import core_ingredient
 from studio.cupboard.models import Extra
 from studio.cupboard.stock import Stock
-from studio.designs.kinds.base import DesignForm, Kind, Other, Worked
+from studio.designs.kinds.base import DesignForm, DesignKind, Other, Worked
 from studio.designs.kinds.words import grams
 from studio.designs.place import Place
 
@@ -115,7 +115,7 @@ for _i in range(ROWS):
     PaintForm.base_fields[f"coats{_i}"].widget.attrs["placeholder"] = "coats"
 
 
-class PaintKind(Kind):
+class PaintKind(DesignKind):
     name, title, says, techniques, form = (
         "paint",
         "Painted details",

@@ -1,6 +1,8 @@
 // The day in lanes: a line for now, and steps that are moved, by dragging or by keys. What a move costs is said before
 // it is kept. Binds by data-lanes (address), data-lane-step, data-lane-start, data-lane-hand, data-lane-moved.
 
+import { place } from "./place.js";
+
 const EVERY_MS = 15000;
 const NUDGE_S = 60;
 const FAR_S = 300;
@@ -78,10 +80,7 @@ export function startLanes(root) {
       said.textContent = answer.message;
       return undefined;
     }
-    for (const [role, html] of Object.entries(answer.parts ?? {})) {
-      const part = root.querySelector(`[data-live-part="${role}"]`);
-      if (part) part.innerHTML = html;
-    }
+    place(root, answer.parts ?? {});
     reach();
     const bar = chosen && barOf(chosen.step);
     if (bar) hand.querySelector("[data-lane-chosen]").textContent = `${bar.getAttribute("aria-label")}.`;

@@ -1,10 +1,11 @@
 // Sends a form's fields while they change and puts the rendered parts of the answer in place.
 // Binds by data-live (address), data-live-part (where parts go), data-live-message, data-address.
 
+import { place } from "./place.js";
+
 const WAIT_MS = 60;
 const LONGEST_MS = 20000;
 const WRONG = "-wrong";
-const placed = new WeakMap(); // what each part says
 
 /** @returns {() => void} stops all of it */
 export function startLive(root) {
@@ -122,40 +123,6 @@ function describe(field, change) {
   const ids = change((field.getAttribute("aria-describedby") ?? "").split(" ").filter(Boolean));
   if (ids.length) field.setAttribute("aria-describedby", ids.join(" "));
   else field.removeAttribute("aria-describedby");
-}
-
-function place(root, parts) {
-  for (const [role, html] of Object.entries(parts)) {
-    const home = root.querySelector(`[data-live-part="${role}"]`);
-    if (!home) continue;
-    if (placed.get(home) === html || home.innerHTML === html) continue; // a finger may be on it
-    placed.set(home, html);
-    const before = pins(home);
-    home.innerHTML = html;
-    slide(home, before);
-  }
-}
-
-const pins = (home) => new Map([...home.querySelectorAll("[data-pin]")].map((pin) => [pin.dataset.pin, centre(pin)]));
-
-const centre = (pin) => {
-  const box = pin.querySelector("circle").getBoundingClientRect();
-  return box.left + box.width / 2;
-};
-
-// A pin slides from where it hung before.
-function slide(home, before) {
-  if (matchMedia("(prefers-reduced-motion: reduce)").matches) return;
-  for (const pin of home.querySelectorAll("[data-pin]")) {
-    const old = before.get(pin.dataset.pin);
-    const moved = old === undefined ? 0 : old - centre(pin);
-    if (Math.abs(moved) > 1) {
-      pin.animate([{ transform: `translateX(${moved}px)` }, { transform: "none" }], {
-        duration: 220,
-        easing: "ease-out",
-      });
-    }
-  }
 }
 
 // The quick card keeps its choices in the address, so that it can be reloaded and passed on.

@@ -2,6 +2,8 @@
 // maker has typed since stays: then only how far it is, is put in place. Binds by data-poll (address), data-live-part (where
 // parts go) and data-poll-own (a part that nobody types for).
 
+import { place } from "./place.js";
+
 const EVERY_MS = 1500;
 
 /** @returns {() => void} stops asking */
@@ -14,11 +16,7 @@ export function startPoll(root) {
     const answer = await fetch(home.dataset.poll, { headers: { Accept: "application/json" } })
       .then((response) => (response.ok ? response.json() : null))
       .catch(() => null); // no connection: ask again
-    for (const [role, html] of Object.entries(answer?.parts ?? {})) {
-      const part = root.querySelector(`[data-live-part="${role}"]`);
-      const stays = typed && !part?.hasAttribute("data-poll-own");
-      if (part && !stays && part.innerHTML !== html) part.innerHTML = html;
-    }
+    place(root, answer?.parts ?? {}, (home) => !typed || home.hasAttribute("data-poll-own"));
     if (!answer?.over) timer = setTimeout(ask, EVERY_MS);
   };
   if (home) {
