@@ -74,7 +74,6 @@ BLOCKS = frozenset(
         "linearGradient",
         "stop",
         "clipPath",
-        "title",
         "link",
         "meta",
         "script",

@@ -9,11 +9,11 @@ from django.template import Origin
 from django.template.loaders import app_directories, filesystem
 
 _KEPT = re.compile(r"<(pre|textarea)\b")
-_SEAM = re.compile(r"(?<!>)[ \t]*\n[ \t]*|[ \t]*\n[ \t]*(?!<)")
+_SEAM = re.compile(r"[ \t]*\n\s*")
 
 
 def joined(name: str, text: str) -> str:
-    """Markup with a blank where a line was broken, but between two tags; mails and what keeps its lines stay."""
+    """Markup with a blank where a line was broken; mails and what keeps its lines stay as they are."""
     if PurePath(name).suffix not in (".html", ".svg") or _KEPT.search(text):
         return text
     return _SEAM.sub(" ", text.strip("\n")) + "\n"
