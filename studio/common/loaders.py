@@ -16,7 +16,7 @@ def joined(name: str, text: str) -> str:
     """Markup with a blank where a line was broken; mails and what keeps its lines stay as they are."""
     if PurePath(name).suffix not in (".html", ".svg") or _KEPT.search(text):
         return text
-    return _SEAM.sub(" ", text.strip("\n")) + "\n"
+    return _SEAM.sub(" ", text)
 
 
 class FolderLoader(filesystem.Loader):

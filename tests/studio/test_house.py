@@ -11,6 +11,7 @@ from django.conf import settings
 from django.db import OperationalError
 from django.test import Client, RequestFactory, TestCase
 
+from studio.common.loaders import joined
 from studio.demo.parts import parts
 
 STUDIO = Path(settings.ROOT) / "studio"
@@ -32,6 +33,12 @@ class House(TestCase):
             self.assertEqual(result.failed, 0, name)
             ran += result.attempted
         self.assertGreater(ran, 6)
+
+    def test_a_broken_line_is_a_blank_and_no_more(self) -> None:
+        """What is put into a sentence from a template of its own has no blank after it."""
+        self.assertEqual(joined("a.html", "<b>one</b>\n  two\n\n<i>x</i>"), "<b>one</b> two <i>x</i>")
+        for name, text in (("letter.txt", "a\n\nb\n"), ("a.html", "<pre>a\nb</pre>")):
+            self.assertEqual(joined(name, text), text)
 
     def test_modules_are_short(self) -> None:
         for path in (STUDIO / "static").rglob("*.js"):
