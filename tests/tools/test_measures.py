@@ -40,6 +40,12 @@ class Measures(unittest.TestCase):
         for path in sources(*OWN):
             self.assertLessEqual(len(path.read_text().splitlines()), 400, path)
 
+    def test_packages_say_what_they_export(self) -> None:
+        for path in sources("coating", "studio"):
+            text = path.read_text()
+            if path.name == "__init__.py" and re.search(r"^from (coating|studio)\b", text, re.MULTILINE):
+                self.assertIn("__all__", text, path)
+
     def test_versions_agree(self) -> None:
         said = re.search(r'version = "([\d.]+)"', (ROOT / "pyproject.toml").read_text())
         assert said

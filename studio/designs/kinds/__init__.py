@@ -27,6 +27,8 @@ from studio.designs.kinds.transfer import TransferKind
 from studio.designs.place import Place
 from studio.pieces.models import Layer
 
+__all__ = ["GROUPS", "KINDS", "KINDS_OF", "kinds_for", "way_of_design"]
+
 _ALL = (
     DipKind(),
     MouldKind(),
