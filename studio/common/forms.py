@@ -17,7 +17,7 @@ from django.forms.renderers import TemplatesSetting
 from django.forms.utils import flatatt
 from django.http import HttpRequest, QueryDict
 from django.utils.html import format_html
-from django.utils.safestring import SafeString, mark_safe
+from django.utils.safestring import SafeString
 
 from coating.errors import Unreadable
 from coating.flow.grades import GRADES, from_older_scale
@@ -39,12 +39,12 @@ class HouseRenderer(TemplatesSetting):
     form_template_name = "forms/form.html"
     INPUTS = frozenset(f"django/forms/widgets/{kind}.html" for kind in ("input", "text", "number", "hidden", "email"))
 
-    def render(self, template_name: str, context: Context, request: HttpRequest | None = None) -> SafeString:
+    def render(self, template_name: str, context: Context, request: HttpRequest | None = None) -> str:
         if template_name in self.INPUTS:
             return _input(context["widget"])
         if template_name == "django/forms/errors/list/default.html" and not context["errors"]:
-            return mark_safe("")
-        return mark_safe(super().render(template_name, context, request))
+            return ""
+        return super().render(template_name, context, request)
 
 
 def _input(widget: Json) -> SafeString:
