@@ -9,7 +9,7 @@ from typing import Any
 from coating.heat.schools import ORDINARY_W
 from coating.quantities import Measures, length_text, mass_text, pieces_of_base, temperature_text, touch_text
 from studio.accounts.forms import ROOMS_C
-from studio.common.types import Context, Typed
+from studio.common.types import Typed
 
 _SAMPLE_G, _SAMPLE_C, _SAMPLE_MM = 255.0, 38.0, 60.0
 _METRIC, _US, _OUNCES = Measures(), Measures("oz", "F", "in"), Measures("oz", "C", "in")
@@ -121,7 +121,7 @@ def next_question(answers: Mapping[str, str]) -> tuple[int, Question] | None:
 
 def settings_of(answers: Mapping[str, str]) -> Typed:
     """What the answers set on a kitchen, by column."""
-    found: Context = {}
+    found: Typed = {}
     for question in QUESTIONS:
         choice = question.chosen(answers.get(question.word))
         found |= choice.sets if choice else {}

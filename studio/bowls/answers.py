@@ -71,7 +71,7 @@ def _priced(desk: Desk, doses: tuple[Thinning, ...]) -> list[tuple[Thinning, flo
     return [(d, price, len(known) > 1 and price == min(known)) for d, price in priced]
 
 
-def _result(after: BowlState, colour: Json | None, verdict: str) -> Context:
+def _result(after: BowlState, colour: Json | None, verdict: str) -> Json:
     return {
         "mass_g": after.mass_g,
         "temperature_c": None if after.empty else after.temperature_c,

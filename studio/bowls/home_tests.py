@@ -24,7 +24,7 @@ from studio.common.live import LiveView
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
 from studio.common.templatetags.kitchen import sized
-from studio.common.types import Context, Fields, Json
+from studio.common.types import Context, Fields, Json, Typed
 from studio.cupboard.actions import change_ingredient
 from studio.cupboard.models import Ingredient
 
@@ -59,7 +59,7 @@ def _partner(by: str, desk: Desk) -> Context | None:
     return None
 
 
-def _together(raw: Json) -> Context:
+def _together(raw: Json) -> Typed:
     """Both values of the flow; nothing more than the one test says when the two cannot both be right."""
     found = spread(volume_ml=raw["volume_ml"], diameter_mm=raw["diameter_mm"], wait_s=SPREAD_WAIT_S)
     bag = {name: raw[name] for name in ("hole_mm", "from_g", "to_g")}

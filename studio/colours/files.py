@@ -17,7 +17,7 @@ from studio.common.brought import json_apart
 from studio.common.names import plain
 from studio.common.sheets import harmless
 from studio.common.templatetags.kitchen import colour_word
-from studio.common.types import Context, Json
+from studio.common.types import Json
 
 KIND = "olive-ribbon-swatches"
 PALETTE = "GIMP Palette"  # the first line every reader of this open format looks for
@@ -114,7 +114,7 @@ def _from_json(raw: bytes) -> list[tuple[Reading, str, Json]]:
         raise Unreadable("That JSON is not a swatch book of ours.", field="file") from problem
 
 
-def _from_row(row: Json) -> tuple[Reading, str, Context]:
+def _from_row(row: Json) -> tuple[Reading, str, Json]:
     lightness, a, b = (float(v) for v in row["lab"])
     if not (0 <= lightness <= 100 and abs(a) <= 200 and abs(b) <= 200):
         raise ValueError("no colour")

@@ -18,7 +18,7 @@ class Slot(Generic[_Asked, _Answer]):
     app that knows; asking before that raises LookupError.
     """
 
-    def __init__(self, what: str, _like: Callable[_Asked, _Answer] | None = None) -> None:
+    def __init__(self, what: str) -> None:
         self.what = what
         self._answer: Callable[_Asked, _Answer] | None = None
 

@@ -28,7 +28,7 @@ from studio.common.forms import (
 from studio.common.models import ChangedMeanwhile
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
-from studio.common.types import Context
+from studio.common.types import Json, Typed
 from studio.cupboard.models import EATEN, EXTRA_KINDS, Extra
 
 BATCHES = ("filling", "icing", "modelling")
@@ -120,7 +120,7 @@ class ExtraForm(KeepsMeasures, VersionedForm):
         if kind == "mould":
             self.fields["price"].label = "It cost"
 
-    def clean_recipe(self) -> list[Context]:
+    def clean_recipe(self) -> list[Json]:
         found = []
         for number, line in enumerate(self.cleaned_data["recipe"].splitlines(), 1):
             if line.strip():
@@ -142,7 +142,7 @@ class ExtraForm(KeepsMeasures, VersionedForm):
             row.parts = self.cleaned_data["recipe"]
 
 
-def _part(line: str, number: int) -> Context:
+def _part(line: str, number: int) -> Json:
     """A line of a recipe: as much of it as reads as an amount, then the name."""
     words = line.split()
     for split in range(len(words) - 1, 0, -1):
@@ -157,7 +157,7 @@ def _part(line: str, number: int) -> Context:
     raise ValidationError(f"Line {number}: write it as 200 g cream.")
 
 
-def _initial(row: Extra) -> Context:
+def _initial(row: Extra) -> Typed:
     lines = "\n".join(f"{p['g']:g} g {p['name']}" for p in row.parts)
     told = {**{name: getattr(row, name) for name in _FIELDS}, "recipe": lines, "version": row.version}
     out = ("yes" if row.comes_out else "no") if row.pk else ""

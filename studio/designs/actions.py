@@ -12,7 +12,7 @@ from coating.errors import CoatingError
 from coating.techniques import technique as technique_called
 from coating.techniques.base import LINE
 from studio.accounts.models import Kitchen
-from studio.common.types import Context, Json, Typed
+from studio.common.types import Json, Typed
 from studio.cupboard.tones import Tone, tones_in
 from studio.designs.kinds import KINDS
 from studio.designs.kinds.base import DesignForm, DesignKind, Worked
@@ -72,9 +72,9 @@ def feed(layer: Layer, drawn: Json) -> None:
     Layer.objects.filter(pk=layer.pk).update(parameters=told)
 
 
-def _others(layer: Layer, drawn: Json, tones: Mapping[str, Tone]) -> list[Context]:
+def _others(layer: Layer, drawn: Json, tones: Mapping[str, Tone]) -> list[Json]:
     """Further colours, each once, with their share; what is of the layer's own colour is no other."""
-    found: dict[str, Context] = {}
+    found: dict[str, Json] = {}
     for other in drawn.get("others", []):
         key = other["of"] if "of" in other else str(other["colour"] or "")
         share = other["g"] / drawn["goes_on_g"] if drawn["goes_on_g"] else 0.0
@@ -106,7 +106,7 @@ def drawn_anew(sender: Any, *, piece: Piece, **_: Any) -> None:
         )
 
 
-def _followed(design: Design, kind: DesignKind, place: Place) -> Context:
+def _followed(design: Design, kind: DesignKind, place: Place) -> Typed:
     """What was asked, with the sizes that were those of its piece as they are now; what was said otherwise stays. Of
     one that was kept before that was known the sizes of a piece follow where they are of that by nature."""
     now, asked = kind.fits(place), design.asked

@@ -16,7 +16,7 @@ from typing import Any
 
 from coating.techniques.measures import DENSITY
 from studio.colours.models import Colour
-from studio.common.types import Context, Json
+from studio.common.types import Json
 from studio.cupboard.models import Extra, Ingredient
 from studio.pieces.carried_bags import bag_json
 from studio.pieces.models import Job, Piece
@@ -94,7 +94,7 @@ class _Lists:
         }
 
 
-def _parameters(told: Json) -> Context:
+def _parameters(told: Json) -> Json:
     """What was said of a layer; what its design drew goes as grams, for where it cannot be drawn anew."""
     found = {k: v for k, v in told.items() if k not in ("also", "others", "drawn")}
     drawn_ml = told.get("drawn", {}).get("ml")
@@ -134,7 +134,7 @@ def job_text(job: Job) -> str:
     return json.dumps(told, indent=1, ensure_ascii=False)
 
 
-def _mixed_out(job: Job, places: list[int]) -> list[Context]:
+def _mixed_out(job: Job, places: list[int]) -> list[Json]:
     """Mixed boxes, with their pieces by their places."""
     return [
         {**told, "of": {str(places.index(int(pk))): many for pk, many in told["of"].items()}}

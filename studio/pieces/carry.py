@@ -20,7 +20,7 @@ from studio.accounts.models import Kitchen
 from studio.colours.models import Colour
 from studio.common.brought import json_apart
 from studio.common.names import plain
-from studio.common.types import Context, Json
+from studio.common.types import Json
 from studio.cupboard.models import EXTRA_KINDS, Extra
 from studio.cupboard.tones import WHITES, Tone
 from studio.pieces.boxes import chosen
@@ -137,7 +137,7 @@ def _day(value: Any) -> date | None:
     return date.fromisoformat(value) if value else None
 
 
-def _job(told: Json) -> Context:
+def _job(told: Json) -> Json:
     return {
         "name": _text(told["name"], 80),
         "note": _text(told.get("note", ""), 400, empty=True),
@@ -175,7 +175,7 @@ def _extra(told: Json) -> Extra:
     )
 
 
-def _family(told: Json) -> Context:
+def _family(told: Json) -> Json:
     return {
         "name": _text(told["name"], 80),
         "kind": _one_of(told["kind"], dict(Family.KINDS)),
@@ -256,7 +256,7 @@ def _contents(told: Any) -> list[str] | None:
     return None if told is None else [_one_of(a, ALLERGENS) for a in told]
 
 
-def _box(told: Any) -> Context | None:
+def _box(told: Any) -> Json | None:
     """The box that was chosen for it, read by the form that chooses one."""
     if told is None:
         return None
@@ -267,7 +267,7 @@ def _box(told: Any) -> Context | None:
     return chosen(form)
 
 
-def _mixed_in(told: Json, pieces: int) -> Context:
+def _mixed_in(told: Json, pieces: int) -> Json:
     """Several kinds in one box: so many of each, by the places of the pieces."""
     of = {str(_whole(int(place), 0, pieces - 1)): _whole(many, 1, 99) for place, many in told["of"].items()}
     box = _box({**{n: v for n, v in told.items() if n != "of"}, "layers": 1}) or {}

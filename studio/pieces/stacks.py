@@ -20,7 +20,7 @@ from coating.techniques import technique as technique_called
 from coating.techniques.base import VOLUME
 from studio.accounts.models import Kitchen
 from studio.colours.models import Colour
-from studio.common.types import Context, Json, Typed
+from studio.common.types import Json, Typed
 from studio.cupboard.models import Extra, Ingredient
 from studio.cupboard.tones import Tone
 from studio.pieces.models import Family, Job, Layer, Piece
@@ -116,7 +116,7 @@ def parameters_of(layer: CoreLayer, core: Core) -> Typed:
     return told
 
 
-def size_now(core: str, size: Json) -> Context:
+def size_now(core: str, size: Json) -> Json:
     """A size as it is kept now: that of a twist was once how long its string is."""
     if size["v"] == VERSION and core == "pretzel_twist":
         long_mm, string_mm = size["mm"]
