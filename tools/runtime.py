@@ -109,12 +109,21 @@ def own_names() -> list[str]:
     return [*outward, name, f"{name.partition('.')[0]}.local"]
 
 
+def _secret() -> str:
+    """The key of this site. Whoever comes first makes it, whole or not at all."""
+    kept = RUNTIME / "secret"
+    if not kept.exists():
+        RUNTIME.mkdir(parents=True, exist_ok=True)
+        with tempfile.NamedTemporaryFile("w", dir=RUNTIME, prefix="secret-") as new:  # only its owner can read it
+            new.write(secrets.token_urlsafe(50))
+            new.flush()
+            with contextlib.suppress(FileExistsError):
+                os.link(new.name, kept)
+    return kept.read_text()
+
+
 def environment(database: Database, *, host: str = "127.0.0.1", port: int = 8000, demo: bool = True) -> dict[str, str]:
     """What the site runs with."""
-    secret = RUNTIME / "secret"
-    if not secret.exists():
-        secret.touch(mode=0o600)
-        secret.write_text(secrets.token_urlsafe(50))
     names = own_names() if host in EVERYWHERE else [host]
     hosts = {"127.0.0.1", "localhost", "[::1]", *(f"[{n}]" if ":" in n else n for n in names)}
     seen = next((n for n in names if n[:1].isdigit()), "127.0.0.1") if host in EVERYWHERE else host
@@ -122,7 +131,7 @@ def environment(database: Database, *, host: str = "127.0.0.1", port: int = 8000
         **os.environ,
         **database.environment(),
         "DJANGO_SETTINGS_MODULE": "studio.settings.production",
-        "OLIVE_SECRET_KEY": secret.read_text(),
+        "OLIVE_SECRET_KEY": _secret(),
         "OLIVE_RUNTIME": str(RUNTIME),
         "OLIVE_HOSTS": os.environ.get("OLIVE_HOSTS") or ",".join(sorted(hosts)),
         "OLIVE_ORIGIN": os.environ.get("OLIVE_ORIGIN") or f"http://{seen}:{port}",

@@ -114,6 +114,13 @@ class Starting(unittest.TestCase):
             self.assertEqual(os.stat(Path(home) / "secret").st_mode & 0o777, 0o600)
             self.assertEqual(runtime.environment(database)["OLIVE_SECRET_KEY"], env["OLIVE_SECRET_KEY"])
 
+    def test_the_key_of_a_folder_that_is_not_there_yet(self) -> None:
+        with tempfile.TemporaryDirectory() as home, mock.patch.object(runtime, "RUNTIME", Path(home) / "new" / "one"):
+            (Path(home) / "password").write_text("secret")
+            env = runtime.environment(Database(Path(home), durable=False))
+            self.assertGreater(len(env["OLIVE_SECRET_KEY"]), 40)
+            self.assertEqual([p.name for p in runtime.RUNTIME.iterdir()], ["secret"])
+
     def test_a_failing_command_says_its_last_words(self) -> None:
         with self.assertRaisesRegex(CannotStart, "no_such_command"):
             runtime.manage({**os.environ, "DJANGO_SETTINGS_MODULE": "studio.settings.test"}, "no_such_command")
