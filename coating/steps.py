@@ -54,6 +54,7 @@ class Step:
 
     @property
     def closes(self) -> bool:
+        """Whether it must be done before a time runs out."""
         return self.until_min is not None
 
 

@@ -35,6 +35,7 @@ class Manifest:
 
 
 def summary(counted: dict[str, int]) -> str:
+    """What a backup holds, in a line."""
     return ", ".join(f"{what} {n}" for what, n in counted.items())
 
 
@@ -104,6 +105,7 @@ def _migrations(database: Database) -> tuple[str, ...]:
 
 
 def counts(database: Database) -> dict[str, int]:
+    """How many rows of each kind there are."""
     ask = " UNION ALL ".join(f"SELECT '{what}', COUNT(*) FROM {table}" for what, table in COUNTED.items())
     return {what: int(n) for what, n in (line.split("\t") for line in database.sql(ask, database="olive").splitlines())}
 

@@ -56,10 +56,12 @@ def p95(taken: Iterable[Took]) -> Took:
 
 
 def median(taken: Iterable[Took]) -> Took:
+    """The middle one of several."""
     return _of(taken, statistics.median)
 
 
 def slowest(taken: Iterable[Took]) -> Took:
+    """The slowest of several."""
     return _of(taken, max)
 
 
@@ -76,6 +78,7 @@ class Report:
         self.missed = False
 
     def line(self, name: str, value: float, unit: str, target: float) -> None:
+        """Print one figure beside its target."""
         good = value <= target
         self.missed |= not good
         print(f"{name} {value:.3g} {unit} {target:g} {'pass' if good else 'miss'}", flush=True)

@@ -20,6 +20,7 @@ CLOSING = re.compile(r"^(\d+) passed, (\d+) failed, (\d+) skipped\n", re.MULTILI
 
 
 def run(title: str, command: list[str], env: dict[str, str] | None = None, to: IO[str] | None = None) -> bool:
+    """Run a command under a title; whether it was good."""
     begun = time.monotonic()
     print(f"== {title}", flush=True)
     code = subprocess.run(command, cwd=ROOT, env=env, check=False, stdout=to, stderr=to).returncode
@@ -67,6 +68,7 @@ def both_halves() -> bool:
 
 
 def main() -> int:
+    """Lint, types and tests; the exit code."""
     labels = sys.argv[1:]
     good = True
     if not labels:

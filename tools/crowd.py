@@ -103,6 +103,7 @@ def _fill(bowl: Bowl, count: int) -> None:
 
 
 def main() -> None:
+    """Fill a database with many kitchens."""
     import django
 
     django.setup()

@@ -48,6 +48,7 @@ class Writer:
     trouble: str = ""
 
     def run(self) -> None:
+        """Write until told to stop, and keep what went wrong."""
         try:
             self._write()
         except Exception as problem:
@@ -153,6 +154,7 @@ class House:
         self.process: subprocess.Popen[bytes] | None = None
 
     def start(self) -> None:
+        """Start the site and wait until it answers."""
         env = {**os.environ, "OLIVE_RUNTIME": str(self.runtime), "OLIVE_PLANNING_S": "4,8"}
         command = [sys.executable, "-m", "tools.serve", "--port", str(self.port)]
         for _ in range(40):  # what the last one left behind may hold the port for a moment
@@ -188,6 +190,7 @@ class House:
         return False
 
     def healthy(self) -> bool:
+        """Whether it answers well."""
         line = http.client.HTTPConnection("127.0.0.1", self.port, timeout=2)
         try:
             line.request("GET", "/healthz")
@@ -213,6 +216,7 @@ class House:
         return time.monotonic() - begun
 
     def pid_of(self, victim: str) -> int:
+        """One of the processes of that part."""
         return random.choice(self.all_of(victim))
 
     def all_of(self, victim: str) -> list[int]:
@@ -238,6 +242,7 @@ class House:
             )
 
     def end(self) -> None:
+        """Stop it and take its folder away."""
         if self.process and self.process.poll() is None:
             self.process.terminate()
             self.process.wait(LONGEST_AWAY_S)
@@ -281,6 +286,7 @@ def unplanned(house: House, limit_s: float = 90.0) -> int:
 
 
 def main() -> int:
+    """Kill parts amid writes; the exit code."""
     words = argparse.ArgumentParser(prog="python -m tools.hardship")
     words.add_argument("times", nargs="?", type=int, default=20)
     words.add_argument("makers", nargs="?", type=int, default=MAKERS)

@@ -21,6 +21,7 @@ BEFORE, AFTER = "everything is as it was before", "Restored "
 
 
 def kitchens(house: House) -> int:
+    """How many kitchens there are."""
     database = Database(house.runtime / "mariadb", durable=True)
     return int(database.sql("SELECT COUNT(*) FROM accounts_kitchen", database="olive"))
 
@@ -102,6 +103,7 @@ def backups(house: House, every_s: float) -> list[str]:
 
 
 def main() -> int:
+    """Kill restores and backups; the exit code."""
     words = argparse.ArgumentParser(prog="python -m tools.hardship_keeping")
     words.add_argument("every_s", nargs="?", type=float, default=0.2)
     every_s = words.parse_args().every_s

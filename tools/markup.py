@@ -164,6 +164,7 @@ def templates() -> list[Path]:
 
 
 def main() -> int:
+    """Format the templates, or check that they are; the exit code."""
     check, wrong = "--check" in sys.argv[1:], 0
     for path in templates():
         text = path.read_text()

@@ -19,6 +19,7 @@ GRACE_S = 4
 
 
 def web_command(host: str, port: int) -> list[str]:
+    """How the web server is started."""
     shm = "/dev/shm" if os.access("/dev/shm", os.W_OK) else str(runtime.RUNTIME)
     bind = f"[{host}]:{port}" if ":" in host else f"{host}:{port}"
     return [
@@ -69,14 +70,17 @@ class Part:
         self.process: subprocess.Popen[bytes] | None = None
 
     def start(self, env: dict[str, str]) -> None:
+        """Begin its process."""
         self.process = subprocess.Popen(tied_to_us(self.command), cwd=ROOT, env=env, start_new_session=True)
 
     @property
     def pid(self) -> int:
+        """The number of its process."""
         assert self.process
         return self.process.pid
 
     def alive(self) -> bool:
+        """Whether its process runs."""
         return self.process is not None and self.process.poll() is None
 
     def look(self, env: dict[str, str]) -> None:
@@ -116,6 +120,7 @@ def end_leftovers() -> None:
 
 
 def answers(port: int, host: str = "127.0.0.1") -> bool:
+    """Whether somebody listens there."""
     try:
         with socket.create_connection((host, port), timeout=2):
             return True

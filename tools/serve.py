@@ -43,6 +43,7 @@ def _count(text: str) -> int:
 
 
 def options(arguments: list[str]) -> argparse.Namespace:
+    """What was asked for on the command line."""
     parser = argparse.ArgumentParser(prog="./start", description="Serve Olive Ribbon on this machine.")
     parser.add_argument("--port", type=int, default=8000, help="port to serve on (8000)")
     parser.add_argument("--host", default="127.0.0.1", help="address to serve on; 0.0.0.0 for a tablet at home")
@@ -134,6 +135,7 @@ def _watch(stop: threading.Event, nights: Nights, parts: list[Part], env: dict[s
 
 
 def main() -> int:
+    """Serve, back up or restore; the exit code."""
     asked = options(sys.argv[1:])
     try:
         if asked.backup:

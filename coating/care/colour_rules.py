@@ -17,7 +17,18 @@ _WARNED_HUES = ("yellow", "orange", "red")
 
 
 def may_propose(ingredient: Ingredient, region: str) -> bool:
-    """Whether a recipe may use it unasked: in the EU no white pigment; the maker can still add it."""
+    """Whether a recipe may use it unasked: in the EU no white pigment; the maker can still add it.
+
+    Parameters
+    ----------
+    ingredient : Ingredient
+    region : str
+        "eu" or "us".
+
+    Returns
+    -------
+    bool
+    """
     return not (ingredient.kind == WHITE and region == "eu")
 
 

@@ -65,7 +65,18 @@ def xyz_from_lab(lab: ArrayLike, *, white: Array = WHITE_D65) -> Array:
 
 
 def lab_from_reflectance(reflectance: ArrayLike, *, illuminant: str = "D65") -> Array:
-    """CIELAB of reflectances (..., 31), relative to the white of that light.
+    """CIELAB of reflectances, relative to the white of that light.
+
+    Parameters
+    ----------
+    reflectance : array_like, shape (..., 31)
+        0 to 1, at 400 to 700 nm in steps of 10 nm.
+    illuminant : str
+        "D65" or "A".
+
+    Returns
+    -------
+    ndarray, shape (..., 3)
 
     >>> [round(float(v), 6) + 0.0 for v in lab_from_reflectance(np.ones(31))]
     [100.0, 0.0, 0.0]
@@ -85,7 +96,19 @@ _LINEAR_FROM_XYZ = np.linalg.inv(_XYZ_FROM_LINEAR)
 
 
 def lab_from_srgb(srgb: ArrayLike) -> Array:
-    """CIELAB of sRGB components 0 to 1, shape (..., 3). Source: IEC 61966-2-1."""
+    """CIELAB of sRGB.
+
+    Parameters
+    ----------
+    srgb : array_like, shape (..., 3)
+        Components 0 to 1, gamma encoded.
+
+    Returns
+    -------
+    ndarray, shape (..., 3)
+
+    Source: IEC 61966-2-1.
+    """
     return lab_from_linear_srgb(linear_srgb(srgb))
 
 
@@ -101,11 +124,18 @@ def lab_from_linear_srgb(linear: ArrayLike) -> Array:
 
 
 def srgb_from_lab(lab: ArrayLike) -> tuple[Array, NDArray[np.bool_]]:
-    """sRGB 0 to 1 of CIELAB and whether the screen can show it.
+    """sRGB of CIELAB, and whether a screen can show it.
+
+    Parameters
+    ----------
+    lab : array_like, shape (..., 3)
 
     Returns
     -------
-    srgb (..., 3) clipped to what a screen shows, in_gamut (...) False where it had to be clipped: mark it.
+    srgb : ndarray, shape (..., 3)
+        0 to 1, clipped to what a screen shows.
+    in_gamut : ndarray of bool, shape (...)
+        False where it had to be clipped: mark it.
     """
     linear = xyz_from_lab(lab) @ _LINEAR_FROM_XYZ.T
     in_gamut = np.all((linear >= -1e-4) & (linear <= 1 + 1e-4), axis=-1)

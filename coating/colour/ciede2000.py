@@ -11,9 +11,19 @@ _AT_ONCE = 8192  # pairs whose intermediate values stay in the cache
 
 
 def colour_difference(lab1: ArrayLike, lab2: ArrayLike) -> NDArray[np.float64]:
-    """CIEDE2000 between Lab colours (..., 3), which broadcast; kL = kC = kH = 1.
+    """CIEDE2000 between Lab colours; kL = kC = kH = 1.
 
     Mean hue is taken the short way round, and a colour without chroma has no hue to average.
+
+    Parameters
+    ----------
+    lab1, lab2 : array_like, shapes (..., 3)
+        CIELAB, which broadcast.
+
+    Returns
+    -------
+    ndarray, shape (...)
+        dE00, at least 0.
 
     Source: Sharma, Wu & Dalal 2005, Color Research & Application 30, 21-30.
 
@@ -77,7 +87,18 @@ def _difference(lab1: NDArray[np.float64], lab2: NDArray[np.float64]) -> NDArray
 
 
 def difference_word(de00: float) -> str:
-    """The word for a difference: a match (<= 1), close (<= 2), visible (<= 5), another colour."""
+    """The word for a difference.
+
+    Parameters
+    ----------
+    de00 : float
+        CIEDE2000.
+
+    Returns
+    -------
+    str
+        "a match" (at most 1), "close" (at most 2), "visible" (at most 5) or "another colour".
+    """
     if de00 <= MATCH:
         return "a match"
     if de00 <= CLOSE:

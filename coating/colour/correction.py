@@ -39,6 +39,7 @@ class Correction:
 
     @property
     def reachable(self) -> bool:
+        """Whether adding alone brings the bowl near enough to the wish."""
         return self.recipe.de00 <= NEAR_ENOUGH
 
 

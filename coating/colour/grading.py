@@ -32,6 +32,7 @@ class Graded:
 
     @property
     def even(self) -> bool:
+        """Whether the largest step is hardly larger than the smallest."""
         return max(self.steps) <= EVEN * max(min(self.steps), 1e-9)
 
 

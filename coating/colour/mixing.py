@@ -64,10 +64,12 @@ class Ingredient:
 
     @property
     def is_base(self) -> bool:
+        """Whether it is a coating itself, melted from a bag."""
         return self.kind == BASE
 
     @property
     def is_colourant(self) -> bool:
+        """Whether it is put in for its colour."""
         return self.kind in COLOURANTS
 
     @property
@@ -77,6 +79,7 @@ class Ingredient:
 
     @property
     def counted_in_drops(self) -> bool:
+        """Whether makers count it in drops: a liquid colour."""
         return self.kind == LIQUID
 
     def optics(self) -> tuple[Spectrum, Spectrum]:
@@ -158,9 +161,19 @@ def colour_load(parts: Iterable[Part]) -> float | None:
 def mix(parts: Iterable[Part]) -> Mixture:
     """Mix parts completely.
 
+    Parameters
+    ----------
+    parts : iterable of Part
+        Grams of ingredients; the same one may come several times.
+
+    Returns
+    -------
+    Mixture
+
     Raises
     ------
-    EmptyBowl : nothing in it has any mass.
+    EmptyBowl
+        Nothing in it has any mass.
 
     Source: Duncan 1940, additivity of K and S, with Kubelka & Munk 1931.
     """

@@ -48,6 +48,7 @@ class Recipe:
 
     @property
     def reachable(self) -> bool:
+        """Whether the shade is close enough to the wish to be called a match."""
         return self.de00 <= REACHABLE
 
 

@@ -31,6 +31,7 @@ class ColourWay:
 
     @property
     def bounds(self) -> Bounds:
+        """What the search may use, as it takes it."""
         return Bounds(colourants=self.colourants, mixed_fats=self.mixed_fats, locked=self.locked)
 
     def allowed(self, ingredients: tuple[Ingredient, ...]) -> tuple[Ingredient, ...]:

@@ -16,11 +16,14 @@ class Field(Protocol):
     """Reads a value found at `path`; `default` is REQUIRED when it must be there."""
 
     @property
-    def default(self) -> Any: ...
+    def default(self) -> Any:
+        """What stands for a field that is left out; REQUIRED where it must be given."""
 
-    def read(self, value: Any, path: str) -> Any: ...
+    def read(self, value: Any, path: str) -> Any:
+        """The value, checked; raises a refusal that names the path."""
 
-    def schema(self) -> dict[str, Any]: ...
+    def schema(self) -> dict[str, Any]:
+        """The field in the words of JSON Schema."""
 
 
 @dataclass(frozen=True)
@@ -32,12 +35,14 @@ class Number:
     whole: bool = False
 
     def read(self, value: Any, path: str) -> float:
+        """A float within its bound."""
         number = BOUNDS[self.bound].check(value, path)
         if self.whole and number != int(number):
             raise WrongShape("It must be a whole number.", field=path)
         return number
 
     def schema(self) -> dict[str, Any]:
+        """Kind, limits and unit of the number."""
         b = BOUNDS[self.bound]
         kind = "integer" if self.whole else "number"
         return {"type": kind, "minimum": b.low, "maximum": b.high, "unit": b.unit, "description": b.what}
@@ -51,6 +56,7 @@ class Choice:
     default: Any = REQUIRED
 
     def read(self, value: Any, path: str) -> str:
+        """One of the choices."""
         if not isinstance(value, str):
             raise WrongShape("It must be a word.", field=path, choices=list(self.choices))
         if value not in self.choices:
@@ -58,6 +64,7 @@ class Choice:
         return value
 
     def schema(self) -> dict[str, Any]:
+        """The choices."""
         return {"type": "string", "enum": list(self.choices)}
 
 
@@ -69,11 +76,13 @@ class Text:
     most: int = 60
 
     def read(self, value: Any, path: str) -> str:
+        """A text that is not too long."""
         if not isinstance(value, str) or len(value) > self.most:
             raise WrongShape("It must be a short text.", field=path)
         return value
 
     def schema(self) -> dict[str, Any]:
+        """How long the text may be."""
         return {"type": "string", "maxLength": self.most}
 
 
@@ -84,11 +93,13 @@ class Flag:
     default: Any = REQUIRED
 
     def read(self, value: Any, path: str) -> bool:
+        """True or false, nothing that only looks like it."""
         if not isinstance(value, bool):
             raise WrongShape("It must be true or false.", field=path)
         return value
 
     def schema(self) -> dict[str, Any]:
+        """A boolean."""
         return {"type": "boolean"}
 
 
@@ -100,6 +111,7 @@ class Vector:
     default: Any = REQUIRED
 
     def read(self, value: Any, path: str) -> tuple[float, ...]:
+        """As many floats as there are bounds, each within its own."""
         if not isinstance(value, list) or len(value) != len(self.bounds):
             raise WrongShape(f"It must be a list of {len(self.bounds)} numbers.", field=path)
         return tuple(
@@ -107,6 +119,7 @@ class Vector:
         )
 
     def schema(self) -> dict[str, Any]:
+        """The numbers, one by one."""
         items = [Number(b).schema() for b in self.bounds]
         return {"type": "array", "prefixItems": items, "minItems": len(items), "maxItems": len(items)}
 
@@ -122,6 +135,7 @@ class Record:
     default: Any = REQUIRED
 
     def read(self, value: Any, path: str = "") -> dict[str, Any]:
+        """Every field of the object, the left out ones by their defaults."""
         if not isinstance(value, dict):
             raise WrongShape("It must be an object.", field=path or "input")
         prefix = f"{path}." if path else ""
@@ -142,6 +156,7 @@ class Record:
         return result
 
     def schema(self) -> dict[str, Any]:
+        """The fields and which of them must be given."""
         return {
             "type": "object",
             "properties": {n: f.schema() for n, f in self.fields.items()},
@@ -159,11 +174,13 @@ class Many:
     most: int = 2000
 
     def read(self, value: Any, path: str) -> list[Any]:
+        """Each item of a list that is not too long."""
         if not isinstance(value, list) or len(value) > self.most:
             raise WrongShape(f"It must be a list of at most {self.most}.", field=path)
         return [self.item.read(v, f"{path}[{i}]") for i, v in enumerate(value)]
 
     def schema(self) -> dict[str, Any]:
+        """The items and how many there may be."""
         return {"type": "array", "items": self.item.schema(), "maxItems": self.most}
 
 
@@ -176,9 +193,11 @@ class Named:
     default: Any = REQUIRED
 
     def read(self, value: Any, path: str) -> dict[str, Any]:
+        """Each item of an object whose keys are free."""
         if not isinstance(value, dict) or len(value) > self.most:
             raise WrongShape(f"It must be an object of {self.most} names at most.", field=path)
         return {name: self.item.read(v, f"{path}.{name[:60]}") for name, v in value.items()}
 
     def schema(self) -> dict[str, Any]:
+        """The items and how many there may be."""
         return {"type": "object", "additionalProperties": self.item.schema(), "maxProperties": self.most}

@@ -50,7 +50,22 @@ def find(name: str) -> Entry:
 
 
 def schema(name: str) -> dict[str, Any]:
-    """JSON Schema of an entry's input."""
+    """JSON Schema of an entry's input.
+
+    Parameters
+    ----------
+    name : str
+        Name of the entry.
+
+    Returns
+    -------
+    dict
+
+    Raises
+    ------
+    UnknownName
+        There is no such entry.
+    """
     entry = find(name)
     return {
         "$schema": "https://json-schema.org/draft/2020-12/schema",
@@ -61,6 +76,24 @@ def schema(name: str) -> dict[str, Any]:
 
 
 def answer(name: str, payload: Any) -> dict[str, Any]:
-    """Read the input strictly and run the entry. Raises CoatingError."""
+    """Read the input strictly and run the entry.
+
+    Parameters
+    ----------
+    name : str
+        Name of the entry.
+    payload : object
+        What JSON gave.
+
+    Returns
+    -------
+    dict
+        What JSON can carry.
+
+    Raises
+    ------
+    CoatingError
+        No such entry, a field that is wrong, or a refusal of the entry itself.
+    """
     entry = find(name)
     return entry.run(entry.inputs.read(payload))

@@ -37,6 +37,7 @@ class Sheet:
 
     @property
     def line_paths(self) -> list[str]:
+        """One SVG path a line."""
         return [path(line) for line in self.lines]
 
     @property
@@ -51,10 +52,12 @@ class Sheet:
 
     @property
     def flooded(self) -> str:
+        """The flooded areas as one SVG path."""
         return "".join(path(ring) + "Z" for area in self.areas for ring in area)
 
     @property
     def guided(self) -> str:
+        """The guides as one SVG path."""
         return "".join(path(guide) for guide in self.guides)
 
     @property

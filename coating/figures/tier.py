@@ -28,6 +28,7 @@ class TierView:
 
     @property
     def box(self) -> str:
+        """The viewBox: the tier with a margin, mm."""
         around = 4.0
         return (
             f"{-self.width_mm / 2 - around:.1f} {-self.top_mm - around:.1f} {self.width_mm + 2 * around:.1f} "

@@ -38,7 +38,19 @@ def levelling_time_s(flow: Flow, *, material: Material = ORDINARY) -> float:
 
 
 def flow_word(flow: Flow, *, material: Material = ORDINARY) -> str:
-    """runs, thin ribbon, folds, mounds, holds or stiff."""
+    """How a ribbon from the spoon looks.
+
+    Parameters
+    ----------
+    flow : Flow
+    material : Material
+        What its density follows from.
+
+    Returns
+    -------
+    str
+        "runs", "thin ribbon", "folds", "mounds", "holds" or "stiff".
+    """
     return WORDS[min(5, int(ribbon_position(flow, material=material)))]
 
 

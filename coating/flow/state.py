@@ -53,10 +53,21 @@ class Conditions:
 def flow_now(conditions: Conditions) -> Flow:
     """The Casson pair of a bowl under its conditions.
 
+    Parameters
+    ----------
+    conditions : Conditions
+
+    Returns
+    -------
+    Flow
+        Yield stress in Pa, viscosity in Pa s.
+
     Raises
     ------
-    WillNotFlow : the solids touch, or it is thicker than anything the model knows.
-    OutOfBounds : a value outside its bounds.
+    WillNotFlow
+        The solids touch, or it is thicker than anything the model knows.
+    OutOfBounds
+        A value outside its bounds.
     """
     c = conditions
     check("temperature_c", c.temperature_c)

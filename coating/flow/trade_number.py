@@ -63,7 +63,17 @@ def flow_from_number(number: float, *, k_per_s: float = 6.0) -> Flow:
 
 
 def number_from_flow(flow: Flow) -> float:
-    """The trade number a Casson pair would read; inverse of `flow_from_number`. May exceed 100."""
+    """The trade number a Casson pair would read; inverse of `flow_from_number`.
+
+    Parameters
+    ----------
+    flow : Flow
+
+    Returns
+    -------
+    float
+        More than 0; it may exceed 100.
+    """
     target = 2 * SPEED_RAD_S * flow.viscosity_pa_s
     low = max(flow.yield_stress_pa, 1e-9)
     high = low + target + 1.0

@@ -125,9 +125,21 @@ _BY_NAME = {w.technique: w for w in WINDOWS}
 
 
 def window(technique: str) -> Window:
-    """The window of a technique, by its key or the beginning of its title ("dip", "thread drizzle").
+    """The window of a technique.
 
-    Raises UnknownName.
+    Parameters
+    ----------
+    technique : str
+        Its key, or the beginning of its title ("dip", "thread drizzle").
+
+    Returns
+    -------
+    Window
+
+    Raises
+    ------
+    UnknownName
+        None is called so, or several are.
     """
     asked = " ".join(technique.lower().replace("_", " ").split())
     if asked.replace(" ", "_") in _BY_NAME:

@@ -37,6 +37,7 @@ class BurstPlan:
 
     @property
     def all_s(self) -> float:
+        """Seconds of all bursts together."""
         return sum(self.bursts_s)
 
     @property

@@ -81,7 +81,20 @@ def white_as_bought(family: str, asked: str) -> str:
 
 
 def working_temperature_c(white: str, chocolate: str = "white") -> float:
-    """Temperature in degC at which "coating", "untempered" or "tempered" is worked."""
+    """How warm it is worked.
+
+    Parameters
+    ----------
+    white : str
+        "coating", "untempered" or "tempered".
+    chocolate : str
+        "white", "milk" or "dark".
+
+    Returns
+    -------
+    float
+        degC.
+    """
     return warmth_of(white, chocolate).work_at_c
 
 
@@ -98,7 +111,21 @@ def working_floor_c(white: str, chocolate: str = "white") -> float:
 def melting_energy_j(
     mass_g: float, start_c: float, target_c: float, *, solid_fraction: float = 1.0, curve: MeltingCurve = PALM
 ) -> float:
-    """Heat in J to bring a mass in g, so much of it solid, from `start_c` to `target_c` in degC.
+    """The heat that melts a heap and warms it.
+
+    Parameters
+    ----------
+    mass_g : float
+    start_c, target_c : float
+        degC; no heat is taken out where the target is colder.
+    solid_fraction : float
+        How much of its fat is solid at the beginning, 0 to 1.
+    curve : MeltingCurve
+
+    Returns
+    -------
+    float
+        J.
 
     >>> round(melting_energy_j(1000, 20, 45) / 1000)
     86
@@ -109,7 +136,22 @@ def melting_energy_j(
 def warmed_temperature_c(
     mass_g: float, start_c: float, energy_j: float, *, solid_fraction: float = 1.0, curve: MeltingCurve = PALM
 ) -> tuple[float, float]:
-    """Temperature in degC and solid fraction after `energy_j` went into `mass_g`."""
+    """How warm a heap is once heat went in.
+
+    Parameters
+    ----------
+    mass_g : float
+    start_c : float
+    energy_j : float
+    solid_fraction : float
+        How much of its fat is solid at the beginning, 0 to 1.
+    curve : MeltingCurve
+
+    Returns
+    -------
+    temperature_c : float
+    solid_fraction : float
+    """
     if mass_g <= 0 or energy_j <= 0:
         return start_c, solid_fraction
     return brought_together((Heap(mass_g, start_c, solid_fraction),), curve, given_j=energy_j)

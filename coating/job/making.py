@@ -45,6 +45,7 @@ class Making:
 
 
 def chocolate_of(bowl: Bowl) -> str:
+    """White, milk or dark: what the bowl is melted from."""
     return bowl.made_of.chocolate if bowl.made_of else "white"
 
 
@@ -82,6 +83,7 @@ def sets_at_all(layer: Layer) -> bool:
 
 
 def released(steps: Sequence[Step]) -> bool:
+    """Whether what is made comes off its sheet or out of its mould."""
     return any(step.makes == ALL_MADE or step.kind == "release" for step in steps)
 
 

@@ -49,6 +49,7 @@ class Core(ABC):
 
     @property
     def whole_mm2(self) -> float:
+        """What is wetted when the whole of it goes in, mm2."""
         return self.wetted_mm2(1.0)
 
     @property

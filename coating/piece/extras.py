@@ -43,6 +43,7 @@ class BatchOfFilling:
 
     @property
     def lost_g(self) -> float:
+        """What stays in the pot and in the bag, g."""
         return self.make_g - self.goes_in_g
 
 

@@ -22,6 +22,7 @@ class PieceCost:
 
     @property
     def total(self) -> float:
+        """All of it, in the money of the kitchen."""
         return self.coating + self.extras + self.paid_back
 
     def with_part(self, part: PieceCost, times: float) -> PieceCost:

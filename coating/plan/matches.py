@@ -35,6 +35,7 @@ class Match:
 
     @property
     def word(self) -> str:
+        """How far it is from the wish, in a word."""
         return difference_word(self.recipe.de00)
 
     @property

@@ -38,15 +38,18 @@ class Item:
 
     @property
     def short_g(self) -> float:
+        """What is missing, g."""
         return max(0.0, self.wanted_g - self.have_g)
 
     @property
     def over_g(self) -> float:
+        """What is left once everything is made, g."""
         bought = self.packs * self.pack.grams if self.pack else self.short_g
         return self.have_g + bought - self.wanted_g
 
     @property
     def cost(self) -> float | None:
+        """What the packs cost, or None where a price is not known."""
         if not self.short_g:
             return 0.0
         return None if self.pack is None or self.pack.price is None else self.packs * self.pack.price

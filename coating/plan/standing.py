@@ -29,6 +29,7 @@ class Standing:
 
     @property
     def is_right(self) -> bool:
+        """Whether the bowl is ready for its technique."""
         return self.verdict == "right"
 
 

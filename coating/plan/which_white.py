@@ -36,6 +36,7 @@ class Advice:
 
     @property
     def best(self) -> str:
+        """The white that suits best."""
         return self.order[0]
 
     def speaks(self, white: str, *, against: bool = False) -> list[str]:

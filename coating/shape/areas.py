@@ -41,6 +41,7 @@ class Areas:
 
     @property
     def area_mm2(self) -> float:
+        """All parts together, mm2."""
         return sum(part.area for part in self.parts)
 
     @property
@@ -61,6 +62,7 @@ class Areas:
 
     @property
     def size_mm(self) -> tuple[float, float]:
+        """Width and height of the box around all parts, mm."""
         low_x, low_y, high_x, high_y = self.box_mm
         return high_x - low_x, high_y - low_y
 

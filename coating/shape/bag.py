@@ -44,6 +44,7 @@ class Bag:
 
     @property
     def by_hand(self) -> bool:
+        """Whether a hand can press it out."""
         return self.squeeze != TOO_STIFF
 
 
@@ -72,6 +73,7 @@ def pressure_kpa(hole_mm: float, flow: Flow, *, speed_mm_s: float, tip_mm: float
 
 
 def squeeze_word(kpa: float) -> str:
+    """How hard a pressure (kPa) is to press by hand, in a word."""
     return next((word for most, word in SQUEEZES if kpa <= most), TOO_STIFF)
 
 

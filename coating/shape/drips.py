@@ -31,6 +31,7 @@ class DripsRound:
 
     @property
     def mass_g(self) -> float:
+        """Drips, rim and top together, g."""
         return self.drips_g + self.rim_g + self.top_g
 
 

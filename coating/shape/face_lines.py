@@ -43,6 +43,7 @@ class Face:
 
     @cached_property
     def outline(self) -> Polygon:
+        """The outline of the piece, mm, its middle at the origin."""
         from shapely import Polygon, box
 
         if self.round_:
@@ -239,6 +240,7 @@ class FaceLines:
 
     @property
     def pieces(self) -> int:
+        """How many pieces lie in the row."""
         return len(self.places)
 
     @cached_property
@@ -257,10 +259,12 @@ class FaceLines:
 
     @property
     def lost_share(self) -> float:
+        """Which share of the lines falls between the pieces."""
         return 1 - self.one_g() * self.pieces / self.row_g() if self.row_g() > 0 else 0.0
 
     @property
     def row_s(self) -> float:
+        """Seconds to pipe over the whole row."""
         return piping_s(self.row, self.speed_mm_s, LIFT_S)
 
 

@@ -58,6 +58,7 @@ class GrownDrips:
 
     @property
     def rim_g(self) -> float:
+        """What the rim holds, g."""
         return self.tier.round_mm * RIM_MM * THICK_MM * ROUNDED * self._g_per_mm3
 
     @property
@@ -67,6 +68,7 @@ class GrownDrips:
 
     @property
     def drips_g(self) -> float:
+        """All drips together, g."""
         return sum(self.each_g)
 
     @property

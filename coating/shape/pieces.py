@@ -45,8 +45,10 @@ class CakeTier:
 
     @property
     def round_mm(self) -> float:
+        """Once round the tier, mm."""
         return math.pi * self.diameter_mm
 
     @property
     def top_mm2(self) -> float:
+        """The top, mm2."""
         return math.pi / 4 * self.diameter_mm**2

@@ -50,6 +50,7 @@ class RunOut:
 
     @property
     def flood_mm2(self) -> float:
+        """What is flooded, mm2."""
         return float(sum(p.area for p in self.flooded))
 
     @cached_property
@@ -65,20 +66,25 @@ class RunOut:
 
     @property
     def pieces(self) -> int:
+        """Into how many pieces it falls when it is lifted."""
         return len(self.areas.parts)
 
     def outline_g(self, *, fat_fraction: float = ORDINARY_FAT) -> float:
+        """The outline, g."""
         return self.outline.mass_g(self.line_mm, fat_fraction=fat_fraction)
 
     def flood_g(self, *, fat_fraction: float = ORDINARY_FAT) -> float:
+        """The flooding, g."""
         return self.flood_mm2 * self.depth_mm * density_kg_m3(fat_fraction) * 1e-6
 
     @property
     def outline_s(self) -> float:
+        """Seconds to pipe the outline."""
         return piping_s(self.outline, self.speed_mm_s, LIFT_S)
 
     @property
     def flood_s(self) -> float:
+        """Seconds to flood it."""
         return self.flood_mm2 / FLOOD_MM2_S + len(self.flooded) * LIFT_S
 
 

@@ -28,6 +28,7 @@ class Drawing:
 
     @property
     def length_mm(self) -> float:
+        """All lines together, mm."""
         return sum(length_of(line) for line in self.lines)
 
     @property

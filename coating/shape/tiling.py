@@ -40,6 +40,7 @@ class Tiling:
 
     @property
     def pages(self) -> int:
+        """How many sheets of paper it takes."""
         return len(self.tiles)
 
 

@@ -95,18 +95,22 @@ class BowlState:
 
     @cached_property
     def mass_g(self) -> float:
+        """Everything in the bowl, g."""
         return sum(p.mass_g for p in self.parts)
 
     @cached_property
     def base_g(self) -> float:
+        """The coating in the bowl, g."""
         return sum(p.mass_g for p in self.parts if p.ingredient.is_base)
 
     @property
     def empty(self) -> bool:
+        """Whether nothing is in it."""
         return self.mass_g <= 0
 
     @property
     def load(self) -> float | None:
+        """How much colour it carries, as a share of what it bears; None without colour."""
         return colour_load(self.parts)
 
     def mixture(self) -> Mixture:
@@ -139,6 +143,7 @@ class BowlState:
 
     @cached_property
     def water_fraction(self) -> float:
+        """Water by mass."""
         water = sum(p.mass_g * p.ingredient.water_fraction for p in self.parts)
         return water / self.mass_g if self.mass_g else 0.0
 
@@ -193,6 +198,7 @@ class BowlState:
 
     @cached_property
     def k_per_s(self) -> float:
+        """Yield stress over viscosity, 1/s: the mean of its coatings by mass."""
         if self.context.k_per_s is not None:
             return self.context.k_per_s
         bases = [p for p in self.parts if p.ingredient.is_base]
@@ -249,6 +255,7 @@ class BowlState:
 
     @property
     def cooling(self) -> BowlCooling:
+        """How it cools in this room."""
         return BowlCooling(self.mass_g, self.context.room_c)
 
     def leaves_window_c(self) -> float:

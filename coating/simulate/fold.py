@@ -160,7 +160,20 @@ def fold(events: Sequence[Event], context: BowlContext, *, at_s: float) -> BowlS
 
 
 def carry_on(state: BowlState, events: Iterable[Event] = (), *, at_s: float) -> BowlState:
-    """A folded state with later events (none of them strikes), left alone until `at_s` (s)."""
+    """A folded state with later events.
+
+    Parameters
+    ----------
+    state : BowlState
+    events : iterable of Event
+        None of them strikes another.
+    at_s : float
+        Until when it is left alone afterwards, s since it was begun.
+
+    Returns
+    -------
+    BowlState
+    """
     for event in sorted(events, key=lambda e: (e.at_s, e.seq)):
         state = _apply(_wait(state, event.at_s), event)
         state = replace(state, warmest_c=max(state.warmest_c, state.temperature_c))

@@ -91,10 +91,12 @@ class Layer:
 
     @property
     def kind(self) -> Technique:
+        """The technique it is made with."""
         return technique(self.technique)
 
     @property
     def takes_coating(self) -> bool:
+        """Whether a bowl is dipped into for it."""
         return self.kind.coating and self.placed not in self.kind.dry_when
 
     @property

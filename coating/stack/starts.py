@@ -40,10 +40,12 @@ class Part:
 
     @property
     def kind(self) -> CoreKind:
+        """The kind of thing it is."""
         return kind_of_core(self.kind_name)
 
     @property
     def core(self) -> Core:
+        """The form it has."""
         return self.kind.core(*dict(self.kind.sizes)[self.size])
 
 

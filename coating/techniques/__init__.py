@@ -24,7 +24,21 @@ TECHNIQUES: Mapping[str, Technique] = MappingProxyType(_found())
 
 
 def technique(name: str) -> Technique:
-    """The technique of that name. Raises UnknownName."""
+    """The technique of that name.
+
+    Parameters
+    ----------
+    name : str
+
+    Returns
+    -------
+    Technique
+
+    Raises
+    ------
+    UnknownName
+        There is none.
+    """
     if name not in TECHNIQUES:
         raise UnknownName(f"There is no layer called {name[:60]!r}.", field="technique", choices=list(TECHNIQUES))
     return TECHNIQUES[name]

@@ -18,7 +18,7 @@ def make_kitchen(
 ) -> Kitchen:
     """A kitchen with a starter cupboard and a few colours to begin with."""
     kitchen = Kitchen.objects.create(owner=owner, name=name, zone=zone, is_demo=is_demo, goes_at=goes_at)
-    kitchen_made.send(Kitchen, kitchen=kitchen)
+    kitchen_made(kitchen)
     return kitchen
 
 
@@ -38,4 +38,4 @@ def say_profile(kitchen: Kitchen, values: Mapping[str, Any], *, expected: int) -
     kitchen.profile_said = True
     kitchen.save_over(expected)
     if "thinner_school" in values:
-        thinner_said.send(Kitchen, kitchen=kitchen, code=values["thinner_school"])
+        thinner_said(kitchen, values["thinner_school"])

@@ -4,14 +4,13 @@ from __future__ import annotations
 
 from typing import Any
 
-from django.dispatch import Signal
 from django.http import HttpRequest, HttpResponseRedirect
 
-from studio.common.slot import Slot
+from studio.common.slot import Hook, Slot
 from studio.common.types import Json
 
-kitchen_made = Signal()  # a kitchen is new: `kitchen`
-thinner_said = Signal()  # a kitchen thins with it from now on: `kitchen`, `code`
+kitchen_made: Hook[[Any]] = Hook("a kitchen is new")
+thinner_said: Hook[[Any, str]] = Hook("a kitchen thins with the ingredient of this code from now on")
 card_of: Slot[[HttpRequest], Json | None] = Slot("the quick card that a visitor has put by")
 take_along: Slot[[HttpRequest, Any], HttpResponseRedirect] = Slot("put that card into a kitchen, and where to go then")
 sample_of: Slot[[Json, Any], Json] = Slot("what a card says in a kitchen")

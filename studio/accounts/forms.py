@@ -23,6 +23,8 @@ ROOMS_C = {"cool": 18.0, "ordinary": 21.0, "warm": 25.0, "hot": 29.0}  # common 
 
 
 class SignUpForm(forms.Form):
+    """A new maker: address, password and the name of the kitchen."""
+
     email = forms.EmailField(label="E-mail", max_length=254)
     password = forms.CharField(
         label="Password",
@@ -39,12 +41,14 @@ class SignUpForm(forms.Form):
         return self.cleaned_data["zone"] if self.cleaned_data["zone"] in ZONES else "UTC"
 
     def clean_email(self) -> str:
+        """The address as it is kept; refused when there is a kitchen for it."""
         email = User.objects.normal(self.cleaned_data["email"])
         if User.objects.filter(email=email).exists():
             raise ValidationError("There is a kitchen for this address already. Log in instead.", code="taken")
         return email
 
     def clean_password(self) -> str:
+        """The password, if it is good enough."""
         validate_password(self.cleaned_data["password"])
         return self.cleaned_data["password"]
 
@@ -60,6 +64,8 @@ class ForgottenForm(PasswordResetForm):
 
 
 class LogInForm(AuthenticationForm):
+    """Address and password of a maker."""
+
     error_messages = {
         "invalid_login": "This address and password do not go together.",
         "inactive": "This kitchen is closed.",
@@ -114,6 +120,7 @@ class KitchenForm(KeepsMeasures, VersionedForm):
     )
 
     def clean_zone(self) -> str:
+        """A time zone that is known."""
         zone = self.cleaned_data["zone"].replace(" ", "_")
         if zone not in ZONES:
             raise ValidationError("We do not know that time zone. Write it as Region/City.", code="unknown")

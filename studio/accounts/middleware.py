@@ -24,6 +24,8 @@ def _kitchen(request: HttpRequest) -> Kitchen | None:
 
 
 class KitchenOfTheMaker:
+    """Puts the kitchen and its measures on the request."""
+
     def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
         self.get_response = get_response
 

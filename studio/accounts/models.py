@@ -15,7 +15,10 @@ from studio.common.models import Versioned
 
 
 class UserManager(BaseUserManager["User"]):
+    """Makers, found by their address however it is spelt."""
+
     def create_user(self, email: str, password: str | None = None, **fields: Any) -> User:
+        """A new maker; without a password none can log in."""
         user = self.model(email=self.normal(email), **fields)
         user.set_password(password)
         user.save()
@@ -27,10 +30,13 @@ class UserManager(BaseUserManager["User"]):
         return email.strip().lower()
 
     def get_by_natural_key(self, username: str | None) -> User:
+        """The maker with this address."""
         return self.get(email=self.normal(username or ""))
 
 
 class User(AbstractBaseUser):
+    """A maker who can log in."""
+
     email = models.EmailField("E-mail", unique=True)
     is_active = models.BooleanField(default=True)
     joined_at = models.DateTimeField(auto_now_add=True)

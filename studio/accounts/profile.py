@@ -27,11 +27,14 @@ class Choice:
 
 @dataclass(frozen=True)
 class Question:
+    """One question about a kitchen, with the answers to choose from."""
+
     word: str
     asks: str
     choices: tuple[Choice, ...]
 
     def chosen(self, word: str | None) -> Choice | None:
+        """The choice of this word, or None."""
         return next((c for c in self.choices if c.word == word), None)
 
 

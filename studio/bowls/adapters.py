@@ -125,14 +125,17 @@ class Desk:
 
     @classmethod
     def of(cls, bowl: Bowl, kitchen: Kitchen, *, stock: Stock | None = None) -> Desk:
+        """The bowl as it stands now."""
         return cls(bowl, kitchen, stock or Stock.of(kitchen), clock.now())
 
     @property
     def at_s(self) -> float:
+        """Seconds since it was begun."""
         return max(0.0, (self.at - self.bowl.started_at).total_seconds())
 
     @cached_property
     def window(self) -> Window:
+        """What its technique asks of the flow."""
         return window(self.bowl.technique)
 
     @property
@@ -142,6 +145,7 @@ class Desk:
 
     @cached_property
     def context(self) -> BowlContext:
+        """What the core must know of the kitchen."""
         room_c, white = self.kitchen.room_c, self.bowl.white
         return BowlContext(room_c=room_c, white=white, window=self.window, number_spread=self.number_spread)
 
@@ -154,10 +158,12 @@ class Desk:
 
     @cached_property
     def events(self) -> list[Event]:
+        """What was done with it, as the core reads it."""
         return core_events(self.bowl, self.stock)
 
     @cached_property
     def now(self) -> BowlState:
+        """What is in it now, and how it is."""
         return carry_on(settled(self), at_s=self.at_s)
 
     @property
@@ -171,7 +177,8 @@ class Desk:
 
     @cached_property
     def layers(self) -> list[Layer]:
-        return [use.layer.poured_in(self.bowl.tone) for use in self.bowl.uses.all()]
+        """The layers it is for."""
+        return [use.layer for use in self.bowl.uses.all()]
 
     @property
     def title(self) -> str:
@@ -243,6 +250,7 @@ class Desk:
 
     @cached_property
     def cupboard(self) -> Cupboard:
+        """What may go in."""
         found = self.stock.cupboard(self.bowl.white, self.kitchen, strengths=dict(self.now.strengths))
         return with_rests(found, self.bowl.white, self.kitchen, self.stock) if self.now.empty else found
 
@@ -266,10 +274,12 @@ class Desk:
 
     @property
     def target_lab(self) -> tuple[float, float, float] | None:
+        """The colour it shall have, or None."""
         return self.bowl.colour.lab if self.bowl.colour else None
 
     @cached_property
     def wish(self) -> Wish:
+        """What is asked of it, as the core takes it."""
         used = sum(e.mass_g or 0 for e in self.events if e.kind in ("used", "split"))
         left_g = max(0.0, self.melt_g - used)
         made = kept_parts(self.bowl.colour, self.stock) if self.bowl.colour else ()

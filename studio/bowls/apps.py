@@ -2,6 +2,8 @@ from django.apps import AppConfig
 
 
 class BowlsConfig(AppConfig):
+    """The app of bowls."""
+
     name = "studio.bowls"
 
     def ready(self) -> None:

@@ -47,6 +47,7 @@ SHOWN = 8  # bowls on the band; a link leads to the rest
 
 
 def band_item(desk: Desk, *, current: bool = False) -> BandItem:
+    """The bowl in the band at the top of every page."""
     state = desk.now
     if state.empty:
         return BandItem(desk.bowl, desk.target_lab, "", None, "", None, "", True, current)

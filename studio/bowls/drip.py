@@ -33,6 +33,8 @@ OTHER_WALL = {"chilled": "room", "room": "chilled"}
 
 
 class DripForm(forms.Form):
+    """A drip on this cake: how wide and how long, or how much."""
+
     wall = forms.ChoiceField(label="The cake is", choices=WALLS, initial="chilled", widget=forms.RadioSelect)
     volume_ml = VolumeField(
         "drip_ml", label="Amount of one squeeze", initial=0.5, help_text="Such as 1/8 tsp, or 0.5 ml."

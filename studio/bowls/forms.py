@@ -57,6 +57,7 @@ class Row:
 
     @property
     def shown(self) -> bool:
+        """Whether the field is in sight before it is asked for."""
         return self.held is not None or bool(self.field.initial) or bool(self.field.errors) or _filled(self.field)
 
 
@@ -236,6 +237,7 @@ class StepForm(forms.Form):
         return hashlib.sha256(json.dumps(told, sort_keys=True).encode()).hexdigest()[:24]
 
     def nothing_said(self) -> bool:
+        """Whether nothing was added, warmed or measured."""
         return not self.additions() and self.to_c() is None and self.new_number() is None
 
     def lines(self) -> list[Line]:

@@ -46,6 +46,7 @@ class TestForm(SendForm):
             self.fields[name].required = False  # a live question sends nothing
 
     def read(self, data: Typed, flow: Flow) -> Reading:
+        """What the measurement says of the flow."""
         raise NotImplementedError
 
     def clean(self) -> Typed:
@@ -59,6 +60,8 @@ class TestForm(SendForm):
 
 
 class SpreadForm(TestForm):
+    """A spoonful on a plate."""
+
     title = "Spread"
     asks = "Pour a tablespoon on a warm plate, wait a minute, and measure how wide it is."
     steps = (
@@ -77,6 +80,8 @@ class SpreadForm(TestForm):
 
 
 class BagForm(TestForm):
+    """A bag that runs out."""
+
     title = "Bag"
     asks = "Hang up a bag with a small hole, and time how long it takes to run out."
     steps = (
@@ -138,6 +143,8 @@ class HoleForm(forms.Form):
 
 
 class CardForm(TestForm):
+    """A card that is dipped and weighed."""
+
     title = "Dipped card"
     asks = "Dip a stiff card, hold it upright for half a minute, and weigh what stays on."
     steps = (
@@ -157,6 +164,8 @@ class CardForm(TestForm):
 
 
 class DripForm(TestForm):
+    """A drip that runs down a cake."""
+
     title = "Drip"
     asks = "Squeeze one drip at the back of the cake, and measure how far it runs."
     steps = (
@@ -186,4 +195,5 @@ def warmth_c(desk: Desk) -> float:
 
 
 def flow_of(desk: Desk) -> Flow | None:
+    """The flow of a bowl that can be tested, or None."""
     return None if desk.now.empty or desk.now.is_set else desk.now.flow()

@@ -17,7 +17,10 @@ from studio.pieces.models import Job, Layer
 
 
 class BowlQuerySet(KitchenQuerySet):
+    """Bowls of a kitchen."""
+
     def in_use(self) -> Self:
+        """Those that are not finished."""
         return self.filter(finished_at=None)
 
     def with_colour(self) -> Self:
@@ -26,6 +29,7 @@ class BowlQuerySet(KitchenQuerySet):
 
     @staticmethod
     def events_in_order() -> models.Prefetch[Any]:
+        """A prefetch of what was done, as it was done."""
         return models.Prefetch("events", queryset=BowlEvent.objects.order_by("happened_at", "seq"))
 
     def with_events(self) -> Self:
@@ -126,6 +130,8 @@ LONGEST_S = 6 * 3600  # of a timer
 
 
 class TimerQuerySet(KitchenQuerySet):
+    """Timers of a kitchen."""
+
     def running(self) -> Self:
         """Those not stopped, and not rung for longer than anybody waits; the next one first."""
         lately = clock.now() - Timer.RINGS_FOR

@@ -46,6 +46,7 @@ class TemperForm(SendForm):
         return TOUCHES[touch][0] if touch else self.cleaned_data.get("temperature_c")
 
     def lines(self, desk: Desk, base: Ingredient | None) -> list[Line]:
+        """The step as lines that the bowl keeps."""
         lines: list[Line] = []
         seed_g, to_c = self.cleaned_data.get("seed_g"), self.to_c()
         if seed_g and base is not None:

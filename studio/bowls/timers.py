@@ -19,6 +19,8 @@ from studio.common.sending import kitchen_required, sent_once
 
 
 class TimerForm(forms.Form):
+    """A timer: what it says, how long, and the page to come back to."""
+
     says = WordsField(max_length=80)
     seconds = forms.FloatField(min_value=1, max_value=LONGEST_S)
     back = WordsField(required=False, max_length=200)

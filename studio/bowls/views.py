@@ -38,6 +38,7 @@ CHANGED = (
 
 
 def desk_of(request: KitchenRequest, pk: int) -> Desk:
+    """The bowl of this maker, or 404."""
     bowl = Bowl.objects.with_events().with_layers().get_for(request.kitchen, pk=pk)
     desk = Desk.of(bowl, request.kitchen)
     request.stock = desk.stock
@@ -98,6 +99,7 @@ def bowl_page(request: KitchenRequest, pk: int) -> HttpResponse:
 
 
 def page_of_bowl(request: KitchenRequest, desk: Desk, form: StepForm | None = None, status: int = 200) -> HttpResponse:
+    """The page of a bowl, with what was typed into its form."""
     shown = StepForm(filled(desk), desk=desk)
     shown.is_valid()
     typed = form is not None and form.is_bound and not set(form.errors) - {NON_FIELD_ERRORS}

@@ -24,6 +24,8 @@ from studio.common.types import Context, Fields, Typed
 
 
 class WaitForm(forms.Form):
+    """What waits to set, and how thick it is."""
+
     shape = forms.ChoiceField(
         label="What sets",
         choices=[(s.name, s.title) for s in SHAPES.values()],

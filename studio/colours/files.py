@@ -50,6 +50,7 @@ def as_csv(colours: Iterable[Colour]) -> str:
 
 
 def as_json(colours: Iterable[Colour]) -> str:
+    """Colours as a file that can be brought in again."""
     rows = [
         {
             "name": c.name,

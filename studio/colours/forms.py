@@ -55,6 +55,7 @@ class NameForm(forms.Form):
         super().__init__(data, **kwargs)
 
     def clean_name(self) -> str:
+        """A name that no other colour of the kitchen has."""
         name: str = self.cleaned_data["name"]
         same = Colour.objects.for_kitchen(self.kitchen).filter(name=name)
         if (same.exclude(pk=self.colour.pk) if self.colour else same).exists():

@@ -54,6 +54,7 @@ class Colour(KitchenOwned, Versioned):
 
     @property
     def lab(self) -> tuple[float, float, float]:
+        """CIE L*a*b* under D65."""
         return self.lightness, self.a, self.b
 
 

@@ -156,9 +156,11 @@ class MeasuredField(forms.Field):
         self.widget.attrs.update({"autocomplete": "off", "autocapitalize": "off"})
 
     def read(self, text: str, measures: Measures) -> float:
+        """The typed text in SI units or grams; raises a refusal."""
         raise NotImplementedError
 
     def text(self, value: float, measures: Measures) -> str:
+        """The value as this kitchen would type it."""
         raise NotImplementedError
 
     def prepare_value(self, value: Any) -> Any:

@@ -37,6 +37,7 @@ class LiveView(View):
     needs_kitchen = True
 
     def make_form(self, request: KitchenRequest, fields: Fields, **kwargs: Any) -> Any:
+        """The form with what the page has at this moment."""
         raise NotImplementedError
 
     def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> Context:

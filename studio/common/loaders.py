@@ -20,10 +20,14 @@ def joined(name: str, text: str) -> str:
 
 
 class FolderLoader(filesystem.Loader):
+    """Templates of a folder, their lines joined."""
+
     def get_contents(self, origin: Origin) -> str:
         return joined(origin.name, super().get_contents(origin))
 
 
 class AppLoader(app_directories.Loader):
+    """Templates of the apps, their lines joined."""
+
     def get_contents(self, origin: Origin) -> str:
         return joined(origin.name, super().get_contents(origin))

@@ -76,6 +76,7 @@ class DatabaseAway:
         return self.get_response(request)
 
     def process_exception(self, request: HttpRequest, exception: Exception) -> HttpResponse | None:
+        """A page that says so when the database is away, or None."""
         return not_saved(request, exception) if is_away(exception) else None
 
 

@@ -24,6 +24,8 @@ def within(field: str, low: float, high: float, *, name: str) -> models.CheckCon
 
 
 class KitchenQuerySet(models.QuerySet):
+    """Rows that belong to one kitchen."""
+
     def for_kitchen(self, kitchen: Any) -> Self:
         """Only rows of this kitchen: the one place where rows are scoped."""
         return self.filter(kitchen=kitchen)

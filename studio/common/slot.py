@@ -1,4 +1,4 @@
-"""What a lower app asks of a higher one without importing it: a slot, filled when the site begins."""
+"""What a lower app asks of higher ones without importing them: filled when the site begins."""
 
 from __future__ import annotations
 
@@ -30,3 +30,24 @@ class Slot(Generic[_Asked, _Answer]):
         if self._answer is None:
             raise LookupError(f"nobody answers yet: {self.what}")
         return self._answer(*args, **kwargs)
+
+
+class Hook(Generic[_Asked]):
+    """An act that higher apps have a part in. They do theirs at once, in its transaction: all of it is kept, or none.
+
+    Parameters
+    ----------
+    what : what has been done, for whoever reads it. Parts are added in the `ready` of the apps, and done in that order.
+    """
+
+    def __init__(self, what: str) -> None:
+        self.what = what
+        self._parts: list[Callable[_Asked, None]] = []
+
+    def add(self, part: Callable[_Asked, None]) -> None:
+        """From now on this is done too."""
+        self._parts.append(part)
+
+    def __call__(self, *args: _Asked.args, **kwargs: _Asked.kwargs) -> None:
+        for part in self._parts:
+            part(*args, **kwargs)

@@ -4,4 +4,6 @@ from whitenoise.storage import CompressedManifestStaticFilesStorage
 
 
 class HashedModules(CompressedManifestStaticFilesStorage):
+    """Static files whose names change with their content, modules too."""
+
     support_js_module_import_aggregation = True

@@ -47,10 +47,12 @@ class What:
 
     @property
     def is_bag(self) -> bool:
+        """Whether it is a coating, bought in bags."""
         return self.kind == BASE
 
     @property
     def needs_shade(self) -> bool:
+        """Whether its colour must be said."""
         return not self.is_bag or self.sort == "coloured"
 
     @property

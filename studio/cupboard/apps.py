@@ -4,25 +4,27 @@ from django.apps import AppConfig
 
 
 class CupboardConfig(AppConfig):
+    """The app of the cupboard."""
+
     name = "studio.cupboard"
 
     def ready(self) -> None:
         from studio.accounts.asks import kitchen_made, thinner_said
         from studio.common.asks import field_names
 
-        kitchen_made.connect(_furnish, dispatch_uid="cupboard")
-        thinner_said.connect(_have, dispatch_uid="cupboard")
+        kitchen_made.add(_furnish)
+        thinner_said.add(_have)
         field_names.fill(_names)
 
 
-def _furnish(kitchen: Any, **_: Any) -> None:
+def _furnish(kitchen: Any) -> None:
     from studio.cupboard.actions import fill_cupboard, lay_out_extras
 
     fill_cupboard(kitchen)
     lay_out_extras(kitchen)
 
 
-def _have(kitchen: Any, code: str, **_: Any) -> None:
+def _have(kitchen: Any, code: str) -> None:
     from studio.cupboard.actions import have_in_stock
 
     have_in_stock(kitchen, code)

@@ -121,6 +121,7 @@ class ExtraForm(KeepsMeasures, VersionedForm):
             self.fields["price"].label = "It cost"
 
     def clean_recipe(self) -> list[Json]:
+        """The recipe, line by line; the first line that cannot be read is named."""
         found = []
         for number, line in enumerate(self.cleaned_data["recipe"].splitlines(), 1):
             if line.strip():

@@ -54,6 +54,8 @@ def _same(typed: float, kept: float) -> bool:
 
 
 class IngredientForm(KeepsMeasures, VersionedForm):
+    """One thing in the cupboard."""
+
     name = WordsField(label="Name", max_length=80)
     stocked = forms.BooleanField(label="It is in my cupboard", required=False)
     allergens = forms.MultipleChoiceField(

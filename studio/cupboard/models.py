@@ -38,6 +38,8 @@ SORTS = [("white", "white"), ("milk", "milk"), ("dark", "dark"), ("coloured", "c
 
 
 class IngredientQuerySet(KitchenQuerySet):
+    """Ingredients of a kitchen."""
+
     def with_parameters(self) -> Self:
         """With every parameter and reading, old ones too, oldest first: three queries whatever the cupboard holds."""
         ordered = Parameter.objects.order_by("pk")

@@ -32,14 +32,17 @@ class Stock:
 
     @classmethod
     def of(cls, kitchen: Kitchen) -> Stock:
+        """The cupboard of a kitchen as it is now."""
         return _stock(kitchen.pk, kitchen.created_at, kitchen.cupboard_version)
 
     @cached_property
     def by_id(self) -> dict[int, Ingredient]:
+        """Each row under its key."""
         return {r.pk: r for r in self.rows}
 
     @cached_property
     def parameters(self) -> dict[int, Parameter]:
+        """Each parameter under its key."""
         return {p.pk: p for r in self.rows for p in r.parameters.all()}
 
     @cached_property

@@ -31,6 +31,7 @@ class Tone:
 
     @property
     def name(self) -> str:
+        """What makers call it."""
         return self.base.name if self.base else self.colour.name if self.colour else "Plain"
 
     @property

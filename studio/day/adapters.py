@@ -29,6 +29,7 @@ LEAST_LIFE_S, LEAST_MELT_G = 120, 20.0
 BAG_STAYS_S = 600  # what is in a bag longer has set in its tip; common practice, no source
 MELTED = "smooth, no piece to be seen, no streak"
 TOGETHER = ("tint", "test")  # what is done to a bowl at one go, before it is used
+_OF_A_DESIGN = ("layer_id", "name", "kind", "asked", "drawn")
 NOT_THERE = ("melt", "temper", "rewarm")  # the plan places these itself, as often as it takes
 
 
@@ -75,7 +76,8 @@ def day_of(job: Job, kitchen: Kitchen, asked: Asked) -> Planned | None:
 
     With nights, all of it has to be done before the last one: what fits into no day has no order.
     """
-    designs = _with_designs(job)
+    designs = {d.layer_id: d for d in Design.objects.filter(layer__piece__job=job).only(*_OF_A_DESIGN) if d.layer_id}
+    drawn = {pk: steps_from(design.drawn.get("steps", [])) for pk, design in designs.items()}
     room_c = kitchen.room_c if asked.room_c is None else asked.room_c
     around = kitchen_of(
         kitchen,
@@ -84,7 +86,7 @@ def day_of(job: Job, kitchen: Kitchen, asked: Asked) -> Planned | None:
         room_c=room_c,
         places={"fridge": asked.fridge, "freezer": asked.freezer},
     )
-    found = reckoned(job, kitchen, around=around, steps=True)
+    found = reckoned(job, kitchen, around=around, steps=drawn)
     if not found.steps:
         return None
     if NEVER_SETS in found.cautions:
@@ -128,18 +130,6 @@ def day_of(job: Job, kitchen: Kitchen, asked: Asked) -> Planned | None:
         designs,
         tuple(cautions_told(found, {n.key: n.name for n in needs.values()})),
     )
-
-
-def _with_designs(job: Job) -> dict[int, Design]:
-    """The designs of a job by layer; their steps are told to the rows."""
-    kept = Design.objects.filter(layer__piece__job=job).only("layer_id", "name", "kind", "asked", "drawn")
-    designs = {d.layer_id: d for d in kept if d.layer_id}
-    for piece in job.pieces.all():
-        for layer in piece.stack:
-            if layer.pk in designs:
-                layer.steps_told = steps_from(designs[layer.pk].drawn.get("steps", []))
-                layer.__dict__.pop("_told", None)
-    return designs
 
 
 def _fits_between_nights(day: Day, says: Mapping[str, str]) -> None:

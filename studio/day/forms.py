@@ -23,6 +23,7 @@ READ_AS = ["%H:%M", "%H:%M:%S", "%I:%M %p", "%I:%M%p", "%I %p", "%I%p", "%H.%M"]
 
 
 def today() -> date:
+    """The date in the zone of the kitchen."""
     return timezone.localdate(clock.now())
 
 

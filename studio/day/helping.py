@@ -31,6 +31,7 @@ class Helper:
     calm: bool = False
 
     def does(self, technique: str, *, hot: bool, hurried: bool) -> bool:
+        """Whether the helper may be given this work."""
         return called(technique).work in self.may and not (self.calm and (hot or hurried))
 
 

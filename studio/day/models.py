@@ -53,6 +53,7 @@ class DayPlan(KitchenOwned, Versioned):
 
     @property
     def under_way(self) -> bool:
+        """Whether it is being planned."""
         return self.state in (ASKED, SOLVING)
 
     @property

@@ -9,7 +9,7 @@ from studio.day.adapters import Planned
 from studio.day.models import part_of
 from studio.pieces.parts import picture_of
 from studio.pieces.pictures import Pictured
-from studio.pieces.reckoned import counts_of, told_of
+from studio.pieces.reckoned import as_core_layer, counts_of
 from studio.pieces.says import places_says
 
 _FIRST = re.compile(r"^\d+(r\d+)?\.0(\.\d+)?$")  # what is put on; later steps lift it off
@@ -28,7 +28,7 @@ def shown_of(planned: Planned, name: str, *, joints_only: bool = False) -> dict[
     if layer.part is None or not _FIRST.search(name):
         return {"picture": so_far, "says": ""}
     made = counts_of(piece.job)[layer.part.pk][0]
-    says = places_says(told_of(layer).count, layer.part.name, made)
+    says = places_says(as_core_layer(layer).count, layer.part.name, made)
     return {"picture": so_far, "rings": so_far.rings(place), "says": says}
 
 

@@ -43,6 +43,7 @@ class OpenForm(forms.Form):
 
     @classmethod
     def version_of(cls, request: KitchenRequest) -> int | None:
+        """The version of the plan that the page showed, or None."""
         form = cls(request.POST)
         return form.cleaned_data["plan_version"] if form.is_valid() else None
 

@@ -2,4 +2,6 @@ from django.apps import AppConfig
 
 
 class DemoConfig(AppConfig):
+    """The app of the kitchen to look around in."""
+
     name = "studio.demo"

@@ -87,7 +87,7 @@ def _others(layer: Layer, drawn: Json, tones: Mapping[str, Tone]) -> list[Json]:
     return list(found.values())
 
 
-def drawn_anew(sender: Any, *, piece: Piece, **_: Any) -> None:
+def drawn_anew(piece: Piece) -> None:
     """Draw the designs of a piece that was kept again, for its size of now; what cannot be says why and stays."""
     for design in Design.objects.filter(layer__piece=piece).select_related("layer__piece", "colour", "base"):
         assert design.layer is not None
@@ -117,7 +117,7 @@ def _followed(design: Design, kind: DesignKind, place: Place) -> Typed:
     return {**asked, **follows}
 
 
-def brought(sender: Any, *, layer: Layer, design: Json, **_: Any) -> None:
+def brought(layer: Layer, design: Mapping[str, Any]) -> None:
     """Draw a design that came in a file; one that cannot be drawn here is left out, its layer keeps its amounts."""
     kind = KINDS.get(design["kind"])
     if kind is None or layer.technique not in kind.techniques:

@@ -2,6 +2,8 @@ from django.apps import AppConfig
 
 
 class DesignsConfig(AppConfig):
+    """The app of the studio."""
+
     name = "studio.designs"
 
     def ready(self) -> None:
@@ -9,10 +11,9 @@ class DesignsConfig(AppConfig):
         from studio.designs.kinds import way_of_design
         from studio.designs.parts import drawn_plan, parts_designed, piece_designed
         from studio.pieces import asks
-        from studio.pieces.stacks import layer_brought, piece_kept
 
-        piece_kept.connect(drawn_anew, dispatch_uid="designs")
-        layer_brought.connect(brought, dispatch_uid="designs")
+        asks.piece_kept.add(drawn_anew)
+        asks.layer_brought.add(brought)
         asks.way_of_design.fill(way_of_design)
         asks.drawn_plan.fill(drawn_plan)
         asks.parts_designed.fill(parts_designed)

@@ -24,6 +24,8 @@ _USES = [(w.technique, w.title.split(",")[0]) for w in WINDOWS if w.technique in
 
 
 class BagForm(forms.Form):
+    """A line, a hole and a speed: two of them give the third."""
+
     use = forms.ChoiceField(label="For", initial="lettering", choices=_USES, widget=forms.RadioSelect)
     line_mm = LengthField("bead_mm", label="Line, once settled", low=0.5, high=12, initial=1.5)
     hole_mm = LengthField("hole_mm", label="or the hole that you have", required=False)

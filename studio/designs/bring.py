@@ -35,6 +35,8 @@ SIDES = [("", "what is dark"), ("yes", "what is light")]
 
 
 class BringForm(forms.Form):
+    """A drawing or picture to bring in."""
+
     name = WordsField(label="Called", max_length=80, required=False)
     file = forms.FileField(
         label="An SVG drawing, or a picture",
@@ -44,6 +46,8 @@ class BringForm(forms.Form):
 
 
 class ShapeForm(forms.Form):
+    """A shape that was brought in: its name, size and where it is parted."""
+
     name = WordsField(label="Called", max_length=80)
     width_mm = LengthField("page_mm", label="Across", low=8, high=600)
     threshold = NumberField("reflectance", label="Parted at", required=False, help_text="0 is black, 1 is white.")

@@ -33,6 +33,7 @@ class PictureForm(forms.Form):
         self.fields.update({name: kind.form.base_fields[name] for name in kind.pictured})
 
     def asked(self) -> Typed:
+        """What was asked, as the kind takes it."""
         return dict(self.cleaned_data)
 
 

@@ -90,5 +90,5 @@ def piece_of_design(job: Job, design: Design) -> Piece:
         drawn=design.drawn,
         one=design.one,
     )
-    drawn_anew(Piece, piece=piece)
+    drawn_anew(piece)
     return piece

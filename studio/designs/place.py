@@ -56,6 +56,7 @@ class Place:
 
     @property
     def core(self) -> Core | None:
+        """The form of the piece it goes on, or None."""
         return core_of(self.layer.piece) if self.layer else None
 
     @cached_property
@@ -111,10 +112,12 @@ class Place:
 
     @property
     def pale(self) -> bool:
+        """Whether it is so pale that it is shown on dark ground."""
         return self.lab[0] > PALE
 
     @property
     def called(self) -> str:
+        """What the bowl or colour is called."""
         return self.desk.bowl.name if self.desk else self.tone.name if self.tone.key else "plain"
 
     def flow(self, technique: str) -> Flow:

@@ -16,7 +16,7 @@ from studio.colours.models import Colour
 from studio.cupboard.models import EATEN, Ingredient
 from studio.cupboard.tones import WHITES, Tone
 from studio.pieces.asks import poured_into
-from studio.pieces.models import Job, Layer, Piece
+from studio.pieces.models import Job, Layer, Piece, Pour
 from studio.pieces.parts import given, with_parts
 from studio.pieces.reckoned import keys_of, reckoned, window_of
 from studio.pieces.says import listed, lower
@@ -29,7 +29,7 @@ class ColourNeed:
 
     tone: Tone
     reckoned: ReckonedBowl
-    layers: tuple[Layer, ...]
+    pours: tuple[Pour, ...]
     bowl: Any  # the one that was begun for it, or None
 
     @property
@@ -39,6 +39,7 @@ class ColourNeed:
 
     @property
     def white(self) -> str:
+        """Which white it is melted from."""
         return self.reckoned.white
 
     @property
@@ -59,7 +60,12 @@ class ColourNeed:
     @property
     def is_second(self) -> bool:
         """Whether only designs bring this colour to layers of another: such a bowl is neither joined nor split."""
-        return all(la.in_part and la.in_part.second for la in self.layers)
+        return all(pour.second for pour in self.pours)
+
+    @property
+    def layers(self) -> list[Layer]:
+        """The layers that something of it goes into."""
+        return [pour.layer for pour in self.pours]
 
     @property
     def melt_g(self) -> float:
@@ -78,6 +84,7 @@ class ColourNeed:
 
     @property
     def white_name(self) -> str:
+        """What makers call that white."""
         return dict(WHITES)[self.white]
 
     @property
@@ -104,14 +111,14 @@ def tones_of(job: Job) -> list[Tone]:
 def colour_needs(job: Job, kitchen: Kitchen, found: Reckoning | None = None) -> list[ColourNeed]:
     """What is melted for a job, bowl by bowl, from prefetched pieces and layers, and its reckoning where there is one
     already. A layer in several colours is in as many. Raises CoatingError."""
-    rows: dict[tuple[str, str, str], Layer] = {}
+    pours: dict[tuple[str, str, str], Pour] = {}
     for piece in job.pieces.all():
-        for part in (part for whole in piece.stack for part in whole.in_colours):
-            rows[str(part.pk), *keys_of(part.tone)] = part
+        for pour in (pour for layer in piece.stack for pour in layer.in_colours):
+            pours[str(pour.layer.pk), *keys_of(pour.tone)] = pour
     needs = []
     for bowl in (found or reckoned(job, kitchen)).bowls:
-        layers = tuple(rows[key] for key in dict.fromkeys((la.layer, la.colour, la.base) for la in bowl.lines))
-        needs.append(ColourNeed(layers[0].tone, bowl, layers, _open_bowl(list(layers))))
+        mine = tuple(pours[key] for key in dict.fromkeys((la.layer, la.colour, la.base) for la in bowl.lines))
+        needs.append(ColourNeed(mine[0].tone, bowl, mine, _open_bowl(mine)))
     return needs
 
 
@@ -161,6 +168,6 @@ def _things(piece: Piece, bases: list[Ingredient], poured: dict[int, list[Ingred
     return found
 
 
-def _open_bowl(layers: list[Layer]) -> Any:
-    bowls = [use.bowl for la in layers for use in la.poured if not la.in_part or use.bowl.is_of(la.tone)]
+def _open_bowl(pours: Iterable[Pour]) -> Any:
+    bowls = [use.bowl for p in pours for use in p.layer.poured if p.only or use.bowl.is_of(p.tone)]
     return next((b for b in bowls if b.finished_at is None), bowls[-1] if bowls else None)

@@ -2,4 +2,6 @@ from django.apps import AppConfig
 
 
 class PiecesConfig(AppConfig):
+    """The app of jobs and pieces."""
+
     name = "studio.pieces"

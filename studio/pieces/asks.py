@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from typing import TYPE_CHECKING, Any
 
-from studio.common.slot import Slot
+from studio.common.slot import Hook, Slot
 
 if TYPE_CHECKING:
     from studio.pieces.models import Job, Layer, Piece
@@ -15,3 +16,5 @@ way_of_design: Slot[[Layer], str] = Slot("whether the studio draws a layer, plan
 drawn_plan: Slot[[PiecePlan, Any], PiecePlan] = Slot("a plan whose designed layers know how they look")
 parts_designed: Slot[[Any], list[Any]] = Slot("what was designed for nothing yet and can be put on a piece")
 piece_designed: Slot[[Job, str], Piece] = Slot("such a design as a piece of a job; 404 for what is none")
+layer_brought: Hook[[Layer, Mapping[str, Any]]] = Hook("a layer came in with its design: kind, name, asked, colours")
+piece_kept: Hook[[Piece]] = Hook("a piece and its layers were kept")

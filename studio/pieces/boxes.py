@@ -32,7 +32,7 @@ from studio.pieces.forms import BoxForm, MixForm
 from studio.pieces.models import Job, Piece
 from studio.pieces.parts import given, picture_of
 from studio.pieces.pictures import Pictured
-from studio.pieces.reckoned import core_of, told_of
+from studio.pieces.reckoned import as_core_layer, core_of
 
 PART = "part"
 
@@ -88,7 +88,7 @@ def lies(piece: Piece) -> tuple[float, float, float]:
     found = lying(kind, core_of(piece), techniques, whole=PART in techniques)
     for layer in piece.stack:
         if layer.part is not None:
-            told, seen = told_of(layer), picture_of(layer.part).size_mm
+            told, seen = as_core_layer(layer), picture_of(layer.part).size_mm
             found = with_part(found, kind, told, lies(layer.part), seen, on_stick="stick" in techniques)
     return found
 

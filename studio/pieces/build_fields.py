@@ -68,4 +68,5 @@ def field_of(told: Field) -> forms.Field:
 
 
 def pills_field(label: str, choices: list[tuple[str, str]], initial: str) -> forms.ChoiceField:
+    """A choice shown as a row of pills."""
     return forms.ChoiceField(label=label, choices=choices, initial=initial, required=False, widget=forms.RadioSelect)

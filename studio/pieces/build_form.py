@@ -25,7 +25,7 @@ from studio.cupboard.models import Extra
 from studio.cupboard.tones import WHITES, Tone, tones_in
 from studio.pieces.build_fields import ChosenField, TonedField, field_of, fields_of, pills_field
 from studio.pieces.models import Job, Piece
-from studio.pieces.reckoned import counts_of, told_of
+from studio.pieces.reckoned import as_core_layer, counts_of
 from studio.pieces.says import joint_says
 
 MOST_LAYERS, PART = 16, "part"
@@ -151,7 +151,8 @@ class BuildForm(KeepsMeasures, forms.Form):
         """What it goes on, each with how."""
         told = self.data if self.is_bound else self.initial
         mine = str(told.get("piece") or "")
-        return [(on, joint_says(told_of(la))) for on in self.whole for la in on.stack if str(la.part_id or "") == mine]
+        joints = [(on, la) for on in self.whole for la in on.stack if str(la.part_id or "") == mine]
+        return [(on, joint_says(as_core_layer(la))) for on, la in joints]
 
     def called(self, place: int) -> str:
         """What a layer is called: what it puts on, or its technique."""
@@ -230,6 +231,7 @@ class BuildForm(KeepsMeasures, forms.Form):
 
     @property
     def sides(self) -> list[forms.BoundField]:
+        """The fields of the size, side by side."""
         return [self[f"d{i}"] for i in range(SIDES) if f"d{i}" in self.fields]
 
     def clean(self) -> Typed:
@@ -253,6 +255,7 @@ class BuildForm(KeepsMeasures, forms.Form):
 
     # -- what it means -----------------------------------------------------------------------------------------
     def size_mm(self) -> list[float]:
+        """The size, mm."""
         return [self.cleaned_data[f"d{i}"] for i in range(SIDES) if f"d{i}" in self.fields]
 
     def the_core(self) -> Core:

@@ -10,11 +10,11 @@ from studio.common.names import free_name
 from studio.common.types import Json
 from studio.cupboard.models import Extra, Ingredient
 from studio.cupboard.tones import Tone
+from studio.pieces.asks import layer_brought
 from studio.pieces.carried_bags import Bag, settle_bag
 from studio.pieces.carried_out import EXTRA_FIELDS
 from studio.pieces.carry import JobFile
 from studio.pieces.models import Family, Job, Layer, Piece
-from studio.pieces.stacks import layer_brought
 
 _SAME = 0.5  # colours nearer than that in every coordinate are the same
 
@@ -49,7 +49,7 @@ def bring_job(kitchen: Kitchen, told: JobFile) -> Job:
         if kept["box"]:
             boxes[str(piece.pk)] = kept["box"]
     for row, design in brought:  # once all is counted
-        layer_brought.send(Layer, layer=row, design=design)
+        layer_brought(row, design)
     mixed = [{**mix, "of": {str(pieces[int(at)].pk): many for at, many in mix["of"].items()}} for mix in told.mixed]
     if boxes or mixed:
         job.boxes = {"v": 1, "by": boxes, "mixed": mixed}

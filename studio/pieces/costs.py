@@ -12,7 +12,7 @@ from studio.pieces.adapters import ColourNeed
 from studio.pieces.inside import BATCHES, batches_of
 from studio.pieces.models import Job, Layer, Piece
 from studio.pieces.parts import given, parts_first
-from studio.pieces.reckoned import core_of, counts_of, reckoned, told_of
+from studio.pieces.reckoned import as_core_layer, core_of, counts_of, reckoned
 
 COUNTED = ("stick", "sheet", "mould")
 
@@ -71,7 +71,7 @@ def _on_one(layer: Layer, on_one: Mapping[str, float]) -> float:
     if layer.extra is None:
         return 0.0
     if layer.extra.kind == "sheet":
-        planned = told_of(layer).sheets
+        planned = as_core_layer(layer).sheets
         return core_of(layer.piece).top_mm2 * CUT_LOSS / SHEET_MM2 if planned is None else planned
     if layer.extra.kind in COUNTED:
         return 1.0
@@ -106,6 +106,6 @@ def costs_of(
             cost = piece_cost(count, poured, put, tools)
             for la in piece.stack:  # on its spares too, which those pay that are given away
                 if la.part_id in of:
-                    cost = cost.with_part(of[la.part_id], told_of(la).count * (count + spares) / count)
+                    cost = cost.with_part(of[la.part_id], as_core_layer(la).count * (count + spares) / count)
             of[piece.pk] = cost
     return [(piece, of[piece.pk]) for piece in given(job)]

@@ -17,6 +17,8 @@ WALLS = [("chilled", "from the fridge"), ("room", "at room temperature")]
 
 
 class JobForm(VersionedForm):
+    """A job: the occasion, and when it is made and wanted."""
+
     name = WordsField(label="What is the occasion?", max_length=80)
     due_on = forms.DateField(
         label="For when?",

@@ -55,6 +55,7 @@ class Picks:
 
     @property
     def missing(self) -> int:
+        """How many did not come back."""
         return self.out - (self.layer.back or 0)
 
 

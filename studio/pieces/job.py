@@ -34,7 +34,7 @@ from studio.pieces.forms import CountForm, ScaleForm, TogetherForm
 from studio.pieces.models import Family, Job, Layer, Piece
 from studio.pieces.parts import goes_on, picture_of
 from studio.pieces.pictures import Pictured
-from studio.pieces.reckoned import reckoned, told_of
+from studio.pieces.reckoned import as_core_layer, reckoned
 from studio.pieces.says import counted_says, joint_says, listed
 
 
@@ -63,16 +63,17 @@ def _line(layer: Layer, lines: Sequence[ReckonedLine]) -> Context:
     """A layer in one line, with what was reckoned of it; `planned`: there is more to plan than to draw about it."""
     kind, made = technique(layer.technique), way_of_design(layer)
     drips = drips_shown(layer) if kind.name == "cake_drip" else None
+    told = as_core_layer(layer)
     return {
         "layer": layer,
         "kind": kind,
         "lab": layer.tone.lab,
-        "told": told_of(layer),
+        "told": told,
         "designs": bool(made),
         "one_g": sum(line.on_one_g for line in lines),
         "made_g": sum(line.made_g for line in lines),
         "drips": drips,
-        "joint": joint_says(told_of(layer)) if layer.part else "",
+        "joint": joint_says(told) if layer.part else "",
         "planned": made == "planned",
     }
 

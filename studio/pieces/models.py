@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-import copy
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any, Self
 
@@ -22,6 +21,8 @@ LEAST_SHARE = 1e-6
 
 
 class JobQuerySet(KitchenQuerySet):
+    """Jobs of a kitchen."""
+
     def with_colours(self) -> Self:
         """With pieces, layers and their colours, but not the bowls."""
         return self.prefetch_related("pieces__layers__colour")
@@ -183,13 +184,22 @@ class Piece(KitchenOwned, Versioned):
 
 @dataclass(frozen=True)
 class InColour:
-    """The part of a layer that is of one tone: its share of the grams that go on, and how much its bowl has to hold at
-    the last. `second`: one that its design brings, not the layer's own."""
+    """A further colour that the design of a layer brings: its share of the grams that go on, and how much its bowl has
+    to hold at the last."""
 
     tone: Tone
     share: float
     depth_g: float = 0.0
-    second: bool = True
+
+
+@dataclass(frozen=True)
+class Pour:
+    """A layer as far as it comes from one bowl. `only`: nothing else goes on; `second`: its design brings it."""
+
+    layer: Layer
+    tone: Tone
+    only: bool = False
+    second: bool = False
 
 
 def _others(told: Mapping[str, Any], colours: Mapping[int, Colour], bags: Mapping[int, Ingredient]) -> list[InColour]:
@@ -224,9 +234,6 @@ class Layer(KitchenOwned, Versioned):
     part = models.ForeignKey(Piece, on_delete=models.CASCADE, null=True, blank=True, related_name="put_on")
     apart = models.PositiveSmallIntegerField(default=0)
     back = models.PositiveIntegerField(null=True, blank=True)
-
-    steps_told: Sequence[Any] = ()  # what its design does, where a day is put together
-    in_part: InColour | None = None  # where it stands for the part of itself that is of one colour
 
     objects = KitchenQuerySet.as_manager()
 
@@ -268,13 +275,11 @@ class Layer(KitchenOwned, Versioned):
         return Tone(self.colour, self.base)
 
     @property
-    def in_colours(self) -> list[Layer]:
-        """Itself, once for each colour that goes on."""
-        if not self.others:
-            return [self]
+    def in_colours(self) -> list[Pour]:
+        """What it is poured from, once for each colour that goes on."""
         own_share = 1.0 - sum(other.share for other in self.others)
-        own = [InColour(self.tone, own_share, second=False)] if own_share > LEAST_SHARE else []
-        return [self._in(part) for part in (*own, *self.others)]
+        own = [Pour(self, self.tone, only=not self.others)] if own_share > LEAST_SHARE else []
+        return [*own, *(Pour(self, other.tone, second=True) for other in self.others)]
 
     @property
     def colour_names(self) -> str:
@@ -282,20 +287,6 @@ class Layer(KitchenOwned, Versioned):
         names = [part.tone.name for part in self.in_colours]
         *first, last = [name[:1].lower() + name[1:] for name in names]
         return f"{', '.join(first)} and {last}" if first else last
-
-    def poured_in(self, tone: Tone) -> Layer:
-        """Itself as far as it is of that, else of its first."""
-        parts = self.in_colours
-        return next((part for part in parts if part.tone.key == tone.key), parts[0])
-
-    def _in(self, part: InColour) -> Layer:
-        found = copy.copy(self)
-        found.colour, found.base, found.in_part, found.others = part.tone.colour, part.tone.base, part, []
-        if part.second:
-            found.apart = 0
-        for known in ("_told", "_needs"):
-            found.__dict__.pop(known, None)
-        return found
 
     @cached_property
     def poured(self) -> list[Any]:

@@ -16,7 +16,7 @@ from studio.cupboard.stock import Stock
 from studio.cupboard.tones import Tone
 from studio.pieces.models import Job, Layer, Piece
 from studio.pieces.pictures import Drawing, Pictured
-from studio.pieces.reckoned import core_of, piece_of, told_of, wanted_of
+from studio.pieces.reckoned import as_core_layer, core_of, piece_of, wanted_of
 from studio.pieces.stacks import PiecePlan
 
 _DEEPEST = 12
@@ -76,7 +76,7 @@ def pictured(layers: Sequence[Any], told: Sequence[CoreLayer], kind: Any, core: 
 
 def picture_of(piece: Piece, deep: int = 0) -> Pictured:
     """A piece of a whole job as it is drawn."""
-    return pictured(piece.stack, [told_of(la) for la in piece.stack], KINDS[piece.core], core_of(piece), deep)
+    return pictured(piece.stack, [as_core_layer(la) for la in piece.stack], KINDS[piece.core], core_of(piece), deep)
 
 
 def picture_of_plan(plan: PiecePlan, deep: int = 0) -> Pictured:
@@ -116,7 +116,8 @@ def doubts_of(layers: Sequence[Any], told: Sequence[CoreLayer], kind: Any, core:
 def glue_of(part: Piece, on: Iterable[Any] = ()) -> tuple[Tone, str]:
     """What a part is glued with to begin with: as it is coated itself, else as what it goes on is; and its white."""
     for layer in (*part.stack, *on):
-        if told_of(layer).takes_coating if isinstance(layer, Layer) else CoreLayer(layer.technique).takes_coating:
+        known = as_core_layer(layer) if isinstance(layer, Layer) else CoreLayer(layer.technique)
+        if known.takes_coating:
             return layer.tone, layer.white
     return Tone(), "coating"
 

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections import OrderedDict
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import replace
 from functools import lru_cache
 from threading import Lock
+from types import MappingProxyType
 from typing import Any
 
 from cachetools import LRUCache
@@ -20,6 +21,7 @@ from coating.piece.cores import Core
 from coating.piece.kinds import kind_of_core
 from coating.stack.layers import Drawn, Share
 from coating.stack.layers import Layer as CoreLayer
+from coating.steps import Step
 from studio.accounts.models import Kitchen
 from studio.colours.models import Colour
 from studio.common.models import Change
@@ -27,6 +29,10 @@ from studio.cupboard.stock import Stock
 from studio.cupboard.tones import Tone
 from studio.pieces.models import Job, Layer, Piece
 
+DesignSteps = Mapping[int, Sequence[Step]]
+"""What the designs of layers do, by the number of the layer."""
+
+NO_STEPS: DesignSteps = MappingProxyType({})
 _KEPT = 64
 _NO_PLACES: Any = ()
 _turn = Lock()
@@ -44,24 +50,25 @@ def core_of(piece: Piece) -> Core:
     return _core(piece.core, *piece.size["mm"])
 
 
-def as_core_layer(plan: Any) -> CoreLayer:
-    """A layer of a row or of a plan as the core knows it, with the weight of what it is of and what was drawn of it."""
+def as_core_layer(plan: Any, steps: Sequence[Step] = ()) -> CoreLayer:
+    """A layer of a row or of a plan as the core knows it, with the weight of what it is of, what was drawn of it, and
+    the steps of its design where a day is put together."""
     told = {k: v for k, v in plan.parameters.items() if k not in ("v", "also", "others", "drawn")}
     if plan.extra and plan.extra.each_g is not None and told.get("each_g") is None:
         told["each_g"] = plan.extra.each_g
     colour, base = keys_of(plan.tone)
     told |= {
         "id": str(getattr(plan, "pk", None) or ""),
-        "drawn": _drawn(plan),
+        "drawn": _drawn(plan, steps),
         "apart": getattr(plan, "apart", 0),
         "part": "" if plan.part_id is None else str(plan.part_id),
     }
     return CoreLayer(plan.technique, colour, white=plan.white, base=base, shares=_shares(plan), **told)
 
 
-def _drawn(plan: Any) -> Drawn | None:
+def _drawn(plan: Any, steps: Sequence[Step]) -> Drawn | None:
     """What its design says of it; of a mould that is in the cupboard, how many cavities it has."""
-    told, steps = plan.parameters.get("drawn"), getattr(plan, "steps_told", ())
+    told = plan.parameters.get("drawn")
     cavities = plan.extra.cavities if plan.extra and plan.extra.kind == "mould" else None
     if not told and not cavities and not steps:
         return None
@@ -81,9 +88,7 @@ def _drawn(plan: Any) -> Drawn | None:
 
 
 def _shares(plan: Any) -> tuple[Share, ...]:
-    """Further colours; of a row that stands for one of them, none."""
-    others = getattr(plan, "others", ()) if getattr(plan, "in_part", None) is None else ()
-    return tuple(Share(*keys_of(other.tone), other.share, other.depth_g) for other in others)
+    return tuple(Share(*keys_of(other.tone), other.share, other.depth_g) for other in getattr(plan, "others", ()))
 
 
 def keys_of(tone: Tone) -> tuple[str, str]:
@@ -91,15 +96,9 @@ def keys_of(tone: Tone) -> tuple[str, str]:
     return str(tone.colour.pk) if tone.colour else "", tone.base.code if tone.base else ""
 
 
-def told_of(layer: Layer) -> CoreLayer:
-    """A layer as the core knows it, made once from the row as it was read."""
-    kept: CoreLayer = layer.__dict__.get("_told") or layer.__dict__.setdefault("_told", as_core_layer(layer))
-    return kept
-
-
 def window_of(layer: Layer) -> str:
     """The window its bowl has to be in; "" when it needs no bowl."""
-    told = told_of(layer)
+    told = as_core_layer(layer)
     return told.window_for(layer.piece.core, core_of(layer.piece)) if told.takes_coating else ""
 
 
@@ -120,9 +119,9 @@ def kitchen_of(kitchen: Kitchen, **changes: Any) -> CoreKitchen:
     return CoreKitchen(**{**told, **changes})
 
 
-def piece_of(piece: Piece) -> CorePiece:
+def piece_of(piece: Piece, steps: DesignSteps = NO_STEPS) -> CorePiece:
     """A piece with its stack."""
-    layers = tuple(told_of(layer) for layer in piece.stack)
+    layers = tuple(as_core_layer(layer, steps.get(layer.pk, ())) for layer in piece.stack)
     return CorePiece(str(piece.pk), piece.core, core_of(piece), piece.count, layers, piece.spares, piece.name)
 
 
@@ -140,7 +139,7 @@ def kept_parts(colour: Colour, stock: Stock) -> tuple[Part, ...]:
     return tuple(Part(stock.cores[rows[part["code"]].pk], part["mass_g"]) for part in told)
 
 
-def wanted_of(job: Job, stock: Stock) -> Wanted:
+def wanted_of(job: Job, stock: Stock, steps: DesignSteps = NO_STEPS) -> Wanted:
     """All of a job, from prefetched rows."""
     pieces = list(job.pieces.all())
     colours = {
@@ -150,22 +149,27 @@ def wanted_of(job: Job, stock: Stock) -> Wanted:
         for p in la.in_colours
         if p.tone.colour
     }
-    return Wanted(tuple(map(piece_of, pieces)), (), tones_told(colours.values(), stock))
+    return Wanted(tuple(piece_of(piece, steps) for piece in pieces), (), tones_told(colours.values(), stock))
 
 
-def counts_of(job: Job) -> dict[int, tuple[int, int]]:
+def counts_of(job: Job) -> Mapping[int, tuple[int, int]]:
     """How many of each piece of a whole job, by its number, those that go on others too, and spares."""
-    kept = job.__dict__.get("_counts")
-    if kept is None:
-        told = Wanted(tuple(map(piece_of, job.pieces.all())))
-        kept = job.__dict__["_counts"] = {int(name): count for name, count in told.counts().items()}
-    return kept  # type: ignore[no-any-return]
+    return _counted(tuple(map(piece_of, job.pieces.all())))
 
 
-def reckoned(job: Job, kitchen: Kitchen, *, around: CoreKitchen | None = None, steps: bool = False) -> Reckoning:
-    """What a job comes to. Raises CoatingError."""
-    stock = Stock.of(kitchen)
-    return kept(wanted_of(job, stock), around or kitchen_of(kitchen), stock.shelf(kitchen), steps=steps)
+@lru_cache(maxsize=_KEPT)
+def _counted(pieces: tuple[CorePiece, ...]) -> Mapping[int, tuple[int, int]]:
+    return MappingProxyType({int(name): count for name, count in Wanted(pieces).counts().items()})
+
+
+def reckoned(
+    job: Job, kitchen: Kitchen, *, around: CoreKitchen | None = None, steps: DesignSteps | None = None
+) -> Reckoning:
+    """What a job comes to; with its steps, where those of its designs are given. Raises CoatingError."""
+    stock, days = Stock.of(kitchen), steps is not None
+    return kept(
+        wanted_of(job, stock, steps or NO_STEPS), around or kitchen_of(kitchen), stock.shelf(kitchen), steps=days
+    )
 
 
 def reckoned_at(pk: int, kitchen: Kitchen) -> Reckoning:

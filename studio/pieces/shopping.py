@@ -48,10 +48,12 @@ class Line:
 
     @property
     def wanted_says(self) -> str:
+        """How much is needed."""
         return _amount(self.item.ingredient, self.item.wanted_g)
 
     @property
     def there_says(self) -> str:
+        """How much is there."""
         return _amount(self.item.ingredient, self.item.have_g)
 
     @property
@@ -61,6 +63,7 @@ class Line:
 
     @property
     def short_says(self) -> str:
+        """How much is missing."""
         return _amount(self.item.ingredient, self.item.short_g)
 
 

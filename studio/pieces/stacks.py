@@ -7,7 +7,6 @@ from dataclasses import dataclass, field, replace
 from typing import Any
 
 from django.db import models, transaction
-from django.dispatch import Signal
 
 from coating.errors import OutOfBounds
 from coating.piece.cores import TWIST_ROPE, Core
@@ -23,6 +22,7 @@ from studio.colours.models import Colour
 from studio.common.types import Json, Typed
 from studio.cupboard.models import Extra, Ingredient
 from studio.cupboard.tones import Tone
+from studio.pieces.asks import layer_brought, piece_kept
 from studio.pieces.models import Family, Job, Layer, Piece
 from studio.pieces.reckoned import as_core_layer
 
@@ -30,8 +30,6 @@ VERSION = 2
 _OF_A_DESIGN = ("drawn", "others", "also", "sheets")
 SIZE_VERSION = 3
 OUT_OF_THE_WAY = 1000  # places of layers while they are put in a new order
-layer_brought = Signal()  # a layer came in a file with a design: `layer`, `design` {"kind", "name", "asked", "colours"}
-piece_kept = Signal()  # a piece and its layers were kept: `piece`
 _KEPT = (
     "share",
     "thickness_mm",
@@ -88,6 +86,7 @@ class PiecePlan:
 
     @property
     def core(self) -> Core:
+        """The form of the piece."""
         return self.kind.core(*self.size_mm)
 
     def core_layers(self) -> list[CoreLayer]:
@@ -133,7 +132,7 @@ def keep_piece(
     designed = list[tuple[Layer, Mapping[str, Any]]]()
     kept = _keep(job, plan, piece, expected, family, {}, designed)
     for layer, design in designed:  # once all is counted
-        layer_brought.send(Layer, layer=layer, design=design)
+        layer_brought(layer, design)
     return kept
 
 
@@ -174,7 +173,7 @@ def _keep(
         if layer.design:
             designed.append((row, layer.design))
     Layer.objects.filter(pk__in=[row.pk for row in rows]).delete()
-    piece_kept.send(Piece, piece=piece)
+    piece_kept(piece)
     return piece
 
 

@@ -2,6 +2,8 @@ from django.apps import AppConfig
 
 
 class QuickConfig(AppConfig):
+    """The app of the quick card."""
+
     name = "studio.quick"
 
     def ready(self) -> None:

@@ -36,10 +36,12 @@ class What:
 
     @property
     def kind(self) -> CoreKind:
+        """The kind of thing that is dipped or spread."""
         return KINDS[self.kind_name]
 
     @property
     def verb(self) -> str:
+        """What is done with it."""
         return "spread" if self.spread else "dip"
 
     def size_mm(self, size: str) -> tuple[float, ...]:

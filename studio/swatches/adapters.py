@@ -39,10 +39,12 @@ class Question:
 
     @cached_property
     def cupboard(self) -> Cupboard:
+        """What may go in."""
         return self.stock.cupboard(self.white, self.kitchen)
 
     @cached_property
     def bases(self) -> tuple[Ingredient, ...]:
+        """The coatings it can be melted from."""
         return bases_for(Wish(self.lab, None, self.white, self.melt_g, self.way), self.cupboard)
 
     @cached_property
@@ -62,6 +64,7 @@ class Question:
 
     @cached_property
     def chosen(self) -> Match:
+        """The match of the way that was chosen."""
         return self.matches.get(self.way.way) or self.matches[USUAL]
 
     def why_not(self) -> OutOfReach | None:
@@ -82,15 +85,19 @@ class Question:
         return [c for c in own if c.name not in self.way.forbidden] + shop
 
     def steps(self) -> list[DropStep]:
+        """Which drops go in, one look after the other."""
         return drop_plan(self.chosen.recipe.parts, self.lab)
 
     def band(self) -> list[Lab]:
+        """Shades within what the drops vary."""
         return colour_band(self.chosen.recipe.parts, spreads=self.stock.spreads("drop_g"))
 
     def range(self) -> tuple[float, float, float]:
+        """dE00 to the wish: as reckoned, and the least and most it may be."""
         return colour_range(self.chosen.recipe.parts, self.lab, spreads=self.stock.spreads("drop_g"))
 
     def lamps(self) -> tuple[Lab, Lab | None]:
+        """Wish and recipe under warm lamps."""
         return under_warm_lamps(self.chosen.recipe.parts, self.lab)
 
     def rows(self, recipe: Recipe) -> list[tuple[Part, float | None]]:
@@ -102,4 +109,5 @@ class Question:
         ]
 
     def in_cupboard(self, base: Ingredient) -> bool:
+        """Whether this coating is at hand."""
         return any(r.code == base.name and r.stocked for r in self.stock.rows)

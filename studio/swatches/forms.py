@@ -41,6 +41,7 @@ class RecipeForm(KeepsMeasures, forms.Form):
         return [(row, self[f"use-{row.pk}"]) for row in self.rows]
 
     def colour_way(self) -> ColourWay:
+        """Which colours must and may go in, as the core takes it."""
         data = self.cleaned_data
         said = {row.code: data.get(f"use-{row.pk}") for row in self.rows}
         return ColourWay(

@@ -103,6 +103,7 @@ def _bowls(request: KitchenRequest) -> Context:
 
 
 def new_page(request: KitchenRequest, way: str, *, status: int = 200, **context: Any) -> HttpResponse:
+    """The page for a new colour, one way of finding it open."""
     more = {"chart": _chart, "bowl": _bowls}.get(way, lambda _: {})(request)
     context = {"way": way, "ways": WAYS, "form": NumbersForm(), **more, **context}
     return render(request, "colours/new.html", context, status=status)

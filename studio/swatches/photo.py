@@ -53,6 +53,7 @@ class SpotForm(forms.Form):
     )
 
     def patches(self) -> tuple[Patch, Patch | None]:
+        """The spot, and the white card beside it or None."""
         data = self.cleaned_data
         half = data.get("drawn") or float(data["half"])
         card = None

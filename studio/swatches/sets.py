@@ -144,9 +144,11 @@ class LadderForm(KeepsMeasures, forms.Form):
             self.fields[f"g-{colour.pk}"] = MassField("mass_g", label=colour.name, low=5, high=2000, required=False)
 
     def amounts(self) -> list[tuple[Colour, forms.BoundField]]:
+        """Each colour with its field."""
         return [(c, self[f"g-{c.pk}"]) for c in self.colours]
 
     def wanted(self) -> list[Shade]:
+        """The shades that an amount was given for."""
         found = [(c, self.cleaned_data.get(f"g-{c.pk}")) for c in self.colours]
         return [Shade(c.name, c.lab, float(g)) for c, g in found if g]
 

@@ -2,4 +2,6 @@ from django.apps import AppConfig
 
 
 class WorkConfig(AppConfig):
+    """The app of long work."""
+
     name = "studio.work"

@@ -1,4 +1,4 @@
-"""Apps stand in an order: none imports one above it. What goes upward is a signal, or a slot the higher one fills."""
+"""Apps stand in an order: none imports one above it. What goes upward is a slot or a hook that the higher one fills."""
 
 from __future__ import annotations
 

@@ -98,6 +98,7 @@ class Space:
 
     @property
     def fresh(self) -> bool:
+        """Whether a new bowl of a given mass is mixed, not one corrected."""
         return self.total_g is not None
 
     def by_name(self, values: tuple[tuple[str, float], ...]) -> Array:
@@ -131,6 +132,7 @@ class Space:
         return np.asarray(_lab_of(t))
 
     def measure(self, grams: Array) -> Measured:
+        """Lab, difference and loads of each row of grams (rows by ingredients)."""
         whole = grams + self.start_g
         lab = np.concatenate([self._lab(whole[i : i + _AT_ONCE]) for i in range(0, len(whole), _AT_ONCE)] or [_NONE])
         sums, counts = whole @ self.summed, (whole > 1e-9).astype(float) @ self._counted

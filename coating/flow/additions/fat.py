@@ -12,7 +12,17 @@ CLOSEST = 0.98
 
 
 def density_kg_m3(fat_fraction: float) -> float:
-    """Density in kg/m3 of a melted coating from its total fat fraction.
+    """Density of a melted coating.
+
+    Parameters
+    ----------
+    fat_fraction : float
+        Fat by mass, 0 to 1.
+
+    Returns
+    -------
+    float
+        kg/m3.
 
     >>> round(density_kg_m3(0.32))
     1259
@@ -21,7 +31,20 @@ def density_kg_m3(fat_fraction: float) -> float:
 
 
 def solid_volume_fraction(fat_fraction: float, *, crystal_fraction: float = 0.0) -> float:
-    """Volume share of solids; crystals turn that share of the melted rest into solids."""
+    """How much of the volume is solid.
+
+    Parameters
+    ----------
+    fat_fraction : float
+        Fat by mass, 0 to 1.
+    crystal_fraction : float
+        Share of the melted rest that crystals turn into solids.
+
+    Returns
+    -------
+    float
+        0 to 1.
+    """
     solids = (1 - fat_fraction) / DENSITY_SOLIDS_KG_M3
     phi = solids / (solids + fat_fraction / DENSITY_FAT_KG_M3)
     return phi + (1 - phi) * crystal_fraction
@@ -35,7 +58,17 @@ def crowding(phi: float) -> float:
 
 
 def fat_factors(fat_fraction: float, new_fat_fraction: float) -> tuple[float, float]:
-    """Factors on (yield stress, viscosity) when the fat fraction changes by adding fat.
+    """What adding fat does to the flow.
+
+    Parameters
+    ----------
+    fat_fraction, new_fat_fraction : float
+        Fat by mass before and after, 0 to 1.
+
+    Returns
+    -------
+    tuple of float
+        Factors on yield stress and viscosity.
 
     Source: Krieger-Dougherty form; reproduces the handbook rule that 1 % of fat at 36 % does less than a
     twentieth of what it does at 28 % (from memory). The exponent .45 on the yield stress is an assumption.

@@ -8,19 +8,42 @@ REFERENCE_C, SCALE_K, HALVING_MINUTES = 50.0, 4.0, 40.0
 
 
 def overheated_factor(minutes: float) -> float:
-    """Factor on yield stress and viscosity after equivalent minutes at 50 degC; does not come back."""
+    """What too much warmth did to the flow; it does not come back.
+
+    Parameters
+    ----------
+    minutes : float
+        Equivalent minutes at 50 degC.
+
+    Returns
+    -------
+    float
+        Factor on yield stress and viscosity, at least 1.
+    """
     return 1.0 + minutes / HALVING_MINUTES
 
 
 def overheated_minutes(
     temperature_c: float, *, surround_c: float, time_constant_s: float, duration_s: float, bears_k: float = 0.0
 ) -> float:
-    """Equivalent minutes at 50 degC collected while a bowl cools exponentially for `duration_s`.
-
-    `bears_k` : degrees more than white that it bears (milk and dark chocolate).
+    """Equivalent minutes at 50 degC collected while a bowl cools exponentially.
 
     The integral of exp((T - 50)/4) over the cooling curve, with the series of the exponential integral,
     ln|x| + sum x^n/(n n!).
+
+    Parameters
+    ----------
+    temperature_c, surround_c : float
+        Of the bowl at the beginning and of what is around it, degC.
+    time_constant_s, duration_s : float
+        Of the cooling, and how long it goes on, s.
+    bears_k : float
+        Degrees more than white that it bears (milk and dark chocolate).
+
+    Returns
+    -------
+    float
+        min.
     """
     if duration_s <= 0:
         return 0.0

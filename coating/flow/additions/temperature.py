@@ -12,7 +12,16 @@ ACTIVATION_YIELD_J = 12e3
 
 
 def temperature_factors(temperature_c: float) -> tuple[float, float]:
-    """Factors on (yield stress, viscosity) at a temperature in degC; 1 at 40 degC.
+    """What warmth does to the flow; 1 at 40 degC.
+
+    Parameters
+    ----------
+    temperature_c : float
+
+    Returns
+    -------
+    tuple of float
+        Factors on yield stress and viscosity.
 
     >>> [round(f, 2) for f in temperature_factors(29.5)]
     [1.17, 1.49]

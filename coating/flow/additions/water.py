@@ -30,15 +30,36 @@ def ganache_water_fraction(temperature_c: float, *, sugar_fraction: float = SUGA
 
 
 def fat_loss_to_water(water_fraction: float) -> float:
-    """Fat fraction that seems to be missing for a trace of water: .01 per .3 %, no further."""
+    """Fat that seems to be missing for a trace of water: .01 per .3 %, no further.
+
+    Parameters
+    ----------
+    water_fraction : float
+        Water by mass, 0 to 1.
+
+    Returns
+    -------
+    float
+        Fat by mass.
+    """
     return FAT_LOST_PER_TRACE * min(max(water_fraction, 0.0), FAT_TRACE) / FAT_TRACE
 
 
 def water_factor(water_fraction: float) -> float:
-    """Factor on yield stress and viscosity of water beyond the trace (share of the total, 0 to 1).
+    """What water beyond the trace does to the flow.
 
     An assumption fitted to practice: it seizes within a per cent or two, lets go again near ganache, and beyond 30 %
     it is a sauce that every further drop thins.
+
+    Parameters
+    ----------
+    water_fraction : float
+        Water by mass, 0 to 1.
+
+    Returns
+    -------
+    float
+        Factor on yield stress and viscosity.
 
     >>> water_factor(0.1) > 10, water_factor(0.6) < 0.5
     (True, True)

@@ -9,9 +9,32 @@ from coating.limits import BOUNDS, check
 def number_from_drip(
     length_mm: float, *, volume_ml: float, temperature_c: float, wall: str = "chilled", width_mm: float = 9.0
 ) -> float:
-    """Trade number as it stands of a coating of which a drip ran so far; 1 or 400 when it lies beyond.
+    """Trade number as it stands of a coating of which a drip ran so far.
 
-    Parameters and refusals as `coating.flow.drip.drip_length`; `length_mm` from the rim, mm.
+    Parameters
+    ----------
+    length_mm : float
+        How far it ran from the rim, mm.
+    volume_ml : float
+        What the drip was made of, ml.
+    temperature_c : float
+        Of the coating.
+    wall : str
+        What it ran down, as `coating.flow.drip.drip_length` knows it.
+    width_mm : float
+        Of the drip, mm.
+
+    Returns
+    -------
+    float
+        1 or 400 when it lies beyond.
+
+    Raises
+    ------
+    OutOfBounds
+        A value outside its bounds.
+    UnknownName
+        There is no such wall.
     """
     check("drip_mm", length_mm, "length_mm")
     low, high = BOUNDS["number"].low, BOUNDS["number"].high

@@ -44,11 +44,27 @@ def _fill_m(volume_m3: float, hole_m: float) -> float:
 
 
 def drain_time_s(flow: Flow, *, hole_mm: float, from_g: float = FULL_G, to_g: float = LEFT_G) -> float:
-    """Seconds until a hanging bag has run from one mass to another through a hole `hole_mm` across.
+    """How long a hanging bag takes to run from one mass to another.
+
+    Parameters
+    ----------
+    flow : Flow
+    hole_mm : float
+        Across the hole, mm.
+    from_g, to_g : float
+        What is in the bag at the beginning and at the end, g.
+
+    Returns
+    -------
+    float
+        s.
 
     Raises
     ------
-    OutOfBounds : a value outside its bounds. WillNotFlow : the yield stress holds it in the bag.
+    OutOfBounds
+        A value outside its bounds.
+    WillNotFlow
+        The yield stress holds it in the bag.
     """
     hole_m = check("hole_mm", hole_mm) / 2000
     check("mass_g", from_g), check("mass_g", to_g)
@@ -67,7 +83,29 @@ def drain_time_s(flow: Flow, *, hole_mm: float, from_g: float = FULL_G, to_g: fl
 def number_from_drain(
     seconds: float, *, hole_mm: float, from_g: float = FULL_G, to_g: float = LEFT_G, k_per_s: float = 6.0
 ) -> float:
-    """Trade number of a coating that drained in so many seconds; 1 or 400 when it lies beyond."""
+    """Trade number of a coating that drained in so many seconds.
+
+    Parameters
+    ----------
+    seconds : float
+        How long it took, s.
+    hole_mm : float
+        Across the hole, mm.
+    from_g, to_g : float
+        What was in the bag at the beginning and at the end, g.
+    k_per_s : float
+        Yield stress over viscosity of the coating, 1/s.
+
+    Returns
+    -------
+    float
+        1 or 400 when it lies beyond.
+
+    Raises
+    ------
+    OutOfBounds
+        A value outside its bounds.
+    """
     check("duration_s", seconds)
 
     def slower(number: float) -> bool:
@@ -83,7 +121,29 @@ def number_from_drain(
 def calibrated_hole_mm(
     seconds: float, number: float, *, from_g: float = FULL_G, to_g: float = LEFT_G, k_per_s: float = 6.0
 ) -> float:
-    """How wide a hole really is, mm, from how long a coating of known number took; 1 or 20 when it lies beyond."""
+    """How wide a hole really is, from how long a coating of known number took.
+
+    Parameters
+    ----------
+    seconds : float
+        How long it took, s.
+    number : float
+        Trade number of the coating.
+    from_g, to_g : float
+        What was in the bag at the beginning and at the end, g.
+    k_per_s : float
+        Yield stress over viscosity of the coating, 1/s.
+
+    Returns
+    -------
+    float
+        mm; 1 or 20 when it lies beyond.
+
+    Raises
+    ------
+    OutOfBounds
+        A value outside its bounds.
+    """
     flow = flow_from_number(number, k_per_s=k_per_s)
     check("duration_s", seconds)
 

@@ -33,7 +33,26 @@ def film_mm(flow: Flow, *, depth_mm: float, wait_s: float, density_kg_m3: float 
 
 
 def card_mass_g(flow: Flow, *, width_mm: float, dipped_mm: float, wait_s: float) -> float:
-    """Grams on both faces of a card after it was held upright for `wait_s`. Simpson over the depth in its root."""
+    """What stays on both faces of a card that is held upright. Simpson over the depth in its root.
+
+    Parameters
+    ----------
+    flow : Flow
+    width_mm, dipped_mm : float
+        How wide the card is and how deep it went in, mm.
+    wait_s : float
+        How long it is held, s.
+
+    Returns
+    -------
+    float
+        g.
+
+    Raises
+    ------
+    OutOfBounds
+        A value outside its bounds.
+    """
     check("card_mm", width_mm, "width_mm"), check("card_mm", dipped_mm, "dipped_mm"), check("duration_s", wait_s)
     total = 0.0
     for i in range(_POINTS):
@@ -45,7 +64,29 @@ def card_mass_g(flow: Flow, *, width_mm: float, dipped_mm: float, wait_s: float)
 
 
 def number_from_card(mass_g: float, *, width_mm: float, dipped_mm: float, wait_s: float, k_per_s: float = 6.0) -> float:
-    """Trade number of a coating of which so much stayed on the card; 1 or 400 when it lies beyond."""
+    """Trade number of a coating of which so much stayed on the card.
+
+    Parameters
+    ----------
+    mass_g : float
+        What stayed on, g.
+    width_mm, dipped_mm : float
+        How wide the card is and how deep it went in, mm.
+    wait_s : float
+        How long it was held, s.
+    k_per_s : float
+        Yield stress over viscosity of the coating, 1/s.
+
+    Returns
+    -------
+    float
+        1 or 400 when it lies beyond.
+
+    Raises
+    ------
+    OutOfBounds
+        A value outside its bounds.
+    """
     check("mass_g", mass_g)
     low, high = 1.0, 400.0
     for _ in range(48):

@@ -32,11 +32,27 @@ class Measured:
 def measured(
     yield_stress_pa: float, seconds: float, *, hole_mm: float, from_g: float = FULL_G, to_g: float = LEFT_G
 ) -> Measured:
-    """The Casson pair from a yield stress in Pa (of a spread) and the time in s a bag took to drain.
+    """The Casson pair from a spread and a bag together.
+
+    Parameters
+    ----------
+    yield_stress_pa : float
+        Of the spread, Pa.
+    seconds : float
+        How long the bag took, s.
+    hole_mm : float
+        Across the hole, mm.
+    from_g, to_g : float
+        What was in the bag at the beginning and at the end, g.
+
+    Returns
+    -------
+    Measured
 
     Raises
     ------
-    TestsDisagree : it ran out quicker than its yield stress lets anything run.
+    TestsDisagree
+        It ran out quicker than its yield stress lets anything run.
     """
 
     def too_long(viscosity: float) -> bool:

@@ -38,11 +38,13 @@ class Busy:
         self.take(begin, end, places)
 
     def copy(self) -> Busy:
+        """The same, to be changed apart."""
         found = Busy(self.places)
         found.taken = self.taken.copy()
         return found
 
     def take(self, begin: int, end: int, places: int) -> None:
+        """Mark places as taken from a minute to another."""
         if end > begin:
             bisect.insort(self.taken, (begin, end, places))
 
@@ -79,6 +81,7 @@ class Placed:
     again: set[tuple[str, int]] = field(default_factory=set)  # which of these were only warmed
 
     def copy(self) -> Placed:
+        """The same, to be changed apart."""
         return Placed(
             {k: b.copy() for k, b in self.busy.items()},
             {k: b.copy() for k, b in self.bowls.items()},
@@ -110,9 +113,11 @@ class Greedy:
         self.tail = self._tails()
 
     def least(self, lag: Lag) -> int:
+        """How many grains must pass at least."""
         return -(-int(lag.min_s) // self.grain)
 
     def most(self, lag: Lag) -> int | None:
+        """How many grains may pass at most, or None."""
         return None if lag.max_s is None else int(lag.max_s) // self.grain
 
     def _blocks(self) -> list[list[str]]:
@@ -320,6 +325,7 @@ class Greedy:
             at = moved
 
     def ends(self, placed: Placed) -> int:
+        """When the last step is over, in grains."""
         return max(placed.starts[n] + self.long[n] for n in placed.starts)
 
     def worth(self, placed: Placed) -> tuple[int, int]:

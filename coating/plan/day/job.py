@@ -149,6 +149,7 @@ class Day:
 
     @cached_property
     def by_name(self) -> dict[str, DayStep]:
+        """Each step under its name."""
         return {s.name: s for s in self.steps}
 
     @cached_property

@@ -34,6 +34,7 @@ class Bow:
 
     @property
     def radius_mm(self) -> float:
+        """How tightly a loop turns, mm."""
         a = self.half_angle_rad
         return self.strip_mm / (2 / math.tan(a) + math.pi + 2 * a)
 
@@ -44,34 +45,42 @@ class Bow:
 
     @property
     def across_mm(self) -> float:
+        """The whole bow, across, mm."""
         return 2 * self.deep_mm
 
     @property
     def disc_mm(self) -> float:
+        """The disc the loops stand on, across, mm."""
         return DISC_OF_LOOP * self.deep_mm
 
     @property
     def loops(self) -> int:
+        """How many loops the bow has."""
         return sum(self.rings)
 
     @property
     def spares(self) -> int:
+        """How many more to make, for those that break."""
         return math.ceil(SPARES * self.loops)
 
     @property
     def bend(self) -> Bend:
+        """The bend of a loop."""
         return Bend(self.thickness_mm, self.radius_mm)
 
     @property
     def loop_g(self) -> float:
+        """One loop, g."""
         return self.strip_mm * self.wide_mm * self.thickness_mm * _DENSITY * 1e-6
 
     @property
     def disc_g(self) -> float:
+        """The disc, g."""
         return math.pi / 4 * self.disc_mm**2 * 1.3 * self.thickness_mm * _DENSITY * 1e-6
 
     @property
     def lock_g(self) -> float:
+        """What glues the loops on, g."""
         return LOCK_G * self.loops
 
     @property

@@ -107,14 +107,17 @@ class Cast:
 
     @property
     def deepest_mm(self) -> float:
+        """Sheet and relief at the thickest, mm."""
         return self.thickness_mm + self.texture.relief_mm
 
     @property
     def mass_g(self) -> float:
+        """The whole sheet, g."""
         return self.width_mm * self.height_mm * self.mean_mm * _DENSITY * 1e-6
 
     @property
     def frail(self) -> bool:
+        """Whether it is so thin that it breaks when it is peeled."""
         return self.thickness_mm < THINNEST_MM
 
 

@@ -33,6 +33,7 @@ class Curl:
 
     @property
     def turns(self) -> float:
+        """How often it winds round the glass."""
         return self.turns_level * math.cos(self.slant_rad)
 
     @property
@@ -42,6 +43,7 @@ class Curl:
 
     @property
     def bend(self) -> Bend:
+        """The bend of a curl round its glass."""
         return Bend(self.thickness_mm, self.glass_mm / 2)
 
     @property

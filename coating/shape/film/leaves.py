@@ -48,6 +48,7 @@ class Leaves:
 
     @property
     def leaf_mm2(self) -> float:
+        """One side of one leaf, mm2."""
         from shapely import Polygon
 
         return float(Polygon(self.outline).area)
@@ -59,6 +60,7 @@ class Leaves:
 
     @property
     def coating_g(self) -> float:
+        """What is brushed on all leaves, g."""
         return self.brushed_mm2 * self.thickness_mm * _DENSITY * 1e-6
 
     @property
@@ -73,6 +75,7 @@ class Leaves:
 
     @property
     def bend(self) -> Bend:
+        """The bend of a leaf laid on its roll."""
         return Bend(self.thickness_mm, self.roll_mm / 2)
 
 

@@ -38,6 +38,7 @@ class PetalRing:
 
     @property
     def spares(self) -> int:
+        """How many more to make, for those that break."""
         return math.ceil(SPARES * self.count)
 
 
@@ -52,6 +53,7 @@ class Flower:
 
     @property
     def petals(self) -> int:
+        """How many petals stand in all rings."""
         return sum(r.count for r in self.rings)
 
     @property
@@ -61,14 +63,17 @@ class Flower:
 
     @property
     def disc_g(self) -> float:
+        """The disc, g."""
         return math.pi / 4 * self.disc_mm**2 * 2.0 * _DENSITY * 1e-6
 
     @property
     def mass_g(self) -> float:
+        """The whole flower, g."""
         return sum(self.ring_g) + self.disc_g + self.stamens * STAMEN_G
 
     @property
     def across_mm(self) -> float:
+        """The flower from tip to tip, mm."""
         outer = self.rings[0]
         return 2 * (outer.begins_mm + outer.long_mm * math.cos(math.radians(outer.tilt_deg)))
 

@@ -29,18 +29,22 @@ class Sleeve:
 
     @property
     def strip_mm(self) -> float:
+        """How long the strip of film is cut, mm."""
         return sleeve_mm(self.diameter_mm, self.thickness_mm, self.overlap_mm)
 
     @property
     def bend(self) -> Bend:
+        """The bend of the wall."""
         return Bend(self.thickness_mm, self.diameter_mm / 2)
 
     @property
     def base_thick_mm(self) -> float:
+        """How thick the base is, mm; 0 without one."""
         return BASE_OF_WALL * self.thickness_mm if self.base else 0.0
 
     @property
     def wall_g(self) -> float:
+        """The wall, g."""
         return self.strip_mm * self.height_mm * self.thickness_mm * _DENSITY * 1e-6
 
     @property
@@ -53,6 +57,7 @@ class Sleeve:
 
     @property
     def mass_g(self) -> float:
+        """Wall and base, g."""
         return self.wall_g + self.base_g
 
     @property

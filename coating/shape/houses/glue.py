@@ -74,6 +74,7 @@ class SweetRow:
     colours: tuple[str, ...]
 
     def of(self, colour: str) -> int:
+        """How many sweets of this colour are in the row."""
         return sum(c == colour for c in self.colours)
 
 

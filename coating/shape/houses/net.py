@@ -25,11 +25,13 @@ class Panel:
 
     @property
     def area_mm2(self) -> float:
+        """One side of the panel, mm2 (shoelace formula)."""
         points = [*self.outline, self.outline[0]]
         return abs(sum(a[0] * b[1] - b[0] * a[1] for a, b in itertools.pairwise(points))) / 2
 
     @property
     def size_mm(self) -> tuple[float, float]:
+        """Width and height of the panel, mm."""
         xs, ys = zip(*self.outline, strict=True)
         return max(xs) - min(xs), max(ys) - min(ys)
 
@@ -58,10 +60,12 @@ class Net:
 
     @property
     def parts(self) -> int:
+        """How many panels are cut."""
         return sum(p.count for p in self.panels)
 
     @property
     def area_mm2(self) -> float:
+        """All panels together, one side, mm2."""
         return sum(p.area_mm2 * p.count for p in self.panels)
 
     @property
@@ -71,6 +75,7 @@ class Net:
 
     @property
     def glued_mm(self) -> float:
+        """All edges that are glued, mm."""
         return sum(j.long_mm * j.count for j in self.joints)
 
     @property

@@ -44,10 +44,12 @@ class Lace:
 
     @property
     def repeats(self) -> int:
+        """How often the pattern comes round."""
         return sum(self.panels)
 
     @property
     def strip_mm(self) -> float:
+        """The length of all panels in a row, mm."""
         return self.repeats * self.cell.pitch
 
     @cached_property
@@ -62,17 +64,21 @@ class Lace:
 
     @property
     def duration_s(self) -> float:
+        """Seconds to pipe all panels."""
         return sum(self.seconds)
 
     @property
     def length_mm(self) -> float:
+        """All lines, mm."""
         return sum(drawing.length_mm for drawing in self.drawings)
 
     @property
     def strokes(self) -> int:
+        """How often the bag is set down."""
         return sum(drawing.strokes for drawing in self.drawings)
 
     def mass_g(self, *, fat_fraction: float = ORDINARY_FAT) -> float:
+        """All lines, g."""
         return sum(drawing.mass_g(self.cell.line, fat_fraction=fat_fraction) for drawing in self.drawings)
 
     @cached_property

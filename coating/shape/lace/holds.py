@@ -40,6 +40,7 @@ class Held:
 
     @property
     def lifts(self) -> bool:
+        """Whether it comes off the paper in one piece."""
         return self.pieces == 1
 
 
@@ -59,7 +60,20 @@ def parts_of(shape: Any) -> list[Polygon]:
 
 
 def held(drawing: Drawing, line_mm: float, *, thread_mm: float = 0.0) -> Held:
-    """For lines that settle so wide, mm; `thread_mm` : how much must hang on a thread to be told, 0 not to look."""
+    """Whether drawn lines hold together when they are lifted.
+
+    Parameters
+    ----------
+    drawing : Drawing
+    line_mm : float
+        How wide a line settles, mm.
+    thread_mm : float
+        How much must hang on a thread to be told, mm; 0 not to look.
+
+    Returns
+    -------
+    Held
+    """
     parts = parts_of(beads(drawing, line_mm))
     openings = sum(len(p.interiors) for p in parts)
     if len(parts) != 1:

@@ -37,10 +37,12 @@ class Cell:
 
     @property
     def bottom(self) -> float:
+        """Where the lowest line runs, mm below the upper edge."""
         return self.height - self.line / 2
 
     @property
     def deep(self) -> float:
+        """From the upper line to the lowest, mm."""
         return self.bottom - self.top
 
 

@@ -62,6 +62,7 @@ class Swirl:
         return found
 
     def surface(self, dips: int = 0, resolution: int = LOOKED_AT, finer: int = 1) -> Surface:
+        """The surface of the bowl after so many dips."""
         return marbled(
             self.done(dips), width_mm=self.bowl_mm, height_mm=self.bowl_mm, resolution=resolution, finer=finer
         )

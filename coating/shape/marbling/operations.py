@@ -55,6 +55,7 @@ class Drop(Operation):
     colour: int = 1
 
     def back(self, x: Plane, y: Plane) -> NDArray[np.bool_]:
+        """Move points to where they were before the drop fell, in place; which lie inside it."""
         dx, dy = x - np.float32(self.x_mm), y - np.float32(self.y_mm)
         d2 = dx * dx + dy * dy
         r2 = np.float32(self.radius_mm**2)
@@ -77,6 +78,7 @@ class Lift(Operation):
     radius_mm: float
 
     def back(self, x: Plane, y: Plane) -> None:
+        """Move points to where they were before the piece came out, in place."""
         dx, dy = x - np.float32(self.x_mm), y - np.float32(self.y_mm)
         d2 = np.maximum(dx * dx + dy * dy, np.float32(1e-6))
         scale = np.sqrt(1 + np.float32(self.radius_mm**2) / d2)
@@ -97,6 +99,7 @@ class Tine(Operation):
     half_distance_mm: float
 
     def back(self, x: Plane, y: Plane) -> None:
+        """Move points to where they were before the tine was drawn, in place."""
         cos, sin = _direction(self.angle_deg)
         beside = (x - np.float32(self.x_mm)) * -sin + (y - np.float32(self.y_mm)) * cos
         np.abs(beside, out=beside)
@@ -122,6 +125,7 @@ class Stroke(Operation):
     half_distance_mm: float
 
     def back(self, x: Plane, y: Plane) -> None:
+        """Move points to where they were before the stroke, in place."""
         cos, sin = _direction(self.angle_deg)
         x -= np.float32(self.x_mm)
         y -= np.float32(self.y_mm)
@@ -159,6 +163,7 @@ class Comb(Operation):
     half_distance_mm: float
 
     def back(self, x: Plane, y: Plane) -> None:
+        """Move points to where they were before the comb was drawn, in place."""
         cos, sin = _direction(self.angle_deg)
         reach, spacing = self.half_distance_mm, np.float32(self.spacing_mm)
         off = np.mod(x * -sin + y * cos, spacing)
@@ -179,6 +184,7 @@ class Wave(Operation):
     wavelength_mm: float
 
     def back(self, x: Plane, y: Plane) -> None:
+        """Move points to where they were before the wave was drawn, in place."""
         cos, sin = _direction(self.angle_deg)
         beside = x * -sin + y * cos
         beside *= np.float32(2 * math.pi / self.wavelength_mm)
@@ -197,6 +203,7 @@ class Circle(Operation):
     half_distance_mm: float
 
     def back(self, x: Plane, y: Plane) -> None:
+        """Move points to where they were before the circle was stirred, in place."""
         dx, dy = x - np.float32(self.x_mm), y - np.float32(self.y_mm)
         far = np.sqrt(dx * dx + dy * dy)
         turn = np.exp2(np.abs(far - np.float32(self.radius_mm)) * np.float32(-1 / self.half_distance_mm))

@@ -25,7 +25,19 @@ class Verdict:
 
 
 def verdict(surface: Surface, colour: int = 1) -> Verdict:
-    """For one colour of a surface; "bold" where there is none of it."""
+    """How one colour of a surface looks.
+
+    Parameters
+    ----------
+    surface : Surface
+    colour : int
+        Its number.
+
+    Returns
+    -------
+    Verdict
+        "bold" also where there is none of it.
+    """
     from scipy.ndimage import distance_transform_edt
 
     light = surface.colours == colour

@@ -19,7 +19,8 @@ class Cavity(ABC):
 
     @property
     @abstractmethod
-    def deep_mm(self) -> float: ...
+    def deep_mm(self) -> float:
+        """How deep it is, mm."""
 
     @property
     @abstractmethod
@@ -33,7 +34,8 @@ class Cavity(ABC):
 
     @property
     @abstractmethod
-    def open_mm2(self) -> float: ...
+    def open_mm2(self) -> float:
+        """The opening, mm2."""
 
     @property
     @abstractmethod
@@ -55,9 +57,11 @@ class Cavity(ABC):
 
     @property
     def holds_ml(self) -> float:
+        """What it holds when it is full, ml."""
         return self.holds_to_ml(self.deep_mm)
 
     def scaled(self, factor: float) -> Cavity:
+        """The same form, larger or smaller by a factor."""
         return replace(self, **{f.name: factor * getattr(self, f.name) for f in fields(self)})
 
     def for_ml(self, volume_ml: float) -> Cavity:
@@ -75,6 +79,7 @@ class Sided(Cavity):
 
     @property
     def deep_mm(self) -> float:
+        """How deep it is, mm."""
         return self.depth_mm
 
     @property
@@ -92,6 +97,7 @@ class Dome(Sided):
 
     @property
     def open_mm2(self) -> float:
+        """The opening, an ellipse, mm2."""
         return math.pi / 4 * self.long_mm * self.wide_mm
 
     @property
@@ -126,6 +132,7 @@ class Cone(Cavity):
 
     @property
     def deep_mm(self) -> float:
+        """How deep it is, mm."""
         return self.depth_mm
 
     @property
@@ -138,6 +145,7 @@ class Cone(Cavity):
 
     @property
     def open_mm2(self) -> float:
+        """The opening, a circle, mm2."""
         return math.pi / 4 * self.top_mm**2
 
     @property
@@ -170,6 +178,7 @@ class Tray(Sided):
 
     @property
     def open_mm2(self) -> float:
+        """The opening, a rectangle, mm2."""
         return self.long_mm * self.wide_mm
 
     @property

@@ -27,6 +27,7 @@ class Shell:
 
     @property
     def shell_g(self) -> float:
+        """The shell, g."""
         return (self.cavity.holds_ml - self.inner.holds_ml) * _DENSITY / 1000
 
     @property
@@ -51,10 +52,12 @@ class Shell:
 
     @property
     def filling_ml(self) -> float:
+        """What goes in up to the lid, ml."""
         return self.inner.holds_to_ml(self.fills_to_mm)
 
     @property
     def filling_g(self) -> float:
+        """What goes in up to the lid, g."""
         return self.filling_ml * FILLING_KG_M3 / 1000
 
     @property
@@ -108,6 +111,7 @@ class Insert:
 
     @property
     def volume_ml(self) -> float:
+        """What an insert takes up, ml."""
         return math.pi / 4 * self.across_mm**2 * self.high_mm / 1000
 
 

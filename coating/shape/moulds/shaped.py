@@ -42,6 +42,7 @@ class Shaped(Sided):
 
     @property
     def open_mm2(self) -> float:
+        """The opening, mm2."""
         return float(self.opening.area)
 
     @property
@@ -60,6 +61,7 @@ class Shaped(Sided):
         return left if self.depth_mm - wall_mm > 1 and left.open_mm2 > 1 else None
 
     def scaled(self, factor: float) -> Shaped:
+        """The same form, larger or smaller by a factor."""
         return replace(
             self,
             long_mm=factor * self.long_mm,

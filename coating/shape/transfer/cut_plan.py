@@ -55,10 +55,12 @@ class CutPlan:
 
     @property
     def sheets(self) -> int:
+        """How many transfer sheets are used."""
         return 1 + max((p.sheet for p in self.placed), default=-1)
 
     @property
     def waste_fraction(self) -> float:
+        """Which share of them is cut away."""
         used = sum(p.width_mm * p.height_mm for p in self.placed)
         return 1 - used / (self.sheets * self.sheet_mm[0] * self.sheet_mm[1]) if self.placed else 0.0
 

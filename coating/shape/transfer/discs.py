@@ -24,10 +24,12 @@ class DiscPlan:
 
     @property
     def sheets(self) -> int:
+        """How many transfer sheets are used."""
         return self.placed[-1][0] + 1
 
     @property
     def waste_fraction(self) -> float:
+        """Which share of them is cut away."""
         used = len(self.placed) * math.pi / 4 * self.diameter_mm**2
         return 1 - used / (self.sheets * self.sheet_mm[0] * self.sheet_mm[1])
 

@@ -45,6 +45,21 @@ def ring(diameter_mm: float, side_mm: float, *, gap_mm: float = 0.0, flat: bool 
 def oval_round_mm(long_mm: float, wide_mm: float) -> float:
     """The way round an oval (Ramanujan 1914, second formula).
 
+    Parameters
+    ----------
+    long_mm, wide_mm : float
+        Its axes, mm.
+
+    Returns
+    -------
+    float
+        mm.
+
+    Raises
+    ------
+    OutOfBounds
+        A value outside its bounds.
+
     >>> round(oval_round_mm(100, 100), 6) == round(100 * math.pi, 6)
     True
     """
@@ -54,7 +69,26 @@ def oval_round_mm(long_mm: float, wide_mm: float) -> float:
 
 
 def oval_ring(long_mm: float, wide_mm: float, side_mm: float, *, gap_mm: float = 0.0) -> Ring:
-    """Pieces bent round an oval. Raises OutOfBounds as `ring`."""
+    """Pieces bent round an oval.
+
+    Parameters
+    ----------
+    long_mm, wide_mm : float
+        Its axes, mm.
+    side_mm : float
+        Of a piece, mm.
+    gap_mm : float
+        The least gap between pieces, mm.
+
+    Returns
+    -------
+    Ring
+
+    Raises
+    ------
+    OutOfBounds
+        A value outside its bounds, or a piece that does not go round.
+    """
     around = oval_round_mm(long_mm, wide_mm)
     side, least = check("piece_side_mm", side_mm, "side_mm"), check("kerf_mm", gap_mm, "gap_mm")
     count = math.floor(around / (side + least) + 1e-9)
@@ -64,8 +98,29 @@ def oval_ring(long_mm: float, wide_mm: float, side_mm: float, *, gap_mm: float =
 
 
 def box_ring(long_mm: float, wide_mm: float, side_mm: float, *, gap_mm: float = 0.0) -> tuple[int, int, Ring]:
-    """Flat pieces along the sides of a dessert with corners: how many on a long and on a wide side, and all four with
-    the narrower of their gaps. Raises OutOfBounds for a piece longer than a side."""
+    """Flat pieces along the sides of a dessert with corners.
+
+    Parameters
+    ----------
+    long_mm, wide_mm : float
+        Its sides, mm.
+    side_mm : float
+        Of a piece, mm.
+    gap_mm : float
+        The least gap between pieces, mm.
+
+    Returns
+    -------
+    on_long, on_wide : int
+        How many stand on a long and on a wide side.
+    ring : Ring
+        All four sides, with the narrower of their gaps.
+
+    Raises
+    ------
+    OutOfBounds
+        A value outside its bounds, or a piece longer than a side.
+    """
     side, least = check("piece_side_mm", side_mm, "side_mm"), check("kerf_mm", gap_mm, "gap_mm")
     sides = [check("tier_or_cup_mm", mm, "diameter_mm") for mm in (long_mm, wide_mm)]
     on = [math.floor((mm + least) / (side + least) + 1e-9) for mm in sides]
@@ -76,6 +131,21 @@ def box_ring(long_mm: float, wide_mm: float, side_mm: float, *, gap_mm: float = 
 
 
 def sleeve_mm(diameter_mm: float, thickness_mm: float, overlap_mm: float) -> float:
-    """How long a strip is that goes round with its ends pressed together: pi (D + t) + overlap."""
+    """How long a strip is that goes round with its ends pressed together: pi (D + t) + overlap.
+
+    Parameters
+    ----------
+    diameter_mm, thickness_mm, overlap_mm : float
+
+    Returns
+    -------
+    float
+        mm.
+
+    Raises
+    ------
+    OutOfBounds
+        A value outside its bounds.
+    """
     across = check("tier_or_cup_mm", diameter_mm, "diameter_mm")
     return math.pi * (across + check("thickness_mm", thickness_mm)) + check("overlap_mm", overlap_mm)

@@ -20,7 +20,19 @@ class Cut:
 
 
 def cuts(boxes: Sequence[Box], sheet: tuple[int, int]) -> list[Cut] | None:
-    """The cuts that free every box, in the order they are made; None where straight cuts cannot."""
+    """The cuts that free every box, in the order they are made.
+
+    Parameters
+    ----------
+    boxes : sequence of Box
+    sheet : tuple of int
+        Width and height, in the units of the boxes.
+
+    Returns
+    -------
+    list of Cut or None
+        None where straight cuts cannot.
+    """
     return _cuts(list(boxes), (0, 0, *sheet))
 
 

@@ -241,6 +241,7 @@ def unit_word(part: Part) -> str:
 
 @register.filter
 def amount(part: Part) -> str:
+    """How much of a part, in the words of the kitchen."""
     return amount_text(part)
 
 
@@ -304,6 +305,7 @@ def lower_first(text: str) -> str:
 
 @register.filter
 def percent(share: float | None) -> str:
+    """A share as a whole percentage; nothing for None."""
     return "" if share is None else f"{share * 100:.0f} %"
 
 

@@ -22,6 +22,7 @@ PARAMETER_TITLES = {
 
 @register.filter
 def parameter_title(name: str) -> str:
+    """What a parameter is called on a page."""
     return PARAMETER_TITLES.get(name, name)
 
 

@@ -32,16 +32,19 @@ def half(value: float) -> str:
 
 @register.filter
 def times(value: float, factor: float) -> float:
+    """value times factor."""
     return value * factor
 
 
 @register.filter
 def plus(value: float, more: float) -> float:
+    """value and more."""
     return value + more
 
 
 @register.filter
 def minus(value: float, less: float) -> float:
+    """value less something."""
     return value - less
 
 

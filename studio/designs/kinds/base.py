@@ -67,12 +67,15 @@ class DesignForm(KeepsMeasures, forms.Form):
         return [self[name] for name in (*self.main, *self.more) if name in self.fields and self[name].is_hidden]
 
     def main_fields(self) -> list[tuple[Any, bool]]:
+        """The fields in sight, and whether they are pills."""
         return self.shown((*self.main, "colour", "white"))
 
     def more_fields(self) -> list[tuple[Any, bool]]:
+        """The fields behind “more”, and whether they are pills."""
         return self.shown(self.more)
 
     def more_wrong(self) -> bool:
+        """Whether one of those behind “more” is wrong."""
         return any(name in self.errors for name in self.more) if self.is_bound else False
 
 
@@ -191,6 +194,7 @@ class Worked:
 
     @property
     def verdict(self) -> str:
+        """How the bowl suits it, in a word."""
         return self.place.verdict(self.window.technique)
 
     def drawn(self) -> Json:
@@ -247,10 +251,12 @@ class DesignKind:
 
     @property
     def says_template(self) -> str:
+        """The template of the sentences."""
         return f"designs/says/{self.name}.html"
 
     @property
     def picture_template(self) -> str:
+        """The template of the picture."""
         return f"designs/pictures/{self.name}.html"
 
     def first(self, place: Place) -> Typed:
@@ -296,6 +302,7 @@ class DesignKind:
 
     @staticmethod
     def bag_of(place: Place, technique: str, line_mm: float, mass_g: float, speed_mm_s: float) -> Bag:
+        """The bag that pipes this line."""
         warm_c = place.desk.now.temperature_c if place.desk else None
         return bag_for(
             line_mm,
@@ -314,4 +321,5 @@ class DesignKind:
 
     @staticmethod
     def window_of(technique: str) -> Window:
+        """What a technique asks of the flow."""
         return window(technique)

@@ -35,6 +35,8 @@ _HIGH, _WIDE = 210.0, 84.0  # of the picture of the bottle
 
 
 class BottleForm(DesignForm):
+    """What is asked about bottles of layers."""
+
     unit = forms.ChoiceField(label="Layers in", choices=UNITS, initial="1.0", widget=forms.RadioSelect)
     cavities = CountField("cavities", label="Cavities", initial=12, high=240)
     each_ml = VolumeField("layer_ml", label="One cavity holds", initial=8.0)
@@ -96,6 +98,8 @@ class Band:
 
 
 class BottleKind(DesignKind):
+    """Bottles of layers in the studio."""
+
     name, title, says, techniques, form = (
         "bottle",
         "Layered bottle",

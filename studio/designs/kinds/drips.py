@@ -39,6 +39,8 @@ A_DRIP_S = 6.0  # squeezed, and on to the next; an assumption
 
 
 class DripsForm(DesignForm):
+    """What is asked about drips down a cake."""
+
     arranged = forms.ChoiceField(label="Where", choices=ARRANGED, initial="round", widget=forms.RadioSelect)
     second = forms.ChoiceField(label="Second colour", required=False)
     diameter_mm = LengthField("tier_mm", label="Tier, across", initial=180.0)
@@ -75,6 +77,8 @@ class DripsForm(DesignForm):
 
 
 class DripsKind(DesignKind):
+    """Drips down a cake in the studio."""
+
     name, title, says, techniques, form = (
         "drips",
         "Drips",

@@ -31,6 +31,8 @@ BALLS = ("ball", "berry", "marshmallow", "sweet")
 
 
 class FaceForm(DesignForm):
+    """What is asked about lines over a face."""
+
     pattern = forms.ChoiceField(
         label="Pattern", choices=[(p.name, p.title) for p in FACE_PATTERNS.values()], initial="zigzag"
     )
@@ -49,6 +51,8 @@ class FaceForm(DesignForm):
 
 
 class FaceKind(DesignKind):
+    """Lines over a face in the studio."""
+
     name, title, says, techniques, form = (
         "face",
         "Lines over pieces",

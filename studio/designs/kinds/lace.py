@@ -46,6 +46,8 @@ RAIL_WORDS = [
 
 
 class LaceForm(DesignForm):
+    """What is asked about lace."""
+
     pattern = forms.ChoiceField(
         label="Pattern", choices=[(p.name, p.title) for p in PATTERNS.values()], initial="stars"
     )
@@ -93,6 +95,8 @@ class Times:
 
 
 class LaceKind(DesignKind):
+    """Lace in the studio."""
+
     name, title, says, techniques, form, checks = (
         "lace",
         "Lace",

@@ -37,6 +37,8 @@ WHERE = [
 
 
 class LetteringForm(DesignForm):
+    """What is asked about lettering."""
+
     text = WordsField(
         lines=True, label="It says", initial="Clear skies", max_length=200, widget=forms.Textarea(attrs={"rows": 2})
     )
@@ -63,6 +65,8 @@ class LetteringForm(DesignForm):
 
 
 class LetteringKind(DesignKind):
+    """Lettering in the studio."""
+
     name, title, says, techniques, form = (
         "lettering",
         "Lettering",

@@ -30,7 +30,7 @@ from studio.common.types import Context, Json, Typed
 from studio.designs.kinds.base import DesignForm, DesignKind, Other, Worked
 from studio.designs.kinds.words import grams, many, mm
 from studio.designs.place import Place
-from studio.pieces.reckoned import core_of, told_of
+from studio.pieces.reckoned import as_core_layer, core_of
 
 POURED = [
     ("rows", "in rows"),
@@ -94,6 +94,8 @@ class TwoColours(DesignForm):
 
 
 class MarblingForm(TwoColours):
+    """What is asked about a marbled slab."""
+
     width_mm = LengthField("slab_mm", label="Slab, long", initial=300.0, low=40)
     height_mm = LengthField("slab_mm", label="and wide", initial=200.0, low=40)
     thickness_mm = LengthField("thickness_mm", label="Deep", initial=6.0, low=1, high=40)
@@ -122,6 +124,8 @@ class MarblingForm(TwoColours):
 
 
 class MarblingKind(DesignKind):
+    """A marbled slab in the studio."""
+
     name, title, says, techniques, form = (
         "marbling",
         "Marbling",
@@ -206,7 +210,7 @@ class MarblingKind(DesignKind):
         """What is asked with its share and its depth, and the g of both; a ground that is a layer of its own says how
         much it is. Raises OutOfBounds."""
         layer, kg_m2 = _ground_of(place), asked["width_mm"] * asked["height_mm"] * ORDINARY.g_per_mm3
-        ground_g = on_one_g(core_of(layer.piece), told_of(layer)) if layer else None
+        ground_g = on_one_g(core_of(layer.piece), as_core_layer(layer)) if layer else None
         whole_g = kg_m2 * asked["thickness_mm"]
         share = self._share(asked, ground_g, whole_g)
         if layer is not None and ground_g is not None:

@@ -39,6 +39,8 @@ FLOODED = [("half_set", "once the outline is half-set"), ("wet", "at once, wet i
 
 
 class RunOutForm(DesignForm):
+    """What is asked about run-outs."""
+
     shape = forms.ChoiceField(label="Shape", initial="comet", error_messages={"invalid_choice": GONE})
     width_mm = LengthField("page_mm", label="Across", initial=60.0, low=8, high=600)
     count = CountField("count", label="How many", initial=12, high=400)
@@ -64,6 +66,8 @@ class RunOutForm(DesignForm):
 
 
 class RunOutKind(DesignKind):
+    """Run-outs in the studio."""
+
     name, title, says, techniques, form = (
         "run_out",
         "Shape to lift off",

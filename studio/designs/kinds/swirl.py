@@ -29,6 +29,8 @@ SHOWN = 480
 
 
 class SwirlForm(TwoColours):
+    """What is asked about a swirl to dip into."""
+
     bowl_mm = LengthField("slab_mm", label="Bowl, across", initial=150.0, low=50, high=400)
     piece_mm = LengthField("core_mm", label="A piece is, across", initial=32.0, low=8, high=200)
     dipped = forms.ChoiceField(label="Dipped", choices=DIPPED, initial="0.5", widget=forms.RadioSelect)
@@ -44,6 +46,8 @@ class SwirlForm(TwoColours):
 
 
 class SwirlKind(DesignKind):
+    """A swirl to dip into in the studio."""
+
     name, title, says, techniques, form = (
         "swirl",
         "Marbled dip",

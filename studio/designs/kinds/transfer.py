@@ -55,6 +55,8 @@ MOST = 400
 
 
 class TransferForm(FilmForm):
+    """What is asked about a transfer sheet."""
+
     cut = forms.ChoiceField(label="Cut into", choices=CUTS, initial="square", widget=forms.RadioSelect)
     around = forms.ChoiceField(label="How many", choices=ROUND, initial="bent", widget=forms.RadioSelect)
     diameter_mm = LengthField("tier_or_cup_mm", label="Dessert, across", initial=70.0)
@@ -108,6 +110,8 @@ class TransferForm(FilmForm):
 
 
 class TransferKind(DesignKind):
+    """A transfer sheet in the studio."""
+
     name, title, says, techniques, form = (
         "transfer",
         "Transfer sheet",

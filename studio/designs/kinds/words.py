@@ -12,14 +12,17 @@ def mm(length_mm: float) -> str:
 
 
 def size(wide_mm: float, high_mm: float) -> str:
+    """Width by height, in the units of the kitchen."""
     return f"{mm(wide_mm)} by {mm(high_mm)}"
 
 
 def grams(mass_g: float) -> str:
+    """A mass in the units of the kitchen."""
     return mass_said(mass_g, current().mass)
 
 
 def volume(volume_ml: float) -> str:
+    """A volume in the units of the kitchen."""
     return volume_text(volume_ml, current().volume)
 
 

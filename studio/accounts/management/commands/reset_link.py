@@ -12,6 +12,8 @@ from studio.accounts.models import User
 
 
 class Command(BaseCommand):
+    """Prints a link that sets a new password."""
+
     help = "Print a link that sets a new password for an e-mail address."
 
     def add_arguments(self, parser: CommandParser) -> None:

@@ -13,6 +13,8 @@ from studio.demo.load_demo import clear_old_demos
 
 
 class Command(BaseCommand):
+    """Deletes what nobody comes back for."""
+
     help = "Delete old demo kitchens, old visits and the marks of forms sent days ago."
 
     def handle(self, *args: Any, **options: Any) -> None:

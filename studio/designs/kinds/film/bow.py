@@ -23,6 +23,8 @@ SPREAD_S, JOIN_S, SET_ON_S, HOLD_MIN = 15.0, 25.0, 10.0, 3.0  # assumptions
 
 
 class BowForm(FilmForm):
+    """What is asked about a bow."""
+
     strip_mm = LengthField("strip_mm", label="Strip, long", initial=200.0, low=40, high=400)
     wide_mm = LengthField("piece_side_mm", label="and wide", initial=20.0, low=4, high=80)
     around = CountField("bow_loops", label="Loops in the first ring", initial=8)
@@ -31,6 +33,8 @@ class BowForm(FilmForm):
 
 
 class BowKind(FilmKind):
+    """A bow in the studio."""
+
     name, title, says, techniques, form = "bow", "Bow", "Loops of strips, ring upon ring on a disc", ("film",), BowForm
 
     def fits(self, place: Place) -> dict[str, float]:

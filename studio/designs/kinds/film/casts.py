@@ -23,6 +23,8 @@ SPREAD_S, CUT_S = 90.0, 4.0  # hands for a sheet, and for a piece of it; assumpt
 
 
 class CastForm(FilmForm):
+    """What is asked about a cast on textured film."""
+
     texture = forms.ChoiceField(
         label="Texture", choices=[(t.name, t.title) for t in TEXTURES.values()], initial="bubbles"
     )
@@ -38,6 +40,8 @@ class CastForm(FilmForm):
 
 
 class CastKind(FilmKind):
+    """A cast on textured film in the studio."""
+
     name, title, says, techniques, form = (
         "cast",
         "Textured cast",

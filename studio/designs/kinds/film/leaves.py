@@ -25,6 +25,8 @@ BRUSH_S, SPREAD_S, CUT_S = 20.0, 20.0, 20.0  # hands for one leaf; assumptions
 
 
 class LeafForm(FilmForm):
+    """What is asked about leaves."""
+
     long_mm = LengthField("piece_side_mm", label="Leaf, long", initial=70.0, low=15, high=300)
     wide_mm = LengthField("petal_mm", label="and wide", initial=30.0)
     roll_mm = LengthField("tier_or_cup_mm", label="Bent over, across", initial=80.0)
@@ -41,6 +43,8 @@ class LeafForm(FilmForm):
 
 
 class LeafKind(FilmKind):
+    """Leaves in the studio."""
+
     name, title, says, techniques, form = (
         "leaves",
         "Painted leaves",

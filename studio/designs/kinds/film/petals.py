@@ -24,6 +24,8 @@ DIP_S, SET_ON_S, STAMEN_S = 12.0, 15.0, 2.0  # assumptions
 
 
 class PetalForm(FilmForm):
+    """What is asked about a flower of petals."""
+
     wide_mm = LengthField("petal_mm", label="Widest blade", initial=32.0, low=8)
     sizes = CountField("petal_sizes", label="Blades, big to small", initial=3)
     disc_mm = LengthField("core_mm", label="Built on a disc of", initial=30.0, low=8, high=120)
@@ -46,6 +48,8 @@ def _between(one: Lab, other: Lab, share: float) -> Lab:
 
 
 class PetalKind(FilmKind):
+    """A flower of petals in the studio."""
+
     name, title, says, techniques, form = (
         "petals",
         "Knife petals",

@@ -24,6 +24,8 @@ SPREAD_S, ROLL_S, BASE_S = 25.0, 40.0, 30.0  # hands for one; assumptions
 
 
 class SleeveForm(FilmForm):
+    """What is asked about a sleeve."""
+
     closed = forms.ChoiceField(label="It is", choices=CLOSED, initial="base", widget=forms.RadioSelect)
     diameter_mm = LengthField("tier_or_cup_mm", label="Rolled round, across", initial=60.0)
     height_mm = LengthField("sleeve_mm", label="High", initial=70.0)
@@ -37,6 +39,8 @@ class SleeveForm(FilmForm):
 
 
 class SleeveKind(FilmKind):
+    """A sleeve in the studio."""
+
     name, title, says, techniques, form = (
         "sleeve",
         "Sleeve or cuff",

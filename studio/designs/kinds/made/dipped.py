@@ -52,6 +52,8 @@ TOPPED_S, RIM_SHARE = 3.0, 0.2
 
 
 class DipForm(DesignForm):
+    """What is asked about dipped pieces."""
+
     core = forms.ChoiceField(
         label="What is dipped", choices=[(n, CORES[n].title) for n in DIPPED], initial="round_biscuit"
     )
@@ -83,6 +85,8 @@ class DipForm(DesignForm):
 
 
 class DipKind(DesignKind):
+    """Dipped pieces in the studio."""
+
     name, title, says, techniques, form = (
         "dip",
         "Dip",

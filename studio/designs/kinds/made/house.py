@@ -34,6 +34,8 @@ CUT_S, PLACE_S = 25.0, 20.0  # hands for a panel; assumptions
 
 
 class HouseForm(DesignForm):
+    """What is asked about a house or box."""
+
     what = forms.ChoiceField(label="It is a", choices=KINDS_OF_IT, initial=HOUSE, widget=forms.RadioSelect)
     made_of = forms.ChoiceField(label="Panels are", choices=MADE_OF, initial="coating", widget=forms.RadioSelect)
     long_mm = LengthField("panel_mm", label="Long", initial=120.0, low=30)
@@ -57,6 +59,7 @@ class HouseForm(DesignForm):
             del self.fields[name]
 
     def clean_inside(self) -> str:
+        """What goes inside, as a list of words."""
         told = [word.strip() for word in self.cleaned_data["inside"].split(",") if word.strip()]
         if len(told) > MOST_INSIDE:
             raise forms.ValidationError(f"{MOST_INSIDE} things at most.")
@@ -64,6 +67,8 @@ class HouseForm(DesignForm):
 
 
 class HouseKind(DesignKind):
+    """A house or box in the studio."""
+
     name, title, says, techniques, form = (
         "house",
         "Box or house",

@@ -25,6 +25,8 @@ OF_PIECE = "own:piece"
 
 
 class MouldForm(DesignForm):
+    """What is asked about a mould."""
+
     preset = forms.ChoiceField(label="Mould", choices=[(p.name, p.title) for p in PRESETS.values()], initial="praline")
     way = forms.ChoiceField(label="Filled", choices=WAYS, initial="filled", widget=forms.RadioSelect)
     made_of = forms.ChoiceField(label="The mould is", choices=MADE_OF, initial="plastic", widget=forms.RadioSelect)

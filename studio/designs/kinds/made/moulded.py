@@ -57,6 +57,8 @@ class Made:
 
 
 class MouldKind(DesignKind):
+    """Moulded pieces in the studio."""
+
     name, title, says, techniques, form = (
         "mould",
         "Mould",

@@ -57,6 +57,8 @@ SPRAY_MM = 0.04
 
 
 class PaintForm(DesignForm):
+    """What is asked about painted pieces."""
+
     ground = forms.ChoiceField(label="Painted on", required=False)
     way = forms.ChoiceField(label="It is painted", choices=WAYS, initial="front", widget=forms.RadioSelect)
     across_mm = LengthField("core_mm", label="A piece is, across", initial=60.0, low=8, high=300)
@@ -86,6 +88,7 @@ class PaintForm(DesignForm):
         field.choices = [("", "none"), *((pk, e.name) for pk, e in self.dusts.items())]
 
     def clean_dust(self) -> str:
+        """A dust that may be eaten."""
         row = self.dusts.get(self.cleaned_data.get("dust") or "")
         if row is not None and row.edible == NON_TOXIC:
             raise forms.ValidationError(
@@ -116,6 +119,8 @@ for _i in range(ROWS):
 
 
 class PaintKind(DesignKind):
+    """Painted pieces in the studio."""
+
     name, title, says, techniques, form = (
         "paint",
         "Painted details",

@@ -13,6 +13,8 @@ POLITE = 10
 
 
 class Command(BaseCommand):
+    """Does the tasks that wait."""
+
     help = "Do the tasks that wait, until told to stop."
 
     def handle(self, *args: Any, **options: Any) -> None:
