@@ -11,7 +11,7 @@ from coating.care import REGIONS
 from coating.heat.schools import ORDINARY_W, SCHOOLS
 from coating.limits import BOUNDS
 from coating.quantities import Measures
-from studio.common.models import Versioned
+from studio.common.models import Versioned, within
 
 
 class UserManager(BaseUserManager["User"]):
@@ -95,6 +95,7 @@ class Kitchen(Versioned):
                 | models.Q(power_w__gte=BOUNDS["oven_w"].low, power_w__lte=BOUNDS["oven_w"].high),
                 name="kitchen_power_w_in_bounds",
             ),
+            within("drain_hole_mm", BOUNDS["hole_mm"].low, BOUNDS["hole_mm"].high, name="kitchen_drain_hole_within"),
         ]
 
     def __str__(self) -> str:

@@ -7,8 +7,9 @@ from typing import Self
 
 from django.db import models
 
+from coating.limits import BOUNDS
 from coating.plan.flavours import TASTES
-from studio.common.models import KitchenOwned, KitchenQuerySet, Versioned
+from studio.common.models import KitchenOwned, KitchenQuerySet, Versioned, within
 
 KINDS = [
     ("base", "Base"),
@@ -32,6 +33,14 @@ EXTRA_KINDS = [
     ("mould", "Mould"),
     ("sheet", "Transfer sheet"),
 ]
+NUMBERS_OF_AN_EXTRA = {
+    "each_g": "mass_g",
+    "keeps_days": "keeps_days",
+    "pack": "pack",
+    "price": "price",
+    "uses": "uses",
+    "cavities": "cavities",
+}
 EATEN = ("topping", "filling", "icing", "modelling", "insert", "dust", "leaf")  # kinds that somebody eats
 FAMILIES = [("", "does not matter"), ("cocoa", "cocoa butter"), ("palm", "palm-type fat")]
 SORTS = [("white", "white"), ("milk", "milk"), ("dark", "dark"), ("coloured", "coloured")]
@@ -184,7 +193,13 @@ class Extra(KitchenOwned, Versioned):
 
     class Meta:
         ordering = ["pk"]
-        constraints = [models.UniqueConstraint(fields=["kitchen", "kind", "name"], name="one_extra_a_name")]
+        constraints = [
+            models.UniqueConstraint(fields=["kitchen", "kind", "name"], name="one_extra_a_name"),
+            *(
+                within(field, BOUNDS[bound].low, BOUNDS[bound].high, name=f"extra_{field}_within")
+                for field, bound in NUMBERS_OF_AN_EXTRA.items()
+            ),
+        ]
 
     def __str__(self) -> str:
         return self.name

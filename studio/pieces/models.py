@@ -13,11 +13,12 @@ from django.utils.functional import cached_property
 
 from studio.colours.models import Colour
 from studio.common import clock
-from studio.common.models import KitchenOwned, KitchenQuerySet, Versioned
+from studio.common.models import KitchenOwned, KitchenQuerySet, Versioned, within
 from studio.cupboard.models import Extra, Ingredient
 from studio.cupboard.tones import WHITES, Tone
 
 LEAST_SHARE = 1e-6
+MOST_OF_A_PIECE = 100_000  # with all that is counted from a family
 
 
 class JobQuerySet(KitchenQuerySet):
@@ -172,6 +173,11 @@ class Piece(KitchenOwned, Versioned):
 
     class Meta:
         ordering = ["pk"]
+        constraints = [
+            within("count", 0, MOST_OF_A_PIECE, name="piece_count_within"),
+            within("spares", 0, MOST_OF_A_PIECE, name="piece_spares_within"),
+            within("share", 0, MOST_OF_A_PIECE, name="piece_share_within"),
+        ]
 
     def __str__(self) -> str:
         return self.name
@@ -247,6 +253,7 @@ class Layer(KitchenOwned, Versioned):
             models.CheckConstraint(
                 condition=models.Q(technique="part") | models.Q(part=None), name="only_a_part_names_a_piece"
             ),
+            within("back", 0, MOST_OF_A_PIECE, name="layer_back_within"),
         ]
 
     def __str__(self) -> str:

@@ -7,13 +7,20 @@ import xml.etree.ElementTree as ET
 from pathlib import Path
 from unittest import mock
 
+from django.apps import apps
 from django.conf import settings
 from django.db import OperationalError
+from django.db.models import CheckConstraint, FloatField, IntegerField
 from django.test import Client, RequestFactory, TestCase
 
 from studio.common.loaders import joined
 from studio.demo.parts import parts
 
+HOUSES_OWN = {
+    *("version", "cupboard_version", "seq", "last_seq", "order", "apart"),
+    *("tries", "kitchen_pk", "mark", "width", "height"),
+}
+COUNTS_OF_THE_HOUSE = ("Tally", "Beat")
 STUDIO = Path(settings.ROOT) / "studio"
 
 
@@ -33,6 +40,20 @@ class House(TestCase):
             self.assertEqual(result.failed, 0, name)
             ran += result.attempted
         self.assertGreater(ran, 6)
+
+    def test_numbers_of_rows_have_bounds_in_the_database(self) -> None:
+        """But for those that count what the house itself does."""
+        ours = [m for m in apps.get_models() if m.__module__.startswith("studio.")]
+        for model in (m for m in ours if m.__name__ not in COUNTS_OF_THE_HOUSE):
+            checks = " ".join(str(c.condition) for c in model._meta.constraints if isinstance(c, CheckConstraint))
+            for field in model._meta.concrete_fields:
+                if (
+                    isinstance(field, FloatField | IntegerField)
+                    and field.name not in HOUSES_OWN
+                    and not field.primary_key
+                ):
+                    self.assertIn(f"'{field.name}", checks, model.__name__)
+        self.assertGreater(len(ours), 20)
 
     def test_a_broken_line_is_a_blank_and_no_more(self) -> None:
         """What is put into a sentence from a template of its own has no blank after it."""
