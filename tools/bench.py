@@ -26,7 +26,7 @@ from tools.bench_designs import measure_cut_plans, measure_designs, measure_marb
 from tools.bench_job import measure_reckoning
 from tools.bench_timing import Report, Took, loop_ms, median, p95, slowest, timed, took
 from tools.database import ROOT, CannotStart, Database, free_port
-from tools.parts import Part, until_it_answers, web_command
+from tools.parts import ServerPart, until_it_answers, web_command
 from tools.runtime import RUNTIME, environment, manage
 
 LIVE_MS, PAGE_MS, MEMORY_MB, CALL_S = 100.0, 200.0, 350.0, 0.6
@@ -323,7 +323,7 @@ def main() -> int:
     shutil.rmtree(folder, ignore_errors=True)
     RUNTIME.mkdir(exist_ok=True)
     database, port = Database(folder, durable=True), free_port()
-    web = Part("The web server", web_command("127.0.0.1", port), kindly_s=6)
+    web = ServerPart("The web server", web_command("127.0.0.1", port), kindly_s=6)
     try:
         database.start()
         env = environment(database, port=port)

@@ -48,16 +48,16 @@ def measure_shapes(report: Report) -> None:
 
 def measure_cut_plans(report: Report) -> None:
     """Sixty pieces of ten sizes on sheets of 400 x 250 mm, some of which may be turned; and a few that are solved."""
-    from coating.shape.transfer import Wanted, cut_plan
+    from coating.shape.transfer import WantedPieces, cut_plan
 
-    wanted = [Wanted(30 + 7 * i, 90 - 5 * i, 6, i % 2 == 0) for i in range(10)]
+    wanted = [WantedPieces(30 + 7 * i, 90 - 5 * i, 6, i % 2 == 0) for i in range(10)]
     cut_plan((400, 250), wanted[:1], kerf_mm=1)
     plans: list[Any] = []
     report.time("cut_plan_60_pieces", took(lambda: plans.append(cut_plan((400, 250), wanted, kerf_mm=1))), CUT_PLAN_MS)
     plan = plans[0]
     least = sum(p.width_mm * p.height_mm for p in plan.placed) / (400 * 250)
     print(f"cut_plan_60_sheets {plan.sheets} of_{least:.2g}_by_area - -")
-    few = [Wanted(130, 120, 6, False), Wanted(60, 40, 8, True)]
+    few = [WantedPieces(130, 120, 6, False), WantedPieces(60, 40, 8, True)]
     report.time("cut_plan_solved_14_pieces", took(lambda: cut_plan((400, 250), few, kerf_mm=1)), 2 * CUT_PLAN_MS)
 
 

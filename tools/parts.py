@@ -57,7 +57,7 @@ def worker_command() -> list[str]:
     return [sys.executable, "manage.py", OURS[1]]
 
 
-class Part:
+class ServerPart:
     """One process with its children, in a group of its own.
 
     Parameters
@@ -128,7 +128,7 @@ def answers(port: int, host: str = "127.0.0.1") -> bool:
         return False
 
 
-def until_it_answers(web: Part, port: int, host: str, *, within_s: float = 30.0) -> None:
+def until_it_answers(web: ServerPart, port: int, host: str, *, within_s: float = 30.0) -> None:
     """Raises CannotStart when it ends, or does not answer."""
     until = time.monotonic() + within_s
     while time.monotonic() < until and web.alive():

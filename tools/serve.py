@@ -16,7 +16,7 @@ from pathlib import Path
 from tools import runtime
 from tools.database import END_WITHIN_S, ROOT, CannotStart, Database, free_port, tied_to_us
 from tools.keep import Nights, back_up
-from tools.parts import GRACE_S, Part, end_leftovers, until_it_answers, web_command, worker_command
+from tools.parts import GRACE_S, ServerPart, end_leftovers, until_it_answers, web_command, worker_command
 from tools.put_back import restore, tidy_up
 from tools.runtime import EVERYWHERE, environment, own_the_runtime, room_on_the_disk, set_aside, set_up
 
@@ -85,9 +85,9 @@ def serve(asked: argparse.Namespace) -> None:
     if asked.fresh:
         set_aside(folder)
     database = Database(folder, durable=True)
-    web = Part("The web server", web_command(asked.host, asked.port), kindly_s=GRACE_S + 2)
+    web = ServerPart("The web server", web_command(asked.host, asked.port), kindly_s=GRACE_S + 2)
     nights = Nights(database)
-    workers = [Part(f"Worker {i + 1}", worker_command(), kindly_s=2) for i in range(asked.workers)]
+    workers = [ServerPart(f"Worker {i + 1}", worker_command(), kindly_s=2) for i in range(asked.workers)]
     try:
         database.start()
         env = environment(database, host=asked.host, port=asked.port, demo=not asked.no_demo)
@@ -111,7 +111,7 @@ def serve(asked: argparse.Namespace) -> None:
         nights.end()
 
 
-def _watch(stop: threading.Event, nights: Nights, parts: list[Part], env: dict[str, str]) -> None:
+def _watch(stop: threading.Event, nights: Nights, parts: list[ServerPart], env: dict[str, str]) -> None:
     """Keep all of it running, a copy every night, and what is old put away, until told to stop."""
     database, tidied = nights.database, -TIDY_EVERY_S
     while not stop.wait(LOOK_EVERY_S):

@@ -39,7 +39,7 @@ _READING_SD = 1.0
 
 
 @dataclass(frozen=True)
-class Fitted:
+class FittedColourant:
     """A colourant's absorption, the family whose shape it has and how far the tint is from it then."""
 
     absorption: Curve
@@ -49,7 +49,7 @@ class Fitted:
 
 def fit_colourant(
     base: Sequence[Part], grams: float, lab: Sequence[float], *, scattering: Curve = NO_SCATTER
-) -> Fitted:
+) -> FittedColourant:
     """Absorption of a colourant from one tint.
 
     Parameters
@@ -93,7 +93,7 @@ def fit_colourant(
         raise NoSuchColour(
             "No colour stirred into that base gives this. Was it read in the same light as the base?", field="lab"
         )
-    return Fitted(best[1], best[2], de00)
+    return FittedColourant(best[1], best[2], de00)
 
 
 def _moved(bands: tuple[Band, ...], p: Array) -> Curve:

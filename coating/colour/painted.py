@@ -87,14 +87,14 @@ def painted(
 
 
 @dataclass(frozen=True)
-class Shade:
+class PaintedShade:
     """One part of a row from pale to deep: passes of a fine spray, and the colour that is seen."""
 
     passes: int
     lab: Lab
 
 
-def shaded(paint: Sequence[Part], ground: Array, parts: int) -> list[Shade]:
+def shaded(paint: Sequence[Part], ground: Array, parts: int) -> list[PaintedShade]:
     """So many parts, each as far from the last as can be, the deepest hiding what is under it.
 
     Parameters
@@ -115,5 +115,5 @@ def shaded(paint: Sequence[Part], ground: Array, parts: int) -> list[Shade]:
     found = []
     for k in range(1, many + 1):
         at = int(np.argmin(np.abs(gone - gone[-1] * k / many))) if k < many else last
-        found.append(Shade(int(passes[at]), (float(labs[at][0]), float(labs[at][1]), float(labs[at][2]))))
+        found.append(PaintedShade(int(passes[at]), (float(labs[at][0]), float(labs[at][1]), float(labs[at][2]))))
     return found

@@ -22,7 +22,7 @@ _UNEVEN = 6.0
 
 
 @dataclass(frozen=True)
-class Patch:
+class PhotoPatch:
     """A square of a picture: its middle and half its side, as shares (0 to 1) of the width and height."""
 
     x: float
@@ -38,7 +38,9 @@ class Seen:
     uneven: bool
 
 
-def colour_in_photo(pixels: Pixels, spot: Patch, *, card: Patch | None = None, card_kind: str = "white") -> Seen:
+def colour_in_photo(
+    pixels: Pixels, spot: PhotoPatch, *, card: PhotoPatch | None = None, card_kind: str = "white"
+) -> Seen:
     """Colour of a spot.
 
     Parameters
@@ -80,7 +82,7 @@ def colour_in_photo(pixels: Pixels, spot: Patch, *, card: Patch | None = None, c
     return Seen((float(lab[0]), float(lab[1]), float(lab[2])), bool(spread.std(axis=0).max() > _UNEVEN))
 
 
-def _cut(pixels: Pixels, patch: Patch, field: str) -> Pixels:
+def _cut(pixels: Pixels, patch: PhotoPatch, field: str) -> Pixels:
     height, width = pixels.shape[:2]
     if not (0 <= patch.x <= 1 and 0 <= patch.y <= 1):
         raise OutOfBounds("That is outside the picture.", field=field)

@@ -21,7 +21,7 @@ _BAND = re.compile(r"(?:spectral|nm|r|spectral_nm|spectral_|nm_)*?(\d{3})(?:nm)?
 
 
 @dataclass(frozen=True)
-class Reading:
+class ColourReading:
     """A name ("" without one) and CIELAB."""
 
     name: str
@@ -37,7 +37,7 @@ def lab_from_hex(text: str) -> tuple[float, float, float]:
     return float(lab[0]), float(lab[1]), float(lab[2])
 
 
-def read_readings(text: str) -> list[Reading]:
+def read_readings(text: str) -> list[ColourReading]:
     """Readings in the order of the file.
 
     The columns are known by their headings: L a b (LAB_L ...), X Y Z (of 100), R G B (of 255 or of 1), hex, or bands
@@ -66,7 +66,7 @@ def read_readings(text: str) -> list[Reading]:
         if not (np.isfinite(lab).all() and 0 <= lab[0] <= 100.5 and np.abs(lab[1:]).max() <= 200):
             raise Unreadable(f"Line {line} is no colour a surface can have.", field="file")
         said = row[name].strip()[:60] if name is not None else ""
-        found.append(Reading(said, (min(100.0, float(lab[0])), float(lab[1]), float(lab[2]))))
+        found.append(ColourReading(said, (min(100.0, float(lab[0])), float(lab[1]), float(lab[2]))))
     return found
 
 

@@ -6,7 +6,7 @@ from typing import Any
 
 from coating.colour.mixing import Part
 from coating.errors import MissingField, WrongShape
-from coating.facade.fields import LAB, Choice, Many, Number, Record, Text, Vector
+from coating.facade.fields import LAB, Choice, ListOf, Number, Record, Text, Vector
 from coating.facade.parts import INGREDIENT, PART, part_from, part_of, part_out
 from coating.facade.registry import Entry
 from coating.flow.trade_number import number_from_flow
@@ -40,7 +40,7 @@ EVENT = Record(
         "off": Number("loss_fraction", None),
         "ratio_per_s": Number("k_per_s", None),
         "lab": Vector(LAB, None),
-        "parts": Many(PART, None),
+        "parts": ListOf(PART, None),
         "target_seq": Number("at_s", None, whole=True),
     }
 )
@@ -121,7 +121,7 @@ ENTRIES = (
     Entry(
         "bowl.state",
         "fold the events of a bowl into its state at a moment",
-        Record({"context": CONTEXT, "events": Many(EVENT, most=5000), "at_s": Number("at_s")}),
+        Record({"context": CONTEXT, "events": ListOf(EVENT, most=5000), "at_s": Number("at_s")}),
         _state,
     ),
 )

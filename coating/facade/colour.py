@@ -7,7 +7,7 @@ from typing import Any
 from coating.colour import colour_difference, difference_word, lab_from_reflectance, mix, srgb_from_lab
 from coating.colour.cie import WHITE_A, WHITE_D65
 from coating.colour.kubelka_munk1931 import film_reflectance
-from coating.facade.fields import LAB, Choice, Many, Number, Record, Vector
+from coating.facade.fields import LAB, Choice, ListOf, Number, Record, Vector
 from coating.facade.parts import PART, part_from
 from coating.facade.registry import Entry
 
@@ -79,7 +79,7 @@ ENTRIES = (
     Entry(
         "colour.mix",
         "colour of a bowl from its parts, and how much colour it carries",
-        Record({"parts": Many(PART), "illuminant": ILLUMINANT}),
+        Record({"parts": ListOf(PART), "illuminant": ILLUMINANT}),
         _mix,
     ),
 )

@@ -166,7 +166,7 @@ class Record:
 
 
 @dataclass(frozen=True)
-class Many:
+class ListOf:
     """A list of one kind of thing, at most `most` long."""
 
     item: Field

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from coating.errors import OutOfBounds, UnknownName, WrongShape
-from coating.facade.fields import LAB, Choice, Flag, Many, Named, Number, Record, Text, Vector
+from coating.facade.fields import LAB, Choice, Flag, ListOf, Named, Number, Record, Text, Vector
 from coating.facade.parts import INGREDIENT, PART, part_from, part_out
 from coating.facade.registry import Entry
 from coating.flow.thinning import THINNERS
@@ -56,10 +56,10 @@ PIECE = Record(
     {
         "id": Text(),
         "core": Choice(tuple(KINDS)),
-        "size_mm": Many(Number("core_mm"), None, most=3),
+        "size_mm": ListOf(Number("core_mm"), None, most=3),
         "count": Number("count_or_none", whole=True),
         "spares": Number("spares", None, whole=True),
-        "layers": Many(LAYER, [], most=40),
+        "layers": ListOf(LAYER, [], most=40),
     }
 )
 JOINT = Record(
@@ -74,7 +74,7 @@ JOINT = Record(
 MOULD = Record(
     {
         "core": Choice(tuple(KINDS)),
-        "size_mm": Many(Number("core_mm"), most=3),
+        "size_mm": ListOf(Number("core_mm"), most=3),
         "cavities": Number("cavities", whole=True),
         "count": Number("cavities", 1.0, whole=True),
     }
@@ -87,8 +87,8 @@ KITCHEN = Record(
         "room_c": Number("room_c", 21.0),
         "humidity": Number("humidity", 0.6),
         "cold": Choice(PLACES, "room"),
-        "vessels_mm": Many(Number("core_mm"), None, most=20),
-        "moulds": Many(MOULD, [], most=60),
+        "vessels_mm": ListOf(Number("core_mm"), None, most=20),
+        "moulds": ListOf(MOULD, [], most=60),
         "stand_places": Number("places", 0.0, whole=True),
         "places": Record(
             {"fridge": Number("places", None, whole=True), "freezer": Number("places", None, whole=True)}, {}
@@ -100,13 +100,13 @@ KITCHEN = Record(
 )
 SHELF = Record(
     {
-        "bases": Many(INGREDIENT, ["bright", "ivory"], most=20),
-        "colourants": Many(INGREDIENT, [], most=40),
+        "bases": ListOf(INGREDIENT, ["bright", "ivory"], most=20),
+        "colourants": ListOf(INGREDIENT, [], most=40),
         "thinner": Choice(THINNERS, None),
     },
     {},
 )
-COLOUR = Record({"lab": Vector(LAB, None), "parts": Many(PART, None, most=20), "grams": Number("mass_g", None)})
+COLOUR = Record({"lab": Vector(LAB, None), "parts": ListOf(PART, None, most=20), "grams": Number("mass_g", None)})
 
 
 def _shelf(given: dict[str, Any]) -> Shelf:
@@ -264,8 +264,8 @@ ENTRIES = (
         "what a job comes to: lines, bowls with their recipes, steps, stock",
         Record(
             {
-                "pieces": Many(PIECE, most=400),
-                "joints": Many(JOINT, [], most=200),
+                "pieces": ListOf(PIECE, most=400),
+                "joints": ListOf(JOINT, [], most=200),
                 "colours": Named(COLOUR, most=80, default={}),
                 "kitchen": KITCHEN,
                 "shelf": SHELF,

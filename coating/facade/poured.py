@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from coating.errors import MissingField
-from coating.facade.fields import Choice, Flag, Many, Number, Record, Text, Vector
+from coating.facade.fields import Choice, Flag, ListOf, Number, Record, Text, Vector
 from coating.facade.registry import Entry
 
 _NEEDS = {
@@ -61,9 +61,9 @@ def _bottle(given: dict[str, Any]) -> dict[str, Any]:
 
 
 def _transfer(given: dict[str, Any]) -> dict[str, Any]:
-    from coating.shape.transfer import Wanted, cut_plan
+    from coating.shape.transfer import WantedPieces, cut_plan
 
-    wanted = [Wanted(t["width_mm"], t["height_mm"], int(t["count"]), t["may_turn"]) for t in given["pieces"]]
+    wanted = [WantedPieces(t["width_mm"], t["height_mm"], int(t["count"]), t["may_turn"]) for t in given["pieces"]]
     plan = cut_plan(given["sheet_mm"], wanted, kerf_mm=given["kerf_mm"])
     placed = [
         {
@@ -100,7 +100,7 @@ ENTRIES = (
                 "width_mm": Number("slab_mm"),
                 "height_mm": Number("slab_mm"),
                 "resolution_px": Number("resolution", 512, whole=True),
-                "operations": Many(_OPERATION, most=400),
+                "operations": ListOf(_OPERATION, most=400),
             }
         ),
         _marble,
@@ -110,7 +110,7 @@ ENTRIES = (
         "what each cavity holds from a bottle filled in layers",
         Record(
             {
-                "layers": Many(Record({"colour": Text(), "volume_ml": Number("layer_ml")}), most=30),
+                "layers": ListOf(Record({"colour": Text(), "volume_ml": Number("layer_ml")}), most=30),
                 "cavities": Number("cavities", whole=True),
             }
         ),
@@ -123,7 +123,7 @@ ENTRIES = (
             {
                 "sheet_mm": Vector(("slab_mm", "slab_mm")),
                 "kerf_mm": Number("kerf_mm", 1.0),
-                "pieces": Many(
+                "pieces": ListOf(
                     Record(
                         {
                             "width_mm": Number("piece_side_mm"),

@@ -7,7 +7,7 @@ from dataclasses import replace
 from typing import Any
 
 from coating.errors import MissingField
-from coating.facade.fields import Choice, Many, Number, Record, Text
+from coating.facade.fields import Choice, ListOf, Number, Record, Text
 from coating.facade.registry import Entry
 from coating.flow.windows import window
 from coating.job import Kitchen, Piece, Shelf, Wanted, reckon
@@ -94,12 +94,12 @@ ENTRIES = (
         "what each colour of a job takes: goes on, spares, lost, melt",
         Record(
             {
-                "pieces": Many(
+                "pieces": ListOf(
                     Record(
                         {
                             "count": Number("count", whole=True),
                             "spares": Number("spares", 0.0, whole=True),
-                            "layers": Many(_LAYER, most=40),
+                            "layers": ListOf(_LAYER, most=40),
                         }
                     )
                 ),

@@ -15,7 +15,7 @@ from coating.colour.recipe import PLAIN, find_recipes
 from coating.colour.search.space import Bounds
 from coating.colour.upsampling import reflectance_from_lab
 from coating.errors import WrongShape
-from coating.facade.fields import LAB, Choice, Field, Many, Number, Record, Vector
+from coating.facade.fields import LAB, Choice, Field, ListOf, Number, Record, Vector
 from coating.facade.parts import INGREDIENT, PART, part_from, part_out
 from coating.facade.registry import Entry
 from coating.stock.ingredients import DEMO_INGREDIENTS, demo_ingredient
@@ -108,7 +108,7 @@ def _coats(given: dict[str, Any]) -> dict[str, Any]:
 
 
 def _names(most: int) -> Field:
-    return Many(INGREDIENT, most=most)
+    return ListOf(INGREDIENT, most=most)
 
 
 ENTRIES = (
@@ -132,7 +132,7 @@ ENTRIES = (
         "the least to add to a bowl that went astray",
         Record(
             {
-                "bowl": Many(PART),
+                "bowl": ListOf(PART),
                 "target_lab": Vector(LAB),
                 "bases": _names(12),
                 "colourants": _names(24),
@@ -147,7 +147,7 @@ ENTRIES = (
         "whole drops for shades that are equal steps to the eye",
         Record(
             {
-                "base": Many(PART),
+                "base": ListOf(PART),
                 "colourant": INGREDIENT,
                 "steps": Number("shades", whole=True),
                 "max_drops": Number("drops", whole=True),
@@ -158,7 +158,7 @@ ENTRIES = (
     Entry(
         "colour.coats",
         "coats of a paint until it hides what is under it; contrast ratio of so many coats",
-        Record({"coating": Many(PART), "ground_lab": Vector(LAB), "coat_mm": Number("coat_mm", COAT_MM)}),
+        Record({"coating": ListOf(PART), "ground_lab": Vector(LAB), "coat_mm": Number("coat_mm", COAT_MM)}),
         _coats,
     ),
 )

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from typing import Any
 
-from coating.facade.fields import Choice, Many, Named, Number, Record, Text
+from coating.facade.fields import Choice, ListOf, Named, Number, Record, Text
 from coating.facade.registry import Entry
 
 _STEP = Record(
@@ -14,7 +14,7 @@ _STEP = Record(
         "duration_s": Number("duration_s"),
         "uses": Named(Number("places", whole=True), 12, None),
         "bowl": Text(default=None),
-        "by": Many(Text(), None, 12),
+        "by": ListOf(Text(), None, 12),
     }
 )
 _LAG = Record(
@@ -35,7 +35,7 @@ _BOWL = Record(
         "lightness": Number("lab_lightness", None),
     }
 )
-_HOLD = Record({"resource": Text(), "steps": Many(Text(), most=60), "places": Number("places", 1, whole=True)})
+_HOLD = Record({"resource": Text(), "steps": ListOf(Text(), most=60), "places": Number("places", 1, whole=True)})
 _NIGHT = Record({"from_s": Number("wait_s"), "until_s": Number("wait_s")})
 
 
@@ -99,14 +99,14 @@ ENTRIES = (
         "when to do what: steps, waits, hands, heat, bowls that cool, places that are few",
         Record(
             {
-                "steps": Many(_STEP, most=400),
-                "lags": Many(_LAG, most=2000),
+                "steps": ListOf(_STEP, most=400),
+                "lags": ListOf(_LAG, most=2000),
                 "resources": Named(Number("places", whole=True)),
                 "bowls": Named(_BOWL, 40, None),
                 "deadline_min": Number("deadline_min", None),
                 "time_limit_s": Number("solve_s", 10.0),
-                "holds": Many(_HOLD, None, 200),
-                "nights": Many(_NIGHT, None, 30),
+                "holds": ListOf(_HOLD, None, 200),
+                "nights": ListOf(_NIGHT, None, 30),
             }
         ),
         _schedule,

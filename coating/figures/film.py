@@ -7,7 +7,7 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from coating.figures.solid import Patch, View, band, circle, disc, raised, view
+from coating.figures.solid import GridPatch, View, band, circle, disc, raised, view
 from coating.shape.film.bow import TILTS_DEG, Bow
 from coating.shape.film.casts import Cast
 from coating.shape.film.curls import Curl
@@ -32,14 +32,14 @@ def sleeve_view(sleeve: Sleeve, lab: Lab) -> View:
         across=9,
     )
     inside = (
-        [Patch(disc(wide, sleeve.base_thick_mm), lab)]
+        [GridPatch(disc(wide, sleeve.base_thick_mm), lab)]
         if sleeve.base
         else [
-            Patch(band(circle(wide - 3, points=61), 0.0, sleeve.height_mm * 1.25, across=11), DESSERT_LAB),
-            Patch(disc(wide - 1, sleeve.height_mm * 1.25), DESSERT_LAB),
+            GridPatch(band(circle(wide - 3, points=61), 0.0, sleeve.height_mm * 1.25, across=11), DESSERT_LAB),
+            GridPatch(disc(wide - 1, sleeve.height_mm * 1.25), DESSERT_LAB),
         ]
     )
-    return view([Patch(wall, lab, outside_mm=6.0), Patch(over, lab, outside_mm=9.0), *inside], tilt_deg=24)
+    return view([GridPatch(wall, lab, outside_mm=6.0), GridPatch(over, lab, outside_mm=9.0), *inside], tilt_deg=24)
 
 
 def curls_view(curl: Curl, lab: Lab) -> View:
@@ -53,7 +53,7 @@ def curls_view(curl: Curl, lab: Lab) -> View:
         wide = curl.wide_mm * (1 - length) * math.cos(curl.slant_rad)
         grid = band(line, rise, rise + wide, across=3)
         grid[..., 0] += i * curl.glass_mm * 1.35
-        found.append(Patch(grid, lab))
+        found.append(GridPatch(grid, lab))
     return view(found, tilt_deg=18)
 
 
@@ -70,12 +70,12 @@ def _loop(bow: Bow) -> Array:
 
 def bow_view(bow: Bow, lab: Lab) -> View:
     """The whole bow on its disc, from above in front."""
-    found = [Patch(disc(bow.disc_mm, -1.0), lab)]
+    found = [GridPatch(disc(bow.disc_mm, -1.0), lab)]
     flat = band(_loop(bow), -bow.wide_mm / 2, bow.wide_mm / 2, across=2)
     for k, (count, tilt) in enumerate(zip(bow.rings, TILTS_DEG, strict=False)):
         for i in range(count):
             turn = 360 * (i + 0.5 * (k % 2)) / count + 11 * k
-            found.append(Patch(raised(flat, tilt, turn, (0, 0, bow.wide_mm * (0.5 + 0.35 * k))), lab))
+            found.append(GridPatch(raised(flat, tilt, turn, (0, 0, bow.wide_mm * (0.5 + 0.35 * k))), lab))
     return view(found, tilt_deg=38)
 
 
@@ -91,19 +91,19 @@ def _petal(long_mm: float, wide_mm: float) -> Array:
 
 def flower_view(flower: Flower, labs: Sequence[Lab], lab: Lab) -> View:
     """The flower from above in front, a colour for each ring, and its stamens."""
-    found = [Patch(disc(flower.disc_mm, -1.0), lab)]
+    found = [GridPatch(disc(flower.disc_mm, -1.0), lab)]
     for k, (ring, shade) in enumerate(zip(flower.rings, labs, strict=True)):
         flat = _petal(ring.long_mm, ring.wide_mm)
         for i in range(ring.count):
             turn = 360 * (i + 0.5 * (k % 2)) / ring.count
             b = math.radians(turn)
             at = (ring.begins_mm * math.cos(b), ring.begins_mm * math.sin(b), 1.5 * k)
-            found.append(Patch(raised(flat, ring.tilt_deg, turn, at), shade))
+            found.append(GridPatch(raised(flat, ring.tilt_deg, turn, at), shade))
     for i in range(flower.stamens):
         far, turn = 0.07 * flower.disc_mm * math.sqrt(i + 0.5), 137.5 * i
         b, high = math.radians(turn), 10.0 + 3 * math.cos(1.7 * i)
         stalk = np.array([[[0, -0.5, 0], [0, -0.5, high]], [[0, 0.5, 0], [0, 0.5, high]]], dtype=float)
-        found.append(Patch(stalk + np.array([far * math.cos(b), far * math.sin(b), 4.0]), STAMEN_LAB))
+        found.append(GridPatch(stalk + np.array([far * math.cos(b), far * math.sin(b), 4.0]), STAMEN_LAB))
     return view(found, tilt_deg=52)
 
 
@@ -127,7 +127,7 @@ def leaves_view(leaves: Leaves, lab: Lab, second: Lab | None) -> View:
         runs = _brushed(rows - 1, 24, np.random.default_rng(7 + i))
         spots = runs if second is not None and leaves.coats > 1 else None
         at = (0.72 * leaves.long_mm * i, -1.1 * leaves.wide_mm * (i % 2), 0.0)
-        found.append(Patch(raised(grid, 10, turn, at), lab, spots, second or lab))
+        found.append(GridPatch(raised(grid, 10, turn, at), lab, spots, second or lab))
     return view(found, tilt_deg=58)
 
 
@@ -150,5 +150,7 @@ def cast_view(cast: Cast, lab: Lab) -> View:
     front = np.array([np.column_stack([x[0], y[0], z[0]]), np.column_stack([x[0], y[0], np.zeros(across)])])
     left = np.array([np.column_stack([x[:, 0], y[:, 0], z[:, 0]]), np.column_stack([x[:, 0], y[:, 0], np.zeros(deep)])])
     return view(
-        [Patch(np.stack([x, y, z], axis=-1), lab), Patch(front, lab), Patch(left, lab)], tilt_deg=40, turn_deg=-24
+        [GridPatch(np.stack([x, y, z], axis=-1), lab), GridPatch(front, lab), GridPatch(left, lab)],
+        tilt_deg=40,
+        turn_deg=-24,
     )

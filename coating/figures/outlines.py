@@ -153,7 +153,7 @@ class Bar(Outline):
 
 
 @dataclass(frozen=True)
-class Cut(Outline):
+class CutOutline(Outline):
     """What is hollow, cut through: a mould, a cup. Layers lie in it."""
 
     half_top: float
@@ -245,7 +245,7 @@ def outline_of(kind: CoreKind, core: Core) -> Outline:
         deep = core.depth_mm / core.top_diameter_mm
         half_high = max(16.0, min(MOST, MOST * deep * 1.15))
         half_base = max(14.0, MOST * core.base_diameter_mm / core.top_diameter_mm)
-        return Cut(MOST, half_base, half_high, 2 * MOST / core.across_mm)
+        return CutOutline(MOST, half_base, half_high, 2 * MOST / core.across_mm)
     if kind.figure == "disc":
         return Oval(MOST, MOST, 2 * MOST / core.across_mm)
     wide_mm, high_mm = (

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from coating.figures.sheet import Sheet, sheet_of
+from coating.figures.sheet import PaperSheet, sheet_of
 from coating.shape.curves import ellipse, star, teardrop
 from coating.shape.fitting import in_line
 from coating.shape.lace.collar import strip
@@ -14,7 +14,7 @@ from coating.shape.strokes import Array, Drawing
 _WIDE, _LINE = 170.0, 1.6
 
 
-def practice_sheets() -> list[Sheet]:
+def practice_sheets() -> list[PaperSheet]:
     """Three sheets that fit on a page each: lines and dots, curves and shapes, lace and letters."""
     return [_lines(), _curves(), _lace()]
 
@@ -24,7 +24,7 @@ def _row(y: float, *, of: int, high: float) -> Array:
     return np.column_stack([x, y + high / 2 - high / 2 * np.cos(2 * np.pi * of * x / _WIDE)])
 
 
-def _lines() -> Sheet:
+def _lines() -> PaperSheet:
     straight = [np.array([(0.0, y), (_WIDE, y)]) for y in (0, 8, 16, 24)]
     short = [np.array([(x, 36.0), (x, 56.0)]) for x in np.arange(0, _WIDE, 10)]
     zigzag = np.column_stack([np.linspace(0, _WIDE, 35), np.where(np.arange(35) % 2, 90.0, 66.0)])
@@ -34,7 +34,7 @@ def _lines() -> Sheet:
     return sheet_of(drawn, "lines, swags and dots", line_mm=_LINE, says=["even width, even speed; let the line hang"])
 
 
-def _curves() -> Sheet:
+def _curves() -> PaperSheet:
     t = np.linspace(0, 2 * np.pi * 10, 500)
     loops = np.column_stack([7 + 15.3 * t / (2 * np.pi) + 9 * np.sin(t), 14 - 12 * np.cos(t)])
     rings = [ellipse((9 + 19 * i, 46), 16, 16) for i in range(9)]
@@ -48,7 +48,7 @@ def _curves() -> Sheet:
     return sheet_of(drawn, "loops, rings, leaves, stars", line_mm=_LINE, says=["close each ring without a lump"])
 
 
-def _lace() -> Sheet:
+def _lace() -> PaperSheet:
     lines: list[Array] = []
     dots: list[tuple[float, float]] = []
     for y, name in ((0.0, "swags"), (48.0, "picots"), (96.0, "loops")):

@@ -16,7 +16,7 @@ AROUND_MM = 2.0
 
 
 @dataclass(frozen=True)
-class Sheet:
+class PaperSheet:
     """Lines and presses to pipe, areas to flood, thin guides that are not piped, and words.
 
     Each line, ring and guide is a tuple of (x, y); an area is its outer ring and its holes. `left_mm` and `top_mm` say
@@ -65,7 +65,7 @@ class Sheet:
         """Where each stroke begins, counted from one."""
         return [(i, *line[0]) for i, line in enumerate(self.lines, 1)]
 
-    def turned_over(self) -> Sheet:
+    def turned_over(self) -> PaperSheet:
         """For film that is turned over: mirrored, what lies in front first."""
         drawn = mirrored(Drawing(tuple(np.array(line) for line in self.lines), self.dots), self.width_mm)
 
@@ -100,7 +100,7 @@ def sheet_of(
     says: Sequence[str] = (),
     width_mm: float | None = None,
     height_mm: float | None = None,
-) -> Sheet:
+) -> PaperSheet:
     """A sheet with room all round.
 
     Parameters
@@ -119,7 +119,7 @@ def sheet_of(
         low[0], high[0] = min(low[0], -around), max(high[0], width_mm + around)
     if height_mm is not None:
         low[1], high[1] = min(low[1], -around), max(high[1], height_mm + around)
-    return Sheet(
+    return PaperSheet(
         title,
         float(high[0] - low[0]),
         float(high[1] - low[1]),
@@ -138,7 +138,7 @@ def _parts(areas: Sequence[Any]) -> list[Any]:
     return [part for area in areas for part in parts_of(area)]
 
 
-def sheet_json(sheet: Sheet) -> dict[str, Any]:
+def sheet_json(sheet: PaperSheet) -> dict[str, Any]:
     """The drawn numbers, to keep."""
     return {
         "title": sheet.title,
@@ -153,13 +153,13 @@ def sheet_json(sheet: Sheet) -> dict[str, Any]:
     }
 
 
-def sheet_from(told: dict[str, Any]) -> Sheet:
+def sheet_from(told: dict[str, Any]) -> PaperSheet:
     """The same back."""
 
     def pairs(flat: Sequence[float]) -> tuple[tuple[float, float], ...]:
         return tuple(zip(flat[::2], flat[1::2], strict=True))
 
-    return Sheet(
+    return PaperSheet(
         told["title"],
         told["width_mm"],
         told["height_mm"],

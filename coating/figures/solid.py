@@ -19,7 +19,7 @@ _SHADES = 28
 
 
 @dataclass(frozen=True, eq=False)
-class Patch:
+class GridPatch:
     """A sheet as a grid of points (rows, columns, 3), its colour, and another for facets where `spots` says so.
     `outside_mm`: one that lies close round another counts as so much nearer where its outer face shows, and as so much
     farther where its inner one does."""
@@ -53,7 +53,9 @@ class View:
         return f"0 0 {10 * self.width_mm:.0f} {10 * self.height_mm:.0f}"
 
 
-def view(patches: Sequence[Patch], *, tilt_deg: float = 28.0, turn_deg: float = 0.0, around_mm: float = 3.0) -> View:
+def view(
+    patches: Sequence[GridPatch], *, tilt_deg: float = 28.0, turn_deg: float = 0.0, around_mm: float = 3.0
+) -> View:
     """What is seen from in front and so far above.
 
     Parameters

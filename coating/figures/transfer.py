@@ -9,7 +9,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from coating.figures.film import DESSERT_LAB, Lab
-from coating.figures.solid import Patch, View, band, disc, raised, view
+from coating.figures.solid import GridPatch, View, band, disc, raised, view
 from coating.shape.strokes import Array
 
 _FINE = 7  # facets a side of a printed piece
@@ -55,12 +55,15 @@ def around_view(around: Around, lab: Lab) -> View:
     rows, columns = _cells(around)
     wall, side = _outline(around, 0.0), _outline(around, 1.5)
     top = np.array([np.column_stack([wall * k, np.full(len(wall), around.high_mm * 0.82)]) for k in (0.02, 0.5, 1.0)])
-    found = [Patch(band(wall, 0.0, around.high_mm * 0.82, across=1 + rows), DESSERT_LAB), Patch(top, DESSERT_LAB)]
+    found = [
+        GridPatch(band(wall, 0.0, around.high_mm * 0.82, across=1 + rows), DESSERT_LAB),
+        GridPatch(top, DESSERT_LAB),
+    ]
     piece = _piece(around, rows, columns)
     for i, at in enumerate(_places(around)):
         printed = is_printed(i, around.every)
         found.append(
-            Patch(
+            GridPatch(
                 _against(piece, side, at, flat=around.flat or around.on_sides is not None),
                 lab,
                 _print(rows, columns) if printed else None,
@@ -142,7 +145,7 @@ def tiles_view(count: int, wide_mm: float, high_mm: float, every: int, lab: Lab,
             grid = np.stack([x, 0.25 * z, z], axis=-1)
             spots = _print(n, n) if printed else None
         at = ((i - (shown - 1) / 2) * wide_mm * 1.18, 0.0, 0.0)
-        found.append(Patch(raised(grid, 0, 0, at), lab, spots, printed_on(lab)))
+        found.append(GridPatch(raised(grid, 0, 0, at), lab, spots, printed_on(lab)))
     return view(found, tilt_deg=18, around_mm=4)
 
 
@@ -170,5 +173,5 @@ def loops_view(count: int, wide_mm: float, long_mm: float, every: int, lab: Lab)
         )
         spots = _print(4, 24) if printed else None
         at = ((i - (shown - 1) / 2) * long_mm * 0.55, 0.0, 0.0)
-        found.append(Patch(raised(grid, 0, 0, at), lab, spots, printed_on(lab)))
+        found.append(GridPatch(raised(grid, 0, 0, at), lab, spots, printed_on(lab)))
     return view(found, tilt_deg=26, around_mm=4)

@@ -25,7 +25,7 @@ LEAST_G = 50.0  # of which a bowl is reckoned to cool
 
 
 @dataclass(frozen=True)
-class Shape:
+class SettingShape:
     """Something that sets: an ordinary thickness in mm, the sides that give off heat, the share of the heat of setting
     that is gone when it can be handled, and whether it is bent on the way."""
 
@@ -37,25 +37,25 @@ class Shape:
     bends: bool = False
 
 
-SHAPES: Mapping[str, Shape] = MappingProxyType(
+SHAPES: Mapping[str, SettingShape] = MappingProxyType(
     {
         s.name: s
         for s in (
-            Shape("coat", "a coat on a piece", 1.3, 1.8),
-            Shape("line", "a line on paper", 1.4, 1.6, bends=True),
-            Shape("film", "a sheet on film", 2.0, 1.3, bends=True),
-            Shape("strip", "a strip hanging free", 2.0, 2.0, bends=True),
-            Shape("mould", "a filled mould, thin plastic", 8.0, 1.6),
-            Shape("silicone", "a filled mould, silicone", 6.0, 1.3),
-            Shape("cup", "a cup in layers", 5.0, 1.6),
-            Shape("slab", "a slab on a tray", 3.0, 1.0),
-            Shape("bits", "small bits", 2.0, 2.2, 0.5),
+            SettingShape("coat", "a coat on a piece", 1.3, 1.8),
+            SettingShape("line", "a line on paper", 1.4, 1.6, bends=True),
+            SettingShape("film", "a sheet on film", 2.0, 1.3, bends=True),
+            SettingShape("strip", "a strip hanging free", 2.0, 2.0, bends=True),
+            SettingShape("mould", "a filled mould, thin plastic", 8.0, 1.6),
+            SettingShape("silicone", "a filled mould, silicone", 6.0, 1.3),
+            SettingShape("cup", "a cup in layers", 5.0, 1.6),
+            SettingShape("slab", "a slab on a tray", 3.0, 1.0),
+            SettingShape("bits", "small bits", 2.0, 2.2, 0.5),
         )
     }
 )
 
 
-def shape_called(name: str) -> Shape:
+def shape_called(name: str) -> SettingShape:
     """The shape of that name. Raises UnknownName."""
     if name not in SHAPES:
         raise UnknownName("That is not a shape we know how to wait for.", field="shape", choices=list(SHAPES))

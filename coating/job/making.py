@@ -9,7 +9,7 @@ from dataclasses import dataclass, field, replace
 
 from coating.heat.times import usable_time
 from coating.job.kitchen import Kitchen
-from coating.job.reckoning import Bowl, Hold, JobStep, Line
+from coating.job.reckoning import Bowl, HeldPlaces, JobStep, Line
 from coating.stack.layers import Layer
 from coating.steps import ALL_MADE, HALF_SET, SET, WET, Step
 
@@ -25,7 +25,7 @@ class Making:
     lines: Mapping[tuple[str, str], Line]
     keys: Mapping[str, str]
     steps: list[JobStep] = field(default_factory=list)
-    holds: list[Hold] = field(default_factory=list)
+    holds: list[HeldPlaces] = field(default_factory=list)
     moved: set[tuple[str, str]] = field(default_factory=set)
     ends: dict[str, list[str]] = field(default_factory=dict)  # the last steps of each piece
 

@@ -187,7 +187,7 @@ class JobStep:
 
 
 @dataclass(frozen=True)
-class Hold:
+class HeldPlaces:
     """Moulds, or places on a stand, that are taken from the first of some steps to the end of the last."""
 
     resource: str
@@ -205,7 +205,7 @@ class Reckoning:
     lines: tuple[Line, ...]
     bowls: tuple[Bowl, ...]
     steps: tuple[JobStep, ...] = ()
-    holds: tuple[Hold, ...] = ()
+    holds: tuple[HeldPlaces, ...] = ()
     stock: tuple[Part, ...] = ()
     money: float | None = None
     cautions: tuple[str, ...] = ()

@@ -21,7 +21,7 @@ from coating.job.making import (
     sets_at_all,
     told_steps,
 )
-from coating.job.reckoning import Hold, JobStep, Line
+from coating.job.reckoning import HeldPlaces, JobStep, Line
 from coating.job.wanted import Piece
 from coating.stack.layers import Layer
 from coating.steps import HALF_SET, ROOM, SET, WET, Step
@@ -225,7 +225,7 @@ class _One:
                 says="Stands until it is set",
             )
             done = [*done, making.add(stands)]
-        making.holds.append(Hold(few.resource, few.name, few.taken(count), tuple(done), few.there))
+        making.holds.append(HeldPlaces(few.resource, few.name, few.taken(count), tuple(done), few.there))
 
     def _round(self, name: str, count: int, after: Sequence[str], began: str, again: str) -> list[str]:
         """Its steps for so many; the ids, in order. A round begins after the one before it has begun."""

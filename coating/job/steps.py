@@ -9,7 +9,7 @@ from coating.heat.times import rewarm_time
 from coating.job.bowl_steps import BOWL_KINDS, REWARM_STIR_S, before_use, washed
 from coating.job.kitchen import Kitchen
 from coating.job.making import Making, chocolate_of
-from coating.job.reckoning import Bowl, Hold, JobStep, Line
+from coating.job.reckoning import Bowl, HeldPlaces, JobStep, Line
 from coating.job.stack_steps import StackSteps
 from coating.job.wanted import Wanted
 
@@ -20,7 +20,7 @@ def steps_of(
     lines: Sequence[Line],
     bowls: Sequence[Bowl],
     kitchen: Kitchen,
-) -> tuple[list[JobStep], list[Hold], list[tuple[str, str]]]:
+) -> tuple[list[JobStep], list[HeldPlaces], list[tuple[str, str]]]:
     """All steps of a job in an order that can be done, what is held while they last, and waits that are elsewhere."""
     by_layer = {(line.layer, f"{line.colour}|{line.base}"): line for line in lines}
     keys = {f"{line.layer}|{line.colour}|{line.base}": line.bowl for line in lines if line.bowl}

@@ -6,7 +6,7 @@ import math
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
 
-from coating.figures.outlines import MIDDLE, MOST, Bar, Cut, Outline, outline_of
+from coating.figures.outlines import MIDDLE, MOST, Bar, CutOutline, Outline, outline_of
 from coating.piece.cores import Core, Tier
 from coating.piece.kinds import CoreKind
 from coating.stack.joints import INTO, ring, stands
@@ -85,7 +85,7 @@ def spots(
             for spot in _row(count, half[0], MIDDLE, y - half[1] * max(0.0, flat - LYING), wide)
         ]
     face = outline.face
-    middle_y = outline.top - half[1] * (1 - 2 * ONTO) if isinstance(outline, Cut) else face.y
+    middle_y = outline.top - half[1] * (1 - 2 * ONTO) if isinstance(outline, CutOutline) else face.y
     return list(_rows(count, half, face.x, middle_y, face.half_wide))
 
 

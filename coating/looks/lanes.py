@@ -14,7 +14,7 @@ _TICKS_MIN = (5, 10, 15, 30, 60, 120, 240)
 
 
 @dataclass(frozen=True)
-class Bar:
+class LaneBar:
     """A step, a melt or a place that is held, in its lane: place and size, its number among the steps (0: none), what
     it is ("step", "melt", "stir", "held"), and whose."""
 
@@ -32,7 +32,7 @@ class Lanes:
     """Bars, the lanes' titles with where they begin, ticks (x, minutes), the size of the picture, how much of it a
     second is, and where the first begins."""
 
-    bars: tuple[Bar, ...]
+    bars: tuple[LaneBar, ...]
     titles: tuple[tuple[float, str], ...]
     ticks: tuple[tuple[float, int], ...]
     wide: float
@@ -53,10 +53,10 @@ def lanes(
     total = max(last - first_s, 60)
     scale = (WIDE - LEFT) / total
     number = {name: i for i, name in enumerate(order, 1)}
-    bars: list[Bar] = []
+    bars: list[LaneBar] = []
     told, y = [], 0.0
     for name in _rows(day, plan):
-        free, here = list[int](), list[Bar]()
+        free, here = list[int](), list[LaneBar]()
         spans = sorted(_spans(day, plan, name))
         rows = [_row(free, start, end) for start, end, _, _ in spans]
         for row, (start, end, what, kind) in zip(rows, spans, strict=True):
@@ -65,7 +65,7 @@ def lanes(
                 continue
             high = (LANE - 6) / len(free)
             here.append(
-                Bar(
+                LaneBar(
                     LEFT + begin * scale,
                     y + 3 + row * high,
                     max(1.5, (until - begin) * scale),

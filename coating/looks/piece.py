@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
-from coating.figures.outlines import MOST, Cut, Knot, Outline, Oval, outline_of
+from coating.figures.outlines import MOST, CutOutline, Knot, Outline, Oval, outline_of
 from coating.figures.pen import DETAIL, FILL, LINE, OVER, dot, star, strewn
 from coating.piece.cores import Core, Hollow
 from coating.piece.kinds import CoreKind
@@ -73,7 +73,7 @@ def piece_picture(kind: CoreKind, core: Core, layers: tuple[Layer, ...]) -> tupl
         drawn = layer.kind.draw(outline, layer, layers[:place])
         marks += [Mark(path, how, place, width) for path, how, width in drawn]
     sticks = [m for m in marks if m.layer >= 0 and layers[m.layer].technique == "stick"]
-    if isinstance(outline, Cut) or not sticks:
+    if isinstance(outline, CutOutline) or not sticks:
         return tuple(marks)
     return (*sticks, *(replace(m, lifted=True) for m in marks if m not in sticks))
 
@@ -81,7 +81,7 @@ def piece_picture(kind: CoreKind, core: Core, layers: tuple[Layer, ...]) -> tupl
 def _core(outline: Outline) -> Mark:
     if isinstance(outline, Knot):
         return Mark(outline.whole(), LINE, CORE, STRING_WIDE)
-    return Mark(outline.whole(3.0) if isinstance(outline, Cut) else outline.whole(), FILL, CORE)
+    return Mark(outline.whole(3.0) if isinstance(outline, CutOutline) else outline.whole(), FILL, CORE)
 
 
 def _details(kind: CoreKind, outline: Outline) -> list[Mark]:

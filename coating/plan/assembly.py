@@ -10,7 +10,7 @@ from coating.errors import OutOfBounds
 
 
 @dataclass(frozen=True)
-class Part:
+class AssemblyPart:
     """A part: its name, what it leans on, whether it goes inside, and whether it closes the inside (a hand gets in no
     more)."""
 
@@ -20,7 +20,7 @@ class Part:
     closes: bool = False
 
 
-def order(parts: Sequence[Part]) -> list[Part]:
+def order(parts: Sequence[AssemblyPart]) -> list[AssemblyPart]:
     """What leans on something after it, all that goes inside before the first part that closes; else as listed.
 
     Raises
@@ -32,7 +32,7 @@ def order(parts: Sequence[Part]) -> list[Part]:
         for under in part.on:
             if under not in names:
                 raise OutOfBounds(f"{part.name} leans on {under.lower()}, which is not there.", field="parts")
-    left, done = list(parts), list[Part]()
+    left, done = list(parts), list[AssemblyPart]()
     while left:
         standing = {p.name for p in done}
         waiting_inside = any(p.inside for p in left)
@@ -45,26 +45,26 @@ def order(parts: Sequence[Part]) -> list[Part]:
     return done
 
 
-def house_parts(kind: str, inside: Sequence[str] = ()) -> list[Part]:
+def house_parts(kind: str, inside: Sequence[str] = ()) -> list[AssemblyPart]:
     """The parts of a box or a house in the order of their leaning."""
-    fillings = [Part(name, ("Base",), inside=True) for name in inside]
+    fillings = [AssemblyPart(name, ("Base",), inside=True) for name in inside]
     if kind == "box":
         return [
-            Part("Base"),
-            Part("Back long side", ("Base",)),
-            Part("Left short side", ("Back long side",)),
-            Part("Right short side", ("Back long side",)),
+            AssemblyPart("Base"),
+            AssemblyPart("Back long side", ("Base",)),
+            AssemblyPart("Left short side", ("Back long side",)),
+            AssemblyPart("Right short side", ("Back long side",)),
             *fillings,
-            Part("Front long side", ("Left short side", "Right short side")),
-            Part("Lid", ("Front long side",), closes=True),
+            AssemblyPart("Front long side", ("Left short side", "Right short side")),
+            AssemblyPart("Lid", ("Front long side",), closes=True),
         ]
     return [
-        Part("Base"),
-        Part("Back gable", ("Base",)),
-        Part("Left side wall", ("Back gable",)),
-        Part("Right side wall", ("Back gable",)),
+        AssemblyPart("Base"),
+        AssemblyPart("Back gable", ("Base",)),
+        AssemblyPart("Left side wall", ("Back gable",)),
+        AssemblyPart("Right side wall", ("Back gable",)),
         *fillings,
-        Part("Front gable", ("Left side wall", "Right side wall")),
-        Part("First roof half", ("Front gable",), closes=True),
-        Part("Second roof half", ("First roof half",)),
+        AssemblyPart("Front gable", ("Left side wall", "Right side wall")),
+        AssemblyPart("First roof half", ("Front gable",), closes=True),
+        AssemblyPart("Second roof half", ("First roof half",)),
     ]

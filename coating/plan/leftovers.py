@@ -79,7 +79,7 @@ def begun_with(
 
 
 @dataclass(frozen=True)
-class Wanted:
+class WantedBowl:
     """A bowl that is wanted: its name, its colour (None: plain), what it is made of fresh, and what of that is used up,
     g."""
 
@@ -105,7 +105,7 @@ class Turn:
     """A bowl in its turn. `after` : the bowl whose rest it begins with, "" for a fresh one; `brought_g` of that;
     `recipe` what is stirred in besides (its parts in g, and the colour it comes to); `left_g` what is over then."""
 
-    wanted: Wanted
+    wanted: WantedBowl
     after: str
     brought_g: float
     recipe: Recipe
@@ -132,7 +132,7 @@ class _Rest:
 
 
 @lru_cache(maxsize=64)
-def in_turn(wanted: tuple[Wanted, ...], colourants: tuple[Ingredient, ...]) -> tuple[Turn, ...]:
+def in_turn(wanted: tuple[WantedBowl, ...], colourants: tuple[Ingredient, ...]) -> tuple[Turn, ...]:
     """The bowls of one white in the order to make them: light to dark, what lies over another after it."""
     rests: list[_Rest] = []
     turns = []
@@ -145,9 +145,9 @@ def in_turn(wanted: tuple[Wanted, ...], colourants: tuple[Ingredient, ...]) -> t
     return tuple(turns)
 
 
-def _in_order(wanted: Sequence[Wanted]) -> list[Wanted]:
+def _in_order(wanted: Sequence[WantedBowl]) -> list[WantedBowl]:
     """Light to dark, but each before what is used after it; where two are used after each other, the lighter first."""
-    left, found = sorted(wanted, key=lambda w: (-(w.lab[0] if w.lab else 101.0), w.name)), list[Wanted]()
+    left, found = sorted(wanted, key=lambda w: (-(w.lab[0] if w.lab else 101.0), w.name)), list[WantedBowl]()
     while left:
         free = (b for b in left if not any(b.name in other.never_after for other in left if other is not b))
         left.remove(bowl := next(free, left[0]))
@@ -156,7 +156,7 @@ def _in_order(wanted: Sequence[Wanted]) -> list[Wanted]:
 
 
 def _turn(
-    bowl: Wanted, rests: Sequence[_Rest], colourants: tuple[Ingredient, ...]
+    bowl: WantedBowl, rests: Sequence[_Rest], colourants: tuple[Ingredient, ...]
 ) -> tuple[Turn, tuple[Part, ...], _Rest | None]:
     melt_g, fresh = bowl.melt_g, bowl.fresh
     for rest in [r for r in reversed(rests) if r.grams >= LEAST_G and r.name not in bowl.never_after][:TRIED]:
@@ -169,7 +169,7 @@ def _turn(
     return _used(bowl, "", 0.0, fresh), fresh.parts, None
 
 
-def _used(bowl: Wanted, after: str, brought_g: float, recipe: Recipe) -> Turn:
+def _used(bowl: WantedBowl, after: str, brought_g: float, recipe: Recipe) -> Turn:
     inside_g = brought_g + sum(p.mass_g for p in recipe.parts)
     return Turn(bowl, after, brought_g, recipe, inside_g - bowl.used_g)
 
@@ -184,7 +184,7 @@ def _instead_of_base(fresh: Recipe, held: tuple[Part, ...]) -> Recipe | None:
     return replace(fresh, parts=tuple(p for p in less if p.mass_g > 1e-9))
 
 
-def _onto(bowl: Wanted, held: tuple[Part, ...], more_g: float, colourants: tuple[Ingredient, ...]) -> Recipe | None:
+def _onto(bowl: WantedBowl, held: tuple[Part, ...], more_g: float, colourants: tuple[Ingredient, ...]) -> Recipe | None:
     """What is stirred into what is left: base up to the amount, then colour; None for plain from coloured."""
     base = max((p for p in held if p.ingredient.is_base), key=lambda p: p.mass_g).ingredient
     top_up = (Part(base, more_g),) if more_g > 0 else ()

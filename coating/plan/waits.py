@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from coating.errors import OutOfBounds
 from coating.heat.alduchov_eskridge1996 import wet_min
 from coating.heat.setting import Pliable, Setting
-from coating.heat.times import Shape, around_c, bend_window, set_time, shape_called
+from coating.heat.times import SettingShape, around_c, bend_window, set_time, shape_called
 
 DAMP_AT = 0.6  # ordinary kitchen, relative humidity
 
@@ -42,7 +42,7 @@ def waits(
     return tuple(_wait(kind, thickness_mm, pour_c, room_c, white, place) for place in places)
 
 
-def _wait(shape: Shape, thickness_mm: float, pour_c: float, room_c: float, white: str, place: str) -> Wait:
+def _wait(shape: SettingShape, thickness_mm: float, pour_c: float, room_c: float, white: str, place: str) -> Wait:
     try:
         setting = set_time(shape.name, thickness_mm, place, white=white, room_c=room_c, pour_c=pour_c)
     except OutOfBounds as refusal:
@@ -56,7 +56,7 @@ def _wait(shape: Shape, thickness_mm: float, pour_c: float, room_c: float, white
     return Wait(place, setting, pliable, damp_min)
 
 
-def _damp_min(shape: Shape, thickness_mm: float, around_c: float, room_c: float) -> float:
+def _damp_min(shape: SettingShape, thickness_mm: float, around_c: float, room_c: float) -> float:
     """A coat warms with the whole piece it is on, everything else by itself."""
     if shape.name == "coat":
         return wet_min(around_c, room_c=room_c, relative_humidity=DAMP_AT)

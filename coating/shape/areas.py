@@ -22,7 +22,7 @@ _AT_ONCE = 500_000  # of them
 
 
 @dataclass(frozen=True, eq=False)
-class Ring:
+class OutlineRing:
     """A line of points in mm, whether it closes, by which rule, and of which shape it is a part."""
 
     points: Array
@@ -79,11 +79,11 @@ class Areas:
         return Areas(parts, lines, self.left_out)
 
 
-def areas_of(rings: Sequence[Ring], *, left_out: Iterable[str] = ()) -> Areas:
+def areas_of(rings: Sequence[OutlineRing], *, left_out: Iterable[str] = ()) -> Areas:
     """Areas that rings close in, overlapping ones run together; open lines by themselves."""
     from shapely import unary_union
 
-    shapes: dict[int, list[Ring]] = {}
+    shapes: dict[int, list[OutlineRing]] = {}
     for ring in rings:
         if ring.closed:
             shapes.setdefault(ring.shape, []).append(ring)
@@ -100,7 +100,7 @@ def areas_of(rings: Sequence[Ring], *, left_out: Iterable[str] = ()) -> Areas:
     return Areas(tuple(sorted(parts, key=lambda p: -p.area)), lines, tuple(missing))
 
 
-def _faces(group: Sequence[Ring]) -> list[Any]:
+def _faces(group: Sequence[OutlineRing]) -> list[Any]:
     """The faces of one shape that count as inside."""
     from shapely import LinearRing, Polygon, get_coordinates, point_on_surface, polygonize, unary_union
 

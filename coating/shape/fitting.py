@@ -22,7 +22,7 @@ _UNIT = 100.0
 
 
 @dataclass(frozen=True, eq=False)
-class Fitted:
+class FittedWords:
     """What is drawn, the cap height it has, its rows, and what cannot be drawn."""
 
     drawing: Drawing
@@ -65,13 +65,13 @@ def _word(word: str, face: str) -> tuple[float, float, float]:
 
 def in_line(
     text: str, *, face: str, width_mm: float, most_cap_mm: float = 200.0, cap_mm: float | None = None
-) -> Fitted:
+) -> FittedWords:
     """As large as a width allows, or with the capitals that are asked for. Raises as `letters`, and OutOfBounds where
     it would be smaller than 3 mm."""
     undrawable = letters(text, face=face).undrawable
     room = min(check("page_mm", width_mm, "width_mm") / _width(text, face), most_cap_mm)
     cap = _allowed(room) if cap_mm is None else check("cap_mm", cap_mm)
-    return Fitted(_drawn(text, face, cap).drawing, cap, (text,), undrawable)
+    return FittedWords(_drawn(text, face, cap).drawing, cap, (text,), undrawable)
 
 
 def _allowed(cap_mm: float) -> float:
@@ -89,7 +89,7 @@ def on_arc(
     spread_deg: float = 150.0,
     below: bool = False,
     cap_mm: float | None = None,
-) -> Fitted:
+) -> FittedWords:
     """Along the edge of a round piece, from its middle at the origin; y runs down.
 
     Parameters
@@ -123,7 +123,7 @@ def on_arc(
             angle, radius = math.pi / 2 - x / base, base + up
         return np.column_stack([radius * np.cos(angle), -radius * np.sin(angle)])
 
-    return Fitted(_placed(found.drawing, place), cap, (text,), undrawable)
+    return FittedWords(_placed(found.drawing, place), cap, (text,), undrawable)
 
 
 def _tracked(text: str, face: str, cap: float, base: float) -> Lettering:
@@ -163,7 +163,7 @@ def on_plaque(
     height_mm: float | None = None,
     margin_mm: float = 5.0,
     most_cap_mm: float = 60.0,
-) -> Fitted:
+) -> FittedWords:
     """On a plaque `width_mm` by `height_mm`, or a round one where `height_mm` is None, in the rows that make letters
     largest; its middle is the origin. Line breaks in the text are kept. Raises OutOfBounds without room."""
     round_ = height_mm is None
@@ -187,7 +187,7 @@ def on_plaque(
         off = (-found.advance_mm / 2, base)
         lines += [np.add(line, off) for line in found.drawing.lines]
         dots += [(x + off[0], y + off[1]) for x, y in found.drawing.presses]
-    return Fitted(Drawing(tuple(lines), tuple(dots), wide), cap, rows, undrawable)
+    return FittedWords(Drawing(tuple(lines), tuple(dots), wide), cap, rows, undrawable)
 
 
 def _breaks(text: str) -> Iterator[tuple[str, ...]]:

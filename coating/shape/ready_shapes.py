@@ -11,7 +11,7 @@ import numpy as np
 
 from coating.errors import UnknownName
 from coating.limits import check
-from coating.shape.areas import Areas, Ring, areas_of
+from coating.shape.areas import Areas, OutlineRing, areas_of
 from coating.shape.curves import ellipse, rounded, smoothed, star, teardrop
 from coating.shape.strokes import Array
 
@@ -149,15 +149,15 @@ def ready_shape(name: str, *, width_mm: float) -> Areas:
     check("page_mm", width_mm, "width_mm")
     if name == "planet":
         return _planet_areas(width_mm)
-    rings = [Ring(line, True, known.holed, 0 if known.holed else i) for i, line in enumerate(known.rings())]
+    rings = [OutlineRing(line, True, known.holed, 0 if known.holed else i) for i, line in enumerate(known.rings())]
     return areas_of(rings).sized(width_mm)
 
 
 def _planet_areas(width_mm: float) -> Areas:
     """The ball lies over its ring."""
     band, hole, ball = _planet()
-    ring = areas_of([Ring(band, True, True, 0), Ring(hole, True, True, 0)]).parts
-    return Areas(tuple(_joined([*ring, *areas_of([Ring(ball, True, True, 0)]).parts]))).sized(width_mm)
+    ring = areas_of([OutlineRing(band, True, True, 0), OutlineRing(hole, True, True, 0)]).parts
+    return Areas(tuple(_joined([*ring, *areas_of([OutlineRing(ball, True, True, 0)]).parts]))).sized(width_mm)
 
 
 def _joined(parts: list[object]) -> list[object]:

@@ -18,7 +18,7 @@ import numpy as np
 from coating.apart import Limits, apart
 from coating.errors import EmptyDrawing, OutOfBounds, Unreadable
 from coating.limits import check
-from coating.shape.areas import Areas, Ring, areas_of
+from coating.shape.areas import Areas, OutlineRing, areas_of
 from coating.shape.strokes import Array
 
 if TYPE_CHECKING:
@@ -45,7 +45,7 @@ _BEGINS = re.compile(r"[\s,]*[Mm]")
 class _Reading:
     """What was found on the way."""
 
-    rings: list[Ring] = field(default_factory=list)
+    rings: list[OutlineRing] = field(default_factory=list)
     left_out: dict[str, None] = field(default_factory=dict)
     elements: int = 0
     subpaths: int = 0
@@ -177,7 +177,7 @@ def _walk(element: Element, matrix: Array, style: dict[str, str], reading: _Read
                 f"Drawn out, its lines have more than {POINTS} points: simplify it.", field="svg", high=POINTS
             )
         if len(points) > 1:
-            reading.rings.append(Ring(points, closed or filled, rule == "evenodd", reading.groups))
+            reading.rings.append(OutlineRing(points, closed or filled, rule == "evenodd", reading.groups))
 
 
 def _style(element: Element) -> dict[str, str]:

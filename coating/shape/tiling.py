@@ -16,7 +16,7 @@ MOST_PAGES = 40
 
 
 @dataclass(frozen=True)
-class Tile:
+class Page:
     """A page: its place in the grid, and what of the drawing it shows: left, top, width, height in mm."""
 
     column: int
@@ -36,7 +36,7 @@ class Tiling:
     page_mm: tuple[float, float]
     columns: int
     rows: int
-    tiles: tuple[Tile, ...]
+    tiles: tuple[Page, ...]
 
     @property
     def pages(self) -> int:
@@ -100,7 +100,7 @@ def tiling(
         across, down = page[0] - 2 * margin_mm, page[1] - 2 * margin_mm - head_mm - foot_mm
         columns, rows = pages_for(width_mm, across, overlap_mm), pages_for(height_mm, down, overlap_mm)
         tiles = tuple(
-            Tile(c, r, c * (across - overlap_mm), r * (down - overlap_mm), across, down)
+            Page(c, r, c * (across - overlap_mm), r * (down - overlap_mm), across, down)
             for r in range(rows)
             for c in range(columns)
         )

@@ -26,7 +26,7 @@ class Designed:
 
 
 @dataclass(frozen=True)
-class Part:
+class StartPart:
     """A piece of it: the kind of its core, which of its sizes, its layers, and how many are in one. `key` is how layers
     of others name it: then it goes on these, and on nothing else. `designs` : by the place of a layer."""
 
@@ -57,7 +57,7 @@ class Start:
     name: str
     title: str
     count: int
-    parts: tuple[Part, ...]
+    parts: tuple[StartPart, ...]
 
     @property
     def joined(self) -> bool:
@@ -73,12 +73,12 @@ def _layer(core: Core, name: str, colour: str = "", **told: object) -> Layer:
 
 
 def _part(title: str, kind: str, size: str, *layers: tuple[str, str, dict[str, object]], each: int = 1,
-          key: str = "", **design: object) -> Part:  # fmt: skip
+          key: str = "", **design: object) -> StartPart:  # fmt: skip
     """`design` : its name and what is asked, for the first layer."""
     core = kind_of_core(kind).core(*dict(kind_of_core(kind).sizes)[size])
     name = str(design.pop("design", ""))
     designs = MappingProxyType({0: Designed(name, MappingProxyType(design))} if name else {})
-    return Part(title, kind, size, tuple(_layer(core, n, c, **told) for n, c, told in layers), each, key, designs)
+    return StartPart(title, kind, size, tuple(_layer(core, n, c, **told) for n, c, told in layers), each, key, designs)
 
 
 def _put(key: str, count: int = 1, *, where: str = "front", placed: str = "glued", colour: str = "") -> tuple[

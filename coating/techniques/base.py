@@ -26,7 +26,7 @@ Drawn = list[tuple[str, str, float]]  # SVG path data, how it is drawn, the widt
 
 
 @dataclass(frozen=True)
-class Field:
+class LayerField:
     """One thing a layer is asked: the name of its parameter, a label that stands alone, its bound in `coating.limits`,
     how it is typed ("length", "mass", "volume", "count", "pills", "text"), what it begins with, a sentence of help, and
     the choices of pills."""
@@ -101,7 +101,7 @@ class Technique:
     thick: Callable[[Core, Layer, Flow], float]
     draw: Callable[[Outline, Layer, tuple[Layer, ...]], Drawn]
     measured: str = ""
-    fields: tuple[Field, ...] = ()
+    fields: tuple[LayerField, ...] = ()
     on: str = OUTSIDE
     window: str = ""
     window_for: Callable[[str, Core], str] | None = None
@@ -137,7 +137,7 @@ class Technique:
     steps: Steps | None = None
     only_on: str = ""
 
-    def field(self, name: str) -> Field | None:
+    def field(self, name: str) -> LayerField | None:
         """The field of that name, if it is asked."""
         return next((f for f in self.fields if f.name == name), None)
 
@@ -176,22 +176,22 @@ SHARES = (
     ("1.0", "all of it"),
 )
 PLACES = (("wet", "while wet"), ("half_set", "half-set"), ("set", "once set"))
-SHARE = Field("share", "Share that is covered", typed="pills", first="1.0", choices=SHARES)
-DIPPED = Field("share", "Share that is dipped", typed="pills", first="0.5", choices=SHARES)
-COUNT = Field("count", "Number on each piece", "count", "count", 1)
-EACH_G = Field("each_g", "Weight of one", "mass_g", "mass", None, "Leave blank to use the weight in the cupboard.")
-VOLUME_ML = Field("volume_ml", "Volume in each", "volume_ml", "volume", None, "Leave blank to fill it.")
-PLACED = Field("placed", "When it is put on", typed="pills", first="half_set", choices=PLACES)
-COATS_OF = Field("coats", "Number of coats", "count", "count", 2, high=20)
-NOTE = Field("note", "What it is", typed="text")
-LENGTH = Field("length_mm", "Length of all lines together", "line_mm", first=200.0)
+SHARE = LayerField("share", "Share that is covered", typed="pills", first="1.0", choices=SHARES)
+DIPPED = LayerField("share", "Share that is dipped", typed="pills", first="0.5", choices=SHARES)
+COUNT = LayerField("count", "Number on each piece", "count", "count", 1)
+EACH_G = LayerField("each_g", "Weight of one", "mass_g", "mass", None, "Leave blank to use the weight in the cupboard.")
+VOLUME_ML = LayerField("volume_ml", "Volume in each", "volume_ml", "volume", None, "Leave blank to fill it.")
+PLACED = LayerField("placed", "When it is put on", typed="pills", first="half_set", choices=PLACES)
+COATS_OF = LayerField("coats", "Number of coats", "count", "count", 2, high=20)
+NOTE = LayerField("note", "What it is", typed="text")
+LENGTH = LayerField("length_mm", "Length of all lines together", "line_mm", first=200.0)
 
 
-def thickness(first: float) -> Field:
+def thickness(first: float) -> LayerField:
     """How thick it is spread, with what it begins with, mm."""
-    return Field("thickness_mm", "Thickness", "thickness_mm", first=first)
+    return LayerField("thickness_mm", "Thickness", "thickness_mm", first=first)
 
 
-def width(first: float) -> Field:
+def width(first: float) -> LayerField:
     """How wide a line is once it has settled, mm."""
-    return Field("width_mm", "Line width (once it has settled)", "bead_mm", first=first)
+    return LayerField("width_mm", "Line width (once it has settled)", "bead_mm", first=first)

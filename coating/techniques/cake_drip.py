@@ -9,7 +9,7 @@ from coating.figures.outlines import Outline
 from coating.figures.pen import FILL
 from coating.piece.cores import Core, Tier
 from coating.piece.drips import CHILLED, LENGTH_MM, SPACING_MM, WIDTH_MM
-from coating.techniques.base import BAGGED, DRIP, PIPE, TOP, Drawn, Field, Technique, Wrong
+from coating.techniques.base import BAGGED, DRIP, PIPE, TOP, Drawn, LayerField, Technique, Wrong
 from coating.techniques.measures import drips_g, drips_thick
 
 if TYPE_CHECKING:
@@ -51,11 +51,11 @@ TECHNIQUE = Technique(
     bag=True,
     lies_on="any",
     fields=(
-        Field("length_mm", "Length of the drips", "drip_mm", first=LENGTH_MM),
-        Field("width_mm", "Width of a drip", "drip_width_mm", first=WIDTH_MM),
-        Field("spacing_mm", "Spacing between drips", "spacing_mm", first=SPACING_MM),
-        Field("wall", "Warmth of the cake", typed="pills", first=CHILLED, choices=WALLS),
-        Field("flooded", "Top of the cake", typed="pills", first="", choices=TOPS),
+        LayerField("length_mm", "Length of the drips", "drip_mm", first=LENGTH_MM),
+        LayerField("width_mm", "Width of a drip", "drip_width_mm", first=WIDTH_MM),
+        LayerField("spacing_mm", "Spacing between drips", "spacing_mm", first=SPACING_MM),
+        LayerField("wall", "Warmth of the cake", typed="pills", first=CHILLED, choices=WALLS),
+        LayerField("flooded", "Top of the cake", typed="pills", first="", choices=TOPS),
     ),
     width_mm=WIDTH_MM,
     rank=55,

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
-from coating.figures.outlines import Cut, Outline
+from coating.figures.outlines import CutOutline, Outline
 from coating.figures.pen import FILL
 from coating.piece.cores import Core
 from coating.techniques.base import INTO, MOULD, SHARE, SPREAD, TOP, Drawn, Technique, Wrong, thickness
@@ -17,7 +17,7 @@ if TYPE_CHECKING:
 
 
 def _draw(outline: Outline, layer: Layer, below: tuple[Layer, ...]) -> Drawn:
-    if isinstance(outline, Cut):
+    if isinstance(outline, CutOutline):
         return [(outline.between(0.86, 1.0), FILL, 0.0)]
     return poured(outline, layer, below)
 

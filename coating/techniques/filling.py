@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
-from coating.figures.outlines import Cut, Outline
+from coating.figures.outlines import CutOutline, Outline
 from coating.figures.pen import FILL
 from coating.piece.cores import Core
 from coating.techniques.base import INSIDE, INTO, MOULD, VOLUME, VOLUME_ML, Drawn, Technique, Wrong
@@ -19,7 +19,7 @@ HEADROOM = 0.9  # of what is hollow, so that a lid has room; common practice, no
 
 
 def _draw(outline: Outline, layer: Layer, below: tuple[Layer, ...]) -> Drawn:
-    if isinstance(outline, Cut):
+    if isinstance(outline, CutOutline):
         return [(outline.between(0.16, 0.78, 5.0), FILL, 0.0)]
     return poured(outline, layer, below)
 

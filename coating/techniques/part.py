@@ -11,7 +11,7 @@ from coating.figures.pen import OVER, dot
 from coating.flow.casson1959 import Flow
 from coating.piece.cores import Core
 from coating.steps import Step
-from coating.techniques.base import BUILD, COUNT, COUNTED, Drawn, Field, Technique, Todo
+from coating.techniques.base import BUILD, COUNT, COUNTED, Drawn, LayerField, Technique, Todo
 from coating.techniques.glue import HOLD_S, SEAT_S
 from coating.techniques.measures import counted_g, plain_thick
 
@@ -80,9 +80,9 @@ TECHNIQUE = Technique(
     measured=COUNTED,
     fields=(
         COUNT,
-        Field("where", "Where it goes", typed="pills", first=FRONT, choices=WHERE),
-        Field("placed", "How it is put on", typed="pills", first=GLUED, choices=HOW),
-        Field(
+        LayerField("where", "Where it goes", typed="pills", first=FRONT, choices=WHERE),
+        LayerField("placed", "How it is put on", typed="pills", first=GLUED, choices=HOW),
+        LayerField(
             "each_g",
             "Coating that glues each of them",
             "mass_g",

@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING
 
 from coating.figures.outlines import MIDDLE, Outline
 from coating.figures.pen import LINE
-from coating.techniques.base import COATS, DIP, FILM, RIM, Drawn, Field, Technique
+from coating.techniques.base import COATS, DIP, FILM, RIM, Drawn, LayerField, Technique
 from coating.techniques.measures import band_g, band_thick
 
 if TYPE_CHECKING:
@@ -35,7 +35,7 @@ TECHNIQUE = Technique(
     rank=10,
     hands_s=15.0,
     work=DIP,
-    fields=(Field("share", "Depth of the band", typed="pills", first="0.1", choices=_BANDS),),
+    fields=(LayerField("share", "Depth of the band", typed="pills", first="0.1", choices=_BANDS),),
     looks="an even band, nothing running below it",
     faults=("coat_thick", "coat_thin", "toppings_fall"),
     word="rim",

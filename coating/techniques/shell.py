@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
-from coating.figures.outlines import Cut, Outline
+from coating.figures.outlines import CutOutline, Outline
 from coating.figures.pen import FILL, OVER
 from coating.steps import WET, Step
 from coating.techniques.base import INSIDE, INTO, MOULD, SHARE, SPREAD, Drawn, Technique, Todo, thickness
@@ -19,7 +19,7 @@ POUR_S, DRAIN_S, RIM_S = 8.0, 8.0, 6.0  # hands for one; assumptions
 
 
 def _draw(outline: Outline, layer: Layer, below: tuple[Layer, ...]) -> Drawn:
-    if not isinstance(outline, Cut):
+    if not isinstance(outline, CutOutline):
         return dipped(outline, layer.share, 1.4)
     return [(outline.between(0, 1), FILL, 0.0), (outline.between(0.16, 1, 5.0), OVER, 0.0)]
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from coating.figures.outlines import Cut, Outline
+from coating.figures.outlines import CutOutline, Outline
 from coating.figures.pen import FILL
 from coating.steps import WET, Step
 from coating.techniques.base import INSIDE, INTO, MOULD, VOLUME, VOLUME_ML, Drawn, Technique, Todo
@@ -16,7 +16,7 @@ SCRAPE_S = 2.0
 
 def _draw(outline: Outline, layer: object, below: object) -> Drawn:
     share = getattr(layer, "share", 1.0)
-    if isinstance(outline, Cut):
+    if isinstance(outline, CutOutline):
         return [(outline.between(0, share), FILL, 0.0)]
     return dipped(outline, share, 1.4)
 

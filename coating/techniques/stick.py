@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
-from coating.figures.outlines import MIDDLE, Cut, Outline
+from coating.figures.outlines import MIDDLE, CutOutline, Outline
 from coating.figures.pen import LINE
 from coating.piece.cores import Core
 from coating.steps import Step
@@ -19,7 +19,7 @@ SETS_MIN = {"room": 10.0, "fridge": 3.0, "freezer": 3.0}  # until it can be dipp
 
 
 def _draw(outline: Outline, layer: Layer, below: tuple[Layer, ...]) -> Drawn:
-    if isinstance(outline, Cut):
+    if isinstance(outline, CutOutline):
         return [(f"M{MIDDLE} {outline.level(0.35):.1f}V4", LINE, 5.0)]
     return [(f"M{MIDDLE} 35V97", LINE, 4.0)]  # below it: what is on it is lifted
 

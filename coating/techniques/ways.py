@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
-from coating.figures.outlines import MIDDLE, Cut, FaceArea, Knot, Outline
+from coating.figures.outlines import MIDDLE, CutOutline, FaceArea, Knot, Outline
 from coating.figures.pen import FILL, LINE, dot, plate
 from coating.steps import HALF_SET, SET, WET, Step
 from coating.techniques.base import Drawn, Todo, Wrong
@@ -33,7 +33,7 @@ def poured(outline: Outline, layer: Layer, below: tuple[Layer, ...]) -> Drawn:
 
 def leaned(outline: Outline, layer: Layer, below: tuple[Layer, ...]) -> Drawn:
     """A dot in the middle of the face, or where it is cut open."""
-    if isinstance(outline, Cut):
+    if isinstance(outline, CutOutline):
         low = (outline.top + outline.bottom) / 2
         return [(dot(MIDDLE, low, min(9.0, (outline.bottom - outline.top) * 0.24)), FILL, 0.0)]
     face: FaceArea = outline.face

@@ -16,7 +16,7 @@ _METRIC, _US, _OUNCES = Measures(), Measures("oz", "F", "in"), Measures("oz", "C
 
 
 @dataclass(frozen=True)
-class Choice:
+class Answer:
     """One answer: its word in the address, what it says, how things then read, and what it sets on the kitchen."""
 
     word: str
@@ -26,14 +26,14 @@ class Choice:
 
 
 @dataclass(frozen=True)
-class Question:
+class ProfileQuestion:
     """One question about a kitchen, with the answers to choose from."""
 
     word: str
     asks: str
-    choices: tuple[Choice, ...]
+    choices: tuple[Answer, ...]
 
-    def chosen(self, word: str | None) -> Choice | None:
+    def chosen(self, word: str | None) -> Answer | None:
         """The choice of this word, or None."""
         return next((c for c in self.choices if c.word == word), None)
 
@@ -52,44 +52,44 @@ _LIP, _DEGREES = touch_text(_SAMPLE_C), temperature_text(_SAMPLE_C)
 _RULES = ", and its rules on colours."
 
 
-def _oven(word: str, title: str, power_w: float | None, then: str) -> Choice:
+def _oven(word: str, title: str, power_w: float | None, then: str) -> Answer:
     sets = {"melting_school": "half_power", "power_w": power_w}
-    return Choice(word, title, f"Reckoned with {power_w or ORDINARY_W:.0f} W{then}", sets)
+    return Answer(word, title, f"Reckoned with {power_w or ORDINARY_W:.0f} W{then}", sets)
 
 
-def _room(word: str, title: str, then: str) -> Choice:
+def _room(word: str, title: str, then: str) -> Answer:
     sets = {"room_c": ROOMS_C[word]}
-    return Choice(word, title, f"{then} Reckoned with {temperature_text(ROOMS_C[word])}.", sets)
+    return Answer(word, title, f"{then} Reckoned with {temperature_text(ROOMS_C[word])}.", sets)
 
 
 QUESTIONS = (
-    Question(
+    ProfileQuestion(
         "measure",
         "How do you measure?",
         (
-            Choice("scale", "With a scale", f"“Melt {mass_text(_SAMPLE_G)}, {_BAG}.”", {"has_scale": True}),
-            Choice("spoons", "With spoons, by counting", f"“Melt {_BAG}.”", {"has_scale": False}),
+            Answer("scale", "With a scale", f"“Melt {mass_text(_SAMPLE_G)}, {_BAG}.”", {"has_scale": True}),
+            Answer("spoons", "With spoons, by counting", f"“Melt {_BAG}.”", {"has_scale": False}),
         ),
     ),
-    Question(
+    ProfileQuestion(
         "warmth",
         "How do you tell how warm it is?",
         (
-            Choice("lip", "A dab on the lip", f"“Dip while it feels {_LIP}.”", {"has_thermometer": False}),
-            Choice("thermometer", "A thermometer", f"“Dip at {_DEGREES}.”", {"has_thermometer": True}),
+            Answer("lip", "A dab on the lip", f"“Dip while it feels {_LIP}.”", {"has_thermometer": False}),
+            Answer("thermometer", "A thermometer", f"“Dip at {_DEGREES}.”", {"has_thermometer": True}),
         ),
     ),
-    Question(
+    ProfileQuestion(
         "melt",
         "What do you melt with?",
         (
             _oven("microwave", "An ordinary microwave", None, "."),
             _oven("strong", "A strong microwave", 1000.0, ": shorter bursts."),
             _oven("small", "A small microwave", 600.0, ": longer bursts."),
-            Choice("hob", "The hob", "A bowl over warm water.", {"melting_school": "double_boiler"}),
+            Answer("hob", "The hob", "A bowl over warm water.", {"melting_school": "double_boiler"}),
         ),
     ),
-    Question(
+    ProfileQuestion(
         "room",
         "How warm is your kitchen today?",
         (
@@ -99,14 +99,14 @@ QUESTIONS = (
             _room("hot", "Hot", "Chocolate hardly sets."),
         ),
     ),
-    Question(
+    ProfileQuestion(
         "where",
         "Where is your kitchen?",
         (
-            Choice("eu", "In the European Union", _read(_METRIC) + _RULES, _units("g", "C", "mm", "eu")),
-            Choice("us", "In the United States", _read(_US) + _RULES, _units("oz", "F", "in", "us")),
-            Choice("metric", "Elsewhere, in grams", f"{_read(_METRIC)}.", _units("g", "C", "mm", "elsewhere")),
-            Choice("ounces", "Elsewhere, in ounces", f"{_read(_OUNCES)}.", _units("oz", "C", "in", "elsewhere")),
+            Answer("eu", "In the European Union", _read(_METRIC) + _RULES, _units("g", "C", "mm", "eu")),
+            Answer("us", "In the United States", _read(_US) + _RULES, _units("oz", "F", "in", "us")),
+            Answer("metric", "Elsewhere, in grams", f"{_read(_METRIC)}.", _units("g", "C", "mm", "elsewhere")),
+            Answer("ounces", "Elsewhere, in ounces", f"{_read(_OUNCES)}.", _units("oz", "C", "in", "elsewhere")),
         ),
     ),
 )
@@ -117,7 +117,7 @@ def answers_of(sent: Mapping[str, Any]) -> dict[str, str]:
     return {q.word: str(sent[q.word]) for q in QUESTIONS if q.word in sent and q.chosen(str(sent[q.word]))}
 
 
-def next_question(answers: Mapping[str, str]) -> tuple[int, Question] | None:
+def next_question(answers: Mapping[str, str]) -> tuple[int, ProfileQuestion] | None:
     """The first question without an answer, counted from one; None when all are answered."""
     return next(((i, q) for i, q in enumerate(QUESTIONS, start=1) if q.word not in answers), None)
 

@@ -41,7 +41,7 @@ _SOON = 1e7
 
 
 @dataclass(frozen=True)
-class Row:
+class AdditionRow:
     """An ingredient on the bowl page: what is in, what goes in.
 
     `counted` is the word for what is counted, else ""; `unit` what a stepper counts in, `step` by how much.
@@ -164,12 +164,14 @@ class StepForm(forms.Form):
         return _plain(now.label_number)
 
     # -- what was said -----------------------------------------------------------------------------------------
-    def rows(self) -> list[Row]:
+    def rows(self) -> list[AdditionRow]:
         """Every ingredient of the page, bases first."""
         held = {p.ingredient.name: p for p in self.desk.now.parts}
         cores = self.desk.stock.cores
         return [
-            Row(r, cores[r.pk], self[f"add-{r.pk}"], held.get(r.code), _COUNTED.get(r.kind, ""), *self._stepping(r))
+            AdditionRow(
+                r, cores[r.pk], self[f"add-{r.pk}"], held.get(r.code), _COUNTED.get(r.kind, ""), *self._stepping(r)
+            )
             for r in self.addable
         ]
 

@@ -12,7 +12,7 @@ from coating.flow.casson1959 import Flow
 from coating.flow.home_tests import spread
 from coating.flow.home_tests.bag_drain import FULL_G, LEFT_G
 from coating.flow.home_tests.reading import (
-    Reading,
+    TestReading,
     hole_from_drain,
     read_card,
     read_drain,
@@ -34,7 +34,7 @@ class TestForm(SendForm):
     """Abstract: one home test. `reading` is set once the form is valid."""
 
     title, asks, wait_s, wait_says = "", "", 0.0, ""
-    reading: Reading | None = None
+    reading: TestReading | None = None
 
     def __init__(self, data: Any = None, *, desk: Desk, **kwargs: Any) -> None:
         super().__init__(data, **kwargs)
@@ -45,7 +45,7 @@ class TestForm(SendForm):
         for name in ("seq", "key"):
             self.fields[name].required = False  # a live question sends nothing
 
-    def read(self, data: Typed, flow: Flow) -> Reading:
+    def read(self, data: Typed, flow: Flow) -> TestReading:
         """What the measurement says of the flow."""
         raise NotImplementedError
 
@@ -59,7 +59,7 @@ class TestForm(SendForm):
         return data
 
 
-class SpreadForm(TestForm):
+class SpreadTestForm(TestForm):
     """A spoonful on a plate."""
 
     title = "Spread"
@@ -74,12 +74,12 @@ class SpreadForm(TestForm):
     diameter_mm = LengthField("spread_mm", label="How wide it is")
     volume_ml = VolumeField("spread_ml", label="Amount poured", initial=TABLESPOON_ML)
 
-    def read(self, data: Typed, flow: Flow) -> Reading:
+    def read(self, data: Typed, flow: Flow) -> TestReading:
         found = spread(volume_ml=data["volume_ml"], diameter_mm=data["diameter_mm"], wait_s=SPREAD_WAIT_S)
         return read_spread(found, flow)
 
 
-class BagForm(TestForm):
+class BagTestForm(TestForm):
     """A bag that runs out."""
 
     title = "Bag"
@@ -101,7 +101,7 @@ class BagForm(TestForm):
             self.fields["hole_mm"].initial = round(desk.kitchen.drain_hole_mm, 1)
             self.fields["hole_mm"].help_text = "As you calibrated it."
 
-    def read(self, data: Typed, flow: Flow) -> Reading:
+    def read(self, data: Typed, flow: Flow) -> TestReading:
         _runs_down(data)
         given = {name: data[name] for name in ("hole_mm", "from_g", "to_g")}
         known = self.kitchen.drain_hole_mm
@@ -142,7 +142,7 @@ class HoleForm(forms.Form):
         return data
 
 
-class CardForm(TestForm):
+class CardTestForm(TestForm):
     """A card that is dipped and weighed."""
 
     title = "Dipped card"
@@ -158,12 +158,12 @@ class CardForm(TestForm):
     width_mm = LengthField("card_mm", label="The card is wide", initial=60.0)
     dipped_mm = LengthField("card_mm", label="and was dipped", initial=80.0)
 
-    def read(self, data: Typed, flow: Flow) -> Reading:
+    def read(self, data: Typed, flow: Flow) -> TestReading:
         given = {name: data[name] for name in ("width_mm", "dipped_mm")}
         return read_card(data["mass_g"], flow, wait_s=CARD_WAIT_S, **given)
 
 
-class DripForm(TestForm):
+class DripTestForm(TestForm):
     """A drip that runs down a cake."""
 
     title = "Drip"
@@ -180,12 +180,17 @@ class DripForm(TestForm):
     width_mm = LengthField("drip_width_mm", label="It is wide", initial=9.0)
     wall = forms.ChoiceField(label="The cake is", choices=WALLS, initial="chilled", widget=forms.RadioSelect)
 
-    def read(self, data: Typed, flow: Flow) -> Reading:
+    def read(self, data: Typed, flow: Flow) -> TestReading:
         given = {name: data[name] for name in ("volume_ml", "width_mm", "wall")}
         return read_drip(data["length_mm"], flow, temperature_c=self.temperature_c, **given)
 
 
-FORMS: dict[str, type[TestForm]] = {"spread": SpreadForm, "bag": BagForm, "card": CardForm, "drip": DripForm}
+FORMS: dict[str, type[TestForm]] = {
+    "spread": SpreadTestForm,
+    "bag": BagTestForm,
+    "card": CardTestForm,
+    "drip": DripTestForm,
+}
 
 
 def warmth_c(desk: Desk) -> float:

@@ -18,7 +18,7 @@ from studio.accounts.models import Kitchen
 from studio.bowls.actions import BowlChanged, Line, append, follow_new_values
 from studio.bowls.adapters import Desk
 from studio.bowls.answers import how_it_stands
-from studio.bowls.home_test_forms import FORMS, SPREAD_WAIT_S, BagForm, HoleForm, SpreadForm, TestForm
+from studio.bowls.home_test_forms import FORMS, SPREAD_WAIT_S, BagTestForm, HoleForm, SpreadTestForm, TestForm
 from studio.bowls.views import CHANGED, desk_of
 from studio.common.live import LiveView
 from studio.common.requests import KitchenRequest
@@ -130,7 +130,7 @@ def hole(request: KitchenRequest, pk: int) -> HttpResponse:
         return redirect("bowls:bowl", pk=pk)
     form = HoleForm(request.POST, desk=desk)
     if not form.is_valid():
-        return _page(request, desk, BagForm(desk=desk), "bag", 422, hole=form)
+        return _page(request, desk, BagTestForm(desk=desk), "bag", 422, hole=form)
     Kitchen.objects.filter(pk=request.kitchen.pk).update(drain_hole_mm=round(form.hole_mm, 2))
     messages.success(
         request, f"Your hole is {sized(round(form.hole_mm, 1))} wide: kept, and half as uncertain from now on."
@@ -164,7 +164,7 @@ class TestLive(LiveView):
 
     def make_form(self, request: KitchenRequest, fields: Fields, **kwargs: Any) -> TestForm:
         desk = desk_of(request, kwargs["pk"])
-        return FORMS.get(fields.get("by", ""), SpreadForm)(fields, desk=desk)
+        return FORMS.get(fields.get("by", ""), SpreadTestForm)(fields, desk=desk)
 
     def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> Context:
         found = form.reading

@@ -9,7 +9,7 @@ import re
 from collections.abc import Iterable
 
 from coating.colour.cie import hex_from_lab, lab_from_srgb
-from coating.colour.readings import MOST_CHARACTERS, MOST_ROWS, Reading, read_readings
+from coating.colour.readings import MOST_CHARACTERS, MOST_ROWS, ColourReading, read_readings
 from coating.errors import CoatingError, Unreadable
 from coating.limits import check
 from studio.colours.models import Colour
@@ -73,7 +73,7 @@ def as_palette(colours: Iterable[Colour], name: str) -> str:
     return "\n".join(lines) + "\n"
 
 
-def read_swatches(raw: bytes) -> list[tuple[Reading, str, Json]]:
+def read_swatches(raw: bytes) -> list[tuple[ColourReading, str, Json]]:
     """Colours of a file with their notes and recipes, whichever of the formats it is. Raises Unreadable."""
     try:
         text = raw.decode("utf-8-sig")
@@ -86,10 +86,10 @@ def read_swatches(raw: bytes) -> list[tuple[Reading, str, Json]]:
         return _from_json(raw)
     if start.startswith(PALETTE):
         return [(r, "", {}) for r in _from_palette(text)]
-    return [(Reading(r.name.removeprefix("'"), r.lab), "", {}) for r in read_readings(text)]
+    return [(ColourReading(r.name.removeprefix("'"), r.lab), "", {}) for r in read_readings(text)]
 
 
-def _from_palette(text: str) -> list[Reading]:
+def _from_palette(text: str) -> list[ColourReading]:
     found = []
     for number, line in enumerate(text.splitlines()[1:], 2):
         if not line.strip() or line.startswith(("#", "Name:", "Columns:")):
@@ -99,13 +99,13 @@ def _from_palette(text: str) -> list[Reading]:
         if match is None or max(values) > 255:
             raise Unreadable(f"Line {number} is no colour: red, green and blue up to 255, then a name.", field="file")
         lab = lab_from_srgb([v / 255 for v in values])
-        found.append(Reading(match[4].strip()[:60], (float(lab[0]), float(lab[1]), float(lab[2]))))
+        found.append(ColourReading(match[4].strip()[:60], (float(lab[0]), float(lab[1]), float(lab[2]))))
     if not found or len(found) > MOST_ROWS:
         raise Unreadable("A palette has 1 to 500 colours.", field="file")
     return found
 
 
-def _from_json(raw: bytes) -> list[tuple[Reading, str, Json]]:
+def _from_json(raw: bytes) -> list[tuple[ColourReading, str, Json]]:
     try:
         told = json_apart(raw)
         rows = told["colours"]
@@ -115,7 +115,7 @@ def _from_json(raw: bytes) -> list[tuple[Reading, str, Json]]:
         raise Unreadable("That JSON is not a swatch book of ours.", field="file") from problem
 
 
-def _from_row(row: Json) -> tuple[Reading, str, Json]:
+def _from_row(row: Json) -> tuple[ColourReading, str, Json]:
     lightness, a, b = (float(v) for v in row["lab"])
     if not (0 <= lightness <= 100 and abs(a) <= 200 and abs(b) <= 200):
         raise ValueError("no colour")
@@ -142,4 +142,4 @@ def _from_row(row: Json) -> tuple[Reading, str, Json]:
         if parts
         else {}
     )
-    return Reading(str(row["name"])[:60], (lightness, a, b)), str(row.get("note", ""))[:200], kept
+    return ColourReading(str(row["name"])[:60], (lightness, a, b)), str(row.get("note", ""))[:200], kept

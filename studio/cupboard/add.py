@@ -36,7 +36,7 @@ Lab = tuple[float, float, float]
 
 
 @dataclass(frozen=True)
-class What:
+class Addable:
     """Something that can be added: `kind` of ingredient; of a bag whose fat and which sort."""
 
     name: str
@@ -73,10 +73,10 @@ _BOTTLES = (
     ("gel", "Water-based gel or paste"),
 )
 BAGS = {
-    family: tuple(What(f"{family}-{sort}", f"{word} {called}", BASE, family, sort) for sort, word in _SORTS)
+    family: tuple(Addable(f"{family}-{sort}", f"{word} {called}", BASE, family, sort) for sort, word in _SORTS)
     for family, called in (("palm", "coating"), ("cocoa", "chocolate"))
 }
-BOTTLES = tuple(What(kind, title, kind) for kind, title in _BOTTLES)
+BOTTLES = tuple(Addable(kind, title, kind) for kind, title in _BOTTLES)
 WHATS = {w.name: w for w in (*BAGS["palm"], *BAGS["cocoa"], *BOTTLES)}
 FATS = tuple(i for i in DEMO_INGREDIENTS.values() if i.kind == FAT)
 
@@ -114,7 +114,7 @@ class AddForm(KeepsMeasures, forms.Form):
         widget=forms.RadioSelect,
     )
 
-    def __init__(self, *args: Any, what: What, **kwargs: Any) -> None:
+    def __init__(self, *args: Any, what: Addable, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
         self.what = what
         self.fields["bag_g"].label = "Bag size" if what.is_bag else "Bottle or jar size"

@@ -24,7 +24,7 @@ from studio.common.types import Context, Json, Typed
 from studio.day import actions
 from studio.day.adapters import MELTED, Planned, day_of
 from studio.day.broken import can_break, parts_made
-from studio.day.folding import MELT, Happened, Many, fold
+from studio.day.folding import MELT, Happened, MadePieces, fold
 from studio.day.forms import DayForm, nights_from
 from studio.day.models import DayEvent, DayPlan, asked_of, part_of
 from studio.day.reckoning import unsaid
@@ -143,7 +143,7 @@ def _left_s(
     done: dict[str, datetime],
     planned: Planned | None,
     now: datetime,
-    parts: Mapping[str, Many],
+    parts: Mapping[str, MadePieces],
 ) -> dict[str, float]:
     """How long what was begun still takes: what goes piece by piece, and what stands somewhere."""
     found = {}

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from studio.day.folding import Happened, Many
+from studio.day.folding import Happened, MadePieces
 from studio.day.models import part_of
 from studio.pieces.models import Job, Piece
 from studio.pieces.reckoned import counts_of
@@ -28,15 +28,15 @@ class Breaks:
         return f"One of the {name} broke, and no spare is left: make one more"
 
 
-def parts_made(job: Job) -> dict[str, Many]:
+def parts_made(job: Job) -> dict[str, MadePieces]:
     """How many are made of each piece that goes on others, and spares, by each of its layers."""
-    counts, found = counts_of(job), dict[str, Many]()
+    counts, found = counts_of(job), dict[str, MadePieces]()
     on = {la.part_id for piece in job.pieces.all() for la in piece.stack}
     for piece in job.pieces.all():
         if piece.pk in on:
             layers = frozenset(str(la.pk) for la in piece.stack)
             count, spares = counts[piece.pk]
-            found |= dict.fromkeys(layers, Many(count + spares, spares, layers))
+            found |= dict.fromkeys(layers, MadePieces(count + spares, spares, layers))
     return found
 
 

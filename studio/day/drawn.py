@@ -9,12 +9,12 @@ from reportlab.lib.colors import HexColor
 from reportlab.platypus import Flowable
 from svgelements import Arc, Close, CubicBezier, Line, Matrix, Move, Path, QuadraticBezier
 
-from studio.pieces.pictures import Pictured, Stroke
+from studio.pieces.pictures import Pictured, PictureStroke
 
 _INK = "#2b2a1f"
 
 
-class Drawn(Flowable):  # type: ignore[misc]
+class PaperDrawing(Flowable):  # type: ignore[misc]
     """A piece with all that goes on it, so large on paper, in points."""
 
     def __init__(self, picture: Pictured, side: float) -> None:
@@ -35,7 +35,7 @@ class Drawn(Flowable):  # type: ignore[misc]
         self.canv.restoreState()
 
 
-def _draw(canvas: Any, stroke: Stroke) -> None:
+def _draw(canvas: Any, stroke: PictureStroke) -> None:
     """One path; what is filled has a thin edge, as on the screen."""
     filled, drawn = stroke.fill != "none", stroke.stroke != "none"
     moved = Matrix(stroke.moved) if stroke.moved else Matrix()

@@ -14,7 +14,7 @@ LONGER_MIN = 5
 
 
 @dataclass(frozen=True)
-class Many:
+class MadePieces:
     """So many of a piece are made, spares among them, in so many layers."""
 
     made: int
@@ -43,7 +43,7 @@ class Happened:
 
 
 def fold(
-    events: Iterable[DayEvent], counts: Mapping[str, int], parts: Mapping[str, Many] = MappingProxyType({})
+    events: Iterable[DayEvent], counts: Mapping[str, int], parts: Mapping[str, MadePieces] = MappingProxyType({})
 ) -> Happened:
     """The events in their order. `counts`: how many pieces a step is for; the last one of them ends it. `parts`: of
     which layers there are spares."""
@@ -91,7 +91,7 @@ def _again(found: Happened, part: str) -> None:
     found.order = [name for name in found.order if part_of(name) != part]
 
 
-def _broke(found: Happened, layer: str, many: Many) -> None:
+def _broke(found: Happened, layer: str, many: MadePieces) -> None:
     """One broke: a spare is there for it, or all its layers are made once more for one."""
     found.broke[layer] = found.broke.get(layer, 0) + 1
     if sum(n for name, n in found.broke.items() if name in many.layers) <= many.spares:

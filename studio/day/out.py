@@ -22,7 +22,7 @@ from coating.looks.lanes import Lanes
 from studio.common.sheets import harmless
 from studio.common.templatetags.kitchen import clock_text, hexed, how_much, lower_first, seconds_in_all
 from studio.common.types import Context, Json
-from studio.day.drawn import Drawn
+from studio.day.drawn import PaperDrawing
 from studio.designs.paper import BOLD, PLAIN, faces, writable
 from studio.pieces.parts import given, picture_of
 
@@ -180,7 +180,7 @@ def day_pdf(title: str, head: str, found: Context, *, paper: str = "A4") -> byte
     if shown := given(found["job"])[:MOST_SHOWN]:
         names = [Paragraph(_text(piece.name), small) for piece in shown]
         pieces = Table(
-            [[Drawn(picture_of(piece), 24 * mm) for piece in shown], names], colWidths=[29 * mm] * len(shown)
+            [[PaperDrawing(picture_of(piece), 24 * mm) for piece in shown], names], colWidths=[29 * mm] * len(shown)
         )
         pieces.hAlign = "LEFT"
         story += [pieces, Spacer(1, 4 * mm)]

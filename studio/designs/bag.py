@@ -23,7 +23,7 @@ _BAGGED = ("lace", "lettering", "drizzle", "outline", "flood", "cake_drip", "glu
 _USES = [(w.technique, w.title.split(",")[0]) for w in WINDOWS if w.technique in _BAGGED]
 
 
-class BagForm(forms.Form):
+class BagLineForm(forms.Form):
     """A line, a hole and a speed: two of them give the third."""
 
     use = forms.ChoiceField(label="For", initial="lettering", choices=_USES, widget=forms.RadioSelect)
@@ -41,11 +41,11 @@ class BagForm(forms.Form):
         field.choices = [("", "a bowl as it should be"), *((pk, b.name) for pk, b in self.bowls.items())]
 
 
-def _make(request: KitchenRequest, data: Any) -> BagForm:
-    return BagForm(data, bowls=list(Bowl.objects.for_kitchen(request.kitchen).in_use()[:24]))
+def _make(request: KitchenRequest, data: Any) -> BagLineForm:
+    return BagLineForm(data, bowls=list(Bowl.objects.for_kitchen(request.kitchen).in_use()[:24]))
 
 
-def _reckon(request: KitchenRequest, form: BagForm) -> Context:
+def _reckon(request: KitchenRequest, form: BagLineForm) -> Context:
     """Raises CoatingError."""
     data = form.cleaned_data
     tip = next(w for w in WINDOWS if w.technique == data["use"])
@@ -93,7 +93,7 @@ class BagLive(LiveView):
 
     part_templates = {"answer": "designs/says/bag.html", "picture": "designs/pictures/bag.html"}
 
-    def make_form(self, request: KitchenRequest, fields: Fields, **kwargs: Any) -> BagForm:
+    def make_form(self, request: KitchenRequest, fields: Fields, **kwargs: Any) -> BagLineForm:
         return _make(request, fields)
 
     def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> Context:

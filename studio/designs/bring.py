@@ -34,7 +34,7 @@ from studio.designs.shapes import areas_from, areas_json
 SIDES = [("", "what is dark"), ("yes", "what is light")]
 
 
-class BringForm(forms.Form):
+class BringShapeForm(forms.Form):
     """A drawing or picture to bring in."""
 
     name = WordsField(label="Called", max_length=80, required=False)
@@ -60,7 +60,7 @@ class ShapeForm(forms.Form):
 @sent_once
 def bring(request: KitchenRequest) -> HttpResponse:
     """Take a file in: a drawing is read, a picture traced."""
-    form = BringForm(request.POST or None, request.FILES or None)
+    form = BringShapeForm(request.POST or None, request.FILES or None)
     if request.method == "POST" and form.is_valid():
         try:
             if Shape.objects.for_kitchen(request.kitchen).count() >= Shape.MOST_A_KITCHEN:
@@ -72,7 +72,7 @@ def bring(request: KitchenRequest) -> HttpResponse:
     return render(request, "designs/bring.html", {"form": form}, status=422 if form.errors else 200)
 
 
-def _brought(request: KitchenRequest, form: BringForm) -> Shape:
+def _brought(request: KitchenRequest, form: BringShapeForm) -> Shape:
     """Raises CoatingError."""
     file = form.cleaned_data["file"]
     name = form.cleaned_data["name"] or (file.name or "").rpartition(".")[0][:80] or "Shape"

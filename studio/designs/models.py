@@ -6,13 +6,13 @@ from functools import cached_property
 
 from django.db import models
 
-from coating.figures.sheet import Sheet, sheet_from
+from coating.figures.sheet import PaperSheet, sheet_from
 from studio.colours.models import Colour
 from studio.common.models import KitchenOwned, KitchenQuerySet, Versioned
 from studio.cupboard.models import Ingredient
 from studio.cupboard.tones import PLAIN, WHITES, Tone, tones_in
 from studio.pieces.models import Layer
-from studio.pieces.pictures import Drawing, Stroke, as_designed
+from studio.pieces.pictures import DesignPicture, PictureStroke, as_designed
 
 
 class Design(KitchenOwned, Versioned):
@@ -79,17 +79,17 @@ class Design(KitchenOwned, Versioned):
         return {name: known.get(str(self.asked.get(name) or ""), PLAIN) for name in KINDS[self.kind].colours}
 
     @property
-    def strokes(self) -> list[Stroke]:
+    def strokes(self) -> list[PictureStroke]:
         """How one of it looks."""
-        return as_designed(Drawing.of(self.one), self.tone.lab) if self.one else []
+        return as_designed(DesignPicture.of(self.one), self.tone.lab) if self.one else []
 
     @property
     def box(self) -> str:
         """What an SVG shows of that."""
-        return Drawing.of(self.one).box if self.one else "0 0 100 100"
+        return DesignPicture.of(self.one).box if self.one else "0 0 100 100"
 
     @cached_property
-    def sheets(self) -> list[Sheet]:
+    def sheets(self) -> list[PaperSheet]:
         """Its templates."""
         return [sheet_from(told) for told in self.drawn["sheets"]]
 

@@ -5,14 +5,14 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
-from coating.figures.sheet import Sheet, path
+from coating.figures.sheet import PaperSheet, path
 from coating.figures.solid import View
 from studio.pieces.pictures import OWN
 
 PER_MM = 10  # facets are kept in tenths of a mm
 
 
-def of_sheet(sheet: Sheet, *, fill: str = OWN) -> Mapping[str, Any]:
+def of_sheet(sheet: PaperSheet, *, fill: str = OWN) -> Mapping[str, Any]:
     """What is piped and flooded of a template that shows one; `fill` : of what is flooded, sRGB where it is of another
     colour."""
     marks = [[sheet.flooded, fill, "", 0.0]] if sheet.areas else []

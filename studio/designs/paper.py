@@ -13,8 +13,8 @@ from reportlab.pdfbase import pdfmetrics
 from reportlab.pdfbase.ttfonts import TTFont
 from reportlab.pdfgen.canvas import Canvas
 
-from coating.figures.sheet import Sheet
-from coating.shape.tiling import MARGIN_MM, OVERLAP_MM, POINTS_A_MM, Tile, Tiling, tiling
+from coating.figures.sheet import PaperSheet
+from coating.shape.tiling import MARGIN_MM, OVERLAP_MM, POINTS_A_MM, Page, Tiling, tiling
 from studio.common.measures import current
 
 HEAD_MM, FOOT_MM = 15.0, 13.0
@@ -49,7 +49,7 @@ def writable(text: str) -> str:
     return "".join(c if ord(c) in known else "·" for c in " ".join(text.split()))
 
 
-def template_pdf(sheets: Sequence[Sheet], told: PageHead, *, paper: str = "A4") -> bytes:
+def template_pdf(sheets: Sequence[PaperSheet], told: PageHead, *, paper: str = "A4") -> bytes:
     """Every sheet at true size on as few pages as it takes.
 
     Parameters
@@ -82,7 +82,7 @@ def template_pdf(sheets: Sequence[Sheet], told: PageHead, *, paper: str = "A4") 
     return out.getvalue()
 
 
-def _page(canvas: Canvas, sheet: Sheet, told: PageHead, plan: Tiling, tile: Tile, number: int, total: int) -> None:
+def _page(canvas: Canvas, sheet: PaperSheet, told: PageHead, plan: Tiling, tile: Page, number: int, total: int) -> None:
     """One page, in mm from its lower left corner."""
     wide, high = plan.page_mm
     left, top = MARGIN_MM, high - MARGIN_MM - HEAD_MM
@@ -104,7 +104,7 @@ def _page(canvas: Canvas, sheet: Sheet, told: PageHead, plan: Tiling, tile: Tile
     canvas.drawRightString(wide - MARGIN_MM - 4.5 * plan.columns - 3, MARGIN_MM + 1, f"page {number} of {total}")
 
 
-def _draw(canvas: Canvas, sheet: Sheet) -> None:
+def _draw(canvas: Canvas, sheet: PaperSheet) -> None:
     """Areas pale, beads as wide as they settle, and their middle as a dark thread to follow."""
     canvas.setLineCap(1)
     canvas.setLineJoin(1)
@@ -142,7 +142,7 @@ def _trace(run: Any, line: Sequence[tuple[float, float]]) -> None:
         run.lineTo(*point)
 
 
-def _crosses(canvas: Canvas, plan: Tiling, tile: Tile, left: float, top: float, high: float) -> None:
+def _crosses(canvas: Canvas, plan: Tiling, tile: Page, left: float, top: float, high: float) -> None:
     """In the middle of each overlap, to lay one page over the next."""
     canvas.setLineWidth(0.15)
     canvas.setStrokeGray(0)
@@ -157,7 +157,7 @@ def _crosses(canvas: Canvas, plan: Tiling, tile: Tile, left: float, top: float, 
             canvas.line(left + x, top - y - 2.5, left + x, top - y + 2.5)
 
 
-def _head(canvas: Canvas, sheet: Sheet, told: PageHead, left: float, top: float, wide: float) -> None:
+def _head(canvas: Canvas, sheet: PaperSheet, told: PageHead, left: float, top: float, wide: float) -> None:
     canvas.setFillGray(0)
     canvas.setFont(BOLD, 4.6)
     title = f"{told.title}: {sheet.title}" if sheet.title else told.title
@@ -195,7 +195,7 @@ def _ruler(canvas: Canvas, left: float, y: float) -> None:
     canvas.drawString(left, y - 3, f"Measure me: {said}. If I am not, print at 100 %, not “fit to page”.")
 
 
-def _map(canvas: Canvas, plan: Tiling, tile: Tile, right: float, y: float) -> None:
+def _map(canvas: Canvas, plan: Tiling, tile: Page, right: float, y: float) -> None:
     """Which of the pages this is."""
     if plan.pages == 1:
         return

@@ -12,7 +12,7 @@ from django.utils.safestring import SafeString
 from coating.figures.film import bow_view, cast_view, curls_view, flower_view, leaves_view, sleeve_view
 from coating.figures.house import house_view
 from coating.figures.section import Section, from_above, section
-from coating.figures.sheet import Sheet, sheet_of
+from coating.figures.sheet import PaperSheet, sheet_of
 from coating.figures.solid import View
 from coating.figures.tier import TierView, turned_view
 from coating.figures.transfer import Around, around_view
@@ -52,7 +52,7 @@ class Tile:
 
     name: str
     title: str
-    sheet: Sheet | None
+    sheet: PaperSheet | None
     fill: str = ""
     view: View | None = None
     section: Section | None = None
@@ -82,7 +82,7 @@ def shape_tiles() -> tuple[Tile, ...]:
     return tuple(found)
 
 
-def _on_pieces(row: FaceLines) -> Sheet:
+def _on_pieces(row: FaceLines) -> PaperSheet:
     from shapely.affinity import translate
 
     pieces = [translate(row.face.outline, at) for at in row.places]

@@ -33,7 +33,7 @@ from studio.pieces.carry import plan_from
 from studio.pieces.counting import count_family, join
 from studio.pieces.models import Job, Piece, Template
 from studio.pieces.parts import can_be, counted_by_others, glue_of, put_on
-from studio.pieces.pictures import Stroke, strokes_of
+from studio.pieces.pictures import PictureStroke, strokes_of
 from studio.pieces.put_on import back_to, keep_kept, put_something_on, shelf_of_parts
 from studio.pieces.stacks import (
     PiecePlan,
@@ -90,10 +90,10 @@ def _page(
     return render(request, "pieces/build.html", context, status=status)
 
 
-def _shelves(kind: CoreKind) -> list[tuple[str, list[tuple[Technique, list[Stroke]]]]]:
+def _shelves(kind: CoreKind) -> list[tuple[str, list[tuple[Technique, list[PictureStroke]]]]]:
     """Every technique with its picture on this core, shelf by shelf, what goes into something hollow first there; on
     what is cut open, what lies on top is shown from above."""
-    hollow, found = bool(kind.core(*kind.usual).holds_ml), dict[str, list[tuple[Technique, list[Stroke]]]]()
+    hollow, found = bool(kind.core(*kind.usual).holds_ml), dict[str, list[tuple[Technique, list[PictureStroke]]]]()
     for each in TECHNIQUES.values():
         if (each.on == INSIDE and not hollow) or (each.only_on and each.only_on != kind.figure):
             continue

@@ -9,7 +9,7 @@ from django import forms
 from django.core.exceptions import ValidationError
 
 from coating.techniques import technique
-from coating.techniques.base import Field
+from coating.techniques.base import LayerField
 from studio.common.forms import CountField, LengthField, MassField, VolumeField, WordsField
 from studio.cupboard.tones import Tone
 
@@ -50,7 +50,7 @@ def fields_of(name: str) -> tuple[str, ...]:
     return tuple(field.name for field in technique(name).fields)
 
 
-def field_of(told: Field) -> forms.Field:
+def field_of(told: LayerField) -> forms.Field:
     """A field of a technique as a form asks it."""
     match told.typed:
         case "pills":

@@ -17,7 +17,7 @@ from coating.piece.kinds import KINDS, CoreKind, kind_of_core
 from coating.stack.layers import Layer, usual_length_mm
 from coating.stack.order import in_order
 from coating.techniques import TECHNIQUES, technique
-from coating.techniques.base import LINE, Field
+from coating.techniques.base import LINE, LayerField
 from studio.accounts.models import Kitchen
 from studio.common.forms import CountField, KeepsMeasures, LengthField, WordsField
 from studio.common.types import Typed
@@ -46,7 +46,7 @@ SIDES = 3
 
 
 @dataclass(frozen=True)
-class Row:
+class LayerRow:
     """A layer on the page: its place, its technique and its fields. `extra` is what it can be of; None for coating."""
 
     place: int
@@ -166,7 +166,7 @@ class BuildForm(KeepsMeasures, forms.Form):
         value = str(self[f"{place}-part"].value() or "")
         return next((p for p in self.others if str(p.pk) == value), None)
 
-    def rows(self) -> list[Row]:
+    def rows(self) -> list[LayerRow]:
         """Every layer, the first one first."""
         found = []
         for i, name in enumerate(self.names):
@@ -174,7 +174,7 @@ class BuildForm(KeepsMeasures, forms.Form):
             of = self[f"{i}-extra"] if technique(name).extra else None
             wrong = self.is_bound and any(k.startswith(f"{i}-") for k in self.errors)
             found.append(
-                Row(
+                LayerRow(
                     i,
                     technique(name),
                     Layer(name).takes_coating,
@@ -290,7 +290,7 @@ SIDE_WORDS = {
 }
 
 
-def _begins(field: Field, kind: CoreKind, name: str) -> str:
+def _begins(field: LayerField, kind: CoreKind, name: str) -> str:
     """What a field of a new layer says, as it is typed."""
     made = technique(name)
     if field.name == "length_mm" and made.measured == LINE:

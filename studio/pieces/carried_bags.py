@@ -22,7 +22,7 @@ FAMILIES = ("cocoa", "palm")
 
 
 @dataclass(frozen=True)
-class Bag:
+class CarriedBag:
     """What a file says of a bag: its name, whose fat, what sort, CIELAB, flow number, fat fraction, what it contains
     where that was said."""
 
@@ -49,7 +49,7 @@ def bag_json(row: Ingredient) -> Json:
     }
 
 
-def read_bag(told: Mapping[str, Any]) -> Bag:
+def read_bag(told: Mapping[str, Any]) -> CarriedBag:
     """Checked. Raises CoatingError, or KeyError, TypeError, ValueError for what is no bag at all."""
     name, allergens = told["name"], told.get("allergens")
     if not isinstance(name, str) or not name.strip() or len(name) > 80:
@@ -60,7 +60,7 @@ def read_bag(told: Mapping[str, Any]) -> Bag:
         raise Unreadable("a bag contains something that is not known here.")
     lightness, a, b = (float(v) for v in told["lab"])
     lab = check("lab_lightness", lightness), check("lab_chroma", a), check("lab_chroma", b)
-    bag = Bag(
+    bag = CarriedBag(
         name.strip(),
         told["family"],
         told["sort"],
@@ -73,7 +73,7 @@ def read_bag(told: Mapping[str, Any]) -> Bag:
     return bag
 
 
-def bag_here(kitchen: Kitchen, bag: Bag) -> Ingredient | None:
+def bag_here(kitchen: Kitchen, bag: CarriedBag) -> Ingredient | None:
     """The bag of this kitchen that is the same."""
     alike = Ingredient.objects.for_kitchen(kitchen).filter(
         kind="base", family=bag.family, sort=bag.sort, name=bag.name, put_away=False
@@ -82,7 +82,7 @@ def bag_here(kitchen: Kitchen, bag: Bag) -> Ingredient | None:
     return next(same, None)
 
 
-def settle_bag(kitchen: Kitchen, bag: Bag) -> Ingredient:
+def settle_bag(kitchen: Kitchen, bag: CarriedBag) -> Ingredient:
     """The bag of this kitchen that is the same, or a new one, still to be bought."""
     found = bag_here(kitchen, bag)
     if found is not None:

@@ -11,7 +11,7 @@ from studio.common.types import Json
 from studio.cupboard.models import Extra, Ingredient
 from studio.cupboard.tones import Tone
 from studio.pieces.asks import layer_brought
-from studio.pieces.carried_bags import Bag, settle_bag
+from studio.pieces.carried_bags import CarriedBag, settle_bag
 from studio.pieces.carried_out import EXTRA_FIELDS
 from studio.pieces.carry import JobFile
 from studio.pieces.models import Family, Job, Layer, Piece
@@ -44,7 +44,9 @@ def bring_job(kitchen: Kitchen, told: JobFile) -> Job:
         for row, design in zip(Layer.objects.bulk_create(rows), designs, strict=True):
             if design:
                 of = design.pop("of")
-                design["tones"] = {n: Tone(base=bags[v]) if isinstance(v, Bag) else Tone(v) for n, v in of.items()}
+                design["tones"] = {
+                    n: Tone(base=bags[v]) if isinstance(v, CarriedBag) else Tone(v) for n, v in of.items()
+                }
                 brought.append((row, design))
         if kept["box"]:
             boxes[str(piece.pk)] = kept["box"]
@@ -57,7 +59,7 @@ def bring_job(kitchen: Kitchen, told: JobFile) -> Job:
     return job
 
 
-def _row(kitchen: Kitchen, piece: Piece, order: int, told: Json, bags: dict[Bag, Ingredient]) -> Layer:
+def _row(kitchen: Kitchen, piece: Piece, order: int, told: Json, bags: dict[CarriedBag, Ingredient]) -> Layer:
     tone = Tone(None if told["base"] else told["colour"], bags.get(told["base"]))
     white = tone.white(told["white"])
     return Layer(

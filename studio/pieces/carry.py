@@ -24,7 +24,7 @@ from studio.common.types import Json
 from studio.cupboard.models import EXTRA_KINDS, Extra
 from studio.cupboard.tones import WHITES, Tone
 from studio.pieces.boxes import chosen
-from studio.pieces.carried_bags import Bag, bag_here, read_bag
+from studio.pieces.carried_bags import CarriedBag, bag_here, read_bag
 from studio.pieces.carried_out import KIND
 from studio.pieces.forms import BoxForm
 from studio.pieces.models import Family
@@ -42,7 +42,7 @@ class JobFile:
 
     job: Json
     colours: list[Colour]
-    bags: list[Bag]
+    bags: list[CarriedBag]
     extras: list[Extra]
     families: list[Json]
     pieces: list[Json] = field(default_factory=list)

@@ -17,7 +17,7 @@ from coating.flow.windows import window
 from coating.job.bowls import BOWL_LOSS_G
 from coating.plan.choices import TwoWays, cost_of, is_deep, price_per_g, two_ways, washing_up_min
 from coating.plan.flavours import flavours
-from coating.plan.leftovers import Turn, Wanted, in_turn
+from coating.plan.leftovers import Turn, WantedBowl, in_turn
 from coating.plan.proposal import plain_base, thinners_beside
 from coating.plan.which_white import which_white
 from coating.simulate.bowl import BowlContext, BowlState
@@ -59,7 +59,7 @@ def turns_of(needs: Sequence[ColourNeed], stock: Stock, kitchen: Kitchen) -> lis
         cupboard = stock.cupboard(white, kitchen)
         there = [n for n in _open(needs) if n.white == white and n.tone.base is None and n.reckoned.parts]
         wanted = [
-            Wanted(
+            WantedBowl(
                 n.key,
                 n.colour.lab if n.colour else None,
                 n.reckoned.parts,

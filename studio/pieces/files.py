@@ -14,7 +14,7 @@ from studio.common.throttle import takes_files
 from studio.pieces.carried_in import bring_job
 from studio.pieces.carried_out import job_text
 from studio.pieces.carry import MOST_BYTES, read_job
-from studio.pieces.forms import BringForm
+from studio.pieces.forms import BringJobForm
 from studio.pieces.models import Job
 
 
@@ -32,7 +32,7 @@ def job_file(request: KitchenRequest, pk: int) -> HttpResponse:
 @sent_once
 def bring(request: KitchenRequest) -> HttpResponse:
     """A job from a file becomes a job of this kitchen."""
-    form = BringForm(request.POST or None, request.FILES or None)
+    form = BringJobForm(request.POST or None, request.FILES or None)
     if request.method == "POST" and form.is_valid():
         try:
             job = bring_job(request.kitchen, read_job(form.cleaned_data["file"].read(MOST_BYTES + 1)))

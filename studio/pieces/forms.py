@@ -112,7 +112,7 @@ class PicksForm(forms.Form):
         return sum(p.missing for p in self.picks)
 
 
-class BringForm(forms.Form):
+class BringJobForm(forms.Form):
     """The file of a job."""
 
     file = forms.FileField(

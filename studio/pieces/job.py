@@ -39,7 +39,7 @@ from studio.pieces.says import counted_says, joint_says, listed
 
 
 @dataclass(frozen=True)
-class Line:
+class JobLine:
     """A piece on the page of its job: its layers, how many are made and why, and its picture."""
 
     piece: Piece
@@ -93,9 +93,9 @@ def _in_order(pieces: Sequence[Piece]) -> list[Piece]:
     return sorted(pieces, key=place)
 
 
-def _groups(lines: Iterable[Line]) -> list[tuple[Family | None, list[Line]]]:
+def _groups(lines: Iterable[JobLine]) -> list[tuple[Family | None, list[JobLine]]]:
     """Pieces by the family they are counted in, those that are counted alone first."""
-    found: dict[Any, tuple[Family | None, list[Line]]] = {}
+    found: dict[Any, tuple[Family | None, list[JobLine]]] = {}
     for line in lines:
         family = line.piece.family
         key = ("family", family.pk) if family else ("alone",)
@@ -133,7 +133,7 @@ def _page(request: KitchenRequest, job: Job, status: int = 200, **forms: Any) ->
     order = _order(needs, request.kitchen)
     on = goes_on(pieces)
     lines = [
-        Line(
+        JobLine(
             p,
             [_line(la, by_layer.get(str(la.pk), ())) for la in p.stack],
             *found.counts[str(p.pk)],

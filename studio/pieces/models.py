@@ -189,7 +189,7 @@ class Piece(KitchenOwned, Versioned):
 
 
 @dataclass(frozen=True)
-class InColour:
+class FurtherColour:
     """A further colour that the design of a layer brings: its share of the grams that go on, and how much its bowl has
     to hold at the last."""
 
@@ -208,14 +208,16 @@ class Pour:
     second: bool = False
 
 
-def _others(told: Mapping[str, Any], colours: Mapping[int, Colour], bags: Mapping[int, Ingredient]) -> list[InColour]:
+def _others(
+    told: Mapping[str, Any], colours: Mapping[int, Colour], bags: Mapping[int, Ingredient]
+) -> list[FurtherColour]:
     """What is kept of them with a layer; a colour or a bag that is no more is left to the layer's own."""
     found = []
     for other in told.get("others", []):
         colour, base = other["colour"], other.get("base")
         if (colour is None or colour in colours) and (base is None or base in bags):
             tone = Tone(colours.get(colour or 0), bags.get(base or 0))
-            found.append(InColour(tone, other["share"], other["depth_g"]))
+            found.append(FurtherColour(tone, other["share"], other["depth_g"]))
     return found
 
 
@@ -270,7 +272,7 @@ class Layer(KitchenOwned, Versioned):
         return list(Extra.objects.for_kitchen(self.kitchen_id).filter(pk__in=self.parameters.get("also", [])))
 
     @cached_property
-    def others(self) -> list[InColour]:
+    def others(self) -> list[FurtherColour]:
         """The further colours its design puts on; put in place for a whole job."""
         wanted = [o["colour"] for o in self.parameters.get("others", []) if o["colour"]]
         found = Colour.objects.for_kitchen(self.kitchen_id).in_bulk(wanted) if wanted else {}

@@ -15,7 +15,7 @@ from studio.common.templatetags.kitchen import mass, roughly
 from studio.cupboard.stock import Stock
 from studio.cupboard.tones import Tone
 from studio.pieces.models import Job, Layer, Piece
-from studio.pieces.pictures import Drawing, Pictured
+from studio.pieces.pictures import DesignPicture, Pictured
 from studio.pieces.reckoned import as_core_layer, core_of, piece_of, wanted_of
 from studio.pieces.stacks import PiecePlan
 
@@ -61,7 +61,7 @@ def goes_on(pieces: Iterable[Piece]) -> dict[int, list[Piece]]:
 
 def pictured(layers: Sequence[Any], told: Sequence[CoreLayer], kind: Any, core: Any, deep: int = 0) -> Pictured:
     """A piece with its parts as it is drawn, of rows of a whole job or of a plan."""
-    parts, drawings = dict[int, Pictured](), dict[int, Drawing]()
+    parts, drawings = dict[int, Pictured](), dict[int, DesignPicture]()
     for place, layer in enumerate(layers):
         if layer.part is not None and deep < _DEEPEST:
             part = layer.part
@@ -84,10 +84,10 @@ def picture_of_plan(plan: PiecePlan, deep: int = 0) -> Pictured:
     return pictured(plan.layers, plan.core_layers(), plan.kind, plan.core, deep)
 
 
-def drawing_of(layer: Any) -> Drawing | None:
+def drawing_of(layer: Any) -> DesignPicture | None:
     """What the design of a layer drew of one, where that is known."""
     one = getattr(layer.design, "one", None) if isinstance(layer, Layer) else layer.looks
-    return Drawing.of(one) if one else None
+    return DesignPicture.of(one) if one else None
 
 
 def doubts_of(layers: Sequence[Any], told: Sequence[CoreLayer], kind: Any, core: Any) -> list[Mistake]:

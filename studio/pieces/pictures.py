@@ -38,7 +38,7 @@ OWN = "own"  # the colour that a drawing leaves to its layer
 
 
 @dataclass(frozen=True)
-class Stroke:
+class PictureStroke:
     """One path with its fill and stroke as sRGB, the width of the stroke, its class for the style sheet, and how it is
     moved, as SVG has it."""
 
@@ -51,7 +51,7 @@ class Stroke:
 
 
 @dataclass(frozen=True)
-class Drawing:
+class DesignPicture:
     """What a design drew of one, so wide and high in mm: paths with so many units `per_mm`, each with its fill, its
     stroke (sRGB, OWN or "") and how wide that is. `alone`: it is all that is seen of its piece."""
 
@@ -67,7 +67,7 @@ class Drawing:
         return f"0 0 {self.wide_mm * self.per_mm:.0f} {self.high_mm * self.per_mm:.0f}"
 
     @classmethod
-    def of(cls, told: Mapping[str, Any]) -> Drawing:
+    def of(cls, told: Mapping[str, Any]) -> DesignPicture:
         """As a design keeps it."""
         marks = tuple((str(p), str(f), str(s), float(w)) for p, f, s, w in told["marks"])
         return cls(
@@ -89,7 +89,7 @@ class Pictured:
     layers: tuple[Layer, ...] = ()
     labs: tuple[Lab | None, ...] = ()
     parts: Mapping[int, Pictured] = field(default_factory=lambda: MappingProxyType({}))
-    drawings: Mapping[int, Drawing] = field(default_factory=lambda: MappingProxyType({}))
+    drawings: Mapping[int, DesignPicture] = field(default_factory=lambda: MappingProxyType({}))
 
     @property
     def size_mm(self) -> tuple[float, float]:
@@ -109,7 +109,7 @@ class Pictured:
         return bool(self.parts) and stands(self.kind)
 
     @property
-    def front(self) -> list[Stroke]:
+    def front(self) -> list[PictureStroke]:
         """From the front; what is flat from above, and off its film where parts are on it."""
         return _strokes(self, AS_PART if self.parts and self.kind.name == "shape" else FRONT)
 
@@ -118,7 +118,7 @@ class Pictured:
         """What an SVG shows of it from the front: a square with all its parts."""
         return _square(*_reach(self, FRONT))
 
-    def rings(self, place: int) -> list[Ring]:
+    def rings(self, place: int) -> list[PartMark]:
         """Round the parts that a layer puts on, as it is seen from the front."""
         part, (size, x, y) = self.parts[place], _lift(self)
         each = _times(self, part, FRONT) * px_per_mm(part.kind, part.core) * size / 2
@@ -126,7 +126,7 @@ class Pictured:
         found = []
         for spot in _spots(self, place, part, FRONT):
             across, up = (max(wide, high),) * 2 if spot.turned else (wide * spot.narrow, high * spot.flat)
-            found.append(Ring(x + size * spot.x, y + size * spot.y, across + 3.0, up + 3.0))
+            found.append(PartMark(x + size * spot.x, y + size * spot.y, across + 3.0, up + 3.0))
         return found
 
     @property
@@ -135,13 +135,13 @@ class Pictured:
         return _square(*_reach(self, ABOVE))
 
     @property
-    def above(self) -> list[Stroke]:
+    def above(self) -> list[PictureStroke]:
         """From above, of what stands and carries parts."""
         return _strokes(self, ABOVE)
 
 
 @dataclass(frozen=True)
-class Ring:
+class PartMark:
     """Round a part that goes on, in the picture of the piece."""
 
     x: float
@@ -155,7 +155,7 @@ def tint_of_layer(name: str, lab: Lab | None) -> str:
     return technique(name).tint or (hexed(lab) if lab else PLAIN_TINT)
 
 
-def strokes_of(kind: CoreKind, core: Core, layers: Sequence[Layer], labs: Sequence[Lab | None]) -> list[Stroke]:
+def strokes_of(kind: CoreKind, core: Core, layers: Sequence[Layer], labs: Sequence[Lab | None]) -> list[PictureStroke]:
     """A piece to draw that carries nothing. `labs` : the colour of each layer, None for plain."""
     return Pictured(kind, core, tuple(layers), tuple(labs)).front
 
@@ -163,13 +163,13 @@ def strokes_of(kind: CoreKind, core: Core, layers: Sequence[Layer], labs: Sequen
 _VIEWS = {FRONT: piece_picture, ABOVE: from_above, AS_PART: part_picture}
 
 
-def _strokes(of: Pictured, view: str, deep: int = 0) -> list[Stroke]:
+def _strokes(of: Pictured, view: str, deep: int = 0) -> list[PictureStroke]:
     """All strokes, what lies at the back first."""
     bare = tuple(
         replace(la, colour="", base="", goes_on_g=None, id="", drawn=None, shares=(), part="", note="")
         for la in of.layers
     )
-    told: list[tuple[float, list[Stroke]]] = []
+    told: list[tuple[float, list[PictureStroke]]] = []
     lifted = ""
     alone = any(d.alone for d in of.drawings.values())
     for mark in _VIEWS[view](of.kind, of.core, bare):
@@ -244,7 +244,7 @@ def _times(of: Pictured, part: Pictured, view: str) -> float:
     return whole / px_per_mm(part.kind, part.core)
 
 
-def _stroke(of: Pictured, mark: Any) -> Stroke:
+def _stroke(of: Pictured, mark: Any) -> PictureStroke:
     """A mark with its colours."""
     if mark.layer < 0:
         tint = GREEN_TINT if mark.layer == GREEN else CORE_TINTS[of.kind.name]
@@ -256,10 +256,12 @@ def _stroke(of: Pictured, mark: Any) -> Stroke:
         tint = _WITHIN.get(of.layers[mark.layer].technique, over)
     filled = mark.kind == "fill" or (mark.kind == "over" and not mark.width)
     line = "none" if filled or mark.kind == "detail" else tint
-    return Stroke(mark.path, tint if filled else "none", line, mark.width, mark.kind, _LIFT if mark.lifted else "")
+    return PictureStroke(
+        mark.path, tint if filled else "none", line, mark.width, mark.kind, _LIFT if mark.lifted else ""
+    )
 
 
-def _drawn(of: Pictured, place: int, drawn: Drawing, lifted: str) -> list[Stroke]:
+def _drawn(of: Pictured, place: int, drawn: DesignPicture, lifted: str) -> list[PictureStroke]:
     """What a design drew of a layer, at its true size in the middle."""
     size = px_per_mm(of.kind, of.core)
     x, y = -drawn.wide_mm * drawn.per_mm / 2, -drawn.high_mm * drawn.per_mm / 2
@@ -267,11 +269,11 @@ def _drawn(of: Pictured, place: int, drawn: Drawing, lifted: str) -> list[Stroke
     return as_designed(drawn, of.labs[place], moved.strip())
 
 
-def as_designed(drawn: Drawing, lab: Lab | None, moved: str = "") -> list[Stroke]:
+def as_designed(drawn: DesignPicture, lab: Lab | None, moved: str = "") -> list[PictureStroke]:
     """What a design drew, of a colour."""
     own = hexed(lab) if lab else PLAIN_TINT
     return [
-        Stroke(
+        PictureStroke(
             path,
             own if fill == OWN else fill or "none",
             own if stroke == OWN else stroke or "none",
@@ -283,10 +285,10 @@ def as_designed(drawn: Drawing, lab: Lab | None, moved: str = "") -> list[Stroke
     ]
 
 
-def _joined(of: Pictured, place: int, part: Pictured, view: str, lifted: str, deep: int) -> list[Stroke]:
+def _joined(of: Pictured, place: int, part: Pictured, view: str, lifted: str, deep: int) -> list[PictureStroke]:
     """The parts that a layer puts on, each where it lies and as large as it is."""
     size = _times(of, part, view)
-    strokes, found = _strokes(part, AS_PART, deep + 1), list[Stroke]()
+    strokes, found = _strokes(part, AS_PART, deep + 1), list[PictureStroke]()
     for spot in _spots(of, place, part, view):
         moved = f"{lifted} {spot.moved(size)}".strip()
         found += [replace(s, moved=f"{moved} {s.moved}".strip()) for s in strokes]

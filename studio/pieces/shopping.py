@@ -36,7 +36,7 @@ KINDS = {"txt": "text/plain", "csv": "text/csv"}
 
 
 @dataclass(frozen=True)
-class Line:
+class ShoppingLine:
     """An item, how much of it is `there` ("said", "ticked": there, but nobody said how much, or "none"), and what does
     without it: a recipe for the colour that wants it, with the fat that brings it to the same flow, or another fat."""
 
@@ -138,20 +138,20 @@ def _price(row: Any) -> float | None:
     return found.value if found else None
 
 
-def _line(item: Item, there: str, asked: dict[str, tuple[ColourNeed, Cupboard]]) -> Line:
+def _line(item: Item, there: str, asked: dict[str, tuple[ColourNeed, Cupboard]]) -> ShoppingLine:
     """What is short comes with what does the same: solved anew for the colour, and then for the flow."""
     need, cupboard = asked[item.ingredient.name]
     if item.short_g <= 0:
-        return Line(item, there)
+        return ShoppingLine(item, there)
     if item.ingredient.kind == "fat":
-        return Line(item, there, fat=_other_fat(item, cupboard))
+        return ShoppingLine(item, there, fat=_other_fat(item, cupboard))
     if need.colour is None:
-        return Line(item, there)
+        return ShoppingLine(item, there)
     bases = bases_for(Wish(need.colour.lab, None, need.white, need.melt_g), cupboard)
     found = instead_of(item.ingredient.name, need.colour.lab, bases, cupboard.colourants, need.melt_g)
     if not found or not found.reachable:
-        return Line(item, there, need.colour.name)
-    return Line(item, there, need.colour.name, found, _fat(need))
+        return ShoppingLine(item, there, need.colour.name)
+    return ShoppingLine(item, there, need.colour.name, found, _fat(need))
 
 
 def _other_fat(item: Item, cupboard: Cupboard) -> tuple[Part, ...]:

@@ -14,7 +14,7 @@ from coating.piece.families import in_motifs, in_variants
 from coating.piece.kinds import KINDS, CoreKind
 from coating.stack.layers import Layer as CoreLayer
 from coating.stack.order import spares_for
-from coating.stack.starts import Part, Start
+from coating.stack.starts import Start, StartPart
 from coating.techniques import technique as technique_called
 from coating.techniques.base import VOLUME
 from studio.accounts.models import Kitchen
@@ -314,7 +314,7 @@ def plans_of(start: Start, colours: Mapping[str, Colour | None], extras: Mapping
     return found
 
 
-def _design_of(part: Part, place: int) -> Json | None:
+def _design_of(part: StartPart, place: int) -> Json | None:
     told = part.designs.get(place)
     return {"kind": told.kind, "name": part.title, "asked": dict(told.asked), "tones": {}} if told else None
 

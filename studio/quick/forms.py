@@ -25,7 +25,7 @@ COLOURS = {name.lower().replace(" ", "-"): (name, lab) for name, lab in STARTER_
 
 
 @dataclass(frozen=True)
-class What:
+class CardSubject:
     """What is made: one and many of it, the kind of its core, what is done, and the name of its piece."""
 
     one: str
@@ -54,12 +54,12 @@ class What:
         return Layer("spread") if self.spread else Layer("dip", share=DEPTH_SHARES[depth])
 
 
-WHATS: Mapping[str, What] = {
-    "biscuit": What("biscuit", "biscuits", "round_biscuit", "Dipped biscuits"),
-    "ball": What("ball", "balls", "ball", "Dipped balls"),
-    "berry": What("berry", "berries", "berry", "Dipped berries"),
-    "pretzel": What("pretzel", "pretzels", "pretzel_twist", "Dipped pretzels"),
-    "bark": What("slab of bark", "slabs of bark", "slab", "Bark", spread=True),
+WHATS: Mapping[str, CardSubject] = {
+    "biscuit": CardSubject("biscuit", "biscuits", "round_biscuit", "Dipped biscuits"),
+    "ball": CardSubject("ball", "balls", "ball", "Dipped balls"),
+    "berry": CardSubject("berry", "berries", "berry", "Dipped berries"),
+    "pretzel": CardSubject("pretzel", "pretzels", "pretzel_twist", "Dipped pretzels"),
+    "bark": CardSubject("slab of bark", "slabs of bark", "slab", "Bark", spread=True),
 }
 
 

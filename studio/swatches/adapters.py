@@ -26,7 +26,7 @@ Lab = tuple[float, float, float]
 
 
 @dataclass
-class Question:
+class ShadeQuestion:
     """A colour wanted in so many g of a white, in a maker's way."""
 
     kitchen: Kitchen

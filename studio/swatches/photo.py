@@ -15,7 +15,7 @@ from django.urls import reverse
 from django.views.decorators.http import require_GET, require_POST
 from numpy.typing import NDArray
 
-from coating.colour.photo import CARDS, Patch, Seen, colour_in_photo
+from coating.colour.photo import CARDS, PhotoPatch, Seen, colour_in_photo
 from coating.colour.words import shade_words
 from coating.errors import CoatingError, Unreadable
 from studio.bowls.models import Bowl
@@ -52,14 +52,14 @@ class SpotForm(forms.Form):
         widget=forms.RadioSelect,
     )
 
-    def patches(self) -> tuple[Patch, Patch | None]:
+    def patches(self) -> tuple[PhotoPatch, PhotoPatch | None]:
         """The spot, and the white card beside it or None."""
         data = self.cleaned_data
         half = data.get("drawn") or float(data["half"])
         card = None
         if data.get("card_x") is not None and data.get("card_y") is not None:
-            card = Patch(data["card_x"], data["card_y"], float(data["half"]))
-        return Patch(data["x"], data["y"], half), card
+            card = PhotoPatch(data["card_x"], data["card_y"], float(data["half"]))
+        return PhotoPatch(data["x"], data["y"], half), card
 
 
 @lru_cache(maxsize=4)

@@ -29,7 +29,7 @@ from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
 from studio.common.types import Context, Fields
 from studio.cupboard.stock import Stock
-from studio.swatches.adapters import Question
+from studio.swatches.adapters import ShadeQuestion
 from studio.swatches.forms import RecipeForm
 from studio.swatches.new import try_address
 
@@ -38,14 +38,14 @@ NEIGHBOURS = 5
 WORTH_SAYING = 0.5  # dE00 by which another base must come nearer
 
 
-def question_of(request: KitchenRequest, form: RecipeForm, colour: Colour | None = None) -> Question:
+def question_of(request: KitchenRequest, form: RecipeForm, colour: Colour | None = None) -> ShadeQuestion:
     """What is asked of a colour, of one in the book or not."""
     data = form.cleaned_data
     stock = Stock.of(request.kitchen)
-    return Question(request.kitchen, stock, data["lab"], data["white"], data["melt_g"], form.colour_way(), colour)
+    return ShadeQuestion(request.kitchen, stock, data["lab"], data["white"], data["melt_g"], form.colour_way(), colour)
 
 
-def shown(question: Question, *, name: str) -> Context:
+def shown(question: ShadeQuestion, *, name: str) -> Context:
     """What the parts of the page say about a question. Raises CoatingError."""
     matches, chosen = question.matches, question.chosen
     de00, low, high = question.range()

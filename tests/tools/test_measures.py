@@ -4,11 +4,13 @@ from __future__ import annotations
 
 import re
 import unittest
+from collections import Counter
 from pathlib import Path
 
 from tools.database import ROOT
 from tools.markup import LONGEST, broken, formatted, templates
 
+ROWS_AND_VALUES = {"Bowl", "Extra", "Ingredient", "Kitchen", "Layer", "Piece", "Tone", "Command"}
 WEB, OWN = ROOT / "studio" / "static" / "studio" / "css", ("coating", "studio", "tools", "tests")
 
 
@@ -39,6 +41,13 @@ class Measures(unittest.TestCase):
         self.assertLessEqual(counted(re.escape("density_kg_m3(" + "0.32)"), sources(*OWN)), 2)
         for path in sources(*OWN):
             self.assertLessEqual(len(path.read_text().splitlines()), 400, path)
+
+    def test_a_class_has_its_name_to_itself(self) -> None:
+        """But for a row and the core's value of the same thing."""
+        paths = sources("coating", "studio", "tools")
+        names = [n for path in paths for n in re.findall(r"^class ([A-Z]\w*)\b", path.read_text(), re.MULTILINE)]
+        twice = {name for name, times in Counter(names).items() if times > 1}
+        self.assertEqual(twice, ROWS_AND_VALUES)
 
     def test_packages_say_what_they_export(self) -> None:
         for path in sources("coating", "studio"):

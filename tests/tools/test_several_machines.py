@@ -8,7 +8,7 @@ import unittest
 
 from tools.bench import Maker
 from tools.database import Database, free_port, memory_folder
-from tools.parts import Part, until_it_answers, web_command, worker_command
+from tools.parts import ServerPart, until_it_answers, web_command, worker_command
 from tools.runtime import environment, manage
 
 KITCHENS = 4
@@ -25,7 +25,7 @@ class SeveralMachines(unittest.TestCase):
         self.ports = [free_port(), free_port()]
         first = self.machine(0)
         manage(first, "migrate", "--noinput", "-v0")
-        webs = [Part(f"web {i}", web_command("127.0.0.1", port), kindly_s=1) for i, port in enumerate(self.ports)]
+        webs = [ServerPart(f"web {i}", web_command("127.0.0.1", port), kindly_s=1) for i, port in enumerate(self.ports)]
         for i, web in enumerate(webs):
             env = self.machine(i)
             manage(env, "collectstatic", "--noinput", "-v0")
@@ -51,7 +51,7 @@ class SeveralMachines(unittest.TestCase):
             day = here.ask("GET", "/day/")[2]
             self.assertEqual(there.ask("POST", f"{day}plan/", "begin=9:00&hands=1&fridge=1&freezer=0", FORM)[0], 302)
         self.assertGreater(self.count("status = 'READY'"), KITCHENS)
-        workers = [Part(f"worker {i}", worker_command(), kindly_s=1) for i in range(2)]
+        workers = [ServerPart(f"worker {i}", worker_command(), kindly_s=1) for i in range(2)]
         for i, worker in enumerate(workers):
             worker.start(self.machine(2 + i))
             self.addCleanup(worker.end)

@@ -25,7 +25,7 @@ _LINEAR, _CUBE = 841 / 108, (6 / 29) ** 3
 
 
 @dataclass(frozen=True)
-class Measured:
+class MeasuredMixes:
     """Of a batch: Lab (B, 3), dE00, colour load, base in g, and how many colourants and bases there are, all (B,)."""
 
     lab: Array
@@ -131,15 +131,15 @@ class Space:
         t = np.reciprocal(r, out=r) @ self.white_weights
         return np.asarray(_lab_of(t))
 
-    def measure(self, grams: Array) -> Measured:
+    def measure(self, grams: Array) -> MeasuredMixes:
         """Lab, difference and loads of each row of grams (rows by ingredients)."""
         whole = grams + self.start_g
         lab = np.concatenate([self._lab(whole[i : i + _AT_ONCE]) for i in range(0, len(whole), _AT_ONCE)] or [_NONE])
         sums, counts = whole @ self.summed, (whole > 1e-9).astype(float) @ self._counted
         load = sums[:, 1] / np.maximum(sums[:, 0], 1e-9)
-        return Measured(lab, self.near.de00(lab), load, sums[:, 0], counts[:, 0], counts[:, 1])
+        return MeasuredMixes(lab, self.near.de00(lab), load, sums[:, 0], counts[:, 0], counts[:, 1])
 
-    def allowed(self, grams: Array, seen: Measured) -> NDArray[np.bool_]:
+    def allowed(self, grams: Array, seen: MeasuredMixes) -> NDArray[np.bool_]:
         """Which rows keep to the load, the counts, the mass and, without leave, one family of fat."""
         there = grams > 1e-9
         counts = there @ self._counted

@@ -8,10 +8,10 @@ from coating.flow.home_tests.bag_drain import calibrated_hole_mm, drain_time_s, 
 from coating.flow.home_tests.dipped_card import card_mass_g, number_from_card
 from coating.flow.home_tests.roussel_coussot2005 import Spread, spread
 from coating.flow.home_tests.spoon import number_from_word
-from coating.flow.home_tests.together import Measured, measured
+from coating.flow.home_tests.together import MeasuredFlow, measured
 
 __all__ = [
-    "Measured",
+    "MeasuredFlow",
     "Spread",
     "calibrated_hole_mm",
     "card_mass_g",

@@ -25,7 +25,7 @@ NARROWEST_MM, WIDEST_MM = 1.05, 19.5
 
 
 @dataclass(frozen=True)
-class Reading:
+class TestReading:
     """Trade number as it stands, its range, and the word of the ribbon."""
 
     number: float
@@ -44,13 +44,13 @@ def _ratio(flow: Flow) -> float:
     return min(bound.high, max(bound.low, flow.yield_stress_pa / flow.viscosity_pa_s))
 
 
-def _reading(number: float, low: float, high: float, flow: Flow) -> Reading:
+def _reading(number: float, low: float, high: float, flow: Flow) -> TestReading:
     bound = BOUNDS["number"]
     number, low, high = (min(bound.high, max(bound.low, n)) for n in (number, low, high))
-    return Reading(number, low, high, flow_word(flow_from_number(number, k_per_s=_ratio(flow))))
+    return TestReading(number, low, high, flow_word(flow_from_number(number, k_per_s=_ratio(flow))))
 
 
-def read_spread(found: Spread, flow: Flow) -> Reading:
+def read_spread(found: Spread, flow: Flow) -> TestReading:
     """A spread of a bowl whose flow is reckoned to be `flow`."""
     per_pa = number_from_flow(flow) / flow.yield_stress_pa
     return _reading(found.yield_stress_pa * per_pa, found.low_pa * per_pa, found.high_pa * per_pa, flow)
@@ -58,7 +58,7 @@ def read_spread(found: Spread, flow: Flow) -> Reading:
 
 def read_drain(
     seconds: float, flow: Flow, *, hole_mm: float, from_g: float, to_g: float, calibrated: bool = False
-) -> Reading:
+) -> TestReading:
     """A bag that drained, of a bowl whose flow is reckoned to be `flow`; through a hole as cut, or a calibrated one."""
     off = BAG_CALIBRATED_OFF if calibrated else BAG_OFF
     number = number_from_drain(seconds, hole_mm=hole_mm, from_g=from_g, to_g=to_g, k_per_s=_ratio(flow))
@@ -81,13 +81,13 @@ def hole_from_drain(seconds: float, flow: Flow, number: float, *, from_g: float,
     return hole_mm
 
 
-def read_card(mass_g: float, flow: Flow, *, width_mm: float, dipped_mm: float, wait_s: float) -> Reading:
+def read_card(mass_g: float, flow: Flow, *, width_mm: float, dipped_mm: float, wait_s: float) -> TestReading:
     """A dipped card, of a bowl whose flow is reckoned to be `flow`."""
     number = number_from_card(mass_g, width_mm=width_mm, dipped_mm=dipped_mm, wait_s=wait_s, k_per_s=_ratio(flow))
     return _reading(number, number * (1 - CARD_OFF), number * (1 + CARD_OFF), flow)
 
 
-def read_drip(length_mm: float, flow: Flow, **drip: Any) -> Reading:
+def read_drip(length_mm: float, flow: Flow, **drip: Any) -> TestReading:
     """A drip that ran so far, of a bowl whose flow is reckoned to be `flow`; `drip` as for `number_from_drip`."""
     number = number_from_drip(length_mm, **drip)
     return _reading(number, number * (1 - DRIP_OFF), number * (1 + DRIP_OFF), flow)

@@ -19,7 +19,7 @@ YIELD_OFF, VISCOSITY_OFF, NUMBER_OFF = 0.21, 0.28, 0.10
 
 
 @dataclass(frozen=True)
-class Measured:
+class MeasuredFlow:
     """A flow measured by two tests, its number, and the relative ranges of the three (one standard deviation)."""
 
     flow: Flow
@@ -31,7 +31,7 @@ class Measured:
 
 def measured(
     yield_stress_pa: float, seconds: float, *, hole_mm: float, from_g: float = FULL_G, to_g: float = LEFT_G
-) -> Measured:
+) -> MeasuredFlow:
     """The Casson pair from a spread and a bag together.
 
     Parameters
@@ -69,4 +69,4 @@ def measured(
         middle = math.sqrt(low * high)
         low, high = (low, middle) if too_long(middle) else (middle, high)
     flow = Flow(yield_stress_pa, math.sqrt(low * high))
-    return Measured(flow, number_from_flow(flow))
+    return MeasuredFlow(flow, number_from_flow(flow))

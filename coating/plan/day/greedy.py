@@ -70,7 +70,7 @@ class Busy:
 
 
 @dataclass
-class Placed:
+class DayInMaking:
     """A plan in the making: resources, bowls, starts, melts (when ready) by bowl, and who does what; in whole units."""
 
     busy: dict[str, Busy]
@@ -80,9 +80,9 @@ class Placed:
     by: dict[str, str] = field(default_factory=dict)
     again: set[tuple[str, int]] = field(default_factory=set)  # which of these were only warmed
 
-    def copy(self) -> Placed:
+    def copy(self) -> DayInMaking:
         """The same, to be changed apart."""
-        return Placed(
+        return DayInMaking(
             {k: b.copy() for k, b in self.busy.items()},
             {k: b.copy() for k, b in self.bowls.items()},
             self.starts.copy(),
@@ -164,7 +164,7 @@ class Greedy:
         return found
 
     # -- one order -----------------------------------------------------------------------------------------------
-    def run(self, draw: np.random.Generator | None, planned: Mapping[str, float] | None = None) -> Placed | None:
+    def run(self, draw: np.random.Generator | None, planned: Mapping[str, float] | None = None) -> DayInMaking | None:
         """One order; None where a block finds no place. `planned`: starts to keep the order of, what is joined
         together by its first step; else the most urgent first, or by the draw."""
         placed = self._nothing()
@@ -191,14 +191,14 @@ class Greedy:
                 return None
         return placed
 
-    def _nothing(self) -> Placed:
+    def _nothing(self) -> DayInMaking:
         """A plan with nothing in it yet but the nights."""
         busy, bowls = {name: Busy(n) for name, n in self.day.resources.items()}, list(self.day.bowls)
         for begin, end in self.day.closed:
             for name in self.day.rests:
                 busy[name].take(begin // self.grain, -(-end // self.grain), busy[name].places)
         ready = {name: [self.warm[name]] if name in self.warm else [] for name in bowls}
-        return Placed(busy, {name: Busy(1) for name in bowls}, {}, ready)
+        return DayInMaking(busy, {name: Busy(1) for name in bowls}, {}, ready)
 
     def _weight(self, names: list[str], draw: np.random.Generator | None, planned: Mapping[str, float] | None) -> float:
         if planned is not None:
@@ -210,7 +210,7 @@ class Greedy:
         light = max((v for v in lightness if v is not None), default=0.0) / 100
         return urgent * (draw.uniform(0.6, 1.4) + LIGHT * light)
 
-    def _place(self, placed: Placed, names: list[str]) -> Placed | None:
+    def _place(self, placed: DayInMaking, names: list[str]) -> DayInMaking | None:
         at = 0
         for _ in range(MOST_SHIFTS):
             tried = placed.copy()
@@ -222,7 +222,7 @@ class Greedy:
             at += AGAIN if late is None else late
         return None
 
-    def _try(self, placed: Placed, names: list[str], at: int) -> int | None:
+    def _try(self, placed: DayInMaking, names: list[str], at: int) -> int | None:
         """Place a block from a moment on; by how much it has to begin later, 0 where all is well."""
         first = True
         for name in names:
@@ -246,7 +246,7 @@ class Greedy:
             first = False
         return 0
 
-    def _fit(self, placed: Placed, step: DayStep, begin: int) -> int | None:
+    def _fit(self, placed: DayInMaking, step: DayStep, begin: int) -> int | None:
         """The first moment that a step fits, and take it; a bowl is melted for it where none is warm. FOREVER: not
         before something else is let go."""
         long = self.long[step.name]
@@ -272,7 +272,7 @@ class Greedy:
             placed.busy[hold.resource].let_go(begun, at + long, hold.places)
         return at
 
-    def _melted_for(self, placed: Placed, step: DayStep, at: int, long: int) -> int | None:
+    def _melted_for(self, placed: DayInMaking, step: DayStep, at: int, long: int) -> int | None:
         """Melt its bowl as late as it helps; when the step begins then."""
         assert step.bowl is not None
         bowl, before = self.day.bowls[step.bowl], placed.ready[step.bowl]
@@ -294,7 +294,7 @@ class Greedy:
             begin = max(begin + 1, later - heat - stir)
         return None
 
-    def _free(self, placed: Placed, step: DayStep, at: int, long: int) -> int:
+    def _free(self, placed: DayInMaking, step: DayStep, at: int, long: int) -> int:
         while True:
             moved = at
             for name, places in step.uses.items():
@@ -309,11 +309,11 @@ class Greedy:
                 return moved
             at = moved
 
-    def _warm(self, placed: Placed, bowl: str, at: int, long: int) -> bool:
+    def _warm(self, placed: DayInMaking, bowl: str, at: int, long: int) -> bool:
         life = self.day.bowls[bowl].life_s // self.grain
         return any(ready <= at and at + long <= ready + life for ready in placed.ready[bowl])
 
-    def _free_to_melt(self, placed: Placed, name: str, at: int, heat: int, stir: int) -> int:
+    def _free_to_melt(self, placed: DayInMaking, name: str, at: int, heat: int, stir: int) -> int:
         """The first moment from then on that a bowl can be melted."""
         oven, hands, bowl = placed.busy[self.day.bowls[name].heat_resource], placed.busy[HANDS], placed.bowls[name]
         while True:
@@ -324,17 +324,17 @@ class Greedy:
                 return at
             at = moved
 
-    def ends(self, placed: Placed) -> int:
+    def ends(self, placed: DayInMaking) -> int:
         """When the last step is over, in grains."""
         return max(placed.starts[n] + self.long[n] for n in placed.starts)
 
-    def worth(self, placed: Placed) -> tuple[int, int]:
+    def worth(self, placed: DayInMaking) -> tuple[int, int]:
         """The less the better: when all is done; how many bowls are melted after a darker one."""
         first = {name: min(ready) for name, ready in placed.ready.items() if ready}
         after = sum(light in first and dark in first and first[dark] < first[light] for light, dark in self.day.shades)
         return self.ends(placed), after
 
-    def plan(self, placed: Placed) -> Plan:
+    def plan(self, placed: DayInMaking) -> Plan:
         """In seconds, with the melts that are still to be made."""
         g, melts = self.grain, []
         for name, ready in placed.ready.items():
@@ -350,7 +350,7 @@ class Greedy:
 
 def best_of(
     day: Day, *, work: float = AT_ONCE, seed: int = 1, warm: Mapping[str, int] | None = None
-) -> tuple[Greedy, Placed] | None:
+) -> tuple[Greedy, DayInMaking] | None:
     """The best of as many orders as the work allows; None where none was found. `warm` as for `Greedy`."""
     greedy, draw = Greedy(day, warm), np.random.default_rng(seed)
     best = greedy.run(None)

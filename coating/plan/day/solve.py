@@ -16,7 +16,7 @@ from typing import Any
 from coating.errors import Infeasible
 from coating.limits import check
 from coating.plan.day.follow import tightened
-from coating.plan.day.greedy import LONGER, Greedy, Placed, best_of
+from coating.plan.day.greedy import LONGER, DayInMaking, Greedy, best_of
 from coating.plan.day.job import HANDS, Day, DayBowl, Hold
 from coating.plan.day.plan import Melt, Plan
 
@@ -93,7 +93,7 @@ def _possible(day: Day, *, deadline: bool = True) -> bool:
 class _Model:
     """Variables and constraints of a day, in units of its grain."""
 
-    def __init__(self, day: Day, hint: tuple[Greedy, Placed] | None, *, aim: bool = True) -> None:
+    def __init__(self, day: Day, hint: tuple[Greedy, DayInMaking] | None, *, aim: bool = True) -> None:
         from ortools.sat.python import cp_model
 
         self.cp, self.day, self.grain = cp_model, day, day.grain_s
@@ -144,7 +144,7 @@ class _Model:
     def _again(self, nth: int) -> bool:
         return nth > 0 and not self.day.closed
 
-    def _horizon(self, hint: tuple[Greedy, Placed] | None, aim: bool) -> int:
+    def _horizon(self, hint: tuple[Greedy, DayInMaking] | None, aim: bool) -> int:
         if hint is not None and aim:
             return hint[0].ends(hint[1])
         melted = sum(sum(self._takes(b, 0)) for b in self.day.bowls.values() for s in self.day.steps)
@@ -223,7 +223,7 @@ class _Model:
             if lag.max_s is not None:
                 self.m.add(self.starts[lag.after] <= base + int(lag.max_s) // self.grain)
 
-    def _hint(self, greedy: Greedy, placed: Placed) -> None:
+    def _hint(self, greedy: Greedy, placed: DayInMaking) -> None:
         """All of it, so that it is a plan at once."""
         m = self.m
         for n, v in self.starts.items():

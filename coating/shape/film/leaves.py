@@ -14,7 +14,7 @@ from coating.flow.material import ORDINARY
 from coating.limits import check
 from coating.shape.film.bending import Bend, bend
 from coating.shape.strokes import Array
-from coating.shape.transfer.cut_plan import CutPlan, Wanted, cut_plan
+from coating.shape.transfer.cut_plan import CutPlan, WantedPieces, cut_plan
 
 PAINT_MM, PAINT_KG_M3 = 0.1, 900.0
 _DENSITY = ORDINARY.density_kg_m3
@@ -104,5 +104,5 @@ def leaves(
     many = int(check("count", count))
     check("petal_mm", wide_mm, "wide_mm"), check("piece_side_mm", long_mm, "long_mm"), check("paint_coats", coats)
     bend(thickness_mm, check("tier_or_cup_mm", roll_mm, "roll_mm") / 2)
-    plan = cut_plan(film_mm, [Wanted(long_mm, wide_mm, many)], kerf_mm=gap_mm, solver_s=0)
+    plan = cut_plan(film_mm, [WantedPieces(long_mm, wide_mm, many)], kerf_mm=gap_mm, solver_s=0)
     return Leaves(many, long_mm, wide_mm, thickness_mm, roll_mm, int(coats), plan)

@@ -37,7 +37,7 @@ class Panel:
 
 
 @dataclass(frozen=True)
-class Joint:
+class GluedEdge:
     """An edge that is glued: which parts, how long, and how often."""
 
     parts: str
@@ -55,7 +55,7 @@ class Net:
     wall_mm: float
     thick_mm: float
     panels: tuple[Panel, ...]
-    joints: tuple[Joint, ...]
+    joints: tuple[GluedEdge, ...]
     high_mm: float
 
     @property
@@ -122,8 +122,8 @@ def net(
     if 2 * t >= min(long_mm, wide_mm) / 2:
         raise OutOfBounds("So thick a panel leaves no room inside: thinner, or a larger one.", field="thick_mm")
     side = long_mm - 2 * t
-    upright = Joint("walls to each other", wall_mm, 4)
-    around = Joint("walls to the base", 2 * (wide_mm + side), 1)
+    upright = GluedEdge("walls to each other", wall_mm, 4)
+    around = GluedEdge("walls to the base", 2 * (wide_mm + side), 1)
     base = Panel("Base", _box(long_mm + 2 * overhang_mm, wide_mm + 2 * overhang_mm))
     if kind == BOX:
         panels = (
@@ -146,8 +146,8 @@ def net(
     joints = (
         around,
         upright,
-        Joint("gables to the roof", wide_mm / 2 / math.cos(pitch), 4),
-        Joint("ridge", long_mm + 2 * overhang_mm),
+        GluedEdge("gables to the roof", wide_mm / 2 / math.cos(pitch), 4),
+        GluedEdge("ridge", long_mm + 2 * overhang_mm),
     )
     return Net(kind, long_mm, wide_mm, wall_mm, t, panels, joints, wall_mm + rise + t / math.cos(pitch))
 

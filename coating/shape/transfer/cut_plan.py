@@ -24,7 +24,7 @@ SOLVER_S = 0.7
 
 
 @dataclass(frozen=True)
-class Wanted:
+class WantedPieces:
     """A piece in mm, how many, and whether it may be turned on the sheet."""
 
     width_mm: float
@@ -34,7 +34,7 @@ class Wanted:
 
 
 @dataclass(frozen=True)
-class Placed:
+class PlacedPiece:
     """Where a piece lies, mm from the left upper corner of its sheet, and which of those wanted it is."""
 
     sheet: int
@@ -51,7 +51,7 @@ class CutPlan:
 
     sheet_mm: tuple[float, float]
     kerf_mm: float
-    placed: tuple[Placed, ...]
+    placed: tuple[PlacedPiece, ...]
 
     @property
     def sheets(self) -> int:
@@ -84,7 +84,7 @@ Spot = tuple[int, int, int, int, int, int]  # sheet, x, y, width, height, piece,
 
 
 def cut_plan(
-    sheet_mm: tuple[float, float], wanted: Sequence[Wanted], *, kerf_mm: float = 1.0, solver_s: float = SOLVER_S
+    sheet_mm: tuple[float, float], wanted: Sequence[WantedPieces], *, kerf_mm: float = 1.0, solver_s: float = SOLVER_S
 ) -> CutPlan:
     """Lay pieces on as few sheets as are found; of as few those that straight cuts free.
 
@@ -118,7 +118,7 @@ def cut_plan(
     if max(s[0] for s in best) + 1 > least and total <= FEW and solver_s > 0:
         best = _solved(room, wanted, sizes, max(s[0] for s in best), solver_s) or best
     placed = [
-        Placed(s, x * UNIT_MM, y * UNIT_MM, wide * UNIT_MM - kerf_mm, high * UNIT_MM - kerf_mm, piece)
+        PlacedPiece(s, x * UNIT_MM, y * UNIT_MM, wide * UNIT_MM - kerf_mm, high * UNIT_MM - kerf_mm, piece)
         for s, x, y, wide, high, piece in sorted(best)
     ]
     return CutPlan(sheet, kerf_mm, tuple(placed))
@@ -132,7 +132,7 @@ def _sheet_units(sheet_mm: tuple[float, float], kerf_mm: float) -> tuple[int, in
     return _units(sheet_mm[0] + kerf_mm), _units(sheet_mm[1] + kerf_mm)
 
 
-def _box(placed: Placed, kerf_mm: float) -> Box:
+def _box(placed: PlacedPiece, kerf_mm: float) -> Box:
     return (
         _units(placed.x_mm),
         _units(placed.y_mm),
@@ -156,7 +156,9 @@ def _worth(spots: Sequence[Spot], room: tuple[int, int]) -> tuple[int, int]:
     return sheets, 0 if straight else 1
 
 
-def _tries(room: tuple[int, int], wanted: Sequence[Wanted], sizes: Sequence[tuple[int, ...]]) -> Iterable[list[Spot]]:
+def _tries(
+    room: tuple[int, int], wanted: Sequence[WantedPieces], sizes: Sequence[tuple[int, ...]]
+) -> Iterable[list[Spot]]:
     """Every way to lay them that is tried: kinds of packing, orders, and which kinds are turned."""
     import rectpack
 
@@ -193,7 +195,7 @@ def _packed(
     packing: Any,
     order: Any,
     room: tuple[int, int],
-    wanted: Sequence[Wanted],
+    wanted: Sequence[WantedPieces],
     lay: Sequence[tuple[int, ...]],
     *,
     rotation: bool,
@@ -208,7 +210,7 @@ def _packed(
 
 
 def _solved(
-    room: tuple[int, int], wanted: Sequence[Wanted], sizes: Sequence[tuple[int, ...]], sheets: int, seconds: float
+    room: tuple[int, int], wanted: Sequence[WantedPieces], sizes: Sequence[tuple[int, ...]], sheets: int, seconds: float
 ) -> list[Spot] | None:
     """The same on so many sheets at most, by constraints: sheets lie side by side and pieces do not overlap."""
     from ortools.sat.python import cp_model

@@ -10,7 +10,7 @@ from typing import Any
 
 from django import forms
 
-from coating.figures.sheet import Sheet
+from coating.figures.sheet import PaperSheet
 from coating.flow.windows import Window, window
 from coating.job import Bowl as ReckonedBowl
 from coating.shape.bag import Bag, bag_for, line_from
@@ -98,7 +98,7 @@ class Worked:
 
     place: Place
     window: Window
-    sheets: list[Sheet]
+    sheets: list[PaperSheet]
     line_mm: float
     goes_on_g: float
     seconds: float

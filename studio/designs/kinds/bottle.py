@@ -89,7 +89,7 @@ class Turns:
 
 
 @dataclass(frozen=True)
-class Band:
+class BottleBand:
     """A layer in the picture of the bottle, or a disc in that of a cavity: its shade, where it begins, how much."""
 
     lab: Any
@@ -242,23 +242,23 @@ class BottleKind(DesignKind):
         return [*steps, Step("Ease the pieces out.", EASE_S * turn.at_once, SET, turn.sets_min, None, asked["where"])]
 
     @staticmethod
-    def _bands(told: list[tuple[float, str]], labs: Json, total_ml: float) -> list[Band]:
+    def _bands(told: list[tuple[float, str]], labs: Json, total_ml: float) -> list[BottleBand]:
         """The bottle as it is squeezed, its nozzle below."""
         found, at = [], _HIGH
         for ml, colour in told:
             high = _HIGH * ml / total_ml
             at -= high
-            found.append(Band(labs[colour], at, high))
+            found.append(BottleBand(labs[colour], at, high))
         return found
 
     @staticmethod
-    def _cavities(shares: list[dict[str, float]], labs: Json) -> list[list[Band]]:
+    def _cavities(shares: list[dict[str, float]], labs: Json) -> list[list[BottleBand]]:
         """Each cavity as discs, one within the other, as large as each colour's share."""
         found = []
         for cavity in shares:
             left, discs = 1.0, []
             for colour, share in cavity.items():
-                discs.append(Band(labs[colour], 0.0, 30.0 * math.sqrt(max(0.0, left))))
+                discs.append(BottleBand(labs[colour], 0.0, 30.0 * math.sqrt(max(0.0, left))))
                 left -= share
             found.append(discs)
         return found

@@ -9,7 +9,7 @@ import numpy as np
 from django import forms
 
 from coating.errors import CoatingError
-from coating.figures.sheet import Sheet, sheet_of
+from coating.figures.sheet import PaperSheet, sheet_of
 from coating.figures.tier import drip_outline, middles_mm, side_paths, turned_view
 from coating.flow.drip import squeeze_for
 from coating.flow.windows import window
@@ -229,7 +229,7 @@ class DripsKind(DesignKind):
         return round(min(row.lengths_mm), 1), wanted, round(max(row.lengths_mm), 1)
 
     @classmethod
-    def _card(cls, row: GrownDrips, asked: Typed) -> Sheet:
+    def _card(cls, row: GrownDrips, asked: Typed) -> PaperSheet:
         """A card to test a drip on: hold it upright against the chilled tin, squeeze at the rim, read how far it ran.
         A line every 10 mm, long ones at the shortest, the wanted and the longest."""
         high = row.tier.height_mm

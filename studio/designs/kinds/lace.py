@@ -10,7 +10,7 @@ from typing import Any
 from django import forms
 
 from coating.errors import OutOfBounds
-from coating.figures.sheet import Sheet, sheet_of
+from coating.figures.sheet import PaperSheet, sheet_of
 from coating.heat.setting import Pliable
 from coating.heat.times import bend_window, set_time
 from coating.piece.cores import Sheet as SheetCore
@@ -73,7 +73,7 @@ class LaceForm(DesignForm):
 
 
 @dataclass(frozen=True)
-class Bar:
+class PanelTime:
     """A panel in time, drawn `WIDE` across: where its piping begins and how long it is, and the same of its lifting."""
 
     title: str
@@ -89,7 +89,7 @@ class Bar:
 class Times:
     """Bars of all panels, ticks with their minutes, and how high the picture is."""
 
-    bars: list[Bar]
+    bars: list[PanelTime]
     ticks: list[tuple[float, str]]
     high: float
 
@@ -223,7 +223,7 @@ class LaceKind(DesignKind):
         peel_s = PEEL_S * len(found.seconds)
         return [*steps, Step("Peel off the film.", peel_s, SET, max(0.0, hard - bends.from_min), None, where)]
 
-    def _sheets(self, found: Lace, bends: Pliable | None) -> list[Sheet]:
+    def _sheets(self, found: Lace, bends: Pliable | None) -> list[PaperSheet]:
         """A sheet a panel; like panels share one, and it says how often."""
         grouped: dict[int, list[int]] = {}
         for i, drawing in enumerate(found.drawings):
@@ -264,7 +264,7 @@ class LaceKind(DesignKind):
         most = max(by for *_, by in spans)
         scale = (WIDE - LEFT) / most
         bars = [
-            Bar(
+            PanelTime(
                 f"Panel {i + 1}" if len(spans) > 1 else "Lace",
                 ROW * i,
                 LEFT + scale * begin,

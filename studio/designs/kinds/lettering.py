@@ -12,7 +12,7 @@ from django import forms
 from coating.figures.sheet import sheet_of
 from coating.heat.times import first_place, sets_where
 from coating.shape.curves import ellipse
-from coating.shape.fitting import Fitted, in_line, on_arc, on_plaque
+from coating.shape.fitting import FittedWords, in_line, on_arc, on_plaque
 from coating.shape.lace.holds import beads, parts_of
 from coating.shape.legible import legible
 from coating.shape.lettering import FACES, LIFT_S
@@ -91,7 +91,7 @@ class LetteringKind(DesignKind):
         round_ = place.layer.piece.core in ("round_biscuit", "cake_tier")
         return shown | {"where": "round" if round_ else "line"}
 
-    def _fitted(self, asked: Typed) -> Fitted:
+    def _fitted(self, asked: Typed) -> FittedWords:
         text, face, where, cap = asked["text"], asked["face"], asked["where"], asked.get("cap_mm")
         if where in ("above", "below"):
             return on_arc(text, face=face, diameter_mm=asked["width_mm"], below=where == "below", cap_mm=cap)

@@ -19,7 +19,7 @@ from coating.shape.transfer import (
     CutPlan,
     DiscPlan,
     Ring,
-    Wanted,
+    WantedPieces,
     box_ring,
     cut_plan,
     disc_plan,
@@ -34,7 +34,7 @@ from studio.common.types import Typed
 from studio.designs.kinds.base import DesignKind, Worked
 from studio.designs.kinds.film.base import COOL, FilmForm, bendable, sets_in
 from studio.designs.kinds.transfer_guides import alike, guides_of
-from studio.designs.kinds.transfer_steps import Cut, steps_of
+from studio.designs.kinds.transfer_steps import CutPieces, steps_of
 from studio.designs.place import Place
 
 CUTS = [
@@ -168,7 +168,7 @@ class TransferKind(DesignKind):
         bend(thick, min(across, other) ** 2 / max(across, other) / 2)  # an oval is bent the most at its ends
         return sleeve_mm(oval_round_mm(across, other) / math.pi if shape == "oval" else across, thick, OVERLAP_MM)
 
-    def _cut(self, asked: Typed) -> Cut:
+    def _cut(self, asked: Typed) -> CutPieces:
         """Raises OutOfBounds."""
         kind, many, thick = asked["cut"], int(asked["count"]), asked["thickness_mm"]
         wide, high = asked["width_mm"], asked["height_mm"]
@@ -181,12 +181,12 @@ class TransferKind(DesignKind):
             high += 2 * TRIM_MM
         elif kind == "frame":
             each = asked["each_ml"] * ORDINARY.density_kg_m3 / 1000
-            return Cut(math.ceil(many / int(asked["cavities"])), 0, 0.0, wide, high, each)
+            return CutPieces(math.ceil(many / int(asked["cavities"])), 0, 0.0, wide, high, each)
         elif asked["around"] != "count":
             found = self._round(asked, wide)
             on_one, gap = found.count, found.gap_mm
         area = math.pi / 4 * wide**2 if kind == "disc" else wide * high
-        return Cut(many * (on_one or 1), on_one, gap, wide, high, area * thick * ORDINARY.g_per_mm3)
+        return CutPieces(many * (on_one or 1), on_one, gap, wide, high, area * thick * ORDINARY.g_per_mm3)
 
     def work(self, asked: Typed, place: Place) -> Worked:
         cut, every = self._cut(asked), int(asked["printed"])
@@ -247,14 +247,14 @@ class TransferKind(DesignKind):
         return worked
 
     @staticmethod
-    def _plan(asked: Typed, cut: Cut, printed: int, sheet_mm: tuple[float, float]) -> CutPlan | DiscPlan:
+    def _plan(asked: Typed, cut: CutPieces, printed: int, sheet_mm: tuple[float, float]) -> CutPlan | DiscPlan:
         if asked["cut"] == "disc":
             return disc_plan(sheet_mm, cut.wide_mm, printed, kerf_mm=asked["kerf_mm"])
-        wanted = Wanted(cut.wide_mm, cut.high_mm, printed, asked["direction"] == "free")
+        wanted = WantedPieces(cut.wide_mm, cut.high_mm, printed, asked["direction"] == "free")
         return cut_plan(sheet_mm, [wanted], kerf_mm=asked["kerf_mm"])
 
     @staticmethod
-    def _view(asked: Typed, cut: Cut, every: int, place: Place) -> View:
+    def _view(asked: Typed, cut: CutPieces, every: int, place: Place) -> View:
         kind = asked["cut"]
         across, other = asked["diameter_mm"], asked.get("other_mm") or asked["diameter_mm"]
         box = asked["dessert"] == "box"

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from coating.figures.sheet import Sheet, sheet_of
+from coating.figures.sheet import PaperSheet, sheet_of
 from coating.shape.curves import ellipse
 from coating.shape.strokes import Drawing
 from coating.shape.transfer import CutPlan, DiscPlan
@@ -41,7 +41,7 @@ def alike(plan: CutPlan | DiscPlan) -> list[tuple[list[int], tuple[Ring, ...]]]:
     return [(numbers, rings) for rings, numbers in found.items()]
 
 
-def guides_of(plan: CutPlan | DiscPlan, *, arrow: bool) -> list[Sheet]:
+def guides_of(plan: CutPlan | DiscPlan, *, arrow: bool) -> list[PaperSheet]:
     """A guide for all that are alike, with an arrow along the pattern."""
     from shapely import Polygon
 

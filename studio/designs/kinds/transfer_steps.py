@@ -24,7 +24,7 @@ CAVITY_LONGER = 2.5  # a cavity sets that much slower than a sheet as thick; an 
 
 
 @dataclass(frozen=True)
-class Cut:
+class CutPieces:
     """What is cut: how many in all, how many on one dessert (0: not round one), size on the film, g of each."""
 
     count: int
@@ -35,7 +35,7 @@ class Cut:
     each_g: float
 
 
-def steps_of(asked: Typed, cut: Cut, sheets: int, window: Pliable, sets: Setting) -> Sequence[Step]:
+def steps_of(asked: Typed, cut: CutPieces, sheets: int, window: Pliable, sets: Setting) -> Sequence[Step]:
     """From the film to the piece.
 
     Parameters
@@ -49,7 +49,7 @@ def steps_of(asked: Typed, cut: Cut, sheets: int, window: Pliable, sets: Setting
     return _panels(asked, cut, sheets, window, sets)
 
 
-def _framed(cavities: int, cut: Cut, sets: Setting, where: str) -> list[Step]:
+def _framed(cavities: int, cut: CutPieces, sets: Setting, where: str) -> list[Step]:
     return [
         ROUGH,
         Step(f"Cut {many(cut.count, 'film')} of {size(cut.wide_mm, cut.high_mm)}.", 20.0 * cut.count, warm=False),
@@ -58,7 +58,7 @@ def _framed(cavities: int, cut: Cut, sets: Setting, where: str) -> list[Step]:
     ]
 
 
-def _strips(asked: Typed, cut: Cut, window: Pliable, sets: Setting) -> list[Step]:
+def _strips(asked: Typed, cut: CutPieces, window: Pliable, sets: Setting) -> list[Step]:
     sleeve, where = asked["cut"] == "sleeve", asked["where"]
     wet_min = window.from_min / 2
     shaped = (
@@ -86,7 +86,7 @@ def _strips(asked: Typed, cut: Cut, window: Pliable, sets: Setting) -> list[Step
     ]
 
 
-def _panels(asked: Typed, cut: Cut, sheets: int, window: Pliable, sets: Setting) -> list[Step]:
+def _panels(asked: Typed, cut: CutPieces, sheets: int, window: Pliable, sets: Setting) -> list[Step]:
     where, disc = asked["where"], asked["cut"] == "disc"
     how = "Stamp them out" if disc else "Rule and cut them from edge to edge with the tip of a knife"
     bent = asked["around"] == "bent" and cut.on_one > 0

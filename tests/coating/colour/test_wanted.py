@@ -8,7 +8,7 @@ from coating.colour import colour_difference, lab_from_srgb
 from coating.colour.cie import lab_from_xyz
 from coating.colour.ladder import BOWL_LOSS_G, Shade, tint_ladder
 from coating.colour.mixing import Part, mix
-from coating.colour.photo import Patch, colour_in_photo
+from coating.colour.photo import PhotoPatch, colour_in_photo
 from coating.colour.reach_map import LIGHTNESSES, chart, chart_reach, reach_cloud
 from coating.colour.readings import lab_from_hex, read_readings
 from coating.colour.ways import ColourWay, recipe_in, recipes_in_every_way
@@ -30,7 +30,7 @@ def scene(light: tuple[float, float, float]) -> np.ndarray:
 
 
 class Photo(unittest.TestCase):
-    SPOT, CARD = Patch(0.75, 0.5, 0.05), Patch(0.25, 0.5, 0.05)
+    SPOT, CARD = PhotoPatch(0.75, 0.5, 0.05), PhotoPatch(0.25, 0.5, 0.05)
 
     def test_the_card_takes_the_light_out(self) -> None:
         """Under daylight, lamplight and shade the same shade is found to within one, with the card and not without."""
@@ -46,22 +46,22 @@ class Photo(unittest.TestCase):
         picture = scene((1.0, 1.0, 1.0))
         glint = picture.copy()
         glint[45:48, 140:160] = 255
-        clean, shiny = (colour_in_photo(p, Patch(0.75, 0.5, 0.06)) for p in (picture, glint))
+        clean, shiny = (colour_in_photo(p, PhotoPatch(0.75, 0.5, 0.06)) for p in (picture, glint))
         self.assertLess(float(colour_difference(clean.lab, shiny.lab)), 0.5)
-        self.assertTrue(colour_in_photo(picture, Patch(0.5, 0.5, 0.05)).uneven)
+        self.assertTrue(colour_in_photo(picture, PhotoPatch(0.5, 0.5, 0.05)).uneven)
 
     def test_cards_that_cannot_be(self) -> None:
         for picture, card in (
             (scene((1.6, 1.6, 1.6)), self.CARD),
             (scene((0.005, 0.005, 0.005)), self.CARD),
-            (scene((1, 1, 1)), Patch(2, 0)),
+            (scene((1, 1, 1)), PhotoPatch(2, 0)),
         ):
             with self.assertRaises(OutOfBounds) as caught:
                 colour_in_photo(picture, self.SPOT, card=card)
             self.assertEqual(caught.exception.fields["field"], "card")
         with self.assertRaises(OutOfBounds):  # the shade taken for the paper
-            colour_in_photo(scene((1.0, 1.0, 1.0)), self.CARD, card=Patch(0.75, 0.5), card_kind="white")
-        for spot in (Patch(-0.1, 0), Patch(float("nan"), 0)):
+            colour_in_photo(scene((1.0, 1.0, 1.0)), self.CARD, card=PhotoPatch(0.75, 0.5), card_kind="white")
+        for spot in (PhotoPatch(-0.1, 0), PhotoPatch(float("nan"), 0)):
             with self.assertRaises(OutOfBounds):
                 colour_in_photo(scene((1, 1, 1)), spot)
 

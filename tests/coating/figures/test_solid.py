@@ -8,7 +8,7 @@ from unittest import TestCase
 import numpy as np
 
 from coating.figures.film import bow_view, cast_view, curls_view, flower_view, leaves_view, sleeve_view
-from coating.figures.solid import Patch, View, circle, disc, view
+from coating.figures.solid import GridPatch, View, circle, disc, view
 from coating.figures.transfer import Around, around_view, loops_view, tiles_view
 from coating.shape.film.bow import bow
 from coating.shape.film.casts import TEXTURES, cast
@@ -20,9 +20,9 @@ from coating.shape.film.sleeve import sleeve
 PALE, BLUE = (91.0, 0.5, 12.0), (45.0, -8.0, -28.0)
 
 
-def plate(y: float) -> Patch:
+def plate(y: float) -> GridPatch:
     x, z = np.meshgrid([0.0, 10.0], [0.0, 10.0])
-    return Patch(np.stack([x, np.full_like(x, y), z], axis=-1), PALE)
+    return GridPatch(np.stack([x, np.full_like(x, y), z], axis=-1), PALE)
 
 
 class Solids(TestCase):
@@ -35,7 +35,7 @@ class Solids(TestCase):
                 self.assertTrue(int(x) <= 10 * seen.width_mm + 1 and int(y) <= 10 * seen.height_mm + 1)
 
     def test_from_above_a_disc_is_as_wide_as_it_is(self) -> None:
-        seen = view([Patch(disc(60.0), PALE)], tilt_deg=90, around_mm=0)
+        seen = view([GridPatch(disc(60.0), PALE)], tilt_deg=90, around_mm=0)
         self.assertAlmostEqual(seen.width_mm, 60.0, delta=0.4)
         self.assertAlmostEqual(seen.height_mm, 60.0, delta=0.4)
         self.assertAlmostEqual(float(np.hypot(*circle(60.0)[0])), 30.0)

@@ -14,7 +14,7 @@ from coating.piece.kinds import KINDS
 from coating.plan.boxes import USUAL_BOXES, best_box, lie_in_all, lying, packed, seats
 from coating.plan.choices import is_coloured, is_deep, price_per_g, two_ways, washing_up_min
 from coating.plan.costs import Poured, Put, Tool, piece_cost
-from coating.plan.leftovers import Wanted, in_turn
+from coating.plan.leftovers import WantedBowl, in_turn
 from coating.stock.ingredients import DEMO_INGREDIENTS as D
 from tests.coating.piece.test_piece import calm
 
@@ -23,12 +23,14 @@ PALE, MID, DEEP = (88.0, 6.0, 9.0), (72.0, -6.0, -14.0), (40.0, 3.0, -18.0)
 
 
 class Leftovers(unittest.TestCase):
-    def turns(self, *wanted: Wanted) -> tuple:
+    def turns(self, *wanted: WantedBowl) -> tuple:
         return in_turn(wanted, COLOURANTS)
 
-    def bowl(self, name: str, lab: tuple[float, float, float] | None, melt_g: float, used_g: float) -> Wanted:
+    def bowl(self, name: str, lab: tuple[float, float, float] | None, melt_g: float, used_g: float) -> WantedBowl:
         plain = (Part(D["bright"], melt_g),)
-        return Wanted(name, lab, recipe_for(lab, (D["bright"],), COLOURANTS, melt_g).parts if lab else plain, used_g)
+        return WantedBowl(
+            name, lab, recipe_for(lab, (D["bright"],), COLOURANTS, melt_g).parts if lab else plain, used_g
+        )
 
     def test_light_to_dark_and_less_to_melt(self) -> None:
         blue, pale = self.bowl("blue", MID, 240.0, 142.0), self.bowl("pale", PALE, 160.0, 72.0)

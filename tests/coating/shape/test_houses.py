@@ -8,7 +8,7 @@ from unittest import TestCase
 
 from coating.errors import CoatingError, OutOfBounds
 from coating.flow.material import ORDINARY
-from coating.plan.assembly import Part, house_parts, order
+from coating.plan.assembly import AssemblyPart, house_parts, order
 from coating.shape.houses.glue import glue, sweets_along
 from coating.shape.houses.net import net, template
 
@@ -79,7 +79,12 @@ class Orders(TestCase):
             self.assertTrue(all(i < closing for i, p in enumerate(parts) if p.inside))
 
     def test_as_brute_force_finds_it(self) -> None:
-        parts = [Part("A"), Part("B", ("A",)), Part("C", ("A",), inside=True), Part("D", ("B",), closes=True)]
+        parts = [
+            AssemblyPart("A"),
+            AssemblyPart("B", ("A",)),
+            AssemblyPart("C", ("A",), inside=True),
+            AssemblyPart("D", ("B",), closes=True),
+        ]
         good = [
             p
             for p in permutations(parts)
@@ -93,6 +98,6 @@ class Orders(TestCase):
 
     def test_what_blocks_is_said(self) -> None:
         with self.assertRaisesRegex(OutOfBounds, "block each other"):
-            order([Part("Lid", closes=True), Part("Gift", ("Lid",), inside=True)])
+            order([AssemblyPart("Lid", closes=True), AssemblyPart("Gift", ("Lid",), inside=True)])
         with self.assertRaisesRegex(OutOfBounds, "not there"):
-            order([Part("Roof", ("Wall",))])
+            order([AssemblyPart("Roof", ("Wall",))])

@@ -12,7 +12,7 @@ from scipy.special import ellipe
 from coating.errors import OutOfBounds
 from coating.shape.transfer import (
     CutPlan,
-    Wanted,
+    WantedPieces,
     box_ring,
     cut_plan,
     cuts,
@@ -45,7 +45,7 @@ def freed_by_brute_force(boxes: tuple[Box, ...]) -> bool:
 
 
 class Plans(TestCase):
-    def sound(self, plan: CutPlan, wanted: list[Wanted]) -> None:
+    def sound(self, plan: CutPlan, wanted: list[WantedPieces]) -> None:
         """On the sheet, a gap apart, each as often as wanted, turned only where it may be."""
         wide, high = plan.sheet_mm
         for p in plan.placed:
@@ -65,14 +65,14 @@ class Plans(TestCase):
     def test_ten_strips(self) -> None:
         """Check value 21: identities of areas and lengths."""
         for kerf, turn, sheets in ((0, False, [10]), (1, False, [9, 1]), (1, True, [10])):
-            wanted = [Wanted(40, 200, 10, turn)]
+            wanted = [WantedPieces(40, 200, 10, turn)]
             plan = cut_plan((400, 250), wanted, kerf_mm=kerf)
             self.assertEqual(counts(plan), sheets)
             self.sound(plan, wanted)
 
     def test_the_pinwheel(self) -> None:
         """Check value 22: four 2 x 3 on 5 x 5 lie on one sheet, but no straight cut frees them [known small case]."""
-        wanted = [Wanted(20, 30, 4, True)]
+        wanted = [WantedPieces(20, 30, 4, True)]
         plan = cut_plan((50, 50), wanted, kerf_mm=0)
         self.sound(plan, wanted)
         self.assertEqual((plan.sheets, plan.straight_cuts), (1, False))
@@ -82,7 +82,7 @@ class Plans(TestCase):
         draw = np.random.default_rng(5)
         for _ in range(25):
             wanted = [
-                Wanted(float(w), float(h), int(n), bool(t))
+                WantedPieces(float(w), float(h), int(n), bool(t))
                 for w, h, n, t in zip(
                     draw.integers(15, 90, 3),
                     draw.integers(15, 90, 3),
@@ -114,16 +114,16 @@ class Plans(TestCase):
 
     def test_bad_input(self) -> None:
         for sheet, wanted in (
-            ((100, 100), [Wanted(120, 20)]),
+            ((100, 100), [WantedPieces(120, 20)]),
             ((100, 100), []),
-            ((100, 100), [Wanted(9, 9, 0)]),
-            ((100, 100), [Wanted(5, 5, 500)]),
-            ((math.nan, 100), [Wanted(9, 9)]),
-            ((100, 40), [Wanted(30, 60, 1, False)]),
+            ((100, 100), [WantedPieces(9, 9, 0)]),
+            ((100, 100), [WantedPieces(5, 5, 500)]),
+            ((math.nan, 100), [WantedPieces(9, 9)]),
+            ((100, 40), [WantedPieces(30, 60, 1, False)]),
         ):
             with self.assertRaises(OutOfBounds):
                 cut_plan(sheet, wanted)
-        self.assertEqual(cut_plan((100, 40), [Wanted(30, 60, 1, True)]).sheets, 1)
+        self.assertEqual(cut_plan((100, 40), [WantedPieces(30, 60, 1, True)]).sheets, 1)
 
 
 class Round(TestCase):

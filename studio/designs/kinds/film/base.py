@@ -8,7 +8,7 @@ from typing import Any
 from django import forms
 
 from coating.errors import OutOfBounds
-from coating.figures.sheet import Sheet
+from coating.figures.sheet import PaperSheet
 from coating.figures.solid import View
 from coating.heat.setting import Pliable, Setting
 from coating.heat.times import bend_window, set_time, usable_time
@@ -53,7 +53,7 @@ class Film:
     of them; how each is bent, if it is; its steps before, while it is half-set, and after it is off its film."""
 
     mass_g: float
-    sheets: list[Sheet]
+    sheets: list[PaperSheet]
     view: View
     bent: int
     spread_s: float
