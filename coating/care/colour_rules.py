@@ -33,15 +33,25 @@ def may_propose(ingredient: Ingredient, region: str) -> bool:
 
 
 def rule_for(ingredient: Ingredient, region: str, *, share: float | None = None) -> str:
-    """What to mind about an ingredient in a region, or "".
+    """What to mind about an ingredient in a region.
 
     Parameters
     ----------
-    region : one of REGIONS. share : its mass over that of the whole bowl, 0 to 1; None when there is no bowl.
+    ingredient : Ingredient
+    region : str
+        One of REGIONS.
+    share : float, optional
+        Its mass over that of the whole bowl, 0 to 1; None when there is no bowl.
+
+    Returns
+    -------
+    str
+        "" where there is nothing to mind.
 
     Raises
     ------
-    UnknownName : another region.
+    UnknownName
+        Another region.
     """
     if region not in REGIONS:
         raise UnknownName("We know rules for the EU and the US only.", field="region", choices=list(REGIONS))

@@ -37,7 +37,12 @@ def _room(name: str) -> list[Entry]:
 
 
 def entries() -> list[Entry]:
-    """Every entry, in the order of the rooms."""
+    """Every entry, in the order of the rooms.
+
+    Returns
+    -------
+    list of Entry
+    """
     return [e for room in _MODULES for e in _room(room)]
 
 

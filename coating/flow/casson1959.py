@@ -37,15 +37,20 @@ class Flow:
 
 
 def pipe_flow(flow: Flow, *, radius_m: float, length_m: float, pressure_pa: float) -> float:
-    """Volume flow in m3/s of a Casson fluid through a round pipe or nozzle.
+    """Volume flow of a Casson fluid through a round pipe or nozzle.
 
     Parameters
     ----------
-    flow : the Casson pair. radius_m, length_m : of the pipe, m. pressure_pa : over its length, Pa.
+    flow : Flow
+    radius_m, length_m : float
+        Of the pipe, m.
+    pressure_pa : float
+        Over its length, Pa.
 
     Returns
     -------
-    pi R^4 dP/(8 eta L) [1 - 16/7 sqrt(xi) + 4/3 xi - xi^4/21] with xi = 2 L tau0/(R dP); 0 from xi = 1 up.
+    float
+        m3/s: pi R^4 dP/(8 eta L) [1 - 16/7 sqrt(xi) + 4/3 xi - xi^4/21] with xi = 2 L tau0/(R dP); 0 from xi = 1 up.
 
     Source: closed form of Casson flow in a tube (Oka 1960, from memory); checked by integration.
     """

@@ -49,11 +49,20 @@ def flow_from_number(number: float, *, k_per_s: float = 6.0) -> Flow:
 
     Parameters
     ----------
-    number : trade number, % of torque. k_per_s : tau0/eta in 1/s.
+    number : float
+        Trade number, % of torque.
+    k_per_s : float
+        tau0/eta, 1/s.
 
     Returns
     -------
-    Flow, linear in the number: for k 6, tau0 = .3226 N Pa and eta = .05377 N Pa s.
+    Flow
+        Linear in the number: for k 6, tau0 = .3226 N Pa and eta = .05377 N Pa s.
+
+    Raises
+    ------
+    OutOfBounds
+        A value outside its bounds.
 
     Source: Casson fluid in a coaxial gap (Reiner's integral), derived; instrument constants from memory.
     """

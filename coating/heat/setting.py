@@ -58,13 +58,26 @@ def setting_time(
 
     Parameters
     ----------
-    thickness_mm : mm. pour_c, surround_c : degC. place : room, fridge or freezer. white : coating, tempered or
-    untempered. sides : 1 on paper, 1.6 in a mould, 1.5 small bits, 2 hanging free.
-    release : share of the heat of setting that is gone when it can be handled; .5 for small bits.
+    thickness_mm : float
+    pour_c, surround_c : float
+        Of the coating and of what is around it, degC.
+    place : str
+        "room", "fridge" or "freezer".
+    white : str
+        "coating", "tempered" or "untempered".
+    sides : float
+        Of them that give off heat: 1 on paper, 1.6 in a mould, 1.5 small bits, 2 hanging free.
+    release : float
+        Share of the heat of setting that is gone when it can be handled; .5 for small bits.
+
+    Returns
+    -------
+    Setting
 
     Raises
     ------
-    OutOfBounds : the surroundings are within 2 degrees of where it sets; it would never get hard.
+    OutOfBounds
+        The surroundings are within 2 degrees of where it sets: it would never get hard.
     """
     cooling_s, latent_s = _times_s(thickness_mm, pour_c, surround_c, place, white, sides)
     return Setting((cooling_s + TOUCH * latent_s) / 60, (cooling_s + release * latent_s) / 60)

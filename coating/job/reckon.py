@@ -30,17 +30,26 @@ def reckon(wanted: Wanted, kitchen: Kitchen, shelf: Shelf, *, steps: bool = True
 
     Parameters
     ----------
-    wanted : pieces, parts that go on them, colours. kitchen : how it melts, sets and measures, and what there is.
-    shelf : what there is to make it from. steps : whether what is done is worked out too.
+    wanted : Wanted
+        Pieces, parts that go on them, colours.
+    kitchen : Kitchen
+        How it melts, sets and measures, and what there is.
+    shelf : Shelf
+        What there is to make it from.
+    steps : bool
+        Whether what is done is worked out too.
 
     Returns
     -------
-    Reckoning: lines, bowls, steps, stock. What cannot be had from the shelf is a caution of its bowl.
+    Reckoning
+        Lines, bowls, steps, stock. What cannot be had from the shelf is a caution of its bowl.
 
     Raises
     ------
-    OutOfBounds : parts in a circle, more in a mould than it holds, or a value outside its bounds. UnknownName : a joint
-    names no piece.
+    OutOfBounds
+        Parts in a circle, more in a mould than it holds, or a value outside its bounds.
+    UnknownName
+        A joint names no piece.
     """
     if len(wanted.pieces) > MOST_PIECES:
         raise OutOfBounds(f"{MOST_PIECES} pieces at most in one job.", field="pieces", high=MOST_PIECES)

@@ -24,11 +24,24 @@ def coat_thickness_mm(
     tap_g: float = TAP_G,
     material: Material = ORDINARY,
 ) -> float:
-    """Film thickness in mm at a depth below the dip line, after draining and tapping.
+    """Film thickness at a depth below the dip line, after draining and tapping.
 
     Parameters
     ----------
-    flow : Casson pair. below_line_mm : z in mm. drain_s : s. tap_g : taps as extra gravities. material : what it is of.
+    flow : Flow
+    below_line_mm : float
+        mm.
+    drain_s : float
+        s.
+    tap_g : float
+        Taps, as extra gravities.
+    material : Material
+        What it is of.
+
+    Returns
+    -------
+    float
+        mm.
     """
     pull = material.density_kg_m3 * GRAVITY * (1 + tap_g)
     standing = flow.yield_stress_pa / pull

@@ -146,12 +146,17 @@ def fold(events: Sequence[Event], context: BowlContext, *, at_s: float) -> BowlS
 
     Parameters
     ----------
-    events : in any order; those after `at_s` and those struck out do not count.
-    context : what is known besides. at_s : the moment, s.
+    events : sequence of Event
+        In any order; those after `at_s` and those struck out do not count.
+    context : BowlContext
+        What is known besides.
+    at_s : float
+        The moment, s since it was begun.
 
     Returns
     -------
-    BowlState. It never refuses a list of events: what cannot be (more used than there was) is in `notes`.
+    BowlState
+        It never refuses a list of events: what cannot be (more used than there was) is in `notes`.
     """
     struck = {e.target_seq for e in events if e.kind == "struck" and e.at_s <= at_s}
     state = BowlState(context, 0.0, (), context.room_c, 1.0, 0.0, context.number)

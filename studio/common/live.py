@@ -49,6 +49,7 @@ class LiveView(View):
         return {}
 
     def post(self, request: KitchenRequest, **kwargs: Any) -> HttpResponse:
+        """The parts of the page with what is typed, or the refusal at its field."""
         if self.needs_kitchen and not request.kitchen:
             return _refusal(401, "You were logged out. Log in in another window; what you typed stays here.")
         who = str(request.user.pk or address_of(request))

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any
 
 from coating.heat.melting import white_as_bought
+from studio.accounts.models import Kitchen
 from studio.colours.models import Colour
 from studio.cupboard.models import Ingredient
 from studio.cupboard.pictures import lab_of
+from studio.cupboard.stock import Stock
 
 WHITES = [
     ("coating", "Coating"),
@@ -49,8 +50,8 @@ class Tone:
 PLAIN, BAG = Tone(), "bag"
 
 
-def tones_in(kitchen: Any) -> dict[str, Tone]:
+def tones_in(kitchen: Kitchen) -> dict[str, Tone]:
     """What a coating can be of in a kitchen, by its key: plain, the colours of its book, the bags that are there."""
-    bags = Ingredient.objects.for_kitchen(kitchen).filter(kind="base", put_away=False).with_parameters()
+    bags = [row for row in Stock.of(kitchen).rows if row.kind == "base" and not row.put_away]
     tones = [PLAIN, *(Tone(c) for c in Colour.objects.for_kitchen(kitchen)), *(Tone(base=row) for row in bags)]
     return {tone.key: tone for tone in tones}

@@ -26,6 +26,7 @@ class PaperDrawing(Flowable):  # type: ignore[misc]
         return self.side, self.side
 
     def draw(self) -> None:
+        """Put it on the canvas, as reportlab asks."""
         x, y, wide, _ = self.box
         size = self.side / wide
         self.canv.saveState()

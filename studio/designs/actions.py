@@ -11,7 +11,6 @@ from django.db import transaction
 from coating.errors import CoatingError
 from coating.techniques import technique as technique_called
 from coating.techniques.base import LINE
-from studio.accounts.models import Kitchen
 from studio.common.types import Json, Typed
 from studio.cupboard.tones import Tone, tones_in
 from studio.designs.kinds import KINDS
@@ -65,7 +64,7 @@ def feed(layer: Layer, drawn: Json) -> None:
     if drawn.get("also") or "also" in told:
         told["also"] = drawn.get("also", [])
     told.pop("others", None)
-    if others := _others(layer, drawn, tones_in(layer.kitchen_id)):
+    if others := _others(layer, drawn, tones_in(layer.kitchen)):
         told["others"] = others
     if drawn.get("films"):
         told["sheets"] = drawn["films"] / pieces
@@ -135,10 +134,9 @@ def form_of(place: Place, kind: DesignKind, design: Mapping[str, Any]) -> Design
     known |= {n: tone.key for n, tone in design["tones"].items() if n in kind.colours}
     begun = {n: v for n, v in kind.first(place).items() if v is not None}
     told = {**begun, **known, "name": design["name"], "layer": place.layer.pk if place.layer else "", "version": 0}
-    return kind.form(told, place=place, colours=colours_of(place.kitchen))
+    return kind.form(told, place=place, colours=colours_of(place))
 
 
-def colours_of(kitchen: Kitchen) -> list[tuple[str, str]]:
+def colours_of(place: Place) -> list[tuple[str, str]]:
     """What a design can be of besides plain: keys and names."""
-    tones = tones_in(kitchen).items()
-    return [(key, tone.base.as_bought if tone.base else tone.name) for key, tone in tones if key]
+    return [(key, tone.base.as_bought if tone.base else tone.name) for key, tone in place.tones.items() if key]

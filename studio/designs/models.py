@@ -75,7 +75,7 @@ class Design(KitchenOwned, Versioned):
         """What else it was asked with, by the names of the fields; plain where that is no more."""
         from studio.designs.kinds import KINDS
 
-        known = tones_in(self.kitchen_id)
+        known = tones_in(self.kitchen)
         return {name: known.get(str(self.asked.get(name) or ""), PLAIN) for name in KINDS[self.kind].colours}
 
     @property

@@ -80,7 +80,7 @@ def _place(request: KitchenRequest, kind: DesignKind, data: Any, design: Design 
 
 
 def _form(kind: DesignKind, place: Place, data: Any = None, initial: Json | None = None) -> DesignForm:
-    return kind.form(data, place=place, colours=colours_of(place.kitchen), initial=initial)
+    return kind.form(data, place=place, colours=colours_of(place), initial=initial)
 
 
 def _reckoned(kind: DesignKind, form: DesignForm) -> Worked:

@@ -13,7 +13,7 @@ from studio.designs.models import Design
 from studio.pieces.boxes import lies
 from studio.pieces.carried_out import job_text
 from studio.pieces.models import Job, Layer, Piece, Template
-from studio.pieces.reckoned import counts_of, reckoned
+from studio.pieces.reckoned import NO_STEPS, counts_of, reckoned
 from tests.studio.agreeing import Agreeing
 from tests.studio.every_form import untouched
 from tests.studio.kitchens import half_dip, live, maker
@@ -326,7 +326,7 @@ class HalfSet(PartsTest):
         job = self.begun(STARTS["lace_cake"])
         plaque = Piece.objects.get(name="Plaque")
         flood, laid = (str(la.pk) for la in plaque.layers.order_by("order"))
-        steps = [s for s in reckoned(self.whole(job), self.kitchen, steps=True).steps if s.piece == str(plaque.pk)]
+        steps = [s for s in reckoned(self.whole(job), self.kitchen, steps=NO_STEPS).steps if s.piece == str(plaque.pk)]
         made = [(s.layer, s.kind) for s in steps if s.kind != "wait"]
         self.assertEqual(made, [(flood, "make"), (flood, "make"), (laid, "make"), (laid, "release")])
         on = next(s for s in steps if s.layer == laid and s.kind == "make")

@@ -48,11 +48,23 @@ def spread(
 
     Parameters
     ----------
-    volume_ml : poured, ml. diameter_mm : across after `wait_s`. density_kg_m3 : of the melted coating.
+    volume_ml : float
+        Poured, ml.
+    diameter_mm : float
+        Across after the wait, mm.
+    wait_s : float
+        How long it spreads, s.
+    density_kg_m3 : float
+        Of the melted coating.
+
+    Returns
+    -------
+    Spread
 
     Raises
     ------
-    OutOfBounds : a value outside its bounds, or so narrow that it stands taller than it is wide.
+    OutOfBounds
+        A value outside its bounds, or so narrow that it stands taller than it is wide.
     """
     volume_m3 = check("spread_ml", volume_ml, "volume_ml") * 1e-6
     radius_m = check("spread_mm", diameter_mm, "diameter_mm") / 2000

@@ -37,13 +37,27 @@ def solve(
 
     Parameters
     ----------
-    day : to be planned. time_limit_s : in all. seed, workers : of the solver. told : is called with every better plan.
-    stop : is asked twice a second, in a thread of its own, whether to stop with the best so far.
+    day : Day
+        To be planned.
+    time_limit_s : float
+        In all, s.
+    seed, workers : int
+        Of the solver.
+    told : callable, optional
+        Is called with every better plan.
+    stop : callable, optional
+        Is asked twice a second, in a thread of its own, whether to stop with the best so far.
+
+    Returns
+    -------
+    Plan
 
     Raises
     ------
-    Infeasible : it cannot be done; `steps` names the fewest that stand in each other's way. OutOfBounds : a time limit
-    outside its bounds.
+    Infeasible
+        It cannot be done; `steps` names the fewest that stand in each other's way.
+    OutOfBounds
+        A time limit outside its bounds.
     """
     limit = check("solve_s", time_limit_s, "time_limit_s")
     hint = best_of(day, work=LONGER * min(1.0, limit / 6), seed=seed)

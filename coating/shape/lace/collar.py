@@ -147,16 +147,43 @@ def lace(
 
     Parameters
     ----------
-    pattern : a key of PATTERNS. diameter_mm, height_mm : of the tier and the strip. line_mm : how wide a line settles.
-    pitch_mm : wanted for one repeat; it is changed so that whole repeats go round. wall_mm : of the paper or film.
-    overlap_mm : at least, where the ends meet; none unless it goes all the way round. window_s : for piping one panel.
-    fullness : 1 to 3. rails : one of RAILS, or as the pattern has them. share : of the way round. panel_mm : no panel
-    is longer than that, and no shorter than one repeat.
+    pattern : str
+        A key of PATTERNS.
+    diameter_mm, height_mm : float
+        Of the tier and of the strip, mm.
+    line_mm : float
+        How wide a line settles, mm.
+    pitch_mm : float, optional
+        Wanted for one repeat, mm; it is changed so that whole repeats go round.
+    wall_mm : float
+        Thickness of the paper or film, mm.
+    overlap_mm : float
+        At least, where the ends meet, mm; none unless it goes all the way round.
+    window_s : float
+        For piping one panel, s.
+    speed_mm_s : float
+        Of the hand, mm/s.
+    fullness : int
+        1 to 3.
+    rails : str
+        One of RAILS; "" as the pattern has them.
+    share : float
+        Of the way round, 0 to 1.
+    seed : int
+        Of what is drawn by lot.
+    panel_mm : float, optional
+        No panel is longer than that, and none shorter than one repeat, mm.
+
+    Returns
+    -------
+    Lace
 
     Raises
     ------
-    UnknownName, OutOfBounds : a pattern or rails that do not exist, a line too thick for that height or pitch, or a
-    value outside its bounds.
+    UnknownName
+        A pattern or rails that do not exist.
+    OutOfBounds
+        A line too thick for that height or pitch, or a value outside its bounds.
     """
     if pattern not in PATTERNS:
         raise UnknownName(f"There is no lace called {pattern[:40]!r}.", field="pattern", choices=list(PATTERNS))

@@ -37,16 +37,27 @@ def marbled(
 ) -> Surface:
     """A slab after all operations, in the order they are done; y runs down from its upper left corner.
 
+    What enters over an edge is ground.
+
     Parameters
     ----------
-    operations : what is done. width_mm, height_mm : of the slab. resolution : dots along its longer side. finer : so
-    many times as many dots, for a picture that is made smaller afterwards.
+    operations : sequence of Operation
+        What is done.
+    width_mm, height_mm : float
+        Of the slab, mm.
+    resolution : int
+        Dots along its longer side.
+    finer : int
+        So many times as many dots, for a picture that is made smaller afterwards.
+
+    Returns
+    -------
+    Surface
 
     Raises
     ------
-    OutOfBounds : a value outside its bounds, or too many operations.
-
-    What enters over an edge is ground.
+    OutOfBounds
+        A value outside its bounds, or too many operations.
     """
     check("slab_mm", width_mm, "width_mm"), check("slab_mm", height_mm, "height_mm")
     dots = int(check("resolution", resolution) * check("finer", finer))

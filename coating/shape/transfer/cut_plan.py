@@ -90,12 +90,22 @@ def cut_plan(
 
     Parameters
     ----------
-    sheet_mm : width and height; the pattern runs along the width of pieces that may not be turned as it does along the
-    sheet's. wanted : pieces. kerf_mm : the gap for the knife. solver_s : how long the solver may look, s.
+    sheet_mm : tuple of float
+        Width and height, mm; the pattern of pieces that may not be turned runs along the width, as the sheet's does.
+    wanted : sequence of WantedPieces
+    kerf_mm : float
+        The gap for the knife, mm.
+    solver_s : float
+        How long the solver may look, s.
+
+    Returns
+    -------
+    CutPlan
 
     Raises
     ------
-    OutOfBounds : nothing wanted, too many, a piece larger than the sheet, or a value outside its bounds.
+    OutOfBounds
+        Nothing wanted, too many, a piece larger than the sheet, or a value outside its bounds.
     """
     sheet = (check("slab_mm", sheet_mm[0], "sheet_mm"), check("slab_mm", sheet_mm[1], "sheet_mm"))
     check("kerf_mm", kerf_mm)

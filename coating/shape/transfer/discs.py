@@ -39,11 +39,23 @@ def disc_plan(sheet_mm: tuple[float, float], diameter_mm: float, count: int, *, 
 
     Parameters
     ----------
-    sheet_mm : width and height. diameter_mm : of a disc. count : of them. kerf_mm : between two.
+    sheet_mm : tuple of float
+        Width and height, mm.
+    diameter_mm : float
+        Of a disc, mm.
+    count : int
+        Of them.
+    kerf_mm : float
+        Between two, mm.
+
+    Returns
+    -------
+    DiscPlan
 
     Raises
     ------
-    OutOfBounds : a disc larger than the sheet, or a value outside its bounds.
+    OutOfBounds
+        A disc larger than the sheet, or a value outside its bounds.
     """
     wide, high = (check("slab_mm", side, "sheet_mm") for side in sheet_mm)
     across, many = check("piece_side_mm", diameter_mm, "diameter_mm"), int(check("count", count))

@@ -22,12 +22,23 @@ def ring(diameter_mm: float, side_mm: float, *, gap_mm: float = 0.0, flat: bool 
 
     Parameters
     ----------
-    diameter_mm : of the dessert. side_mm : of a piece, along the side. gap_mm : at least, between two. flat : they do
-    not bend, each touches in its middle.
+    diameter_mm : float
+        Of the dessert, mm.
+    side_mm : float
+        Of a piece, along the side, mm.
+    gap_mm : float
+        At least, between two, mm.
+    flat : bool
+        They do not bend, each touches in its middle.
+
+    Returns
+    -------
+    Ring
 
     Raises
     ------
-    OutOfBounds : none goes round, or a value outside its bounds.
+    OutOfBounds
+        None goes round, or a value outside its bounds.
     """
     across, side = check("tier_or_cup_mm", diameter_mm, "diameter_mm"), check("piece_side_mm", side_mm, "side_mm")
     least = check("kerf_mm", gap_mm, "gap_mm")
