@@ -10,6 +10,7 @@ from tools.runtime import RUNTIME, environment
 
 
 def main() -> int:
+    """Run one of the site's own commands against its database; the exit code."""
     database = Database(RUNTIME / "mariadb", durable=True)
     remembered = database.folder / "port"
     if not remembered.exists():
