@@ -49,8 +49,13 @@ class Maker:
         headers = {"Cookie": "; ".join(f"{k}={m.value}" for k, m in self.cookies.items())}
         if kind:
             headers |= {"Content-Type": kind, "X-CSRFToken": self.cookies["csrftoken"].value}
-        self.line.request(method, address, body or None, headers)
-        response = self.line.getresponse()
+        try:
+            self.line.request(method, address, body or None, headers)
+            response = self.line.getresponse()
+        except (BrokenPipeError, ConnectionResetError, http.client.RemoteDisconnected):  # closed while nobody asked
+            self.line.close()
+            self.line.request(method, address, body or None, headers)
+            response = self.line.getresponse()
         text = response.read().decode(errors="replace")
         for value in response.headers.get_all("Set-Cookie") or []:
             self.cookies.load(value)

@@ -13,7 +13,7 @@ import time
 from tools import runtime
 from tools.database import ROOT, CannotStart, end_processes, tied_to_us
 
-WORKERS, THREADS = 2, 4
+WORKERS, THREADS = 4, 2  # few threads: what they wait for each other costs more than what they share
 OURS = ("studio.wsgi:application", "worker")  # the word by which a process of ours is known
 GRACE_S = 4
 

@@ -17,7 +17,7 @@ from studio.common.measures import read_in
 def _kitchen(request: HttpRequest) -> Kitchen | None:
     if not request.user.is_authenticated:
         return None
-    kitchen = Kitchen.objects.filter(owner=request.user.pk).first()
+    kitchen: Kitchen | None = getattr(request.user, "kitchen", None)
     if kitchen:
         timezone.activate(kitchen.zone)
     return kitchen

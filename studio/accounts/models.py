@@ -17,6 +17,10 @@ from studio.common.models import Versioned, within
 class UserManager(BaseUserManager["User"]):
     """Makers, found by their address however it is spelt."""
 
+    def get_queryset(self) -> models.QuerySet[User]:
+        """A maker comes with the kitchen, which every page asks for."""
+        return super().get_queryset().select_related("kitchen")
+
     def create_user(self, email: str, password: str | None = None, **fields: Any) -> User:
         """A new maker; without a password none can log in."""
         user = self.model(email=self.normal(email), **fields)

@@ -11,6 +11,7 @@ from django.db import transaction
 
 from studio.bowls.models import Bowl, BowlEvent, BowlUse
 from studio.common import clock
+from studio.common.models import lone
 from studio.common.types import Json
 from studio.cupboard.adapters import ATTRIBUTES
 
@@ -98,7 +99,7 @@ def append(
 
 def was_sent(bowl: Bowl, *, key: uuid.UUID, sent: str) -> bool:
     """Whether this very send is stored already."""
-    first = BowlEvent.objects.filter(bowl=bowl, key=uuid.uuid5(key, "0")).first()
+    first = lone(BowlEvent.objects.filter(bowl=bowl, key=uuid.uuid5(key, "0")))
     return first is not None and first.payload.get("sent", "") == sent
 
 

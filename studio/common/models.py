@@ -17,6 +17,11 @@ class ChangedMeanwhile(Exception):
     """Somebody saved this row since the page was opened."""
 
 
+def lone(rows: models.QuerySet[Any]) -> Any:
+    """The one row that these are, or None; they are not put in an order for it."""
+    return next(iter(rows.order_by()[:1]), None)
+
+
 def within(field: str, low: float, high: float, *, name: str) -> models.CheckConstraint:
     """A number is within its bounds, or not said; both are inclusive."""
     inside = models.Q(**{f"{field}__gte": low, f"{field}__lte": high})
@@ -109,7 +114,7 @@ class Change(models.Model):
     @classmethod
     def of(cls, kitchen_pk: int) -> int:
         """The mark of a kitchen now; 0 before the first change."""
-        return cls.objects.filter(pk=kitchen_pk).values_list("mark", flat=True).first() or 0
+        return lone(cls.objects.filter(pk=kitchen_pk).values_list("mark", flat=True)) or 0
 
 
 class Sent(KitchenOwned):

@@ -19,7 +19,7 @@ from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect
 from django.urls import reverse
 
-from studio.common.models import Sent
+from studio.common.models import Sent, lone
 from studio.common.requests import KitchenRequest
 
 View = Callable[..., HttpResponse]
@@ -93,7 +93,7 @@ def sent_once(view: View) -> View:
                 Sent.objects.filter(pk=sent.pk).update(leads_to=to[:200])
                 return response
         except IntegrityError:
-            already = Sent.objects.filter(**this).first()
+            already = lone(Sent.objects.filter(**this))
             if already is None or not already.leads_to:
                 raise
             return redirect(already.leads_to)
