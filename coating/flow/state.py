@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 from coating.errors import WillNotFlow
 from coating.flow.additions.fat import crystal_factor, fat_factors
@@ -69,7 +70,11 @@ def flow_now(conditions: Conditions) -> Flow:
     OutOfBounds
         A value outside its bounds.
     """
-    c = conditions
+    return _flow(conditions)
+
+
+@lru_cache(maxsize=4096)
+def _flow(c: Conditions) -> Flow:
     check("temperature_c", c.temperature_c)
     fat = check("fat_fraction", c.fat_fraction)
     flow = flow_from_number(c.number, k_per_s=c.k_per_s)

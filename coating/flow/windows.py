@@ -9,6 +9,7 @@ stress and viscosity are tested, not the number alone.
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 from coating.errors import UnknownName
 from coating.flow.casson1959 import Flow
@@ -49,17 +50,11 @@ class Window:
 
     def thin_end(self, white: str = "coating") -> Flow:
         """The thinnest that is workable."""
-        ideal, low = Flow(self.yield_stress_pa[0], self.viscosity_pa_s[0]), self.workable[0]
-        if low == self.number[0]:
-            return ideal
-        return Flow(flow_from_number(low, k_per_s=K_OF_COATING).yield_stress_pa, flow_from_number(low).viscosity_pa_s)
+        return _ends(self, white)[0]
 
     def thick_end(self, white: str = "coating") -> Flow:
         """The thickest that is workable."""
-        ideal, high = Flow(self.yield_stress_pa[1], self.viscosity_pa_s[1]), self.workable_for(white)[1]
-        if high == self.number[1]:
-            return ideal
-        return Flow(flow_from_number(high).yield_stress_pa, flow_from_number(high, k_per_s=K_OF_COATING).viscosity_pa_s)
+        return _ends(self, white)[1]
 
     def aim_for(self, white: str = "coating") -> Flow:
         """The thickest flow worth thinning to, a little inside the thick end, so that least fat goes in."""
@@ -71,6 +66,17 @@ class Window:
         """As it flows where nothing is known of the coating: a fifth of what is ideal inside its thick end."""
         (y0, y1), (v0, v1), most = self.yield_stress_pa, self.viscosity_pa_s, self.aim_for()
         return Flow(min(most.yield_stress_pa, y1 - 0.2 * (y1 - y0)), min(most.viscosity_pa_s, v1 - 0.2 * (v1 - v0)))
+
+
+@lru_cache(maxsize=256)
+def _ends(window: Window, white: str) -> tuple[Flow, Flow]:
+    """What is workable, from the thinnest to the thickest; where an end is that of the ideal, that."""
+    low, high = window.workable_for(white)
+    ideal = [Flow(y, v) for y, v in zip(window.yield_stress_pa, window.viscosity_pa_s, strict=True)]
+    soft, stiff = flow_from_number(low, k_per_s=K_OF_COATING), flow_from_number(high, k_per_s=K_OF_COATING)
+    thin = Flow(soft.yield_stress_pa, flow_from_number(low).viscosity_pa_s)
+    thick = Flow(flow_from_number(high).yield_stress_pa, stiff.viscosity_pa_s)
+    return ideal[0] if low == window.number[0] else thin, ideal[1] if high == window.number[1] else thick
 
 
 WINDOWS: tuple[Window, ...] = (
