@@ -49,7 +49,7 @@ def _png(side: int, *, kind: int, bits: int, bytes_a_dot: int) -> bytes:
         return struct.pack(">I", len(data)) + name + data + struct.pack(">I", zlib.crc32(name + data))
 
     head = struct.pack(">IIBBBBB", side, side, bits, kind, 0, 0, 0)
-    rows = zlib.compress(b"\0" * (1 + side * bytes_a_dot) * side, 9)
+    rows = zlib.compress(b"\0" * (1 + side * bytes_a_dot) * side, 6)
     return b"\x89PNG\r\n\x1a\n" + chunk(b"IHDR", head) + chunk(b"IDAT", rows) + chunk(b"IEND", b"")
 
 
