@@ -28,11 +28,11 @@ from studio.bowls.settled import settled
 from studio.bowls.stock_left import with_rests
 from studio.common import clock
 from studio.common.types import Json, Typed
+from studio.common.words import listed
 from studio.cupboard.models import Ingredient
 from studio.cupboard.stock import Stock
 from studio.pieces.models import Layer
 from studio.pieces.reckoned import kept_parts, reckoned_at
-from studio.pieces.says import listed
 from studio.pieces.spoken import SPOKEN, Spoken
 
 DEFAULT_MELT_G = 200.0

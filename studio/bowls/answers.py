@@ -23,7 +23,7 @@ from coating.plan.standing import spoilt, standing
 from coating.simulate.bowl import BowlState
 from studio.bowls.adapters import Desk
 from studio.bowls.forms import StepForm
-from studio.bowls.says import stands_says
+from studio.bowls.says import closest_says, comes_says, fat_says, stands_says, whole_says
 from studio.bowls.times import times
 from studio.common.templatetags.kitchen import UNIT_WORDS, hexed
 from studio.common.types import Context, Json
@@ -38,6 +38,19 @@ def _colour(desk: Desk, state: BowlState) -> Context | None:
         return None
     de00, low, high = colour_range(state.parts, desk.target_lab, spreads=desk.stock.spreads("drop_g"))
     return {"de00": de00, "low": low, "high": high, "word": difference_word(de00), "reachable": de00 <= REACHABLE}
+
+
+def _comes(desk: Desk, colour: Context | None, *, adding: bool) -> str:
+    if colour is None or desk.bowl.colour is None:
+        return ""
+    return comes_says(colour["de00"], desk.bowl.colour.name, adding=adding)
+
+
+def _closest(desk: Desk, colour: Context | None, after: BowlState) -> str:
+    if colour is None or colour["reachable"]:
+        return ""
+    little = too_little(desk, colour)
+    return closest_says(after.load or 0.0, whole_says(little, after.base_g) if little else "")
 
 
 def _words(state: BowlState) -> list[str]:
@@ -117,7 +130,9 @@ def answer(desk: Desk, form: StepForm) -> Context:
         "bases": [a for a in additions if a[0].ingredient.is_base],
         "stirred_in": [a for a in additions if not a[0].ingredient.is_base],
         "colour": colour,
-        "too_little": too_little(desk, colour),
+        "comes_says": _comes(desk, colour, adding=bool(additions)),
+        "kind_of_white": "white coating" if desk.bowl.white == "coating" else "white chocolate",
+        "closest_says": _closest(desk, colour, after),
         "colour_now": _colour(desk, now),
         "target_lab": desk.target_lab,
         "now_lab": None if now.empty else now.mixture().lab(),
@@ -131,7 +146,7 @@ def answer(desk: Desk, form: StepForm) -> Context:
         "ribbon": _ribbon(desk, now, after),
         "thinner": thinner,
         "still_thinning": still,
-        "beside": _priced(desk, beside),
+        "beside": [fat_says(dose, price, cheapest=least) for dose, price, least in _priced(desk, beside)],
         "working_c": after.warmth.work_at_c,
         "reckoned": desk.reckoned,
         "portions": desk.portions,

@@ -13,7 +13,6 @@ from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_POST
 
-from coating.colour.ciede2000 import colour_difference, difference_word
 from coating.colour.correction import nearest
 from coating.colour.fitting import stronger
 from coating.colour.mixing import Part
@@ -22,6 +21,7 @@ from coating.errors import Unreadable
 from coating.plan.colouring import EYES, Colouring, colouring, seen_as, so_far
 from studio.bowls.actions import BowlChanged, Line, append
 from studio.bowls.adapters import Desk, pins_of
+from studio.bowls.colouring_says import added_says, learned_says, progress_says, step_says
 from studio.bowls.kept import keep_recipe
 from studio.bowls.sends import SendForm
 from studio.bowls.views import CHANGED, desk_of
@@ -94,28 +94,23 @@ def _context(desk: Desk, plan: Colouring) -> Context:
     strengths = dict(now.strengths)
     additions = [e.parts for e in desk.events if e.kind in ("added", "received")]
     done = so_far([stronger(p, strengths) for p in additions], desk.target_lab) if desk.target_lab else []
+    more_ahead, titles = max(0, len(plan.steps) - SHOWN_AHEAD), {r.code: r.name for r in desk.stock.rows}
+    learned = learned_says([(name, f) for name, f in now.strengths if abs(f - 1) > 0.05], titles)
     context: Context = {
         "bowl": desk.bowl,
         "now": now,
         "plan": plan,
-        "done": done,
+        "says": step_says(plan, desk.bowl.colour.name if desk.bowl.colour else ""),
+        "done": [(shade, added_says(shade.parts, "✓")) for shade in done],
         "target_lab": desk.target_lab,
         "eyes": EYES,
-        "ahead": plan.steps[:SHOWN_AHEAD],
-        "more_ahead": max(0, len(plan.steps) - SHOWN_AHEAD),
+        "ahead": [(shade, added_says(shade.parts, "+")) for shade in plan.steps[:SHOWN_AHEAD]],
         "now_lab": None if now.empty else now.mixture().lab(),
-        "step": plan.steps[0] if plan.steps else None,
-        "next_word": difference_word(plan.steps[-1].de00) if plan.steps else "",
-        "learned": [(name, f) for name, f in now.strengths if abs(f - 1) > 0.05],
-        "titles": {r.code: r.name for r in desk.stock.rows},
+        "progress": " ".join([*progress_says(plan, now, more_ahead=more_ahead), learned]).strip(),
     }
-    if now.reading and not now.empty:
-        context["reading"] = now.reading
-        context["reading_off"] = float(colour_difference(now.mixture().lab(), now.reading))
     if plan.kind == "correct" and plan.correction:
         found = plan.correction
-        word = "close" if found.reachable else difference_word(found.recipe.de00)
-        context |= {"recipe": found.recipe, "elsewhere": _elsewhere(desk, plan.de00 or 0.0), "word": word}
+        context |= {"recipe": found.recipe, "elsewhere": _elsewhere(desk, plan.de00 or 0.0)}
     return context
 
 

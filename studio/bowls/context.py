@@ -15,6 +15,7 @@ from studio.bowls.adapters import Desk
 from studio.bowls.models import Bowl, Timer
 from studio.bowls.settled import fetch_events
 from studio.common import measures
+from studio.common.templatetags.kitchen import minutes
 from studio.common.types import Context
 from studio.cupboard.stock import Stock
 
@@ -33,7 +34,17 @@ class BandItem:
     empty: bool
     current: bool
 
+    @property
+    def says(self) -> str:
+        """How it stands, under its name."""
+        if self.empty:
+            return "not started"
+        if self.word in _STANDS:
+            return _STANDS[self.word]
+        return self.word if self.left_s is None else f"{self.word}, {minutes(self.left_s)} left"
 
+
+_STANDS = {"set": "set: remelt it to use it", "melting": "melting, with lumps in it"}
 # What is said of a bowl with no minutes left, by what helps it.
 NEEDS = {
     "": "ready",

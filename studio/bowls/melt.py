@@ -17,6 +17,7 @@ from studio.accounts.models import Kitchen
 from studio.bowls.actions import BowlChanged, Line, append
 from studio.bowls.adapters import Desk
 from studio.bowls.forms import StepForm
+from studio.bowls.melting_says import burst_rows, looks_of, melt_hints, melt_says, put_in_says
 from studio.bowls.sends import SendForm
 from studio.bowls.views import CHANGED, desk_of, filled, page_changed, page_of_bowl
 from studio.common.forms import TemperatureField
@@ -79,7 +80,9 @@ def _bags(desk: Desk) -> list[tuple[float, float]]:
 
 def _page(request: KitchenRequest, desk: Desk, form: MeltForm | None = None, status: int = 200) -> HttpResponse:
     now, by = desk.now, request.POST.get("by") or request.GET.get("by") or ""
-    step = step_of(desk, by)
+    step, looked, to_put_in = step_of(desk, by), _looked(desk), _to_put_in(request, desk)
+    white = desk.bowl.white
+    looks = looks_of(step, looked=looked)
     context = {
         "bowl": desk.bowl,
         "now": now,
@@ -89,8 +92,13 @@ def _page(request: KitchenRequest, desk: Desk, form: MeltForm | None = None, sta
         "form": form or MeltForm(),
         "send_key": uuid.uuid4(),
         "target_c": step.target_c,
-        "looked": _looked(desk),
-        "put_in": _to_put_in(request, desk),
+        "looked": looked,
+        "put_in": to_put_in,
+        "says": put_in_says(to_put_in["bases"]) if to_put_in else melt_says(step, now, white, looked=looked),
+        "looks": looks,
+        "to_bowl": not any(look.first for look in looks),
+        "bursts": burst_rows(step),
+        "hints": melt_hints(step, now, white),
         "lab": None if now.empty else now.mixture().lab(),
     }
     return render(request, "bowls/melt.html", context, status=status)

@@ -2,13 +2,18 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 
+from coating.colour.ciede2000 import CLOSE, MATCH, VISIBLE
+from coating.colour.reach import TooLittle
+from coating.flow.thinning import Thinning
 from coating.plan.standing import Standing
-from studio.pieces.says import listed, lower
+from studio.common.templatetags.kitchen import colour_word, falls, in_inches, mass, money, percent, unit_word
+from studio.common.words import listed, lower, many, stress
 from studio.pieces.spoken import Spoken
 
 NAMED = 3  # pieces that a title names
+FULL = 0.85  # share of the colour a coating carries from which it is called full
 
 
 def title_says(name: str, pieces: Iterable[tuple[int, str]]) -> str:
@@ -25,6 +30,87 @@ def title_says(name: str, pieces: Iterable[tuple[int, str]]) -> str:
     if len(told) > NAMED:
         told = [*told[: NAMED - 1], f"{len(told) - NAMED + 1} pieces more"]
     return f"{name}, for {listed(told)}" if told else name
+
+
+def comes_says(de00: float, name: str, *, adding: bool) -> str:
+    """How close its colour is, or comes with what is added; the sentence goes on with how it flows.
+
+    >>> comes_says(0.6, "Dusk blue", adding=True), comes_says(1.8, "Dusk blue", adding=False)
+    ('comes to *a match* for dusk blue and ', 'is *a close match* for dusk blue and ')
+    >>> comes_says(4.0, "Dusk blue", adding=True), comes_says(9.0, "Dusk blue", adding=True)
+    ('still differs *visibly* from dusk blue and ', 'stays *another colour* than dusk blue and ')
+    """
+    if de00 <= CLOSE:
+        word = "a match" if de00 <= MATCH else "a close match"
+        return f"{'comes to' if adding else 'is'} {stress(word)} for {lower(name)} and "
+    if de00 <= VISIBLE:
+        return f"still differs {stress('visibly')} from {lower(name)} and "
+    return f"stays {stress('another colour')} than {lower(name)} and "
+
+
+def bowls_says(in_use: int, waiting: int, first: str) -> str:
+    """The headline of all bowls; `first` is the colour that waits first.
+
+    >>> bowls_says(2, 1, "Plum"), bowls_says(1, 3, "Plum")
+    ('2 bowls in use; 1 colour still needs one.', '1 bowl in use; 3 colours still need one.')
+    >>> bowls_says(1, 0, ""), bowls_says(0, 2, "Plum")
+    ('1 bowl in use; every colour has its bowl.', 'No bowl in use. Start with plum.')
+    >>> bowls_says(0, 0, "")
+    'No bowl in use and nothing planned. Start with a quick card or a job.'
+    """
+    if in_use and waiting:
+        return f"{many(in_use, 'bowl')} in use; {many(waiting, 'colour')} still need{'s' if waiting == 1 else ''} one."
+    if in_use:
+        return f"{many(in_use, 'bowl')} in use; every colour has its bowl."
+    if waiting:
+        return f"No bowl in use. Start with {lower(first)}."
+    return "No bowl in use and nothing planned. Start with a quick card or a job."
+
+
+def uses_says(word: str, right: Sequence[str], *, supposed: bool) -> str:
+    """What the bowl is right for, as it is or as it would be.
+
+    >>> uses_says("folds", ["Dip", "Lace"], supposed=False)
+    'It *falls in folds*, right for *dip* and *lace*.'
+    >>> uses_says("runs", [], supposed=True)
+    'Then it *runs off the spoon*, right for nothing. Below is what gets it there.'
+    """
+    told = f"{'Then it' if supposed else 'It'} {stress(falls(word))}"
+    if right:
+        return f"{told}, right for {listed([stress(lower(in_inches(title))) for title in right])}."
+    return f"{told}, right for nothing{'' if supposed else ' as it stands'}. Below is what gets it there."
+
+
+def fat_says(dose: Thinning, price: float | None, *, cheapest: bool) -> str:
+    """The same thinning with another fat."""
+    told = f"{stress(dose.thinner[:1].upper() + dose.thinner[1:])}, {mass(dose.thinner_g)}, half of it first: "
+    if dose.verdict == "refused":
+        return f"{told}not this, {dose.reason}."
+    told += f"{dose.reason} ({percent(dose.solid_fat_fraction)} of the fat is firm in this room)"
+    if not price:
+        return f"{told}."
+    return f"{told}; costs {money(price)}{', ' + stress('the cheapest') if cheapest else ''}."
+
+
+def closest_says(load: float, little: str) -> str:
+    """A colour that cannot be had from these bottles; `little` says so of a bowl that is too small.
+
+    >>> closest_says(0.9, "")[:85]
+    'This is the closest these colours come: the coating carries no more colour without lo'
+    """
+    if little:
+        return little
+    full = ": the coating carries no more colour without losing its flow" if load > FULL else ""
+    return f"This is the closest these colours come{full}. For a deep shade buy a coloured coating and darken that."
+
+
+def whole_says(little: TooLittle, melt_g: float) -> str:
+    """One drop is too much for so small a bowl."""
+    part = little.whole
+    return (
+        f"A whole {unit_word(part)} of {colour_word(part.ingredient.title)} is too much for {mass(melt_g)}: melt "
+        f"{stress(mass(little.least_base_g))}, or use a toothpick of it."
+    )
 
 
 def stands_says(

@@ -19,6 +19,7 @@ from coating.simulate.bowl import BowlState
 from studio.bowls.adapters import Desk
 from studio.bowls.forms import TOUCHES
 from studio.bowls.models import Bowl
+from studio.bowls.says import uses_says
 from studio.bowls.settled import fetch_events
 from studio.bowls.views import desk_of
 from studio.common.forms import TemperatureField
@@ -98,6 +99,7 @@ def _shown(desk: Desk, form: WhatIfForm) -> Context:
         "now": state,
         "after": state,
         "uses": found,
+        "says": uses_says(state.word, [use.window.title for use in right], supposed=state != desk.now),
         "right": right,
         "thinner": desk.cupboard.thinner,
         "number": state.stands_at(),

@@ -20,6 +20,7 @@ from studio.bowls.forms import StepForm
 from studio.bowls.history import history
 from studio.bowls.left import keep_what_is_left
 from studio.bowls.models import Bowl
+from studio.bowls.says import bowls_says
 from studio.bowls.sends import SendForm, SpoonForm
 from studio.common.forms import sent_again
 from studio.common.live import LiveView
@@ -58,11 +59,13 @@ def bowls(request: KitchenRequest) -> HttpResponse:
     done = mine.exclude(finished_at=None).select_related("colour", "base").order_by("-finished_at", "-pk")
     in_use = page_of(request, mine.in_use().order_by("-pk").values_list("pk", flat=True), word="in-use")
     request.shelf = band_items(request.kitchen, list(in_use))
+    waiting = page_of(request, _waiting(request), word="waiting")
     context = {
+        "says": bowls_says(in_use.paginator.count, waiting.paginator.count, waiting[0][1].name if waiting else ""),
         "in_use_page": in_use,
         "shelf": request.shelf,
         "done": page_of(request, done, word="done"),
-        "waiting": page_of(request, _waiting(request), word="waiting"),
+        "waiting": waiting,
     }
     return render(request, "bowls/bowls.html", context)
 

@@ -16,6 +16,7 @@ from coating.plan.keeping import keeping
 from coating.plan.waits import waits
 from studio.bowls.adapters import Desk
 from studio.bowls.views import desk_of
+from studio.bowls.waiting_says import wait_shown, waits_says
 from studio.common.forms import LengthField
 from studio.common.live import LiveView
 from studio.common.requests import KitchenRequest
@@ -51,16 +52,14 @@ def waits_context(desk: Desk, data: Typed) -> Context:
         white=now.white,
         places=desk.kitchen.places,
     )
-    first = next((w for w in found if w.setting), None)
+    first, keeps = next((w for w in found if w.setting), None), keeping(now)
+    below_c = keeps.sets_below_c
     return {
         "bowl": desk.bowl,
         "shape": shape,
-        "thickness_mm": data["thickness_mm"],
-        "waits": found,
-        "first": first,
-        "keeps": keeping(now),
+        "says": waits_says(first, shape, data["thickness_mm"], room_c=desk.kitchen.room_c, below_c=below_c),
+        "waits": [wait_shown(w, shape, sets_below_c=below_c, first=w is first) for w in found],
         "off": SETTING_OFF,
-        "room_c": desk.kitchen.room_c,
         "result": {w.place: w.setting.release_min for w in found if w.setting},
     }
 

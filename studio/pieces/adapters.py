@@ -13,13 +13,13 @@ from coating.piece.kinds import KINDS
 from coating.techniques import technique
 from studio.accounts.models import Kitchen
 from studio.colours.models import Colour
+from studio.common.words import listed, lower
 from studio.cupboard.models import EATEN, Ingredient
 from studio.cupboard.tones import WHITES, Tone
 from studio.pieces.asks import poured_into
 from studio.pieces.models import Job, Layer, Piece, Pour
 from studio.pieces.parts import given, with_parts
 from studio.pieces.reckoned import keys_of, reckoned, window_of
-from studio.pieces.says import listed, lower
 
 
 @dataclass(frozen=True)

@@ -28,6 +28,7 @@ from studio.common.pages import page_of
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
 from studio.common.types import Json, Typed
+from studio.common.words import lower
 from studio.pieces.forms import BoxForm, MixForm
 from studio.pieces.models import Job, Piece
 from studio.pieces.parts import given, picture_of
@@ -127,6 +128,11 @@ class Mixed(Shown):
     box: Box
     seats: list[tuple[bool, tuple[float, float, float, float]]]
     refusal: str = ""
+
+    @property
+    def holds(self) -> list[str]:
+        """How many of each are in one."""
+        return [f"{many} of {lower(piece.name)}" for piece, many in self.of]
 
 
 def mixes(job: Job) -> tuple[list[Mixed], dict[int, int]]:

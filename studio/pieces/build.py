@@ -35,6 +35,7 @@ from studio.pieces.models import Job, Piece, Template
 from studio.pieces.parts import can_be, counted_by_others, glue_of, put_on
 from studio.pieces.pictures import PictureStroke, strokes_of
 from studio.pieces.put_on import back_to, keep_kept, put_something_on, shelf_of_parts
+from studio.pieces.says import PICK
 from studio.pieces.stacks import (
     PiecePlan,
     extra_for,
@@ -64,6 +65,7 @@ def _page(
 ) -> HttpResponse:
     kind = form.kind
     context: Context = {
+        "says": PICK,
         "action": action or request.get_full_path(),
         "form": form,
         "job": job,

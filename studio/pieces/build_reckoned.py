@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import replace
 from typing import Any
 
 from coating.job import Reckoning
 from coating.stack.order import Mistake, mistakes
+from studio.common.templatetags.kitchen import goes_on, how_much
 from studio.common.types import Context, Json
 from studio.cupboard.tones import PLAIN, WHITES
 from studio.pieces.adapters import cautions_told
@@ -15,7 +17,7 @@ from studio.pieces.models import Piece
 from studio.pieces.parts import carried, doubts_of, pictured
 from studio.pieces.pictures import Pictured
 from studio.pieces.reckoned import keys_of, reckoned_plans
-from studio.pieces.says import joint_says
+from studio.pieces.says import PICK, build_says, joint_says
 from studio.pieces.stacks import LayerPlan, PiecePlan, in_colours, with_drawings
 
 
@@ -40,6 +42,19 @@ def plan_of_form(form: BuildForm) -> PiecePlan:
     return with_drawings(plan, piece) if piece else plan
 
 
+def _says(
+    plan: PiecePlan, wrong: Sequence[Mistake], found: Reckoning, *, count: int, variants: int, spares: int
+) -> str:
+    """The headline: what is wrong, or what it comes to."""
+    if not plan.layers:
+        return PICK
+    if wrong:
+        return wrong[0].why
+    white, on_g = plan.layers[0].white, sum(bowl.made_g for bowl in found.bowls)
+    melt = how_much(found.melt_g, white)
+    return build_says(count, variants, spares, len(found.bowls), goes_on(on_g, white), melt)
+
+
 def reckon_form(form: BuildForm) -> Context:
     """What the (valid) form takes and what would go wrong: as the job would say it with this piece and its parts alone.
     Raises CoatingError."""
@@ -59,6 +74,7 @@ def reckon_form(form: BuildForm) -> Context:
     needs = [(tones.get((bowl.colour, bowl.base), PLAIN), bowl) for bowl in found.bowls]
     own = [spares for name, (_, spares) in found.counts.items() if name not in map(str, parts)]
     return {
+        "says": _says(plan, wrong, found, count=plan.count + form.carried, variants=len(made), spares=sum(own)),
         "core": core,
         "core_kind": form.kind,
         "drawn": _drawn(plan, whole, found),

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from contextlib import suppress
 from dataclasses import dataclass
 
@@ -10,7 +10,9 @@ from django.http import HttpResponse
 from django.shortcuts import render
 from django.utils import timezone
 
+from coating.colour.ciede2000 import CLOSE, difference_word
 from coating.colour.mixing import Part
+from coating.colour.recipe import Recipe
 from coating.errors import CoatingError
 from coating.flow.trade_number import number_from_flow
 from coating.flow.windows import window
@@ -25,6 +27,8 @@ from studio.accounts.models import Kitchen
 from studio.common import clock
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
+from studio.common.templatetags.kitchen import colour_word, how_much, measured, money
+from studio.common.words import listed, lower, stress
 from studio.cupboard.adapters import core_extra
 from studio.cupboard.stock import Stock
 from studio.cupboard.tones import WHITES
@@ -117,6 +121,30 @@ class Deep:
     tinted_cost: float | None
     ready_cost: float | None
 
+    @property
+    def says(self) -> str:
+        """Which is closer, and which we recommend."""
+        tinted, ready = self.ways.tinted, self.ways.ready
+        by_tint = f"tinted it is {_closely(tinted, self.tinted_cost)}" if tinted else "what there is cannot tint it"
+        if ready is None:
+            told = f"{by_tint}; no coloured coating of its fat is in the cupboard"
+        else:
+            better = "use the coloured coating" if self.ways.better == "ready" else "tint it"
+            told = f"{by_tint}; from a coloured coating {_closely(ready, self.ready_cost)}. Recommended: {better}"
+        return f"{stress(self.need.name)}: {told}."
+
+
+def _closely(recipe: Recipe, cost: float | None) -> str:
+    return difference_word(recipe.de00) + ("" if cost is None else f" for {money(cost)}")
+
+
+def turn_says(turn: Turn, called: Mapping[str, str]) -> str:
+    """What a bowl of the order is made of: what is left of the one before, and what is stirred in."""
+    rest = [f"the {how_much(turn.brought_g)} left of {lower(called[turn.after])}"] if turn.after else []
+    told = listed([*rest, *(f"{measured(p)} {colour_word(p.ingredient.title)}" for p in turn.recipe.parts)])
+    far = "" if turn.de00 is None or turn.de00 <= CLOSE else f"; {difference_word(turn.de00)}"
+    return f"{told[:1].upper()}{told[1:]}{far}."
+
 
 def _deep(needs: Sequence[ColourNeed], stock: Stock, kitchen: Kitchen, prices: dict[str, float]) -> list[Deep]:
     found = []
@@ -183,7 +211,7 @@ def choices_page(request: KitchenRequest, pk: int) -> HttpResponse:
     context = {
         "job": job,
         "room": "choices",
-        "turns": turns,
+        "turns": [(turn, turn_says(turn, {n.key: n.name for n in needs})) for turn in turns],
         "saved_g": max(0.0, saved_g),
         "several": several,
         "one": one,

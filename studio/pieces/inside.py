@@ -23,6 +23,7 @@ from studio.common import clock
 from studio.common.pages import page_of
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
+from studio.common.words import many
 from studio.cupboard.adapters import core_extra
 from studio.cupboard.models import EATEN, Extra
 from studio.cupboard.stock import Stock
@@ -44,6 +45,22 @@ class Inside:
     until: tuple[date, str] | None
     cautions: list[Caution]
     picks_out: int
+
+    @property
+    def contains_says(self) -> str:
+        """Its allergens, and what nobody has looked at."""
+        known = ", ".join(name for name, _ in self.label.contains)
+        unsaid = f"not said: {', '.join(self.label.unsaid)}" if self.label.unsaid else ""
+        return "; ".join(part for part in (known, unsaid) if part) or "nothing on record"
+
+
+def keeps_says(keeps_days: int | None, *, cold: bool) -> str:
+    """How long a filling keeps; nothing where nobody said.
+
+    >>> keeps_says(1, cold=True), keeps_says(10, cold=False), keeps_says(None, cold=True)
+    ('Keeps 1 day in the fridge.', 'Keeps 10 days.', '')
+    """
+    return "" if keeps_days is None else f"Keeps {many(keeps_days, 'day')}{' in the fridge' if cold else ''}."
 
 
 @dataclass(frozen=True)
@@ -132,7 +149,7 @@ def _page(request: KitchenRequest, job: Job, form: PicksForm | None = None, stat
         "insides": page_of(request, found, word="pieces"),
         "made_on": made_on,
         "days": days,
-        "batches": batches_of(job, request.kitchen),
+        "batches": [(e, b, keeps_says(e.keeps_days, cold=e.cold)) for e, b in batches_of(job, request.kitchen)],
         "stops": stops,
         "picks": form or PicksForm(picks=picks),
         "picks_missing": sum(p.missing for p in picks),

@@ -24,6 +24,7 @@ from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
 from studio.common.templatetags.kitchen import how_much, mass
 from studio.common.types import Context, Json
+from studio.common.words import listed, lower
 from studio.cupboard.stock import Stock
 from studio.pieces.adapters import ColourNeed, cautions_told, colour_needs
 from studio.pieces.asks import way_of_design
@@ -31,11 +32,12 @@ from studio.pieces.choices import turns_of
 from studio.pieces.counting import count_family, count_piece, join, leave, scale_job
 from studio.pieces.drips import drips_shown
 from studio.pieces.forms import CountForm, ScaleForm, TogetherForm
+from studio.pieces.line_says import layer_says
 from studio.pieces.models import Family, Job, Layer, Piece
 from studio.pieces.parts import goes_on, picture_of
 from studio.pieces.pictures import Pictured
 from studio.pieces.reckoned import as_core_layer, reckoned
-from studio.pieces.says import counted_says, joint_says, listed
+from studio.pieces.says import counted_says, family_says, joint_says, order_says
 
 
 @dataclass(frozen=True)
@@ -64,7 +66,7 @@ def _line(layer: Layer, lines: Sequence[ReckonedLine]) -> Context:
     kind, made = technique(layer.technique), way_of_design(layer)
     drips = drips_shown(layer) if kind.name == "cake_drip" else None
     told = as_core_layer(layer)
-    return {
+    line = {
         "layer": layer,
         "kind": kind,
         "lab": layer.tone.lab,
@@ -76,6 +78,7 @@ def _line(layer: Layer, lines: Sequence[ReckonedLine]) -> Context:
         "joint": joint_says(told) if layer.part else "",
         "planned": made == "planned",
     }
+    return {**line, "says": layer_says(line)}
 
 
 def _in_order(pieces: Sequence[Piece]) -> list[Piece]:
@@ -93,14 +96,15 @@ def _in_order(pieces: Sequence[Piece]) -> list[Piece]:
     return sorted(pieces, key=place)
 
 
-def _groups(lines: Iterable[JobLine]) -> list[tuple[Family | None, list[JobLine]]]:
-    """Pieces by the family they are counted in, those that are counted alone first."""
+def _groups(lines: Iterable[JobLine]) -> list[tuple[Family | None, list[JobLine], str]]:
+    """Pieces by the family they are counted in and what is said of it, those that are counted alone first."""
     found: dict[Any, tuple[Family | None, list[JobLine]]] = {}
     for line in lines:
         family = line.piece.family
         key = ("family", family.pk) if family else ("alone",)
         found.setdefault(key, (family, []))[1].append(line)
-    return sorted(found.values(), key=lambda group: group[0] is not None)
+    groups = sorted(found.values(), key=lambda group: group[0] is not None)
+    return [(family, mine, family_says(family.kind, len(mine)) if family else "") for family, mine in groups]
 
 
 def _total_says(needs: Sequence[ColourNeed]) -> str:
@@ -145,7 +149,7 @@ def _page(request: KitchenRequest, job: Job, status: int = 200, **forms: Any) ->
         "job": job,
         "room": "pieces",
         "needs": needs,
-        "order": order,
+        "order_says": order_says([(need.name, rest) for need, rest in order]),
         "first": order[0][0] if order else needs[0] if needs else None,
         "bowls": [(need, *_choices(need, needs, need.key == request.GET.get("choose"))) for need in bowls],
         "bowls_page": bowls,
@@ -169,15 +173,18 @@ def _order(needs: list[ColourNeed], kitchen: Kitchen) -> list[tuple[ColourNeed, 
     return [(by_key[t.wanted.name], by_key[t.after].name if t.after else "") for t in turns] if len(turns) > 1 else []
 
 
-def _choices(need: ColourNeed, needs: list[ColourNeed], asked: bool) -> tuple[bool, bool, list[ColourNeed]]:
-    """Whether there is a choice of bowls, and where it is asked for: can it be split, and what could it be joined
-    with? Not once it was begun."""
+def _choices(need: ColourNeed, needs: list[ColourNeed], asked: bool) -> tuple[bool, list[tuple[str, str]]]:
+    """Whether there is a choice of bowls, and where it is asked for what can be done: split it, or join it with
+    another. Not once it was begun."""
     if need.bowl is not None or need.is_second:
-        return False, False, []
+        return False, []
     splits = len(need.layers) > 1
     alike = [n for n in needs if (n.tone.key, n.white, n.bowl, n.is_second) == (need.tone.key, need.white, None, False)]
     others = [other for other in alike if other is not need]
-    return (False, splits, others) if asked else (splits or bool(others), False, [])
+    if not asked:
+        return splits or bool(others), []
+    split = [(f"split {need.key}", "Split it into several bowls")] if splits else []
+    return False, [*split, *((f"join {need.key} {o.key}", f"One bowl with {lower(o.name)}") for o in others)]
 
 
 @kitchen_required

@@ -6,23 +6,9 @@ from collections.abc import Sequence
 
 from coating.stack.layers import Layer
 from coating.techniques.part import INSIDE_IT, PAIRS, ROUND, STANDING, TOP
+from studio.common.words import listed, lower, many, stress
 
-
-def listed(words: Sequence[str]) -> str:
-    """Words as a sentence has them.
-
-    >>> listed(["blue", "red", "black"]), listed(["blue"]), listed([])
-    ('blue, red and black', 'blue', '')
-    """
-    *first, last = words or [""]
-    return f"{', '.join(first)} and {last}" if first else last
-
-
-def lower(title: str) -> str:
-    """A title inside a sentence."""
-    return title[:1].lower() + title[1:]
-
-
+PICK = "Pick what it is made on, then put on the first layer."
 _HOW = {"wet": "while the coat is wet", "half_set": "while the coat is half-set", "set": "held by itself"}
 _WHERE = {TOP: "lying on top", STANDING: "standing on top", ROUND: "all round", PAIRS: "left and right"}
 
@@ -53,8 +39,8 @@ def places_says(count: int, name: str, made: int) -> str:
     """
     if count == 1:
         return f"{name}: here" if made == 1 else f"One of the {lower(name)}: here"
-    many = _NUMBERS[count].capitalize() if count < len(_NUMBERS) else str(count)
-    return f"{many} {lower(name)}: {'here and here' if count == 2 else 'where the rings are'}"
+    word = _NUMBERS[count].capitalize() if count < len(_NUMBERS) else str(count)
+    return f"{word} {lower(name)}: {'here and here' if count == 2 else 'where the rings are'}"
 
 
 def counted_says(name: str, own: int, count: int, spares: int, on: Sequence[str]) -> str:
@@ -91,3 +77,43 @@ def shopping_says(short: Sequence[str], unknown: int, wanted: int) -> str:
         things = f"{unknown} thing{'s are' if unknown > 1 else ' is'}"
         return f"Nothing to buy for certain: look whether {things} enough."
     return "Everything for this job is there."
+
+
+def build_says(count: int, variants: int, spares: int, bowls: int, on: str, melt: str) -> str:
+    """What a piece that is being built comes to; `on` and `melt` are amounts in words.
+
+    >>> build_says(24, 1, 2, 1, "110 g goes on", "280 g")
+    '*24* and 2 extra: *110 g goes on*, melt at least *280 g*.'
+    >>> build_says(1, 1, 0, 0, "", ""), build_says(12, 3, 0, 3, "60 g goes on", "240 g")
+    ('*One*: nothing of it needs a bowl.', '*12* in 3 colours: *60 g goes on*, melt at least *240 g* in 3 bowls.')
+    """
+    made = stress("One" if count == 1 else str(count))
+    made += (f" in {variants} colours" if variants > 1 else "") + (f" and {spares} extra" if spares else "")
+    if not bowls:
+        return f"{made}: nothing of it needs a bowl."
+    apart = f" in {bowls} bowls" if bowls > 1 else ""
+    return f"{made}: {stress(on)}, melt at least {stress(melt)}{apart}."
+
+
+def family_says(kind: str, count: int) -> str:
+    """How the pieces of a family belong together, after how many of it there are.
+
+    >>> family_says("motif", 3), family_says("variants", 1), family_says("variants", 4)
+    ('with 3 parts each', 'in one colour', 'in 4 variants')
+    """
+    if kind == "motif":
+        return f"with {many(count, 'part')} each"
+    return "in one colour" if count == 1 else f"in {count} variants"
+
+
+def order_says(order: Sequence[tuple[str, str]]) -> str:
+    """In which order bowls are melted, each with the bowl whose rest it begins with; nothing of one bowl.
+
+    >>> order_says([("White", ""), ("Dusk blue", "White"), ("Plum", "")])
+    'Melt them in this order: *white*, then *dusk blue* (start it with what is left of white), then *plum*.'
+    >>> order_says([])
+    ''
+    """
+    rests = [f" (start it with what is left of {lower(rest)})" if rest else "" for _, rest in order]
+    told = [f"{stress(lower(name))}{rest}" for (name, _), rest in zip(order, rests, strict=True)]
+    return f"Melt them in this order: {', then '.join(told)}." if told else ""

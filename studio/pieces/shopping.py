@@ -10,6 +10,7 @@ from typing import Any
 from django.http import Http404, HttpResponse
 from django.shortcuts import render
 
+from coating.colour.ciede2000 import CLOSE
 from coating.colour.mixing import Ingredient, Part
 from coating.colour.recipe import Recipe
 from coating.plan.choices import price_per_g
@@ -20,8 +21,9 @@ from studio.common.pages import page_of
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
 from studio.common.sheets import harmless
-from studio.common.templatetags.kitchen import UNIT_WORDS, mass, measured
+from studio.common.templatetags.kitchen import UNIT_WORDS, amount_text, colour_word, mass, measured, money
 from studio.common.types import Context
+from studio.common.words import listed, lower, many
 from studio.cupboard.adapters import bag_g
 from studio.cupboard.asks import left_g, with_rests
 from studio.cupboard.stock import Stock
@@ -58,8 +60,22 @@ class ShoppingLine:
 
     @property
     def buy_says(self) -> str:
-        """What is bought where nobody said what a pack holds."""
-        return SOLD_IN.get(self.item.ingredient.kind, self.short_says)
+        """Packs with what they cost, or how it is sold where nobody said what a pack holds."""
+        if not self.item.packs or self.item.pack is None:
+            return SOLD_IN.get(self.item.ingredient.kind, self.short_says) if self.item.short_g else ""
+        costs = "" if self.item.cost is None else f", {money(self.item.cost)}"
+        return f"{many(self.item.packs, 'pack')} of {mass(self.item.pack.grams)}{costs}"
+
+    @property
+    def instead_says(self) -> str:
+        """What does without it, if anything does."""
+        fats = listed([f"{measured(part)} {lower(part.ingredient.title)}" for part in self.fat])
+        if self.instead is None:
+            return f"{fats} thins as much" if fats else ""
+        stirred = [p for p in self.instead.parts if not p.ingredient.is_base]
+        with_ = listed([f"{amount_text(p)} {colour_word(p.ingredient.title)}" for p in stirred])
+        close = "a close match" if self.instead.de00 <= CLOSE else "not quite the same"
+        return f"{self.colour}, {close}, with {with_}{f', thinned by {fats}' if fats else ''}"
 
     @property
     def short_says(self) -> str:

@@ -14,11 +14,11 @@ from studio.common.models import ChangedMeanwhile
 from studio.common.pages import page_of
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
+from studio.common.words import listed, lower
 from studio.pieces.adapters import tones_of
 from studio.pieces.counting import leave
 from studio.pieces.forms import JobForm
 from studio.pieces.models import Job, Piece, Template
-from studio.pieces.says import listed, lower
 
 
 @kitchen_required

@@ -17,11 +17,11 @@ from coating.job.quick_card import QuickCard, quick_card
 from coating.stock.ingredients import DEMO_INGREDIENTS
 from studio.accounts.models import Kitchen
 from studio.common.types import Context, Typed
+from studio.common.words import listed
 from studio.cupboard.actions import ALLERGENS, NOT_STOCKED, STARTER
 from studio.cupboard.stock import Stock
 from studio.pieces.pictures import strokes_of
 from studio.pieces.reckoned import kitchen_of
-from studio.pieces.says import listed
 from studio.quick.forms import COLOURS, THINNERS, WHATS, Lab
 
 _OTHER_BAGS = {"dark", "milk", "yellow_coating", "green_coating", "red_coating", "black_coating"}

@@ -82,7 +82,7 @@ TEMPLATES = [
                 "studio.bowls.context.band",
             ],
             "builtins": [
-                f"studio.common.templatetags.{name}" for name in ("kitchen", "parameters", "pictures", "page")
+                f"studio.common.templatetags.{name}" for name in ("kitchen", "parameters", "pictures", "page", "words")
             ],
         },
     }

@@ -30,6 +30,7 @@ from studio.swatches.book import MOST_FILE
 WAYS = {"chart": "From the chart", "photo": "Like this photo", "bowl": "From a bowl", "numbers": "By numbers"}
 LIGHT_WORDS = ("very light", "light", "middling", "full", "deep", "dark")
 BOWLS = 24
+HATCHED = "M0 3L3 0M0 6L6 0M0 9L9 0M2 10L10 2M5 10L10 5M8 10L10 8"  # over a cell of the chart that is out of reach
 
 
 class NumbersForm(forms.Form):
@@ -78,7 +79,13 @@ def _chart(request: KitchenRequest) -> Context:
     reached = chart_reach(cloud, rows)
     cells = [
         [
-            {"lab": lab, "here": reached[lab], "word": shade_words(lab), "to": try_address(lab, "chart")}
+            {
+                "lab": lab,
+                "here": reached[lab],
+                "says": shade_words(lab) if reached[lab] else f"{shade_words(lab)}, out of reach",
+                "hatched": "" if reached[lab] else HATCHED,
+                "to": try_address(lab, "chart"),
+            }
             if lab
             else None
             for lab in row

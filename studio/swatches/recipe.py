@@ -32,9 +32,10 @@ from studio.cupboard.stock import Stock
 from studio.swatches.adapters import ShadeQuestion
 from studio.swatches.forms import RecipeForm
 from studio.swatches.new import try_address
+from studio.swatches.says import close_says, flows_says, ready_says, recipe_says, why_not_says
 
-TITLES = {USUAL: "Recommended", "best": "Nearest", "fewest": "Fewest bottles", "cheapest": "Cheapest"}
-NEIGHBOURS = 5
+TITLES = {USUAL: "Recommended", "best": "Closest match", "fewest": "Fewest bottles", "cheapest": "Cheapest"}
+NEIGHBOURS, MOST_READY = 5, 3
 WORTH_SAYING = 0.5  # dE00 by which another base must come nearer
 
 
@@ -43,6 +44,13 @@ def question_of(request: KitchenRequest, form: RecipeForm, colour: Colour | None
     data = form.cleaned_data
     stock = Stock.of(request.kitchen)
     return ShadeQuestion(request.kitchen, stock, data["lab"], data["white"], data["melt_g"], form.colour_way(), colour)
+
+
+def _further(question: ShadeQuestion) -> str:
+    """Where nothing sold in a colour comes closer."""
+    if question.white == "coating":
+        return "No coating sold in a colour comes closer either: choose a paler or a duller shade."
+    return "Coloured coatings reach further: choose coating above."
 
 
 def shown(question: ShadeQuestion, *, name: str) -> Context:
@@ -57,19 +65,23 @@ def shown(question: ShadeQuestion, *, name: str) -> Context:
             "match": matches.get(way),
             "chosen": matches.get(way) is chosen,
             "rows": question.rows(matches[way].recipe) if way in matches else [],
+            "close": close_says(matches[way].recipe.de00) if way in matches else "",
+            "flows": flows_says(matches[way]) if way in matches else "",
             "same": way != USUAL and way in matches and matches[way].recipe.parts == matches[USUAL].recipe.parts,
         }
         for way in TITLES
     ]
     steps = question.steps()
-    why = question.why_not()
+    why, rows = question.why_not(), question.rows(chosen.recipe)
+    better = [(b, r) for b, r in (why.ready if why and why.reason != "drop" else ()) if r.de00 < de00 - WORTH_SAYING]
+    ready = [(b, r, question.in_cupboard(b), ready_says(r, b.name)) for b, r in better]
     return {
         "name": name,
         "lab": question.lab,
         "white": question.white,
         "match": chosen,
         "recipe": chosen.recipe,
-        "rows": question.rows(chosen.recipe),
+        "rows": rows,
         "columns": columns,
         "low": low,
         "high": high,
@@ -79,9 +91,10 @@ def shown(question: ShadeQuestion, *, name: str) -> Context:
         "lamps_target": lamps_target,
         "steps": steps,
         "why": why,
-        "ready": [
-            (b, r, question.in_cupboard(b)) for b, r in (why.ready if why else ()) if r.de00 < de00 - WORTH_SAYING
-        ],
+        "why_says": why_not_says(why, question.melt_g) if why else "",
+        "why_more": _further(question) if why and why.reason != "drop" else "",
+        "ready": ready[:MOST_READY],
+        "says": recipe_says(rows, chosen.recipe, name, little=bool(why and why.reason == "drop")),
         "melt_g": question.melt_g,
         "back": try_address(question.lab, "shade"),
         "result": {

@@ -24,6 +24,9 @@ from studio.common.templatetags.kitchen import UNIT_WORDS
 from studio.common.types import Context, Fields, Typed
 from studio.cupboard.stock import Stock
 from studio.cupboard.tones import WHITES
+from studio.swatches.says import ladder_says, rung_says, shades_says
+
+LADDER_ASKS = "Say how much you want of which colour, and what is left of each becomes the next."
 
 STOCK_EXTRA = 1.1  # a little more stock than is taken out of it
 
@@ -81,7 +84,7 @@ def _shades(request: KitchenRequest, form: ShadesForm) -> Context:
         "base": base[0],
         "colourant": colourant,
         "each_g": data["each_g"],
-        "stock_parts": made,
+        "says": shades_says(best, made, colourant.title, base[0].ingredient.title, data["each_g"], stock=wants_stock),
         "load": load,
         "rows": list(zip(best.amounts, best.labs, (None, *best.steps), strict=True)),
         "white": data["white"],
@@ -168,23 +171,21 @@ def ladder(request: KitchenRequest) -> HttpResponse:
     colours = list(Colour.objects.for_kitchen(request.kitchen).order_by("pk"))
     asked = any(name.startswith("g-") for name in request.GET)
     form = LadderForm(request.GET if asked else None, colours=colours)
-    context: Context = {"form": form, "loss_g": BOWL_LOSS_G}
+    context: Context = {"form": form, "loss_g": BOWL_LOSS_G, "says": LADDER_ASKS}
     if asked and form.is_valid():
         stock, white = Stock.of(request.kitchen), form.cleaned_data["white"]
         cupboard = stock.cupboard(white, request.kitchen)
         try:
             bowls = tint_ladder(form.wanted(), plain_base(cupboard, white)[:1], cupboard.colourants)
         except CoatingError as refusal:
-            context["wrong"] = refusal.message
+            context["says"] = refusal.message
         else:
             left_g = form.cleaned_data.get("left_g") or 0.0
             needed_g = sum(b.base_g for b in bowls)
             context |= {
-                "bowls": bowls,
+                "bowls": [(b, [(rung, rung_says(rung, first=not i)) for i, rung in enumerate(b.rungs)]) for b in bowls],
                 "needed_g": needed_g,
-                "fresh_g": max(0.0, needed_g - left_g),
-                "left_g": left_g,
-                "shades": len(form.wanted()),
+                "says": ladder_says(len(form.wanted()), len(bowls), max(0.0, needed_g - left_g), left_g),
                 "apart_g": len(form.wanted()) * BOWL_LOSS_G,
             }
     return render(request, "colours/ladder.html", context, status=422 if asked and form.errors else 200)

@@ -34,7 +34,7 @@ class House(TestCase):
 
     def test_examples_in_docstrings_run(self) -> None:
         ran = 0
-        for path in STUDIO.rglob("says.py"):
+        for path in STUDIO.rglob("*says.py"):
             name = ".".join(path.relative_to(settings.ROOT).with_suffix("").parts)
             result = doctest.testmod(importlib.import_module(name))
             self.assertEqual(result.failed, 0, name)

@@ -1,0 +1,43 @@
+"""Sentences on a page: what is to be seen first in them, and what they list."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable
+
+from django import template
+from django.utils.html import escape
+from django.utils.safestring import SafeString, mark_safe
+
+from coating.colour.mixing import Part
+from studio.common.templatetags.kitchen import colour_word, measured
+from studio.common.words import listed, stress
+
+register = template.Library()
+
+_STRESSED = re.compile(r"(?<![\w*])\*(?=\S)([^*]+?)(?<=\S)\*(?![\w*])")
+
+
+@register.filter
+def stressed(sentence: str) -> SafeString:
+    """Markup of a sentence: *these words* are to be seen first."""
+    return mark_safe(_STRESSED.sub(r"<em>\1</em>", escape(sentence)))
+
+
+@register.filter
+def parts_listed(parts: Iterable[Part]) -> str:
+    """What is stirred in, without the coating it goes into: "*4 drops* blue and *2 drops* red"."""
+    return listed(
+        [f"{stress(measured(p))} {colour_word(p.ingredient.title)}" for p in parts if not p.ingredient.is_base]
+    )
+
+
+@register.filter(name="listed")
+def listed_words(words: Iterable[str]) -> str:
+    """Words as a sentence has them."""
+    return listed(list(words))
+
+
+def plainly(sentence: str) -> str:
+    """A sentence without its marks."""
+    return _STRESSED.sub(r"\1", sentence)
