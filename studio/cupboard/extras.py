@@ -28,7 +28,9 @@ from studio.common.forms import (
 from studio.common.models import ChangedMeanwhile
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
+from studio.common.templatetags.kitchen import mass
 from studio.common.types import Json, Typed
+from studio.common.words import listed
 from studio.cupboard.models import EATEN, EXTRA_KINDS, Extra
 
 BATCHES = ("filling", "icing", "modelling")
@@ -221,7 +223,9 @@ def _page(request: KitchenRequest, form: ExtraForm, row: Extra, title: str, stat
     used = list(row.layers.select_related("piece__job").order_by("piece_id")[:20]) if row.pk else []
     pieces = list({la.piece_id: la.piece for la in used}.values())
     batch = batch_of(100.0, [(p["name"], p["g"]) for p in row.parts]) if row.parts else None
-    context = {"form": form, "row": row, "title": title, "pieces": pieces, "batch": batch}
+    parts = listed([f"{mass(g)} {name}" for name, g in batch.parts]) if batch else ""
+    batch_says = f"For 100 g in the pieces, with what stays in pan and bag: {parts}." if batch else ""
+    context = {"form": form, "row": row, "title": title, "pieces": pieces, "batch_says": batch_says}
     return render(request, "cupboard/extra.html", context, status=status)
 
 

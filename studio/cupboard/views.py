@@ -21,10 +21,8 @@ from studio.cupboard.asks import followed, holding, left_g, was_used
 from studio.cupboard.forms import IngredientForm
 from studio.cupboard.models import KINDS, Ingredient
 from studio.cupboard.pictures import tint_of
-from studio.cupboard.says import shelf_says
+from studio.cupboard.says import COLOURLESS, MEASURES, NAMED, edit_says, shelf_line, shelf_says, tint_says
 from studio.cupboard.stock import Stock
-
-NAMED = 4  # bowls are told by name up to here
 
 
 @kitchen_required
@@ -36,7 +34,7 @@ def shelf(request: KitchenRequest) -> HttpResponse:
         (
             title,
             [
-                {"row": r, "tint": tint_of(core_ingredient(r)), "now": r.current(), "left_g": left.get(r.code)}
+                (r, tint_of(core_ingredient(r)), shelf_line(r, left.get(r.code), scale=request.kitchen.has_scale))
                 for r in rows
                 if r.kind == kind
             ],
@@ -86,7 +84,9 @@ def edit(request: KitchenRequest, pk: int) -> HttpResponse:
         "form": form,
         "row": row,
         "bowls": bowls,
-        "many": len(bowls) > NAMED,
+        "says": edit_says(row.name, [b.name for b in bowls]),
+        "tint_says": tint_says(row.kind, invented=row.invented),
+        "measure_says": MEASURES.get(row.kind, "" if row.kind in COLOURLESS else "Read a tint of yours"),
         "tint": tint_of(core_ingredient(row)),
         "rule": rule_for(core_ingredient(row), request.kitchen.region),
     }

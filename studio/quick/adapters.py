@@ -23,6 +23,7 @@ from studio.cupboard.stock import Stock
 from studio.pieces.pictures import strokes_of
 from studio.pieces.reckoned import kitchen_of
 from studio.quick.forms import COLOURS, THINNERS, WHATS, Lab
+from studio.quick.says import bag_says, card_says
 
 _OTHER_BAGS = {"dark", "milk", "yellow_coating", "green_coating", "red_coating", "black_coating"}
 _NOT_FOR_A_CARD = {*NOT_STOCKED, *_OTHER_BAGS}
@@ -83,6 +84,8 @@ def card_context(data: Typed, kitchen: Kitchen | None = None) -> Context:
     parts, thinner = card.recipe.parts, card.bowl.thinner or shelf.thinner(white)
     return {
         "card": card,
+        "says": card_says(card, what, data["count"], name if lab else ""),
+        "bag_says": bag_says(card),
         "choice": data,
         "colour_name": name,
         "target_lab": lab,

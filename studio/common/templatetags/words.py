@@ -10,6 +10,7 @@ from django.utils.html import escape
 from django.utils.safestring import SafeString, mark_safe
 
 from coating.colour.mixing import Part
+from studio.common.melting_says import way_says
 from studio.common.templatetags.kitchen import colour_word, measured
 from studio.common.words import listed, stress
 
@@ -36,6 +37,9 @@ def parts_listed(parts: Iterable[Part]) -> str:
 def listed_words(words: Iterable[str]) -> str:
     """Words as a sentence has them."""
     return listed(list(words))
+
+
+register.filter(way_says)
 
 
 def plainly(sentence: str) -> str:

@@ -1,0 +1,40 @@
+"""Sentences of the quick card."""
+
+from __future__ import annotations
+
+from coating.colour.ciede2000 import difference_word
+from coating.job.quick_card import QuickCard
+from studio.common.templatetags.kitchen import also, measured, which_is
+from studio.common.templatetags.words import parts_listed
+from studio.common.words import listed, lower, stress
+from studio.quick.forms import CardSubject
+
+MANY_DROPS = 60  # from which it is worth a word how many they are
+_CLOSE = {"close": "a close match", "visible": "a visible difference"}
+
+
+def card_says(card: QuickCard, what: CardSubject, count: int, colour: str) -> str:
+    """All of it in a sentence: what to melt, what to stir in, what to dip; `colour` "" where none is made."""
+    bases = [p for p in card.recipe.parts if p.ingredient.is_base]
+    melted = listed([f"{stress(measured(p))} of {lower(p.ingredient.title)}" for p in bases])
+    is_ = f"{which_is(card.bowl.melt_g, card.bowl.white)} in all" if len(bases) > 1 else also(bases[0])
+    stirred = f", stir in {parts_listed(card.recipe.parts) or 'nothing more'}" if colour else ""
+    made = f"one {what.one}" if count == 1 else f"{count} {what.many}"
+    spare = f" and {card.line.spares} extra" if card.line.spares else ""
+    told = f"Melt {melted} ({is_}){stirred}, and {what.verb} {made}{spare}"
+    if not colour:
+        return f"{told}."
+    word = difference_word(card.recipe.de00)
+    short = ", the closest these colours come" if word == "another colour" else ""
+    return f"{told}: {colour.lower()}, {_CLOSE.get(word, word)}{short}."
+
+
+def bag_says(card: QuickCard) -> str:
+    """A coating that is bought in its colour, where that is better; nothing where it is not."""
+    if not card.bag:
+        return ""
+    title, recipe = lower(card.bag[0].title), card.bag[1]
+    drops = f"That is {card.drops:.0f} drops: it is better to" if card.drops >= MANY_DROPS else "It is better to"
+    why = f"it takes {card.bag_drops:.0f} drops" if card.bag_is_quicker else "with as many drops it comes much closer"
+    word = difference_word(recipe.de00)
+    return f"{drops} {stress(f'buy {title}')}: {why} ({_CLOSE.get(word, word)})."
