@@ -11,7 +11,7 @@ def way_says(way: MeltingWay) -> str:
 
     >>> from coating.heat.schools import SCHOOLS
     >>> way_says(MeltingWay(SCHOOLS["tapering"], 150, 30, 10))[:62]
-    'Microwave at half power, 30 s first, then shorter, 10 s at the'
+    'Microwave, 30 s first, then shorter, 10 s at the end, and stir'
     """
     mixes = way.school.mixes
     ends = f"Stop while some lumps remain: {'kneading' if mixes == 'knead' else 'stirring'} melts them."

@@ -239,6 +239,19 @@ def _from(step: str, day: Day) -> str | None:
     return day.by_name[step].bowl if step in day.by_name else None
 
 
+def _wait(planned: Planned, step: str, least_s: float, most_s: float | None) -> Json:
+    """A step that waits: for how long at least and at most, and when its timer rings, if it does."""
+    missed = most_s is not None and most_s < 0
+    return {
+        "says": planned.says.get(step, ""),
+        "piece": unsaid(planned, step),
+        "least_s": max(0.0, least_s),
+        "most_s": most_s,
+        "missed": missed,
+        "rings_s": least_s if least_s > 0 else None if missed else most_s,
+    }
+
+
 def _waiting(
     day: Day, planned: Planned, done: dict[str, datetime], now: datetime, first: Typed | None
 ) -> list[Context]:
@@ -251,13 +264,7 @@ def _waiting(
         step = day.by_name[lag.after]
         least = lag.min_s - gone + (step.duration_s if not step.handled else 0)
         most = None if lag.max_s is None or not step.handled else lag.max_s - gone
-        told: Json = {
-            "says": planned.says.get(lag.after, ""),
-            "piece": unsaid(planned, lag.after),
-            "least_s": max(0, least),
-            "most_s": most,
-            "missed": most is not None and most < 0,
-        }
+        told = _wait(planned, lag.after, least, most)
         if first is not None and first.get("step") == lag.after:
             first["window"] = told
         else:
@@ -267,15 +274,7 @@ def _waiting(
         begun = None if step.name in told_of else _begun(step, day, done)
         if begun is not None:
             left_s = step.duration_s - (now - begun).total_seconds()
-            found.append(
-                {
-                    "says": planned.says[step.name],
-                    "piece": unsaid(planned, step.name),
-                    "most_s": None,
-                    "least_s": max(0.0, left_s),
-                    "missed": False,
-                }
-            )
+            found.append(_wait(planned, step.name, left_s, None))
     return sorted(found, key=lambda w: w["least_s"])[:6]
 
 

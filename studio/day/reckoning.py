@@ -24,7 +24,7 @@ from studio.day.adapters import HEAT, Planned, day_of
 from studio.day.forms import DayForm
 from studio.day.models import DayPlan, day_json, part_of
 from studio.day.ready import lay_ready
-from studio.day.says import then_says
+from studio.day.says import day_says, elsewhere_says, helper_says, late_says, then_says, worst_says
 from studio.pieces.models import Job
 
 MORE = {
@@ -64,22 +64,41 @@ def told(planned: Planned, plan: Plan, form: DayForm, kept: DayPlan | None = Non
     begin, deadline = form.begins, form.deadline_s()
     stale = kept is not None and kept_plan(kept, planned) is None
     late_s = plan.makespan_s - deadline if deadline is not None else 0
-    alone_s = one_by_one_s(planned.day)
+    alone_s, end = one_by_one_s(planned.day), begin + timedelta(seconds=plan.makespan_s)
+    days = 1 + end.toordinal() - begin.toordinal()
+    slack_s = max(0, -late_s) if deadline is not None else None
+    in_time, worst = begin - timedelta(seconds=max(0, late_s)), None
+    if not stale and kept is not None:
+        worst = _worst(kept, planned, begin, deadline)
+    helped, remedies = _helped(planned, plan, begin), []
+    if late_s > 0:
+        remedies = _remedies(planned, plan, begin, deadline)
     return {
+        "says": " ".join(
+            [
+                day_says(begin, end, days=days, saved_s=max(0, alone_s - plan.makespan_s)),
+                *late_says(late_s, in_time, remedies, days=days, slack_s=slack_s),
+            ]
+        ),
+        "notes": [
+            *(helper_says(one, days=days) for one in helped),
+            *planned.cautions,
+            *(elsewhere_says(place, other) for place, other in planned.moved),
+            *worst_says(worst, days=days, late=late_s > 0),
+        ],
         "kept": kept,
         "stale": stale,
         "plan": plan,
         "planned": planned,
         "begin": begin,
-        "end": begin + timedelta(seconds=plan.makespan_s),
+        "end": end,
         "late_s": max(0, late_s),
-        "remedies": _remedies(planned, plan, begin, deadline) if late_s > 0 else [],
-        "in_time": begin - timedelta(seconds=max(0, late_s)),
-        "slack_s": max(0, -late_s) if deadline is not None else None,
-        "worst": None if stale or kept is None else _worst(kept, planned, begin, deadline),
-        "elsewhere": planned.moved,
+        "remedies": remedies,
+        "in_time": in_time,
+        "slack_s": slack_s,
+        "worst": worst,
         "cautions": planned.cautions,
-        "helped": _helped(planned, plan, begin),
+        "helped": helped,
         "dark_first": [(planned.bowls[a], planned.bowls[b]) for a, b in plan.dark_first(planned.day)],
         "lines": lines(planned, plan, begin),
         "pictures": _pictures(planned, plan, begin),
@@ -88,7 +107,7 @@ def told(planned: Planned, plan: Plan, form: DayForm, kept: DayPlan | None = Non
         "bowl_of": {s.name: s.bowl for s in planned.day.steps},
         "saved_s": max(0, alone_s - plan.makespan_s),
         "starts_s": plan.starts_s,
-        "days": 1 + (begin + timedelta(seconds=plan.makespan_s)).toordinal() - begin.toordinal(),
+        "days": days,
         "result": {"makespan_s": plan.makespan_s, "steps": len(planned.day.steps)},
     }
 

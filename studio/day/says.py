@@ -2,10 +2,19 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+from datetime import datetime
+
+from django.utils import timezone
+
 from coating.heat.melting import warmth_of
 from coating.job.making import chocolate_of
-from studio.common.templatetags.kitchen import until
+from studio.common.templatetags.kitchen import clocked, seconds_in_all, until
+from studio.common.types import Json
+from studio.common.words import stress
 from studio.pieces.adapters import ColourNeed
+
+WORTH_SAYING_S = 300  # a saving that is worth a word
 
 
 def then_says(need: ColourNeed, *, again: bool) -> str:
@@ -18,3 +27,99 @@ def then_says(need: ColourNeed, *, again: bool) -> str:
         return f" {warm} and no further, or it is out of temper; stir"
     tint = "Stir the colour in until no streak is left, then seed" if bowl.recipe else "Seed"
     return f". {tint} it bit by bit {warm}, and see that a smear of it sets"
+
+
+def at_says(moment: datetime, *, days: int) -> str:
+    """A moment of a plan; with its weekday where it takes several days.
+
+    >>> at_says(datetime(2026, 11, 28, 9, 5), days=1), at_says(datetime(2026, 11, 28, 9, 5), days=2)
+    ('9:05', 'Saturday, 9:05')
+    """
+    local = timezone.localtime(moment) if timezone.is_aware(moment) else moment
+    return clocked(moment) if days == 1 else f"{local:%A}, {clocked(moment)}"
+
+
+def day_says(begin: datetime, end: datetime, *, days: int, saved_s: float) -> str:
+    """When to start and when everything is done.
+
+    >>> day_says(datetime(2026, 11, 28, 9, 0), datetime(2026, 11, 28, 11, 40), days=1, saved_s=0)
+    'Start at *9:00* and everything is done at *11:40*.'
+    """
+    told = f"Start at {stress(clocked(begin))} and everything is done at {stress(at_says(end, days=days))}"
+    sooner = f": {seconds_in_all(saved_s)} sooner than piece by piece" if days == 1 and saved_s > WORTH_SAYING_S else ""
+    return f"{told}{sooner}."
+
+
+def late_says(
+    late_s: float, in_time: datetime, remedies: Sequence[Json], *, days: int, slack_s: float | None
+) -> list[str]:
+    """By how much it is too late and what would do, or how much it leaves; nothing without a deadline.
+
+    >>> late_says(1800, datetime(2026, 11, 28, 8, 30), (), days=1, slack_s=None)
+    ['That is 30 min too late: start at 8:30.']
+    >>> late_says(0, datetime(2026, 11, 28, 9, 0), (), days=1, slack_s=2400)
+    ['It leaves 40 min for what goes wrong.']
+    """
+    if late_s > 0:
+        do = f"start at {clocked(in_time)}" if days == 1 else "start sooner, or work for longer"
+        ways = "".join(_remedy_says(r) for r in remedies)
+        return [f"That is {_about(late_s)} too late: {do}{ways}."]
+    return [f"It leaves {_about(slack_s)} for what goes wrong."] if slack_s else []
+
+
+def _remedy_says(remedy: Json) -> str:
+    in_time = ", in time" if remedy["enough"] else ""
+    return f"; or with {remedy['says']} it is done at {clocked(remedy['end'])}{in_time}"
+
+
+def _about(duration_s: float) -> str:
+    return seconds_in_all(duration_s).removeprefix("about ")
+
+
+def helper_says(one: Json, *, days: int) -> str:
+    """From when until when somebody is needed who helps."""
+    if not one["steps"]:
+        return f"There is nothing for {one['name']} to do."
+    span = f"from {at_says(one['first'], days=days)} to {at_says(one['last'], days=days)}"
+    return f"{one['name']} is needed {span}, for {seconds_in_all(one['work_s'])} of work."
+
+
+def elsewhere_says(place: str, other: str) -> str:
+    """What would wait in a place that there is none of.
+
+    >>> elsewhere_says("freezer", "fridge")
+    'There is no space in the freezer: what would wait there waits in the fridge.'
+    >>> elsewhere_says("fridge", "room")
+    'There is no space in the fridge: what would wait there waits at room temperature, for longer.'
+    """
+    waits = "waits at room temperature, for longer" if other == "room" else f"waits in the {other}"
+    return f"There is no space in the {place}: what would wait there {waits}."
+
+
+def worst_says(worst: Json | None, *, days: int, late: bool) -> list[str]:
+    """What the day becomes should the worst bowl have to be made again; nothing where it is late already."""
+    if worst is None or late:
+        return []
+    if worst["late_s"]:
+        start = f": start at {clocked(worst['begin'])}, and there is time for that too" if days == 1 else ""
+        return [
+            f"If you had to make the {worst['says']} again, you would be {_about(worst['late_s'])} too late{start}."
+        ]
+    end = at_says(worst["end"], days=days)
+    return [f"Even if you had to make the {worst['says']} again, which takes longest, you would be done at {end}."]
+
+
+def moved_says(costs_s: float, end: datetime, why: Sequence[str], along: Sequence[str]) -> str:
+    """What came of moving a step, after its name.
+
+    >>> moved_says(0, datetime(2026, 11, 28, 9, 0), (), ())
+    'it costs nothing, and everything is done at 9:00.'
+    >>> moved_says(-600, datetime(2026, 11, 28, 9, 0), ["nobody is at work then"], ["Dip the comets"])[:42]
+    'everything is done 10 min sooner, at 9:00.'
+    """
+    if costs_s:
+        told = f"everything is done {_about(abs(costs_s))} {'later' if costs_s > 0 else 'sooner'}, at {clocked(end)}."
+    else:
+        told = f"it costs nothing, and everything is done at {clocked(end)}."
+    told += f" It cannot be earlier, because {'; '.join(why)}." if why else ""
+    return told + (f" It takes along: {'; '.join(along)}." if along else "")

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import datetime
 from typing import Any
 
 from django import forms
@@ -30,6 +31,7 @@ from studio.day.adapters import Planned
 from studio.day.forms import DayForm
 from studio.day.models import DayPlan, asked_of
 from studio.day.reckoning import NoOrder, in_the_way, reckon, told
+from studio.day.says import moved_says
 from studio.pieces.models import Job
 
 FILES = {"pdf": "application/pdf", "ics": "text/calendar; charset=utf-8", "csv": "text/csv; charset=utf-8"}
@@ -184,7 +186,7 @@ def move(request: KitchenRequest, pk: int) -> HttpResponse:
                 if data["keep"]:
                     row = actions.move(job, _asked(request, form), planned, found.plan, expected=expected)
                 context |= told(planned, found.plan, form, row)
-            context["moved"] = _came_of(found, planned, data["step"])
+            context["moved"] = _came_of(found, planned, data["step"], context["end"])
     except ChangedMeanwhile:
         return JsonResponse({"message": VersionedForm.CHANGED}, status=409)
     except CoatingError as refusal:
@@ -193,16 +195,15 @@ def move(request: KitchenRequest, pk: int) -> HttpResponse:
     return JsonResponse({"parts": parts, "kept": data["keep"] and context["moved"]["can"]})
 
 
-def _came_of(found: Moved, planned: Planned, step: str) -> Context:
+def _came_of(found: Moved, planned: Planned, step: str, end: datetime) -> Context:
     """What came of a move, in words."""
-    why = [words for arc in found.why if (words := _why(arc, planned))]
+    why = list(dict.fromkeys(words for arc in found.why if (words := _why(arc, planned))))[:2]
+    along = list(dict.fromkeys(planned.says[n].rstrip(".") for n in found.along if n in planned.says))[:3]
     return {
         "can": found.plan is not None,
         "says": planned.says.get(step, "").rstrip("."),
-        "costs_s": found.costs_s,
-        "why": list(dict.fromkeys(why))[:2],
-        "saves_s": -found.costs_s,
-        "along": list(dict.fromkeys(planned.says[n].rstrip(".") for n in found.along if n in planned.says))[:3],
+        "came": moved_says(found.costs_s, end, why, along),
+        "why": why,
     }
 
 

@@ -70,7 +70,7 @@ def ready_says(recipe: Recipe, base: str) -> str:
     """How close a bag that is bought in its colour comes, after its name.
 
     >>> from coating.colour.recipe import Recipe
-    >>> ready_says(Recipe((), (50.0, 0.0, 0.0), 1.2, 0.0, 0.0), "blue_wafers")
+    >>> ready_says(Recipe((), (50.0, 0.0, 0.0), 1.2, 0.0), "blue_wafers")
     'a close match as it is.'
     """
     more = [p for p in recipe.parts if p.ingredient.name != base]

@@ -35,6 +35,14 @@ class Measures(unittest.TestCase):
             text = path.read_text()
             self.assertEqual(formatted(text), text, f"{path}: python -m tools.markup breaks its lines")
 
+    def test_conditions_are_nested_twice_at_most(self) -> None:
+        """What would go deeper is a sentence, put together in Python, or a part of the page with a file of its own."""
+        for path in templates():
+            deep = 0
+            for word in re.findall(r"{%\s*(if|endif)\b", path.read_text()):
+                deep += 1 if word == "if" else -1
+                self.assertLessEqual(deep, 2, path)
+
     def test_code(self) -> None:
         self.assertLessEqual(counted("# fmt: " + "skip", sources(*OWN)), 80)
         self.assertLessEqual(counted(re.escape("dict[str, " + "Any]"), sources("studio")), 120)

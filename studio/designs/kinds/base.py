@@ -18,6 +18,7 @@ from coating.shape.marbling.surface import Surface
 from coating.steps import Step, steps_json
 from coating.techniques.measures import DENSITY
 from studio.common.forms import KeepsMeasures, LengthField, WordsField
+from studio.common.templatetags.kitchen import about_minutes
 from studio.common.types import Context, Json, Typed
 from studio.cupboard.tones import WHITES
 from studio.designs.place import Place
@@ -184,6 +185,16 @@ class Worked:
     def wet_min(self) -> float | None:
         """How long all that is done at once has, because it is done while wet."""
         return min((s.until_min for s in self.steps if s.until_min is not None and not s.waits), default=None)
+
+    @property
+    def bag_says(self) -> str:
+        """How long a bag stays warm enough, and how often it is warmed in between; nothing where that is not known."""
+        if self.bag is None or not self.bag.stays_min:
+            return ""
+        times = {0: "", 1: ": warm it once in between"}.get(
+            self.rewarmed, f": warm it {self.rewarmed} times in between"
+        )
+        return f"A bag stays warm enough for {about_minutes(self.bag.stays_min)}{times}."
 
     @property
     def rewarmed(self) -> int:

@@ -270,7 +270,7 @@ class MarblingKind(DesignKind):
             "ground_g": whole_g - second_g,
             "second_g": second_g,
             "passes_told": len(passes),
-            "all_passes": len(passes),
+            "stop_says": _stop_says(found.word, len(passes)),
             "passes_shown": shown,
             "flows": self._flows(place),
             "query": query_of(self, asked, place),
@@ -377,3 +377,10 @@ def painted(surface: Surface, labs: Sequence[Any], finer: int) -> np.ndarray[Any
     slope = gaussian_filter(mask, 1.6)
     light = 1 + 0.16 * (np.gradient(slope, axis=0) + np.gradient(slope, axis=1))
     return np.round(255 * np.clip(small * light[..., None], 0, 1)).astype(np.uint8)
+
+
+def _stop_says(word: str, passes: int) -> str:
+    """Whether to go on; past its best, what to do next time."""
+    if word == "stop":
+        return f"It is past its best: {'fewer passes' if passes > 2 else 'larger blobs'}."
+    return "One pass more would be too much." if word == "fine" else "Stop while it looks too plain."

@@ -22,8 +22,9 @@ from coating.shape.strokes import BEAD_HEIGHT, repeated
 from coating.shape.tiling import in_rows
 from coating.steps import HALF_SET, SET, Step
 from studio.common.forms import CountField, LengthField
-from studio.common.templatetags.kitchen import hexed
+from studio.common.templatetags.kitchen import about_minutes, hexed
 from studio.common.types import Typed
+from studio.common.words import lower
 from studio.designs.kinds.base import DesignForm, DesignKind, Other, Worked
 from studio.designs.models import Shape
 from studio.designs.one import of_sheet
@@ -171,14 +172,12 @@ class RunOutKind(DesignKind):
             "outline_g": outline_g,
             "flood_g": flood_g,
             "filled": filled,
-            "wet": asked["flood"] == "wet",
+            "fill_says": _fill_says(asked["flood"] == "wet", place.name_of(asked.get("second")), dam.get("room")),
             "sets": sets.get("fridge") or sets.get("room"),
-            "dam": dam.get("room"),
             "flood_window": window("flood"),
             "flood_hole": flood_bag_hole,
             "thin": [(x - sheet.left_mm, y - sheet.top_mm) for x, y in shape.thin_at],
             "second_lab": place.lab_of(asked["second"]) if asked.get("second") else None,
-            "second_name": place.name_of(asked.get("second")),
             "size": shape.areas.size_mm,
             "left_lines": len(shape.areas.lines),
         }
@@ -202,3 +201,12 @@ def _fill(asked: Typed, place: Place) -> str:
 def _filling(asked: Typed, flood_g: float) -> list[Other]:
     """What it is filled with, where that is another colour."""
     return [Other(str(asked["second"]), flood_g)] if asked.get("second") else []
+
+
+def _fill_says(wet: bool, colour: str, dam: Setting | None) -> str:
+    """When the outline is filled, and with what; `colour` "" for its own."""
+    with_ = f" with {lower(colour)}" if colour else ""
+    if wet:
+        return f"Fill each at once{with_}, while its outline is wet: both settle to one."
+    wait = about_minutes(dam.touch_min) if dam else "until it no longer marks"
+    return f"Wait {wait}, then fill up to the outline{with_}."

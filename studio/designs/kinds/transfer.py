@@ -30,7 +30,9 @@ from coating.shape.transfer import (
 )
 from coating.steps import hands_s
 from studio.common.forms import CountField, LengthField, NumberField, VolumeField
+from studio.common.templatetags.kitchen import money
 from studio.common.types import Typed
+from studio.common.words import many
 from studio.designs.kinds.base import DesignKind, Worked
 from studio.designs.kinds.film.base import COOL, FilmForm, bendable, sets_in
 from studio.designs.kinds.transfer_guides import alike, guides_of
@@ -230,7 +232,7 @@ class TransferKind(DesignKind):
             "rows": [(len(numbers), rings) for numbers, rings in alike(plan)],
             "view": self._view(asked, cut, every, place),
             "share": share,
-            "prices": _prices(asked, plan.sheets, pieces),
+            "prices_say": _prices_say(_prices(asked, plan.sheets, pieces)),
             "straight": isinstance(plan, CutPlan) and plan.straight_cuts,
             "flat": asked["around"] == "flat",
             "direction": kept,
@@ -303,3 +305,13 @@ def _prices(asked: Typed, sheets: int, pieces: int) -> Prices | None:
         packs,
         pack * packs if pack and of else None,
     )
+
+
+def _prices_say(prices: Prices | None) -> str:
+    """What the film for one costs, by the sheet and from packs."""
+    if prices is None:
+        return ""
+    ways = [f"{money(prices.single)} by the sheet"] if prices.single else []
+    if prices.packed and prices.outlay:
+        ways.append(f"{money(prices.packed)} from {many(prices.packs, 'pack')} ({money(prices.outlay)} together)")
+    return f"Film for one costs {', '.join(ways)}."
