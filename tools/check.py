@@ -1,8 +1,9 @@
-"""./test: lint, types, and every test, in two halves side by side, each against a memory-backed MariaDB of its own;
+"""./test: lint, types, and every test, in lanes side by side, each against a memory-backed MariaDB of its own;
 closes with `N passed, N failed, N skipped`."""
 
 from __future__ import annotations
 
+import contextlib
 import os
 import re
 import shutil
@@ -15,7 +16,8 @@ from typing import IO
 
 from tools.database import ROOT, CannotStart, Database, memory_folder
 
-WAITING = ["tests.browser", "tests.tools"]  # these wait for other processes; the rest reckons
+LANES = (("tests.studio",), ("tests.browser",), ("tests.coating", "tests.tools"))
+# of about the same length: two cores are busy all the time, because the browser and the tools often wait
 CLOSING = re.compile(r"^(\d+) passed, (\d+) failed, (\d+) skipped\n", re.MULTILINE)
 
 
@@ -50,14 +52,15 @@ def tests(labels: list[str], to: IO[str] | None = None) -> bool:
         shutil.rmtree(folder, ignore_errors=True)
 
 
-def both_halves() -> bool:
-    """Every test; what a half printed follows when both are over, and one count for both. Raises CannotStart."""
-    folders = sorted(f"tests.{f.parent.name}" for f in (ROOT / "tests").glob("*/__init__.py"))
-    halves = (WAITING, [name for name in folders if name not in WAITING])
-    with tempfile.TemporaryFile("w+") as one, tempfile.TemporaryFile("w+") as other, ThreadPoolExecutor() as threads:
-        good = list(threads.map(tests, halves, (one, other)))
+def all_lanes() -> bool:
+    """Every test; what a lane printed follows when all are over, and one count for all. Raises CannotStart."""
+    folders = {f"tests.{f.parent.name}" for f in (ROOT / "tests").glob("*/__init__.py")}
+    assert folders == {name for lane in LANES for name in lane}, "every folder of tests has its lane"
+    with contextlib.ExitStack() as files, ThreadPoolExecutor(len(LANES)) as threads:
+        printed_to = [files.enter_context(tempfile.TemporaryFile("w+")) for _ in LANES]
+        good = list(threads.map(tests, map(list, LANES), printed_to))
         counts = [0, 0, 0]
-        for said in (one, other):
+        for said in printed_to:
             said.seek(0)
             printed = said.read()
             for found in CLOSING.findall(printed):
@@ -78,7 +81,7 @@ def main() -> int:
         good &= run("format", [python, "-m", "ruff", "format", "--check", "--quiet", "."])
         good &= run("types", [python, "-m", "mypy", "--no-error-summary"], env)
     try:
-        return 0 if (tests(labels) if labels else both_halves()) and good else 1
+        return 0 if (tests(labels) if labels else all_lanes()) and good else 1
     except CannotStart as problem:
         print(problem, file=sys.stderr)
         return 1

@@ -33,11 +33,13 @@ def _joined(line: Any) -> SafeString:
 
 def _dripped(line: Any) -> SafeString:
     layer, drips = line["layer"], line["drips"]
-    named = "Drips" if line["told"].drawn else f"{drips.around.drips} drips"
+    named = "Drips" if line["told"].drawn else f"{drips['around'].drips} drips"
     top = ", and the top" if layer.parameters.get("flooded") else ""
     white = lower(layer.get_white_display())
-    told = f"{named}, about {sized(drips.wanted_mm)} long, in {layer.colour_names}, {white}{top}"
-    return format_html("{} · {} each, {} in all", told, millilitres(drips.volume_ml), _one(line, mass(line["one_g"])))
+    told = f"{named}, about {sized(drips['wanted_mm'])} long, in {layer.colour_names}, {white}{top}"
+    return format_html(
+        "{} · {} each, {} in all", told, millilitres(drips["volume_ml"]), _one(line, mass(line["one_g"]))
+    )
 
 
 def _laid(line: Any) -> SafeString:

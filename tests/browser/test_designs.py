@@ -49,7 +49,7 @@ class Designing(BrowserTest):
         self.visit("/pieces/")
         self.follow(self.find(".line-link"))
         self.job = self.browser.current_url
-        row = "//tr[contains(., 'Plain')]//button[normalize-space()='Begin its bowl']"
+        row = "//tr[contains(., 'Plain')]//button[normalize-space()='Start a bowl']"
         self.follow(self.browser.find_element("xpath", row))
         self.bowl = self.browser.current_url
         self.type("input[aria-label^='Bright white coating']", "60 g")

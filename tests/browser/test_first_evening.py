@@ -86,7 +86,7 @@ class FirstEvening(BrowserTest):
 
     def melts_by_eye(self) -> None:
         self.browser.get(self.job)
-        row = "//tr[contains(., 'My dark coating')]//button[normalize-space()='Begin its bowl']"
+        row = "//tr[contains(., 'My dark coating')]//button[normalize-space()='Start a bowl']"
         self.follow(self.browser.find_element("xpath", row))
         bowl = self.browser.current_url
         self.assertNotIn("drop", self.role("answer").text)

@@ -44,10 +44,10 @@ class Recipes(ColourCase):
 
     def test_queries_do_not_grow_with_the_book(self) -> None:
         self.client.get("/colours/")
-        with self.assertNumQueries(6):
+        with self.assertNumQueries(5):
             self.client.get("/colours/")
         self.client.get(f"/colours/{self.dusk.pk}/")
-        with self.assertNumQueries(8):
+        with self.assertNumQueries(7):
             self.client.get(f"/colours/{self.dusk.pk}/")
 
     def test_must_and_must_not(self) -> None:
@@ -65,7 +65,7 @@ class Recipes(ColourCase):
     def test_out_of_reach_says_why_and_what_would_do(self) -> None:
         page = self.client.get("/colours/try/?lab=32,48,24")
         self.assertContains(page, "out of reach")
-        self.assertContains(page, "Only the dose stands in the way")
+        self.assertContains(page, "Only the amount stands in the way")
         self.assertContains(page, "Red coating")
         self.assertContains(page, "not in your cupboard")
 
@@ -245,7 +245,7 @@ class Sets(ColourCase):
         told = {f"g-{Colour.objects.get(kitchen=self.kitchen, name=n).pk}": "60" for n in names}
         page = self.client.get("/colours/ladder/", {**told, "white": "coating", "left_g": "100"})
         self.assertContains(page, "3 shades from")
-        self.assertContains(page, "Your leftover white does for")
+        self.assertContains(page, "Your leftover white is enough for")
         self.assertEqual(self.client.get("/colours/ladder/", {"g-1": ""}).status_code, 422)
 
     def test_coats_and_gel(self) -> None:
@@ -278,7 +278,7 @@ class DropByDrop(ColourCase):
         self.assertEqual(self.did(what="eyes", word="green", much="on"), 302)
         self.assertContains(self.client.get(f"/bowls/{self.bowl.pk}/"), "It looks clearly too green")
         page = self.client.get(self.address)
-        self.assertTrue(page.context["learned"])
+        self.assertIn("of its usual strength", page.context["progress"])
         self.assertEqual(self.did(what="read", hex="#8fb0c8"), 302)
         self.assertEqual(self.did(what="read", hex="bluish"), 422)
         self.assertEqual(self.did(what="eyes"), 422)

@@ -44,7 +44,7 @@ class Days(TestCase):
     def test_the_page_and_its_live_answer(self) -> None:
         piece = half_dip(self.kitchen)
         page = self.client.get(f"/day/{piece.job_id}/")
-        self.assertContains(page, "Begin at <em>9:00</em>")
+        self.assertContains(page, "Start at <em>9:00</em>")
         self.assertContains(page, "Melt <b>")
         tomorrow = timezone.localdate() + timedelta(days=1)  # whatever the clock says now
         base = {**untouched(page.context["form"]), "on": f"{tomorrow:%Y-%m-%d}"}

@@ -82,7 +82,7 @@ class MoreDays(TransactionTestCase):
         self.assertTrue(all(s.uses == {HANDS: 1} for s in alone.day.steps if s.handled))
         calm_ana = {"helper1_name": "Ana", "helper1_dip": "on", "helper1_calm": "on"}
         page = live(self.client, f"{self.address}live/", {**FORM, **ANA}).json()["parts"]["answer"]
-        self.assertRegex(page, r"Ana is wanted from 10:\d\d to 10:\d\d, for about")
+        self.assertRegex(page, r"Ana is needed from 10:\d\d to 10:\d\d, for about")
         page = live(self.client, f"{self.address}live/", {**FORM, **calm_ana}).json()["parts"]["answer"]
         self.assertIn("There is nothing for Ana to do", page)
 
@@ -127,7 +127,7 @@ class MoreDays(TransactionTestCase):
         warm, slow = self.planned()
         self.assertEqual((cold.moved, warm.moved), ((), (("fridge", "room"),)))
         self.assertGreater(slow.makespan_s, quick.makespan_s)
-        self.assertContains(self.client.get(self.address, {**FORM, "fridge": "0"}), "There is no place in the fridge")
+        self.assertContains(self.client.get(self.address, {**FORM, "fridge": "0"}), "There is no space in the fridge")
         full, _ = self.planned(room=1, heat=2)
         self.assertEqual((full.day.resources["room"], full.day.resources["heat"]), (1, 2))
         self.assertTrue(any(s.uses == {"room": 1} for s in full.day.steps))
@@ -139,7 +139,7 @@ class MoreDays(TransactionTestCase):
         self.kitchen.has_fridge = False  # the freezer is left, and colder
         self.kitchen.save()
         page = self.client.get(self.address, FORM)
-        self.assertContains(page, "There is no place in the fridge: what would wait there waits in the freezer.")
+        self.assertContains(page, "There is no space in the fridge: what would wait there waits in the freezer.")
         self.assertNotContains(page, "Fridge places")
         frozen, soon = self.planned(freezer=2)
         self.assertEqual(frozen.moved, (("fridge", "freezer"),))
@@ -241,7 +241,7 @@ class MoreDays(TransactionTestCase):
         step = max(before.starts_s, key=lambda n: before.starts_s[n])
         later = {**sent, "step": step, "to_s": before.starts_s[step] + 60}
         told = self.client.post(f"{self.address}move/", later).json()
-        self.assertIn("all is done about 60 s later", told["parts"]["moved"])
+        self.assertIn("everything is done 60 s later", told["parts"]["moved"])
         self.assertFalse(told["kept"])
         self.assertEqual(DayPlan.objects.get().plan.starts_s, before.starts_s)
         first = min((n for n in before.starts_s), key=lambda n: before.starts_s[n])

@@ -40,12 +40,12 @@ class Plans(TransactionTestCase):
         self.assertEqual(broken(row.day, row.plan.starts_s, row.plan.melts), [])
         page = self.client.get(self.address)
         self.assertContains(page, "nothing can be shorter")
-        self.assertContains(page, "Begin at <em>10:00</em>")
+        self.assertContains(page, "Start at <em>10:00</em>")
         self.assertTrue(self.client.get(f"{self.address}progress/").json()["over"])
 
     def test_too_late_says_what_would_do(self) -> None:
         early = self.client.get(self.address, {**FORM, "ready": "10:01"})
-        self.assertContains(early, "too late: begin at 9:")
+        self.assertContains(early, "too late: start at 9:")
         self.assertNotContains(early, "one place more in the fridge")  # the cold is not what is short
         self.assertContains(self.client.get(self.address, {**FORM, "ready": "9:00"}), "before it begins")
 

@@ -268,9 +268,9 @@ class Designing(TestCase):
 
     def test_queries_do_not_grow_with_designs(self) -> None:
         self.client.post("/studio/new/lace/", {**self.begin("lace"), "do": "keep"})
-        with self.assertNumQueries(8):
+        with self.assertNumQueries(7):
             self.client.get("/studio/")
         for _ in range(3):
             self.client.post("/studio/new/lace/", {**self.begin("lace"), "do": "keep"})
-        with self.assertNumQueries(8):
+        with self.assertNumQueries(7):
             self.client.get("/studio/")

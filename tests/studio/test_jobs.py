@@ -197,7 +197,7 @@ class Inside(JobTest):
         self.start("pralines")
         page = self.client.get(f"{self.at}inside/")
         self.assertContains(page, "Soft ganache keeps 5 days, and it is 9 days")
-        ((row, batch),) = page.context["batches"]
+        ((row, batch, _),) = page.context["batches"]
         layer = Layer.objects.get(technique="filling")
         piece = layer.piece
         self.assertEqual(row.name, "Soft ganache")

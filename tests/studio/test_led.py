@@ -93,7 +93,7 @@ class Melting(LedTests):
         self.assertContains(self.client.get(f"{self.address}melt/"), "too little")
         self.kitchen.melting_school = "double_boiler"
         self.kitchen.save()
-        self.assertContains(self.client.get(f"{self.address}melt/"), "Over warm water")
+        self.assertContains(self.client.get(f"{self.address}melt/"), "Hold it over warm water")
         self.said(seen="burst")
         self.assertContains(self.client.get(f"{self.address}melt/"), "It is melted")
 
