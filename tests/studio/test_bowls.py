@@ -1,3 +1,4 @@
+import re
 import uuid
 from datetime import timedelta
 from unittest import mock
