@@ -22,8 +22,9 @@ from coating.shape.strokes import Drawing
 from coating.shape.svg_import import BYTES, read_svg_apart
 from coating.shape.traced import fitted_pixels, traced
 from studio.colours.pictures import read_picture
-from studio.common.forms import LengthField, NumberField, WordsField
+from studio.common.forms import LengthField, NumberField, VersionedForm, WordsField, changed_meanwhile
 from studio.common.live import LiveView
+from studio.common.models import ChangedMeanwhile
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
 from studio.common.throttle import takes_files
@@ -45,7 +46,7 @@ class BringShapeForm(forms.Form):
     )
 
 
-class ShapeForm(forms.Form):
+class ShapeForm(VersionedForm):
     """A shape that was brought in: its name, size and where it is parted."""
 
     name = WordsField(label="Called", max_length=80)
@@ -143,6 +144,7 @@ def _first(shape: Shape) -> Typed:
     wide, _ = areas_from(shape.areas).size_mm
     told = shape.traced or {}
     return {
+        "version": shape.version,
         "name": shape.name,
         "width_mm": min(600.0, max(8.0, wide)),
         "threshold": told.get("threshold"),
@@ -156,7 +158,7 @@ def _first(shape: Shape) -> Typed:
 def shape_page(request: KitchenRequest, pk: int) -> HttpResponse:
     """How it looks, how large, and where a picture is parted."""
     shape: Shape = Shape.objects.get_for(request.kitchen, pk=pk)
-    form = ShapeForm(request.POST or None, initial=_first(shape))
+    form, status = ShapeForm(request.POST or None, initial=_first(shape)), 200
     areas = areas_from(shape.areas)
     if request.method == "POST" and form.is_valid():
         try:
@@ -168,15 +170,17 @@ def shape_page(request: KitchenRequest, pk: int) -> HttpResponse:
                 "light": bool(data.get("light")),
                 "smooth_px": 1.0 if smooth is None else smooth,
             }
-            Shape.objects.filter(pk=shape.pk).update(
-                name=data["name"], areas=areas_json(areas), traced=told if shape.picture else {}
-            )
+            shape.name, shape.areas, shape.traced = data["name"], areas_json(areas), told if shape.picture else {}
+            shape.save_over(data["version"])
             messages.success(request, f"{data['name']} is kept: pick it under “yours”.")
             return redirect(reverse("designs:new", args=["run_out"]) + f"?shape=own:{shape.pk}")
         except CoatingError as refusal:
             field = refusal.fields.get("field")
             form.add_error(field if field in form.fields else None, refusal.message)
-    status = 422 if form.errors else 200
+        except ChangedMeanwhile:
+            shape.refresh_from_db()
+            status = changed_meanwhile(form, shape.version)
+    status = 422 if form.errors and status == 200 else status
     return render(request, "designs/shape.html", {"form": form, **_shown(shape, areas)}, status=status)
 
 

@@ -221,7 +221,7 @@ def _others(
     return found
 
 
-class Layer(KitchenOwned, Versioned):
+class Layer(KitchenOwned):
     """One layer on a piece. `parameters` is versioned JSON: {"v": 2, "share", "thickness_mm", "placed", ...} as
     the technique asks; "others": [{"colour", "base", "share", "depth_g"}] are further colours that its design puts on;
     "drawn": {"ml", "seconds", "window", "moulds", "holes", "deep", "poured_ml", "pieces"} what it drew of one piece.
@@ -303,7 +303,7 @@ class Layer(KitchenOwned, Versioned):
         return list(self.uses.select_related("bowl").order_by("pk"))
 
 
-class Template(KitchenOwned, Versioned):
+class Template(KitchenOwned):
     """A piece kept to begin with again. `piece` is versioned JSON as `studio.pieces.carry` writes a piece."""
 
     name = models.CharField(max_length=80)

@@ -77,7 +77,7 @@ class Bringing(TestCase):
         image.save(out, "PNG")
         sent = self.send(out.getvalue(), "moon.png")
         shape = Shape.objects.get()
-        base = {"name": "Moon", "width_mm": "60 mm", "threshold": "0.3", "light": "", "smooth_px": "1"}
+        base = {"version": "1", "name": "Moon", "width_mm": "60 mm", "threshold": "0.3", "light": "", "smooth_px": "1"}
         dark = live(self.client, f"/studio/shapes/{shape.pk}/live/", base).json()["result"]
         both = live(self.client, f"/studio/shapes/{shape.pk}/live/", {**base, "threshold": "0.8"}).json()["result"]
         self.assertEqual((dark["parts"], both["parts"]), (1, 2))
@@ -86,6 +86,7 @@ class Bringing(TestCase):
         self.client.post(sent.url, base)
         shape.refresh_from_db()
         self.assertEqual(shape.traced["threshold"], 0.3)
+        self.assertContains(self.client.post(sent.url, {**base, "name": "Late"}), "another window", status_code=409)
         self.assertAlmostEqual(dark["area_mm2"], np.pi * 900, delta=40)
 
 
