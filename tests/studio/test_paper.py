@@ -39,7 +39,7 @@ class Bringing(TestCase):
         self.assertNotContains(page, "olive-trap")
         shape = Shape.objects.get()
         self.assertEqual(shape.name, "moon")
-        to = self.client.post(sent.url, {"name": "Moon", "width_mm": "50 mm"}).url
+        to = self.client.post(sent.url, {"version": "1", "name": "Moon", "width_mm": "50 mm"}).url
         form = untouched(self.client.get(to).context["form"])
         self.assertEqual(form["shape"], f"own:{shape.pk}")
         self.client.post("/studio/new/run_out/", {**form, "width_mm": "50 mm", "do": "keep"})
