@@ -16,7 +16,7 @@ if TYPE_CHECKING:
     from coating.stack.layers import Layer
 
 # Shelves that techniques stand on.
-COATS, INTO, BAGGED, FILMED, FINISH = "Coats", "In it", "From a bag", "On film", "Finish"
+COATS, INTO, BAGGED, FILMED, FINISH = "Coats", "Inside", "Piped", "Film", "Finish"
 # Kinds of work, as helpers are asked for it.
 SCATTER, DIP, PIPE, PAINT, MOULD, BUILD = "scatter", "dip", "pipe", "paint", "mould", "build"
 # Where a layer goes.

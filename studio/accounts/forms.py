@@ -95,12 +95,15 @@ class KitchenForm(KeepsMeasures, VersionedForm):
     has_thermometer = _yes_no("You tell warmth by", "a thermometer", "a dab on the lip")
     power_w = NumberField(
         "oven_w",
-        label="Watts of the microwave",
+        label="Microwave power (watts)",
         required=False,
-        help_text="Inside its door. Empty: an ordinary one.",
+        help_text="It says so inside its door. Leave blank for an ordinary one.",
     )
     room_c = TemperatureField(
-        "room_c", label="Your kitchen is at", spoken=ROOMS_C, help_text="A temperature, or cool, ordinary, warm or hot."
+        "room_c",
+        label="Room temperature of your kitchen",
+        spoken=ROOMS_C,
+        help_text="A temperature, or cool, ordinary, warm or hot.",
     )
     has_fridge = _yes_no("A fridge", "there is room in one", "none")
     has_freezer = _yes_no("A freezer", "there is room in one", "none")
@@ -111,7 +114,7 @@ class KitchenForm(KeepsMeasures, VersionedForm):
     thinner_school = _pick("You thin a coating with", Kitchen.THINNERS, "Real chocolate takes cocoa butter only.")
     setting_school = _pick("Pieces set", Kitchen.SETTING)
     region = _pick("Rules on colours of", list(REGIONS.items()))
-    name = WordsField(label="Name of the kitchen", max_length=80)
+    name = WordsField(label="Kitchen name", max_length=80)
     zone = WordsField(
         label="Time zone",
         max_length=64,
@@ -136,7 +139,7 @@ class KitchenForm(KeepsMeasures, VersionedForm):
     def melting_ways(self) -> list[tuple[str, list[Any]]]:
         """The ways of melting, by what they need."""
         picks = list(self["melting_school"])
-        on = {"microwave": "You melt in a microwave", "hob": "or on the hob"}
+        on = {"microwave": "Melting in a microwave", "hob": "Melting on the hob"}
         return [(says, [p for p in picks if SCHOOLS[p.data["value"]].heat == heat]) for heat, says in on.items()]
 
     @staticmethod

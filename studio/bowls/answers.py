@@ -6,7 +6,6 @@ from typing import Any
 from urllib.parse import urlencode
 
 from coating.care import rule_for
-from coating.colour.ciede2000 import difference_word
 from coating.colour.mixing import GEL, WHITE, Part
 from coating.colour.reach import TooLittle, too_little_base
 from coating.colour.recipe import REACHABLE, colour_range
@@ -27,6 +26,7 @@ from studio.bowls.says import closest_says, comes_says, fat_says, stands_says, w
 from studio.bowls.times import times
 from studio.common.templatetags.kitchen import UNIT_WORDS, hexed
 from studio.common.types import Context, Json
+from studio.common.words import close_says
 from studio.cupboard.adapters import bag_g, price_of
 from studio.cupboard.models import Ingredient, Optics, Parameter
 from studio.pieces.drips import drips_shown
@@ -37,7 +37,7 @@ def _colour(desk: Desk, state: BowlState) -> Context | None:
     if desk.target_lab is None or state.empty:
         return None
     de00, low, high = colour_range(state.parts, desk.target_lab, spreads=desk.stock.spreads("drop_g"))
-    return {"de00": de00, "low": low, "high": high, "word": difference_word(de00), "reachable": de00 <= REACHABLE}
+    return {"de00": de00, "low": low, "high": high, "says": close_says(de00, high), "reachable": de00 <= REACHABLE}
 
 
 def _comes(desk: Desk, colour: Context | None, *, adding: bool) -> str:

@@ -43,7 +43,7 @@ class ColourForm(SendForm):
     what = forms.ChoiceField(choices=[(w, w) for w in ("did", "eyes", "read")])
     word = forms.ChoiceField(choices=[(w, t[0]) for w, t in EYES.items()], required=False)
     much = forms.BooleanField(required=False)
-    hex = WordsField(label="Its shade, such as #8fb0c8", max_length=7, required=False)
+    hex = WordsField(label="Shade, such as #8fb0c8", max_length=7, required=False)
     lab = LabField(widget=forms.HiddenInput, required=False, max_length=80)
 
     def clean(self) -> Typed:

@@ -4,15 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 
-from coating.colour.ciede2000 import difference_word
 from coating.colour.mixing import Part
 from coating.plan.colouring import Colouring
 from coating.simulate.bowl import BowlState
 from studio.common.templatetags.kitchen import colour_word, mass, measured, percent
 from studio.common.templatetags.words import parts_listed
-from studio.common.words import listed, lower, many, stress
-
-_FAR = {"a match": "a match", "close": "a close match", "visible": "a visible difference", "another colour": "far off"}
+from studio.common.words import close_says, listed, lower, many, stress
 
 
 def step_says(plan: Colouring, name: str) -> str:
@@ -39,14 +36,14 @@ def progress_says(plan: Colouring, now: BowlState, *, more_ahead: int) -> list[s
     """How far it is now and will be then, a sentence each."""
     if plan.de00 is None or plan.kind not in ("drops", "correct"):
         return []
-    far = _FAR[difference_word(plan.de00)]
+    far = close_says(plan.de00)
     if plan.kind == "drops" and plan.steps:
-        after = _FAR[difference_word(plan.steps[-1].de00)]
+        after = close_says(plan.steps[-1].de00)
         steps = [f"{many(more_ahead, 'smaller step')} follow{'s' if more_ahead == 1 else ''}."] if more_ahead else []
         return [f"It is {far} now; with {'all of it' if more_ahead else 'these'}, {after}.", *steps]
     if plan.correction is None:
         return []
-    after = "a close match" if plan.correction.reachable else _FAR[difference_word(plan.correction.recipe.de00)]
+    after = "a close match" if plan.correction.reachable else close_says(plan.correction.recipe.de00)
     found = [f"It is {far} now; after this, {after}."]
     grows = f"The bowl goes from {mass(now.mass_g)} to {stress(mass(plan.correction.mass_g))}"
     split = f": split it into {plan.bowls} bowls before you stir" if plan.bowls > 1 else ""

@@ -35,14 +35,16 @@ OTHER_WALL = {"chilled": "room", "room": "chilled"}
 class DripForm(forms.Form):
     """A drip on this cake: how wide and how long, or how much."""
 
-    wall = forms.ChoiceField(label="The cake is", choices=WALLS, initial="chilled", widget=forms.RadioSelect)
+    wall = forms.ChoiceField(
+        label="Temperature of the cake", choices=WALLS, initial="chilled", widget=forms.RadioSelect
+    )
     volume_ml = VolumeField(
         "drip_ml", label="Amount of one squeeze", initial=0.5, help_text="Such as 1/8 tsp, or 0.5 ml."
     )
-    width_mm = LengthField("drip_width_mm", label="A drip is wide", initial=9.0)
-    diameter_mm = LengthField("tier_mm", label="The cake, across", initial=150.0)
-    height_mm = LengthField("tier_height_mm", label="and high", initial=100.0)
-    spacing_mm = LengthField("spacing_mm", label="From drip to drip", initial=28.0)
+    width_mm = LengthField("drip_width_mm", label="Width of a drip", initial=9.0)
+    diameter_mm = LengthField("tier_mm", label="Cake diameter", initial=150.0)
+    height_mm = LengthField("tier_height_mm", label="Cake height", initial=100.0)
+    spacing_mm = LengthField("spacing_mm", label="Spacing between drips", initial=28.0)
 
 
 def drip_context(desk: Desk, data: Typed) -> Context:

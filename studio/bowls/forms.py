@@ -100,7 +100,7 @@ class StepForm(forms.Form):
             self.fields[f"add-{row.pk}"] = field
         if desk.kitchen.has_thermometer:
             self.fields["temperature_c"] = TemperatureField(
-                "temperature_c", label="Its temperature", required=False, initial=self._temperature()
+                "temperature_c", label="Temperature", required=False, initial=self._temperature()
             )
             if proposal.take_to_c is None:
                 self.initial.setdefault("reckoned_c", self._temperature())
@@ -114,7 +114,7 @@ class StepForm(forms.Form):
             label="Flow number on its label",
             required=False,
             initial=self._number(),
-            help_text="Or: wafers, bar, chips.",
+            help_text="You can also write wafers, bar or chips.",
         )
 
     def _suits(self, row: Ingredient) -> bool:

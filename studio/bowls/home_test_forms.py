@@ -71,7 +71,7 @@ class SpreadTestForm(TestForm):
         "Measure across, twice, and take the middle.",
     )
     wait_s, wait_says = SPREAD_WAIT_S, "measure the spread"
-    diameter_mm = LengthField("spread_mm", label="How wide it is")
+    diameter_mm = LengthField("spread_mm", label="Width of the puddle")
     volume_ml = VolumeField("spread_ml", label="Amount poured", initial=TABLESPOON_ML)
 
     def read(self, data: Typed, flow: Flow) -> TestReading:
@@ -91,9 +91,9 @@ class BagTestForm(TestForm):
         "The hole decides most: measure it, or use a tip whose width you know.",
     )
     seconds = NumberField("duration_s", label="Seconds it took", low=1)
-    hole_mm = LengthField("hole_mm", label="The hole is", initial=4.0)
-    from_g = MassField("mass_g", label="From", initial=FULL_G)
-    to_g = MassField("mass_g", label="to", initial=LEFT_G)
+    hole_mm = LengthField("hole_mm", label="Hole diameter", initial=4.0)
+    from_g = MassField("mass_g", label="In the bag at the start", initial=FULL_G)
+    to_g = MassField("mass_g", label="Left in the bag at the end", initial=LEFT_G)
 
     def __init__(self, data: Any = None, *, desk: Desk, **kwargs: Any) -> None:
         super().__init__(data, desk=desk, **kwargs)
@@ -118,9 +118,9 @@ class HoleForm(forms.Form):
     """The other way round: a bowl whose number is known says how wide the hole is."""
 
     seconds = NumberField("duration_s", label="Seconds it took", low=1)
-    number = FlowNumberField("number", label="It stands at")
-    from_g = MassField("mass_g", label="From", initial=FULL_G)
-    to_g = MassField("mass_g", label="to", initial=LEFT_G)
+    number = FlowNumberField("number", label="Flow number of the coating")
+    from_g = MassField("mass_g", label="In the bag at the start", initial=FULL_G)
+    to_g = MassField("mass_g", label="Left in the bag at the end", initial=LEFT_G)
     hole_mm: float
 
     def __init__(self, data: Any = None, *, desk: Desk) -> None:
@@ -154,9 +154,9 @@ class CardTestForm(TestForm):
         "Weigh it again: what it gained is the number.",
     )
     wait_s, wait_says = CARD_WAIT_S, "weigh the card"
-    mass_g = MassField("mass_g", label="It gained")
-    width_mm = LengthField("card_mm", label="The card is wide", initial=60.0)
-    dipped_mm = LengthField("card_mm", label="and was dipped", initial=80.0)
+    mass_g = MassField("mass_g", label="Weight the card gained")
+    width_mm = LengthField("card_mm", label="Card width", initial=60.0)
+    dipped_mm = LengthField("card_mm", label="Depth of the dip", initial=80.0)
 
     def read(self, data: Typed, flow: Flow) -> TestReading:
         given = {name: data[name] for name in ("width_mm", "dipped_mm")}
@@ -175,10 +175,12 @@ class DripTestForm(TestForm):
         "Measure from the rim to its end.",
     )
     wait_s, wait_says = 30.0, "measure the drip"
-    length_mm = LengthField("drip_mm", label="It ran")
+    length_mm = LengthField("drip_mm", label="Length of the drip")
     volume_ml = VolumeField("drip_ml", label="Amount squeezed", initial=0.5)
-    width_mm = LengthField("drip_width_mm", label="It is wide", initial=9.0)
-    wall = forms.ChoiceField(label="The cake is", choices=WALLS, initial="chilled", widget=forms.RadioSelect)
+    width_mm = LengthField("drip_width_mm", label="Width of the drip", initial=9.0)
+    wall = forms.ChoiceField(
+        label="Temperature of the cake", choices=WALLS, initial="chilled", widget=forms.RadioSelect
+    )
 
     def read(self, data: Typed, flow: Flow) -> TestReading:
         given = {name: data[name] for name in ("volume_ml", "width_mm", "wall")}

@@ -77,7 +77,9 @@ def uses_says(word: str, right: Sequence[str], *, supposed: bool) -> str:
     """
     told = f"{'Then it' if supposed else 'It'} {stress(falls(word))}"
     if right:
-        return f"{told}, right for {listed([stress(lower(in_inches(title))) for title in right])}."
+        names = list(dict.fromkeys(lower(in_inches(title)).partition(",")[0] for title in right))
+        named = [stress(name) for name in names[:NAMED]]
+        return f"{told}, right for {listed([*named, *([f'{len(names) - NAMED} more'] if len(names) > NAMED else [])])}."
     return f"{told}, right for nothing{'' if supposed else ' as it stands'}. Below is what gets it there."
 
 

@@ -35,7 +35,7 @@ class TemperForm(SendForm):
         del self.fields["used_g"]
         self.fields["seed_g"] = MassField("mass_g", label="Seed stirred in", required=False)
         if desk.kitchen.has_thermometer:
-            self.fields["temperature_c"] = TemperatureField("temperature_c", label="It reads", required=False)
+            self.fields["temperature_c"] = TemperatureField("temperature_c", label="Temperature now", required=False)
         else:
             choices = [("", "not tried"), *((k, v[1]) for k, v in TOUCHES.items())]
             self.fields["touch"] = forms.ChoiceField(label="A dab on the lip feels", choices=choices, required=False)

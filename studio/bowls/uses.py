@@ -65,14 +65,14 @@ class WhatIfForm(forms.Form):
         now = desk.now
         super().__init__(data, initial={"temperature_c": round(now.temperature_c), "touch": ""})
         if desk.kitchen.has_thermometer:
-            self.fields["temperature_c"] = TemperatureField("temperature_c", label="If it reads", required=False)
+            self.fields["temperature_c"] = TemperatureField("temperature_c", label="Temperature to try", required=False)
         else:
             choices = [("", "as it is"), *((k, v[1]) for k, v in TOUCHES.items())]
             self.fields["touch"] = forms.ChoiceField(label="When a dab feels", choices=choices, required=False)
         if desk.proposal.kind in ("fill", "tint", "warm", "thin") and desk.proposal.additions:
-            self.fields["with_rest"] = forms.BooleanField(label="with what is still to go in", required=False)
+            self.fields["with_rest"] = forms.BooleanField(label="With what is still to go in", required=False)
         if now.white == "untempered":
-            self.fields["tempered"] = forms.BooleanField(label="tempered", required=False)
+            self.fields["tempered"] = forms.BooleanField(label="Tempered", required=False)
 
     def state(self, desk: Desk) -> BowlState:
         """The bowl so; as it is when nothing else was said."""

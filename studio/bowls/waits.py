@@ -33,7 +33,7 @@ class WaitForm(forms.Form):
         initial="coat",
         widget=forms.RadioSelect,
     )
-    thickness_mm = LengthField("thickness_mm", low=0.2, high=40, label="So thick")
+    thickness_mm = LengthField("thickness_mm", low=0.2, high=40, label="Thickness")
 
 
 def _first(desk: Desk) -> Typed:

@@ -4,6 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from coating.colour.ciede2000 import difference_word
+
+_CLOSE = {"close": "a close match", "visible": "a visible difference"}
+
 
 def listed(words: Sequence[str]) -> str:
     """Words as a sentence has them.
@@ -32,3 +36,17 @@ def many(count: int, one: str, more: str = "") -> str:
 def stress(words: str) -> str:
     """Words of a sentence that are to be seen first; the filter `stressed` marks them on the page."""
     return f"*{words}*"
+
+
+def close_says(de00: float, high: float | None = None) -> str:
+    """How close a colour comes; `high` is the most it may be off, said where that is another word.
+
+    >>> close_says(0.4), close_says(1.6), close_says(3.1), close_says(12)
+    ('a match', 'a close match', 'a visible difference', 'another colour')
+    >>> close_says(0.4, 0.9), close_says(1.6, 3.1)
+    ('a match', 'a close match, at worst a visible difference')
+    """
+    word = difference_word(de00)
+    word = _CLOSE.get(word, word)
+    worst = word if high is None else close_says(high)
+    return word if worst == word else f"{word}, at worst {worst}"

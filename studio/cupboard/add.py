@@ -102,7 +102,7 @@ class AddForm(KeepsMeasures, forms.Form):
     """Its shade, and what is wanted to be said besides. A shade is tapped, or written, or read from a photo."""
 
     shade = WordsField(required=False, max_length=60)
-    hex = WordsField(label="Its shade in six digits", max_length=7, required=False, help_text="Such as #8fb0c8.")
+    hex = WordsField(label="Shade in six digits", max_length=7, required=False, help_text="Such as #8fb0c8.")
     name = WordsField(label="Name", max_length=80, required=False, help_text="Leave blank to name it by its shade.")
     bag_g = MassField("bag_g", label="Pack size", required=False)
     price = NumberField("price", label="Price of a pack", required=False, help_text="In your own money.")
@@ -140,7 +140,7 @@ class AddForm(KeepsMeasures, forms.Form):
             except ValidationError as problem:
                 raise Unreadable("That is no shade: tap one, or write six digits.", field="hex") from problem
         if self.what.needs_shade:
-            raise Unreadable("Tap the shade that is nearest, or write it.", field="hex")
+            raise Unreadable("Tap the shade that is most like it, or write it.", field="hex")
         return None, None
 
     def core(self) -> Ingredient:

@@ -59,7 +59,7 @@ class ExtraForm(KeepsMeasures, VersionedForm):
     """What is asked depends on what it is."""
 
     name = WordsField(label="Name", max_length=80)
-    each_g = MassField("mass_g", label="One weighs", required=False)
+    each_g = MassField("mass_g", label="Weight of one", required=False)
     allergens = forms.MultipleChoiceField(
         label="What it contains, by its pack",
         choices=[(a, a) for a in ALLERGENS],
@@ -67,20 +67,20 @@ class ExtraForm(KeepsMeasures, VersionedForm):
         widget=forms.CheckboxSelectMultiple,
     )
     looked = forms.BooleanField(label="I have read the pack: none of the others", required=False)
-    edible = forms.ChoiceField(label="Its pack says", choices=Extra.EDIBLE, widget=forms.RadioSelect, initial="unsaid")
+    edible = forms.ChoiceField(
+        label="Edible or not, by its pack", choices=Extra.EDIBLE, widget=forms.RadioSelect, initial="unsaid"
+    )
     recipe = WordsField(
         lines=True,
-        label="Its recipe, a line for each",
+        label="Recipe, a line for each part",
         required=False,
         max_length=2000,
         widget=forms.Textarea(attrs={"rows": 4}),
-        help_text="As 200 g cream. It is scaled to what the pieces take.",
+        help_text="For example 200 g cream. It is scaled to what the pieces take.",
     )
-    keeps_days = CountField("keeps_days", label="Keeps, days", required=False)
-    taste = forms.ChoiceField(
-        label="Tastes", choices=list(Extra._meta.get_field("taste").choices or ()), required=False
-    )
-    cold = forms.BooleanField(label="Only in the fridge", required=False)
+    keeps_days = CountField("keeps_days", label="Days it keeps", required=False)
+    taste = forms.ChoiceField(label="Taste", choices=list(Extra._meta.get_field("taste").choices or ()), required=False)
+    cold = forms.BooleanField(label="Kept in the fridge only", required=False)
     small = forms.BooleanField(label="Small or hard: not for small children", required=False)
     comes_out = forms.TypedChoiceField(
         label="What happens to it",
@@ -91,9 +91,9 @@ class ExtraForm(KeepsMeasures, VersionedForm):
         widget=forms.RadioSelect,
         help_text="Leave both blank: a pick is pulled out, a lolly stick stays.",
     )
-    pack = NumberField("pack", label="A pack holds", required=False)
-    price = NumberField("price", label="and costs", required=False)
-    uses = CountField("uses", label="Will be used, times", required=False)
+    pack = NumberField("pack", label="Pack size", required=False)
+    price = NumberField("price", label="Price of a pack", required=False)
+    uses = CountField("uses", label="Number of uses", required=False)
     cavities = CountField("cavities", label="Cavities", required=False)
 
     def __init__(self, *args: Any, kind: str, **kwargs: Any) -> None:
@@ -118,9 +118,9 @@ class ExtraForm(KeepsMeasures, VersionedForm):
             if drop:
                 del self.fields[name]
         if "pack" in self.fields:
-            self.fields["pack"].label = "A pack holds, pieces" if kind in ("stick", "sheet") else "A pack holds, g"
+            self.fields["pack"].label = "Pieces in a pack" if kind in ("stick", "sheet") else "Grams in a pack"
         if kind == "mould":
-            self.fields["price"].label = "It cost"
+            self.fields["price"].label = "Price"
 
     def clean_recipe(self) -> list[Json]:
         """The recipe, line by line; the first line that cannot be read is named."""

@@ -21,6 +21,7 @@ from studio.common.forms import (
 )
 from studio.common.templatetags.kitchen import UNIT_WORDS
 from studio.common.types import Context, Typed
+from studio.common.words import lower
 from studio.cupboard.models import Ingredient, Parameter
 
 # parameter -> (field, bound, label, help)
@@ -33,11 +34,11 @@ PARAMETERS: dict[str, tuple[Any, str, str, str]] = {
     ),
     "fat_fraction": (ShareField, "fat_fraction", "Fat in 100 g", "On the back of the bag, under fat."),
     "bag_g": (MassField, "bag_g", "Bag size", ""),
-    "piece_g": (NumberField, "piece_g", "One wafer or square weighs, g", "Weigh ten and divide by ten."),
-    "drop_g": (NumberField, "drop_g", "One drop weighs, g", "Weigh 20 drops and divide by 20."),
+    "piece_g": (NumberField, "piece_g", "Weight of one wafer or square (g)", "Weigh ten and divide by ten."),
+    "drop_g": (NumberField, "drop_g", "Weight of one drop (g)", "Weigh 20 drops and divide by 20."),
     "strength": (NumberField, "strength", "Strength", "1 is as we assume; 2 colours twice as deep."),
-    "stock_g": (MassField, "total_g", "There is", "It goes down as bowls are made."),
-    "pack_price": (NumberField, "price", "and costs", "In your own money."),
+    "stock_g": (MassField, "total_g", "Amount you have", "It goes down as bowls are made."),
+    "pack_price": (NumberField, "price", "Price of a pack", "In your own money."),
 }
 # What can be said of a kind besides what is assumed of it.
 PACK = ("bag_g", "pack_price", "stock_g")
@@ -93,7 +94,7 @@ class IngredientForm(KeepsMeasures, VersionedForm):
         self.initial[name] = kept  # a field that still shows it keeps it to the last digit
         if parameter is not None and name not in SAID:
             self.fields[f"{name}_from"] = forms.ChoiceField(
-                label="Where this came from", choices=Parameter.PROVENANCE[:3], initial=parameter.provenance
+                label=f"Where {lower(label)} came from", choices=Parameter.PROVENANCE[:3], initial=parameter.provenance
             )
 
     def rows(self) -> list[Context]:

@@ -11,7 +11,6 @@ from django.core.exceptions import ValidationError
 from django.http import HttpResponse
 from django.shortcuts import redirect, render
 
-from coating.colour.ciede2000 import difference_word
 from coating.colour.fitting import fit_colourant
 from coating.colour.mixing import Part, mix
 from coating.colour.readings import lab_from_hex
@@ -26,6 +25,7 @@ from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
 from studio.common.templatetags.kitchen import UNIT_WORDS
 from studio.common.types import Context, Typed
+from studio.common.words import close_says
 from studio.cupboard.actions import change_ingredient, keep_reading
 from studio.cupboard.adapters import core_ingredient
 from studio.cupboard.asks import followed
@@ -40,7 +40,7 @@ class ReadingForm(forms.Form):
     """The colour of a base as melted, or of a tint: by shade, by Lab or from a photo."""
 
     lab = LabField(widget=forms.HiddenInput, required=False, max_length=80)
-    hex = WordsField(label="Its shade, such as #f4eee0", max_length=7, required=False)
+    hex = WordsField(label="Shade, such as #f4eee0", max_length=7, required=False)
 
     def __init__(self, data: Any = None, *, bases: list[Ingredient], row: Ingredient, **kwargs: Any) -> None:
         super().__init__(data, **kwargs)
@@ -48,12 +48,12 @@ class ReadingForm(forms.Form):
         if row.kind != "base":
             whites = sorted(bases, key=lambda b: -mix([Part(core_ingredient(b), 1.0)]).lab()[0])
             self.fields["into"] = forms.ChoiceField(label="Stirred into", choices=[(b.code, b.name) for b in whites])
-            self.fields["base_g"] = MassField("mass_g", label="so much of it", low=5, high=5000, initial=100)
+            self.fields["base_g"] = MassField("mass_g", label="Amount of the coating", low=5, high=5000, initial=100)
             words = UNIT_WORDS.get(row.kind)
             if words:
                 self.fields["units"] = CountField("drops", label=f"{words[1].capitalize()} of it", low=1, initial=6)
             else:
-                self.fields["grams"] = MassField("mass_g", label="g of it", low=0.1, initial=2)
+                self.fields["grams"] = MassField("mass_g", label="Grams of it", low=0.1, initial=2)
 
     def clean(self) -> Typed:
         data = super().clean() or {}
@@ -70,7 +70,7 @@ class ReadingForm(forms.Form):
 class WeighForm(forms.Form):
     """What twenty drops weigh together."""
 
-    twenty_g = NumberField("mass_g", label="20 drops weigh, g", low=0.1, high=10)
+    twenty_g = NumberField("mass_g", label="Weight of 20 drops (g)", low=0.1, high=10)
 
 
 def _read_base(row: Ingredient, form: ReadingForm) -> str:
@@ -98,9 +98,8 @@ def _read_tint(row: Ingredient, form: ReadingForm) -> str:
     # What was read holds for the strength assumed then, so the strength is taken out of the curve.
     absorption = _by(fitted.absorption, 1 / core.strength)
     keep_reading(row, absorption=absorption, scattering=core.scattering, told=told)
-    word = difference_word(fitted.de00)
     doubt = " Was the white the one you named, and read in the same light?" if fitted.de00 > DOUBTFUL else ""
-    return f"{row.name} is known by your tint: reckoned anew, {word} (off by {fitted.de00:.1f}).{doubt}"
+    return f"{row.name} is known by your tint and worked out again: {close_says(fitted.de00)}.{doubt}"
 
 
 def _by(curve: Curve, factor: float) -> Curve:

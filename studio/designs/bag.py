@@ -26,12 +26,12 @@ _USES = [(w.technique, w.title.split(",")[0]) for w in WINDOWS if w.technique in
 class BagLineForm(forms.Form):
     """A line, a hole and a speed: two of them give the third."""
 
-    use = forms.ChoiceField(label="For", initial="lettering", choices=_USES, widget=forms.RadioSelect)
-    line_mm = LengthField("bead_mm", label="Line, once settled", low=0.5, high=12, initial=1.5)
-    hole_mm = LengthField("hole_mm", label="or the hole that you have", required=False)
-    mass_g = MassField("mass_g", label="To pipe in all", low=1, high=3000, initial=60.0)
-    speed_mm_s = LengthField("hand_speed_mm_s", label="How far your hand goes in a second", initial=20.0)
-    bowl = forms.ChoiceField(label="From", required=False)
+    use = forms.ChoiceField(label="What it is for", initial="lettering", choices=_USES, widget=forms.RadioSelect)
+    line_mm = LengthField("bead_mm", label="Line width (once it has settled)", low=0.5, high=12, initial=1.5)
+    hole_mm = LengthField("hole_mm", label="Hole in the bag", required=False)
+    mass_g = MassField("mass_g", label="Amount to pipe", low=1, high=3000, initial=60.0)
+    speed_mm_s = LengthField("hand_speed_mm_s", label="Distance your hand moves in a second", initial=20.0)
+    bowl = forms.ChoiceField(label="Bowl to pipe from", required=False)
 
     def __init__(self, *args: Any, bowls: list[Bowl], **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)

@@ -38,9 +38,9 @@ SIDES = [("", "what is dark"), ("yes", "what is light")]
 class BringShapeForm(forms.Form):
     """A drawing or picture to bring in."""
 
-    name = WordsField(label="Called", max_length=80, required=False)
+    name = WordsField(label="Name", max_length=80, required=False)
     file = forms.FileField(
-        label="An SVG drawing, or a picture",
+        label="SVG drawing or picture",
         help_text="A dark shape on a light ground traces best.",
         error_messages={"required": "Choose a file first."},
     )
@@ -49,11 +49,13 @@ class BringShapeForm(forms.Form):
 class ShapeForm(VersionedForm):
     """A shape that was brought in: its name, size and where it is parted."""
 
-    name = WordsField(label="Called", max_length=80)
-    width_mm = LengthField("page_mm", label="Across", low=8, high=600)
-    threshold = NumberField("reflectance", label="Parted at", required=False, help_text="0 is black, 1 is white.")
-    light = forms.ChoiceField(label="Take", choices=SIDES, required=False, widget=forms.RadioSelect)
-    smooth_px = NumberField("smooth_px", label="Softened by", initial=1.0, required=False)
+    name = WordsField(label="Name", max_length=80)
+    width_mm = LengthField("page_mm", label="Width", low=8, high=600)
+    threshold = NumberField(
+        "reflectance", label="Brightness that parts it", required=False, help_text="0 is black, 1 is white."
+    )
+    light = forms.ChoiceField(label="Part to use", choices=SIDES, required=False, widget=forms.RadioSelect)
+    smooth_px = NumberField("smooth_px", label="Smoothing", initial=1.0, required=False)
 
 
 @kitchen_required

@@ -34,12 +34,12 @@ EXTRA_WORDS = {
     "topping": "Which topping",
     "filling": "Which filling",
     "icing": "Which icing",
-    "modelling": "Of what",
+    "modelling": "Which modelling chocolate",
     "insert": "What goes in",
     "dust": "Which dust",
     "leaf": "Which leaf",
     "stick": "What it stands on",
-    "mould": "In which mould",
+    "mould": "Which mould",
     "sheet": "Which sheet",
 }
 SIDES = 3
@@ -68,11 +68,13 @@ class LayerRow:
 class BuildForm(KeepsMeasures, forms.Form):
     """`layers` says how many there are; layer 2 has the fields 2-technique, 2-colour and so on."""
 
-    name = WordsField(label="What is it?", max_length=80)
-    count = CountField("count", label="How many", initial=12)
-    spares = CountField("spares", label="Spares", required=False, help_text="Empty: by how easily it breaks.")
+    name = WordsField(label="Name", max_length=80)
+    count = CountField("count", label="How many to make", initial=12)
+    spares = CountField(
+        "spares", label="Extra pieces", required=False, help_text="Leave blank to allow for how easily it breaks."
+    )
     core = forms.ChoiceField(
-        label="On what",
+        label="What it is made on",
         choices=[(k, v.title) for k, v in KINDS.items()],
         initial="round_biscuit",
         widget=forms.HiddenInput,
@@ -91,7 +93,7 @@ class BuildForm(KeepsMeasures, forms.Form):
         told = self.data if data is not None else self.initial
         self.kind = KINDS.get(str(told.get("core") or "round_biscuit"), KINDS["round_biscuit"])
         if told.get("goes_on"):
-            self.fields["count"] = CountField("count", label="How many besides", low=0, initial=0)
+            self.fields["count"] = CountField("count", label="How many besides those", low=0, initial=0)
         for i, side in enumerate(self.kind.usual):
             self.fields[f"d{i}"] = LengthField("core_mm", label=SIDE_WORDS[self.kind.figure][i], initial=side)
         for allergen in ALLERGENS if self.asks_contents else ():
@@ -109,7 +111,7 @@ class BuildForm(KeepsMeasures, forms.Form):
             self.fields[f"{i}-technique"] = forms.ChoiceField(
                 choices=[(name, name)], initial=name, widget=forms.HiddenInput
             )
-            self.fields[f"{i}-white"] = pills_field("In", WHITES, "coating")
+            self.fields[f"{i}-white"] = pills_field("Kind of chocolate", WHITES, "coating")
             self.fields[f"{i}-colour"] = TonedField(self.tones)
             if name == PART:
                 gone = "That part is not in this job any more: take it away here, or pick another."
@@ -279,14 +281,14 @@ class BuildForm(KeepsMeasures, forms.Form):
 
 
 SIDE_WORDS = {
-    "disc": ("Across", "Thick"),
-    "block": ("Long", "Wide", "Thick"),
-    "round": ("Across", "Tall"),
-    "rod": ("Long", "Across"),
-    "tier": ("Across", "High"),
-    "hollow": ("Across, above", "Across, below", "Deep"),
-    "sheet": ("Long", "Wide"),
-    "twist": ("Across", "String across"),
+    "disc": ("Diameter", "Thickness"),
+    "block": ("Length", "Width", "Thickness"),
+    "round": ("Diameter", "Height"),
+    "rod": ("Length", "Diameter"),
+    "tier": ("Diameter", "Height"),
+    "hollow": ("Diameter at the top", "Diameter at the bottom", "Depth"),
+    "sheet": ("Length", "Width"),
+    "twist": ("Width", "Thickness of the string"),
 }
 
 

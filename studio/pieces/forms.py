@@ -21,19 +21,19 @@ class JobForm(VersionedForm):
 
     name = WordsField(label="What is the occasion?", max_length=80)
     due_on = forms.DateField(
-        label="For when?",
+        label="Date it is needed",
         required=False,
         widget=forms.DateInput(attrs={"type": "date"}, format="%Y-%m-%d"),
         error_messages={"invalid": "Write the date as 2026-11-28."},
     )
     made_on = forms.DateField(
-        label="When is it filled and finished?",
+        label="Date it is filled and finished",
         required=False,
         widget=forms.DateInput(attrs={"type": "date"}, format="%Y-%m-%d"),
-        help_text="Fillings and fruit keep from that day. Empty: the day before.",
+        help_text="Fillings and fruit keep from that day. Leave blank for the day before.",
         error_messages={"invalid": "Write the date as 2026-11-28."},
     )
-    little_ones = forms.BooleanField(label="Small children eat of it", required=False)
+    little_ones = forms.BooleanField(label="Small children will eat it", required=False)
     note = WordsField(label="Note", max_length=400, required=False)
 
     def __init__(self, *args: Any, fresh: bool = False, **kwargs: Any) -> None:
@@ -54,23 +54,23 @@ class CountForm(forms.Form):
 class ScaleForm(forms.Form):
     """A job for so many instead of so many others."""
 
-    was = CountField("count", label="It is for")
-    will_be = CountField("count", label="Make it for")
+    was = CountField("count", label="Number of people now")
+    will_be = CountField("count", label="Number of people wanted")
 
 
 class TogetherForm(forms.Form):
     """Pieces to count together, each with how many are in one motif."""
 
-    name = WordsField(label="Called", max_length=80)
-    kind = forms.ChoiceField(label="As", choices=Family.KINDS, initial="variants", widget=forms.RadioSelect)
-    count = CountField("count", label="How many in all, or how many motifs", initial=12)
+    name = WordsField(label="Name", max_length=80)
+    kind = forms.ChoiceField(label="Counted as", choices=Family.KINDS, initial="variants", widget=forms.RadioSelect)
+    count = CountField("count", label="Number in all (or of motifs)", initial=12)
 
     def __init__(self, *args: Any, job: Job, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
         self.free = [p for p in job.pieces.all() if p.family_id is None and p.count]
         for piece in self.free:
             self.fields[f"take-{piece.pk}"] = forms.BooleanField(label=piece.name, required=False)
-            self.fields[f"each-{piece.pk}"] = CountField("count", label="in each", initial=1, required=False)
+            self.fields[f"each-{piece.pk}"] = CountField("count", label="How many in each", initial=1, required=False)
 
     def rows(self) -> list[tuple[forms.BoundField, forms.BoundField]]:
         """Each piece with how many of it go into one."""
@@ -116,7 +116,7 @@ class BringJobForm(forms.Form):
     """The file of a job."""
 
     file = forms.FileField(
-        label="The file", error_messages={"required": "Choose the file first.", "empty": "That file is empty."}
+        label="File", error_messages={"required": "Choose the file first.", "empty": "That file is empty."}
     )
 
 
@@ -129,13 +129,13 @@ class BoxForm(KeepsMeasures, forms.Form):
 
     piece = forms.IntegerField(widget=forms.HiddenInput, min_value=0, max_value=2**62)
     box = forms.ChoiceField(label="Box", choices=BOXES, widget=forms.RadioSelect)
-    layers = CountField("count", label="Layers in it, at most", initial=1, high=10)
-    shred_mm = LengthField("shred_mm", label="Shred under them", required=False)
+    layers = CountField("count", label="Most layers in a box", initial=1, high=10)
+    shred_mm = LengthField("shred_mm", label="Depth of shred underneath", required=False)
     length_mm = LengthField("core_mm", label="My own: long inside", required=False)
-    width_mm = LengthField("core_mm", label="Wide", required=False)
-    height_mm = LengthField("core_mm", label="High", required=False)
-    holes = CountField("count", label="Holes in its insert", required=False)
-    hole_mm = LengthField("core_mm", label="A hole is across", required=False)
+    width_mm = LengthField("core_mm", label="Width", required=False)
+    height_mm = LengthField("core_mm", label="Height", required=False)
+    holes = CountField("count", label="Number of holes in the insert", required=False)
+    hole_mm = LengthField("core_mm", label="Hole diameter", required=False)
 
     def clean(self) -> Typed:
         """The maker's own box has its sizes, and its holes theirs."""

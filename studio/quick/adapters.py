@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
-from coating.colour.ciede2000 import difference_word
 from coating.colour.mixing import Ingredient as CoreIngredient
 from coating.colour.mixing import Part, mix
 from coating.flow.ribbon import flow_word
@@ -17,7 +16,7 @@ from coating.job.quick_card import QuickCard, quick_card
 from coating.stock.ingredients import DEMO_INGREDIENTS
 from studio.accounts.models import Kitchen
 from studio.common.types import Context, Typed
-from studio.common.words import listed
+from studio.common.words import close_says, listed
 from studio.cupboard.actions import ALLERGENS, NOT_STOCKED, STARTER
 from studio.cupboard.stock import Stock
 from studio.pieces.pictures import strokes_of
@@ -96,7 +95,7 @@ def card_context(data: Typed, kitchen: Kitchen | None = None) -> Context:
         "bases": [p for p in parts if p.ingredient.is_base],
         "colours": [p for p in parts if p.ingredient.is_colourant],
         "word": flow_word(card.flow) if card.flow else "stiff",
-        "colour_word": difference_word(card.recipe.de00),
+        "comes": close_says(card.recipe.de00, card.colour_high),
         "thinner_name": thinner.title if thinner else "fat",
         "lacking": lacking and not bag,
         "way": card.melting,

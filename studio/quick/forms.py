@@ -67,7 +67,7 @@ class QuickForm(forms.Form):
     """`bags` : what can be taken as it was bought, by code; they are offered beside plain and the colours."""
 
     what = forms.ChoiceField(
-        label="What",
+        label="What you are making",
         choices=[(k, w.many if not w.spread else "bark") for k, w in WHATS.items()],
         initial="biscuit",
         widget=forms.RadioSelect,
@@ -76,9 +76,9 @@ class QuickForm(forms.Form):
         "count", label="How many", initial=12, high=500, widget=forms.TextInput(attrs={"aria-label": "How many"})
     )
     size = forms.ChoiceField(label="Size", choices=SIZES, initial="ordinary", widget=forms.RadioSelect)
-    depth = forms.ChoiceField(label="Dipped", choices=DEPTHS, initial="half", widget=forms.RadioSelect)
+    depth = forms.ChoiceField(label="Depth of the dip", choices=DEPTHS, initial="half", widget=forms.RadioSelect)
     colour = forms.ChoiceField(label="Colour", initial="dusk-blue", widget=forms.RadioSelect)
-    white = forms.ChoiceField(label="From", choices=WHITES, initial="coating", widget=forms.RadioSelect)
+    white = forms.ChoiceField(label="Kind of chocolate", choices=WHITES, initial="coating", widget=forms.RadioSelect)
 
     def __init__(self, *args: Any, bags: Mapping[str, tuple[Ingredient, Lab]], **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)

@@ -6,11 +6,10 @@ from coating.colour.ciede2000 import difference_word
 from coating.job.quick_card import QuickCard
 from studio.common.templatetags.kitchen import also, measured, which_is
 from studio.common.templatetags.words import parts_listed
-from studio.common.words import listed, lower, stress
+from studio.common.words import close_says, listed, lower, stress
 from studio.quick.forms import CardSubject
 
 MANY_DROPS = 60  # from which it is worth a word how many they are
-_CLOSE = {"close": "a close match", "visible": "a visible difference"}
 
 
 def card_says(card: QuickCard, what: CardSubject, count: int, colour: str) -> str:
@@ -18,15 +17,14 @@ def card_says(card: QuickCard, what: CardSubject, count: int, colour: str) -> st
     bases = [p for p in card.recipe.parts if p.ingredient.is_base]
     melted = listed([f"{stress(measured(p))} of {lower(p.ingredient.title)}" for p in bases])
     is_ = f"{which_is(card.bowl.melt_g, card.bowl.white)} in all" if len(bases) > 1 else also(bases[0])
-    stirred = f", stir in {parts_listed(card.recipe.parts) or 'nothing more'}" if colour else ""
+    stirred = f" and stir in {parts_listed(card.recipe.parts) or 'nothing more'}" if colour else ""
     made = f"one {what.one}" if count == 1 else f"{count} {what.many}"
     spare = f" and {card.line.spares} extra" if card.line.spares else ""
-    told = f"Melt {melted} ({is_}){stirred}, and {what.verb} {made}{spare}"
+    told = f"Melt {melted} ({is_}){stirred}. {what.verb[:1].upper()}{what.verb[1:]} {made}{spare}"
     if not colour:
         return f"{told}."
-    word = difference_word(card.recipe.de00)
-    short = ", the closest these colours come" if word == "another colour" else ""
-    return f"{told}: {colour.lower()}, {_CLOSE.get(word, word)}{short}."
+    short = ", the closest these colours come" if difference_word(card.recipe.de00) == "another colour" else ""
+    return f"{told}: {colour.lower()}, {close_says(card.recipe.de00)}{short}."
 
 
 def bag_says(card: QuickCard) -> str:
@@ -36,5 +34,4 @@ def bag_says(card: QuickCard) -> str:
     title, recipe = lower(card.bag[0].title), card.bag[1]
     drops = f"That is {card.drops:.0f} drops: it is better to" if card.drops >= MANY_DROPS else "It is better to"
     why = f"it takes {card.bag_drops:.0f} drops" if card.bag_is_quicker else "with as many drops it comes much closer"
-    word = difference_word(recipe.de00)
-    return f"{drops} {stress(f'buy {title}')}: {why} ({_CLOSE.get(word, word)})."
+    return f"{drops} {stress(f'buy {title}')}: {why} ({close_says(recipe.de00)})."

@@ -22,9 +22,11 @@ class RecipeForm(KeepsMeasures, forms.Form):
     """A colour, in which white, how much, how it is found, what must and what must not go in."""
 
     lab = LabField(widget=forms.HiddenInput, max_length=80)
-    white = forms.ChoiceField(label="In", choices=WHITES, initial="coating", widget=forms.RadioSelect)
+    white = forms.ChoiceField(label="Kind of chocolate", choices=WHITES, initial="coating", widget=forms.RadioSelect)
     melt_g = MassField("mass_g", label="How much", low=20, high=5000, initial=DEFAULT_MELT_G)
-    colourants = forms.ChoiceField(label="Bottles at most", choices=MOST_COLOURS, initial="3", widget=forms.RadioSelect)
+    colourants = forms.ChoiceField(
+        label="Most bottles to use", choices=MOST_COLOURS, initial="3", widget=forms.RadioSelect
+    )
     mixed_fats = forms.BooleanField(label="Coating and real chocolate may mix", required=False)
     way = forms.ChoiceField(
         choices=[(w, w) for w in (USUAL, *WAYS)], initial=USUAL, widget=forms.RadioSelect, required=False

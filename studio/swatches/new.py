@@ -37,9 +37,9 @@ class NumbersForm(forms.Form):
     """A shade by hex or Lab, or a file of readings."""
 
     hex = WordsField(label="Shade, such as #8fb0c8", max_length=7, required=False)
-    lightness = NumberField("lab_lightness", label="L", required=False)
-    a = NumberField("lab_chroma", label="a", required=False)
-    b = NumberField("lab_chroma", label="b", required=False)
+    lightness = NumberField("lab_lightness", label="Lightness (L)", required=False)
+    a = NumberField("lab_chroma", label="Green to red (a)", required=False)
+    b = NumberField("lab_chroma", label="Blue to yellow (b)", required=False)
     file = forms.FileField(label="Or a file of readings (CSV or CGATS text)", required=False)
 
     def clean(self) -> Typed:

@@ -30,12 +30,10 @@ PAINT_G = 100.0
 class CoatsForm(forms.Form):
     """What is painted with, on what, how thick a coat is."""
 
-    paint = forms.ChoiceField(label="Paint with")
-    white_share = ShareField(
-        "reflectance", label="White colour in 100 g of it", low=0, high=0.3, initial=0.0, required=False
-    )
-    ground = forms.ChoiceField(label="Over")
-    coat_mm = NumberField("coat_mm", label="One coat is, mm", initial=0.15)
+    paint = forms.ChoiceField(label="Paint colour")
+    white_share = ShareField("reflectance", label="White in 100 g of it", low=0, high=0.3, initial=0.0, required=False)
+    ground = forms.ChoiceField(label="Colour underneath")
+    coat_mm = NumberField("coat_mm", label="Thickness of one coat (mm)", initial=0.15)
 
     def __init__(self, data: Any = None, *, stock: Stock, colours: list[Colour], **kwargs: Any) -> None:
         super().__init__(data, **kwargs)

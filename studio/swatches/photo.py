@@ -40,13 +40,13 @@ class SpotForm(forms.Form):
     card_x = forms.FloatField(min_value=0, max_value=1, required=False, widget=forms.HiddenInput)
     card_y = forms.FloatField(min_value=0, max_value=1, required=False, widget=forms.HiddenInput)
     drawn = forms.FloatField(min_value=0.002, max_value=0.25, required=False, widget=forms.HiddenInput)
-    half = forms.ChoiceField(label="The patch is", choices=SIZES, initial="0.015", widget=forms.RadioSelect)
+    half = forms.ChoiceField(label="Size of the patch", choices=SIZES, initial="0.015", widget=forms.RadioSelect)
     bowl = forms.IntegerField(required=False, min_value=1, max_value=2**62, widget=forms.HiddenInput)
     ingredient = forms.IntegerField(required=False, min_value=1, max_value=2**62, widget=forms.HiddenInput)
     what = forms.SlugField(required=False, max_length=20, widget=forms.HiddenInput)
     mark = forms.ChoiceField(label="A tap marks", choices=MARKS, initial="spot", widget=forms.RadioSelect)
     card_kind = forms.ChoiceField(
-        label="The card is",
+        label="Kind of card",
         choices=[(k, "white paper" if k == "white" else "a grey card") for k in CARDS],
         initial="white",
         widget=forms.RadioSelect,

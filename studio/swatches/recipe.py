@@ -28,11 +28,12 @@ from studio.common.models import ChangedMeanwhile
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
 from studio.common.types import Context, Fields
+from studio.common.words import close_says
 from studio.cupboard.stock import Stock
 from studio.swatches.adapters import ShadeQuestion
 from studio.swatches.forms import RecipeForm
 from studio.swatches.new import try_address
-from studio.swatches.says import close_says, flows_says, ready_says, recipe_says, why_not_says
+from studio.swatches.says import flows_says, ready_says, recipe_says, why_not_says
 
 TITLES = {USUAL: "Recommended", "best": "Closest match", "fewest": "Fewest bottles", "cheapest": "Cheapest"}
 NEIGHBOURS, MOST_READY = 5, 3
@@ -86,6 +87,7 @@ def shown(question: ShadeQuestion, *, name: str) -> Context:
         "low": low,
         "high": high,
         "de00": de00,
+        "comes": close_says(de00, high),
         "band_labs": question.band(),
         "lamps_mix": lamps_mix,
         "lamps_target": lamps_target,

@@ -13,24 +13,13 @@ from coating.plan.matches import Match
 from studio.bowls.says import whole_says
 from studio.common.templatetags.kitchen import amount_text, colour_word, mass, measured, money, percent
 from studio.common.templatetags.words import parts_listed
-from studio.common.words import listed, lower, many, stress
+from studio.common.words import close_says, listed, lower, many, stress
 
 GOOD = ("a match", "close")
-_CLOSE = {"close": "a close match", "visible": "a visible difference"}
 
 
 def _colours(parts: Sequence[Part]) -> list[str]:
     return [f"{amount_text(p)} {colour_word(p.ingredient.title)}" for p in parts if not p.ingredient.is_base]
-
-
-def close_says(de00: float) -> str:
-    """How close a colour comes, where a sentence names it.
-
-    >>> close_says(0.4), close_says(1.6), close_says(3.1), close_says(12)
-    ('a match', 'a close match', 'a visible difference', 'another colour')
-    """
-    word = difference_word(de00)
-    return _CLOSE.get(word, word)
 
 
 def recipe_says(rows: Sequence[tuple[Part, float | None]], recipe: Recipe, name: str, *, little: bool = False) -> str:

@@ -34,10 +34,10 @@ STOCK_EXTRA = 1.1  # a little more stock than is taken out of it
 class ShadesForm(KeepsMeasures, forms.Form):
     """A set of shades: of what, how many, how much of each, how deep the deepest."""
 
-    white = forms.ChoiceField(label="In", choices=WHITES, initial="coating", widget=forms.RadioSelect)
-    colourant = forms.ChoiceField(label="With", widget=forms.Select)
-    shades = CountField("shades", label="Shades", initial=5)
-    each_g = MassField("mass_g", label="Of each", low=10, high=2000, initial=100)
+    white = forms.ChoiceField(label="Kind of chocolate", choices=WHITES, initial="coating", widget=forms.RadioSelect)
+    colourant = forms.ChoiceField(label="Colour to use", widget=forms.Select)
+    shades = CountField("shades", label="Number of shades", initial=5)
+    each_g = MassField("mass_g", label="How much of each", low=10, high=2000, initial=100)
     deepest = CountField("drops", label="Drops in the deepest", low=1, high=2000, initial=20)
 
     def __init__(self, data: Any = None, *, stock: Stock, **kwargs: Any) -> None:
@@ -137,8 +137,8 @@ class ShadesLive(LiveView):
 class LadderForm(KeepsMeasures, forms.Form):
     """Which colours, and how much of each; what white is left over."""
 
-    white = forms.ChoiceField(label="In", choices=WHITES, initial="coating", widget=forms.RadioSelect)
-    left_g = MassField("mass_g", label="White left over, melted", low=0, high=5000, initial=0, required=False)
+    white = forms.ChoiceField(label="Kind of chocolate", choices=WHITES, initial="coating", widget=forms.RadioSelect)
+    left_g = MassField("mass_g", label="Melted white left over", low=0, high=5000, initial=0, required=False)
 
     def __init__(self, data: Any = None, *, colours: list[Colour], **kwargs: Any) -> None:
         super().__init__(data, **kwargs)

@@ -251,7 +251,7 @@ class Measuring(BowlTests):
         Bowl.objects.update(technique="cake_drip")  # a dip wants no fat
         self.melt()
         flakes, shortening = self.row("palm_flakes"), self.row("shortening")
-        self.assertContains(self.client.get(f"/cupboard/{flakes.pk}/"), "and costs")
+        self.assertContains(self.client.get(f"/cupboard/{flakes.pk}/"), "Price of a pack")
         before = self.desk().now.parts, self.desk().bowl.last_seq
         for row, price in ((flakes, "9,90"), (shortening, "3.30")):
             kept = {n: f"{p.value:g}" for n, p in row.current().items()}

@@ -140,7 +140,7 @@ class MoreDays(TransactionTestCase):
         self.kitchen.save()
         page = self.client.get(self.address, FORM)
         self.assertContains(page, "There is no space in the fridge: what would wait there waits in the freezer.")
-        self.assertNotContains(page, "Fridge places")
+        self.assertNotContains(page, "Shelf space in the fridge")
         frozen, soon = self.planned(freezer=2)
         self.assertEqual(frozen.moved, (("fridge", "freezer"),))
         self.assertLess(soon.makespan_s, quick.makespan_s)

@@ -25,6 +25,7 @@ from studio.cupboard.adapters import bag_g, core_ingredient, curve_from, curve_j
 from studio.cupboard.models import Ingredient
 from studio.cupboard.stock import Stock
 from tests.studio.kitchens import add, bowl_for, half_dip, maker, step
+from tests.studio.voice import faults
 
 
 class Filters(SimpleTestCase):
@@ -115,7 +116,7 @@ class BandAndHistory(TestCase):
         self.client.post(f"{self.address}did/", step(self.bowl, **fields))
 
     def test_the_band_says_empty_ready_cool_and_set(self) -> None:
-        self.assertContains(self.client.get("/cupboard/"), "empty · not begun")
+        self.assertContains(self.client.get("/cupboard/"), "empty · not started")
         self.did(**add(self.kitchen, bright=290, palm_flakes=12), touch="warm")
         item = self.client.get("/cupboard/").context["band"][0]
         self.assertEqual((item.word, item.needs), ("folds", "ready"))
@@ -175,6 +176,7 @@ class EveryPage(TestCase):
             text = re.sub(r"<(svg|title|script).*?</\1>|<[^>]+>", " ", main, flags=re.DOTALL)
             self.assertIsNone(re.search(FOREIGN, text), f"{address}: {re.findall(FOREIGN, text)}")
             self.assertRegex(main, r"<h1|answer", address)
+            self.assertEqual(faults(main), [], address)
             self.assertRegex(main, r"<a |<button", f"{address} leads nowhere")
             count += 1
         return count

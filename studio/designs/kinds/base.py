@@ -33,12 +33,12 @@ NOT_ASKED = ("name", "colour", "white", "layer", "version")
 class DesignForm(KeepsMeasures, forms.Form):
     """What every design is asked. A subclass adds its own fields; `main` are shown first, the rest under "more"."""
 
-    name = WordsField(label="Called", max_length=80)
+    name = WordsField(label="Name", max_length=80)
     colour = forms.ChoiceField(label="Colour", required=False)
-    white = forms.ChoiceField(label="Made of", choices=WHITES, initial="coating", required=False)
-    line_mm = LengthField("bead_mm", label="Line, once settled", low=0.5, high=12, initial=1.5)
-    hole_mm = LengthField("hole_mm", label="Hole, if it is cut already", required=False)
-    speed_mm_s = LengthField("hand_speed_mm_s", label="How far your hand goes in a second", initial=20.0)
+    white = forms.ChoiceField(label="Kind of chocolate", choices=WHITES, initial="coating", required=False)
+    line_mm = LengthField("bead_mm", label="Line width (once it has settled)", low=0.5, high=12, initial=1.5)
+    hole_mm = LengthField("hole_mm", label="Hole in the bag (if already snipped)", required=False)
+    speed_mm_s = LengthField("hand_speed_mm_s", label="Distance your hand moves in a second", initial=20.0)
     layer = forms.IntegerField(required=False, widget=forms.HiddenInput, min_value=1, max_value=2**62)
     version = forms.IntegerField(widget=forms.HiddenInput, min_value=0, max_value=2**31 - 1, initial=0)
 

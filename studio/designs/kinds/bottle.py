@@ -37,12 +37,12 @@ _HIGH, _WIDE = 210.0, 84.0  # of the picture of the bottle
 class BottleForm(DesignForm):
     """What is asked about bottles of layers."""
 
-    unit = forms.ChoiceField(label="Layers in", choices=UNITS, initial="1.0", widget=forms.RadioSelect)
-    cavities = CountField("cavities", label="Cavities", initial=12, high=240)
-    each_ml = VolumeField("layer_ml", label="One cavity holds", initial=8.0)
-    a_mould = CountField("cavities", label="In one mould", initial=12)
-    moulds = CountField("cavities", label="Moulds you have", initial=1, high=40)
-    where = forms.ChoiceField(label="Left to set", choices=WHERE, initial="freezer", widget=forms.RadioSelect)
+    unit = forms.ChoiceField(label="Unit of the layers", choices=UNITS, initial="1.0", widget=forms.RadioSelect)
+    cavities = CountField("cavities", label="Number of cavities", initial=12, high=240)
+    each_ml = VolumeField("layer_ml", label="Cavity volume", initial=8.0)
+    a_mould = CountField("cavities", label="Cavities in one mould", initial=12)
+    moulds = CountField("cavities", label="Number of moulds", initial=1, high=40)
+    where = forms.ChoiceField(label="Place to set", choices=WHERE, initial="freezer", widget=forms.RadioSelect)
     main = ("unit", "cavities", "each_ml", "a_mould", "moulds")
     more = ("where",)
     pills = ("unit", "where")
@@ -70,9 +70,9 @@ class BottleForm(DesignForm):
 
 for _i in range(ROWS):
     BottleForm.base_fields[f"ml{_i}"] = NumberField(
-        "layer_ml", label="of it", required=False, initial=FIRST_ML[_i] if _i < len(FIRST_ML) else None
+        "layer_ml", label="Amount of this layer", required=False, initial=FIRST_ML[_i] if _i < len(FIRST_ML) else None
     )
-    BottleForm.base_fields[f"colour{_i}"] = forms.ChoiceField(label="of", required=False)
+    BottleForm.base_fields[f"colour{_i}"] = forms.ChoiceField(label="Colour of this layer", required=False)
 
 
 @dataclass(frozen=True)

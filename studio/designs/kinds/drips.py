@@ -41,18 +41,20 @@ A_DRIP_S = 6.0  # squeezed, and on to the next; an assumption
 class DripsForm(DesignForm):
     """What is asked about drips down a cake."""
 
-    arranged = forms.ChoiceField(label="Where", choices=ARRANGED, initial="round", widget=forms.RadioSelect)
+    arranged = forms.ChoiceField(
+        label="Where the drips go", choices=ARRANGED, initial="round", widget=forms.RadioSelect
+    )
     second = forms.ChoiceField(label="Second colour", required=False)
-    diameter_mm = LengthField("tier_mm", label="Tier, across", initial=180.0)
-    height_mm = LengthField("tier_height_mm", label="Tier, high", initial=100.0)
-    length_mm = LengthField("drip_mm", label="A drip runs, on the whole", initial=LENGTH_MM)
-    width_mm = LengthField("drip_width_mm", label="The widest is", initial=WIDTH_MM)
-    spacing_mm = LengthField("spacing_mm", label="From drip to drip, about", initial=SPACING_MM)
-    variation = NumberField("variation", label="Uneven by", initial=0.35, help_text="0 is regular, 0.35 looks grown.")
-    flooded = forms.ChoiceField(label="The top", choices=TOPS, required=False, widget=forms.RadioSelect)
-    wall = forms.ChoiceField(label="The cake is", choices=WALLS, initial=CHILLED, widget=forms.RadioSelect)
-    turn = NumberField("turn_deg", label="Turned by, degrees", initial=0.0)
-    seed = CountField("seed", label="Another draw", initial=1, low=1, high=9999)
+    diameter_mm = LengthField("tier_mm", label="Tier diameter", initial=180.0)
+    height_mm = LengthField("tier_height_mm", label="Tier height", initial=100.0)
+    length_mm = LengthField("drip_mm", label="Average drip length", initial=LENGTH_MM)
+    width_mm = LengthField("drip_width_mm", label="Widest drip", initial=WIDTH_MM)
+    spacing_mm = LengthField("spacing_mm", label="Spacing between drips", initial=SPACING_MM)
+    variation = NumberField("variation", label="Unevenness", initial=0.35, help_text="0 is regular, 0.35 looks grown.")
+    flooded = forms.ChoiceField(label="Top of the cake", choices=TOPS, required=False, widget=forms.RadioSelect)
+    wall = forms.ChoiceField(label="Temperature of the cake", choices=WALLS, initial=CHILLED, widget=forms.RadioSelect)
+    turn = NumberField("turn_deg", label="Rotation (degrees)", initial=0.0)
+    seed = CountField("seed", label="Variation", initial=1, low=1, high=9999)
     main = (
         "arranged",
         "second",

@@ -36,15 +36,17 @@ class FaceForm(DesignForm):
     pattern = forms.ChoiceField(
         label="Pattern", choices=[(p.name, p.title) for p in FACE_PATTERNS.values()], initial="zigzag"
     )
-    outline = forms.ChoiceField(label="The piece is", choices=OUTLINES, initial="round", widget=forms.RadioSelect)
-    width_mm = LengthField("core_mm", label="Across", initial=60.0, low=8)
-    height_mm = LengthField("core_mm", label="and high", initial=60.0, low=8)
-    dipped = forms.ChoiceField(label="Dipped", choices=DIPPED, initial="1.0", widget=forms.RadioSelect)
-    spacing_mm = LengthField("pitch_mm", label="From line to line", required=False, low=2)
-    row = CountField("count", label="In a row", initial=4, high=24)
-    count = CountField("count", label="In all", initial=24)
-    tool = forms.ChoiceField(label="From", choices=TOOLS, initial="bag", widget=forms.RadioSelect)
-    apart_mm = LengthField("shred_mm", label="Between two pieces", initial=15.0)
+    outline = forms.ChoiceField(
+        label="Outline of the piece", choices=OUTLINES, initial="round", widget=forms.RadioSelect
+    )
+    width_mm = LengthField("core_mm", label="Width", initial=60.0, low=8)
+    height_mm = LengthField("core_mm", label="Height", initial=60.0, low=8)
+    dipped = forms.ChoiceField(label="Depth of the dip", choices=DIPPED, initial="1.0", widget=forms.RadioSelect)
+    spacing_mm = LengthField("pitch_mm", label="Spacing between lines", required=False, low=2)
+    row = CountField("count", label="Pieces in a row", initial=4, high=24)
+    count = CountField("count", label="Number of pieces", initial=24)
+    tool = forms.ChoiceField(label="Piped from", choices=TOOLS, initial="bag", widget=forms.RadioSelect)
+    apart_mm = LengthField("shred_mm", label="Gap between pieces", initial=15.0)
     main = ("outline", "width_mm", "height_mm", "dipped", "tool", "line_mm")
     more = ("spacing_mm", "row", "count", "apart_mm", "hole_mm", "speed_mm_s")
     pills = ("outline", "dipped", "tool")

@@ -51,22 +51,22 @@ class LaceForm(DesignForm):
     pattern = forms.ChoiceField(
         label="Pattern", choices=[(p.name, p.title) for p in PATTERNS.values()], initial="stars"
     )
-    shape = forms.ChoiceField(label="It goes", choices=FORM_WORDS, initial="collar", widget=forms.RadioSelect)
-    diameter_mm = LengthField("tier_mm", label="Tier, across", initial=180.0)
-    height_mm = LengthField("lace_height_mm", label="Lace, high", initial=45.0)
-    fullness = forms.ChoiceField(label="How full", choices=FULL, initial="2", widget=forms.RadioSelect)
+    shape = forms.ChoiceField(label="Where it goes", choices=FORM_WORDS, initial="collar", widget=forms.RadioSelect)
+    diameter_mm = LengthField("tier_mm", label="Tier diameter", initial=180.0)
+    height_mm = LengthField("lace_height_mm", label="Lace height", initial=45.0)
+    fullness = forms.ChoiceField(label="Density", choices=FULL, initial="2", widget=forms.RadioSelect)
     where = forms.ChoiceField(
-        label="It sets",
+        label="Where it sets",
         choices=[("room", "in the room"), ("fridge", "in the fridge")],
         initial="room",
         widget=forms.RadioSelect,
     )
-    pitch_mm = LengthField("pitch_mm", label="One repeat, about", required=False)
-    rails = forms.ChoiceField(label="Rails", choices=RAIL_WORDS, required=False)
-    overlap_mm = LengthField("overlap_mm", label="Ends overlap by", initial=12.0)
-    wall_mm = LengthField("wall_mm", label="Film or paper, thick", initial=0.3)
-    panel_mm = LengthField("page_mm", label="A panel is no longer than", initial=260.0, low=20)
-    seed = CountField("seed", label="Another draw", initial=1, low=1, high=9999)
+    pitch_mm = LengthField("pitch_mm", label="Length of one repeat", required=False)
+    rails = forms.ChoiceField(label="Edge lines", choices=RAIL_WORDS, required=False)
+    overlap_mm = LengthField("overlap_mm", label="Overlap of the ends", initial=12.0)
+    wall_mm = LengthField("wall_mm", label="Thickness of the film or paper", initial=0.3)
+    panel_mm = LengthField("page_mm", label="Longest panel", initial=260.0, low=20)
+    seed = CountField("seed", label="Variation", initial=1, low=1, high=9999)
     main = ("shape", "diameter_mm", "height_mm", "line_mm", "fullness")
     more = ("pitch_mm", "rails", "where", "panel_mm", "overlap_mm", "wall_mm", "seed", "hole_mm", "speed_mm_s")
     pills = ("shape", "fullness", "where")

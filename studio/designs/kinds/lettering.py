@@ -40,21 +40,25 @@ class LetteringForm(DesignForm):
     """What is asked about lettering."""
 
     text = WordsField(
-        lines=True, label="It says", initial="Clear skies", max_length=200, widget=forms.Textarea(attrs={"rows": 2})
+        lines=True, label="Words", initial="Clear skies", max_length=200, widget=forms.Textarea(attrs={"rows": 2})
     )
-    face = forms.ChoiceField(label="Letters", choices=[(f.name, f.title) for f in FACES.values()], initial="cursive")
-    where = forms.ChoiceField(label="It goes", choices=WHERE, initial="line", widget=forms.RadioSelect)
-    width_mm = LengthField("page_mm", label="Room, across", initial=150.0, low=15, high=1000)
-    height_mm = LengthField("page_mm", label="Room, high", initial=60.0, low=10, high=1000)
-    cap_mm = LengthField("cap_mm", label="Capitals, high", required=False, help_text="As large as fits, if left out.")
+    face = forms.ChoiceField(
+        label="Lettering style", choices=[(f.name, f.title) for f in FACES.values()], initial="cursive"
+    )
+    where = forms.ChoiceField(label="Where it goes", choices=WHERE, initial="line", widget=forms.RadioSelect)
+    width_mm = LengthField("page_mm", label="Width of the space", initial=150.0, low=15, high=1000)
+    height_mm = LengthField("page_mm", label="Height of the space", initial=60.0, low=10, high=1000)
+    cap_mm = LengthField(
+        "cap_mm", label="Capital height", required=False, help_text="Leave blank to make them as large as fits."
+    )
     lifted = forms.ChoiceField(
-        label="It is",
+        label="Kind of lettering",
         choices=[("", "piped where it stays"), ("yes", "lifted off")],
         required=False,
         widget=forms.RadioSelect,
     )
     order = forms.ChoiceField(
-        label="Show",
+        label="Preview",
         choices=[("", "how it looks"), ("yes", "the order of strokes")],
         required=False,
         widget=forms.RadioSelect,

@@ -82,7 +82,7 @@ class DrawnField(forms.Field):
 class TwoColours(DesignForm):
     """A second colour in a ground, and no bag."""
 
-    ground = forms.ChoiceField(label="Ground", required=False)
+    ground = forms.ChoiceField(label="Ground colour", required=False)
 
     def __init__(self, *args: Any, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
@@ -96,23 +96,29 @@ class TwoColours(DesignForm):
 class MarblingForm(TwoColours):
     """What is asked about a marbled slab."""
 
-    width_mm = LengthField("slab_mm", label="Slab, long", initial=300.0, low=40)
-    height_mm = LengthField("slab_mm", label="and wide", initial=200.0, low=40)
-    thickness_mm = LengthField("thickness_mm", label="Deep", initial=6.0, low=1, high=40)
+    width_mm = LengthField("slab_mm", label="Slab length", initial=300.0, low=40)
+    height_mm = LengthField("slab_mm", label="Slab width", initial=200.0, low=40)
+    thickness_mm = LengthField("thickness_mm", label="Thickness", initial=6.0, low=1, high=40)
     share = NumberField(
-        "marbled_share", label="Of it the second colour", initial=0.4, help_text="0.5 is half and half."
+        "marbled_share", label="Second colour: share of the slab", initial=0.4, help_text="0.5 is half and half."
     )
-    poured = forms.ChoiceField(label="Blobs", choices=POURED, initial="rows", widget=forms.RadioSelect)
-    count = CountField("blobs", label="About so many", initial=9)
-    rhythm = forms.ChoiceField(label="The skewer", choices=RHYTHMS, initial="along", widget=forms.RadioSelect)
-    passes = CountField("passes", label="Passes", initial=3)
-    reach_mm = LengthField("reach_mm", label="It drags what lies within", initial=9.0, low=1, high=60)
-    portions = CountField("count", label="Broken into", required=False, high=500)
-    seed = CountField("seed", label="Another draw", initial=1, low=1, high=9999)
+    poured = forms.ChoiceField(label="Arrangement of blobs", choices=POURED, initial="rows", widget=forms.RadioSelect)
+    count = CountField("blobs", label="Number of blobs", initial=9)
+    rhythm = forms.ChoiceField(label="Path of the skewer", choices=RHYTHMS, initial="along", widget=forms.RadioSelect)
+    passes = CountField("passes", label="Number of passes", initial=3)
+    reach_mm = LengthField("reach_mm", label="Width of the drag", initial=9.0, low=1, high=60)
+    portions = CountField("count", label="Number of pieces", required=False, high=500)
+    seed = CountField("seed", label="Variation", initial=1, low=1, high=9999)
     after = CountField("passes", required=False, initial=24, widget=forms.HiddenInput)
     strokes = DrawnField(4, MOST_STROKES, "passes")
     placed = DrawnField(2, MOST_BLOBS, "blobs")
-    second_g = MassField("mass_g", label="or so much of it", required=False, low=1, help_text="Left out: by its share.")
+    second_g = MassField(
+        "mass_g",
+        label="Amount of the second colour",
+        required=False,
+        low=1,
+        help_text="Leave blank to follow its share.",
+    )
     main = ("width_mm", "height_mm", "thickness_mm", "share", "second_g", "poured", "count", "rhythm", "passes")
     more = ("ground", "reach_mm", "portions", "seed")
     pills = ("poured", "rhythm")

@@ -43,12 +43,15 @@ class RunOutForm(DesignForm):
     """What is asked about run-outs."""
 
     shape = forms.ChoiceField(label="Shape", initial="comet", error_messages={"invalid_choice": GONE})
-    width_mm = LengthField("page_mm", label="Across", initial=60.0, low=8, high=600)
+    width_mm = LengthField("page_mm", label="Width", initial=60.0, low=8, high=600)
     count = CountField("count", label="How many", initial=12, high=400)
-    flood = forms.ChoiceField(label="Filled", choices=FLOODED, initial="half_set", widget=forms.RadioSelect)
-    second = forms.ChoiceField(label="Filled with", required=False)
+    flood = forms.ChoiceField(label="How it is filled", choices=FLOODED, initial="half_set", widget=forms.RadioSelect)
+    second = forms.ChoiceField(label="Colour of the filling", required=False)
     depth_mm = LengthField(
-        "coat_mm", label="Filled so deep", required=False, help_text="Left out: a little under the outline."
+        "coat_mm",
+        label="Thickness of the filling",
+        required=False,
+        help_text="Leave blank to stay a little under the outline.",
     )
     main = ("width_mm", "count", "line_mm", "flood")
     more = ("second", "depth_mm", "hole_mm", "speed_mm_s")

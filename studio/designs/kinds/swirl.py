@@ -31,14 +31,14 @@ SHOWN = 480
 class SwirlForm(TwoColours):
     """What is asked about a swirl to dip into."""
 
-    bowl_mm = LengthField("slab_mm", label="Bowl, across", initial=150.0, low=50, high=400)
-    piece_mm = LengthField("core_mm", label="A piece is, across", initial=32.0, low=8, high=200)
-    dipped = forms.ChoiceField(label="Dipped", choices=DIPPED, initial="0.5", widget=forms.RadioSelect)
+    bowl_mm = LengthField("slab_mm", label="Bowl diameter", initial=150.0, low=50, high=400)
+    piece_mm = LengthField("core_mm", label="Piece diameter", initial=32.0, low=8, high=200)
+    dipped = forms.ChoiceField(label="Depth of the dip", choices=DIPPED, initial="0.5", widget=forms.RadioSelect)
     count = CountField("count", label="How many", initial=24, high=400)
-    ground = forms.ChoiceField(label="Bowl of", required=False)
-    share = NumberField("marbled_share", label="Of its surface the second colour", initial=0.1)
-    lines = CountField("blobs", label="Lines of it", initial=5, low=1, high=20)
-    turns = CountField("passes", label="Passes of the skewer", initial=3, low=0, high=12)
+    ground = forms.ChoiceField(label="Colour of the bowl", required=False)
+    share = NumberField("marbled_share", label="Second colour: share of the surface", initial=0.1)
+    lines = CountField("blobs", label="Number of lines", initial=5, low=1, high=20)
+    turns = CountField("passes", label="Number of passes", initial=3, low=0, high=12)
     after = CountField("passes", required=False, initial=0, widget=forms.HiddenInput)
     main = ("bowl_mm", "piece_mm", "dipped", "count", "share", "turns")
     more = ("ground", "lines")

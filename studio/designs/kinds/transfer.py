@@ -59,26 +59,28 @@ MOST = 400
 class TransferForm(FilmForm):
     """What is asked about a transfer sheet."""
 
-    cut = forms.ChoiceField(label="Cut into", choices=CUTS, initial="square", widget=forms.RadioSelect)
+    cut = forms.ChoiceField(label="Shape of the pieces", choices=CUTS, initial="square", widget=forms.RadioSelect)
     around = forms.ChoiceField(label="How many", choices=ROUND, initial="bent", widget=forms.RadioSelect)
-    diameter_mm = LengthField("tier_or_cup_mm", label="Dessert, across", initial=70.0)
-    dessert = forms.ChoiceField(label="The dessert is", choices=SHAPES, initial="round", widget=forms.RadioSelect)
-    other_mm = LengthField("tier_or_cup_mm", label="and the other way", required=False, help_text="Left out: as far.")
-    width_mm = LengthField("piece_side_mm", label="One is wide", initial=40.0, low=5, high=600)
-    height_mm = LengthField("piece_side_mm", label="and high or long", initial=40.0, low=5, high=600)
-    printed = forms.ChoiceField(label="Printed", choices=PRINTED, initial="2", widget=forms.RadioSelect)
-    sheet_w_mm = LengthField("slab_mm", label="A sheet is", initial=400.0, low=40)
-    sheet_h_mm = LengthField("slab_mm", label="by", initial=250.0, low=40)
+    diameter_mm = LengthField("tier_or_cup_mm", label="Dessert diameter or length", initial=70.0)
+    dessert = forms.ChoiceField(label="Shape of the dessert", choices=SHAPES, initial="round", widget=forms.RadioSelect)
+    other_mm = LengthField(
+        "tier_or_cup_mm", label="Dessert width", required=False, help_text="Leave blank for a round or square one."
+    )
+    width_mm = LengthField("piece_side_mm", label="Panel width", initial=40.0, low=5, high=600)
+    height_mm = LengthField("piece_side_mm", label="Panel height or length", initial=40.0, low=5, high=600)
+    printed = forms.ChoiceField(label="Printed panels", choices=PRINTED, initial="2", widget=forms.RadioSelect)
+    sheet_w_mm = LengthField("slab_mm", label="Sheet length", initial=400.0, low=40)
+    sheet_h_mm = LengthField("slab_mm", label="Sheet width", initial=250.0, low=40)
     direction = forms.ChoiceField(
-        label="The pattern's direction", choices=DIRECTION, initial="kept", widget=forms.RadioSelect
+        label="Direction of the pattern", choices=DIRECTION, initial="kept", widget=forms.RadioSelect
     )
     kerf_mm = LengthField("kerf_mm", label="Cutting gap", initial=1.0, high=10)
-    gap_mm = LengthField("kerf_mm", label="Between two, at least", initial=2.0, high=30)
-    cavities = CountField("cavities", label="Cavities in a frame", initial=24, high=200)
-    each_ml = VolumeField("layer_ml", label="One cavity holds", initial=6.0, high=100)
-    single = NumberField("price", label="One sheet costs", required=False)
-    pack = NumberField("price", label="A pack costs", required=False)
-    pack_of = CountField("pack", label="and holds", required=False, low=2, high=1000)
+    gap_mm = LengthField("kerf_mm", label="Smallest gap between panels", initial=2.0, high=30)
+    cavities = CountField("cavities", label="Cavities in one frame", initial=24, high=200)
+    each_ml = VolumeField("layer_ml", label="Cavity volume", initial=6.0, high=100)
+    single = NumberField("price", label="Price of one sheet", required=False)
+    pack = NumberField("price", label="Price of a pack", required=False)
+    pack_of = CountField("pack", label="Sheets in a pack", required=False, low=2, high=1000)
     main = (
         "cut",
         "around",

@@ -28,9 +28,9 @@ OFF_FILM = "Peel the film off, touching where it will not show."
 class FilmForm(DesignForm):
     """What is asked about everything made on film."""
 
-    thickness_mm = LengthField("film_mm", label="Spread so thick", initial=1.8, low=0.5, high=8)
+    thickness_mm = LengthField("film_mm", label="Thickness", initial=1.8, low=0.5, high=8)
     count = CountField("count", label="How many", initial=12, high=200)
-    where = forms.ChoiceField(label="Left to set", choices=WHERE, initial="room", widget=forms.RadioSelect)
+    where = forms.ChoiceField(label="Place to set", choices=WHERE, initial="room", widget=forms.RadioSelect)
     main: tuple[str, ...] = ("thickness_mm", "count")
     more: tuple[str, ...] = ("where",)
     pills: tuple[str, ...] = ("where",)

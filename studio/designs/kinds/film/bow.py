@@ -25,10 +25,10 @@ SPREAD_S, JOIN_S, SET_ON_S, HOLD_MIN = 15.0, 25.0, 10.0, 3.0  # assumptions
 class BowForm(FilmForm):
     """What is asked about a bow."""
 
-    strip_mm = LengthField("strip_mm", label="Strip, long", initial=200.0, low=40, high=400)
-    wide_mm = LengthField("piece_side_mm", label="and wide", initial=20.0, low=4, high=80)
+    strip_mm = LengthField("strip_mm", label="Strip length", initial=200.0, low=40, high=400)
+    wide_mm = LengthField("piece_side_mm", label="Strip width", initial=20.0, low=4, high=80)
     around = CountField("bow_loops", label="Loops in the first ring", initial=8)
-    rings = CountField("bow_rings", label="Rings", initial=3)
+    rings = CountField("bow_rings", label="Number of rings", initial=3)
     main = ("strip_mm", "wide_mm", "thickness_mm", "around", "rings", "count")
 
 

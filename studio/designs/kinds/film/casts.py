@@ -28,10 +28,10 @@ class CastForm(FilmForm):
     texture = forms.ChoiceField(
         label="Texture", choices=[(t.name, t.title) for t in TEXTURES.values()], initial="bubbles"
     )
-    width_mm = LengthField("slab_mm", label="Sheet, long", initial=240.0, low=30)
-    height_mm = LengthField("slab_mm", label="and wide", initial=160.0, low=30)
-    across = CountField("count", label="Cut across into", initial=4, high=40)
-    down = CountField("count", label="and down into", initial=3, high=40)
+    width_mm = LengthField("slab_mm", label="Sheet length", initial=240.0, low=30)
+    height_mm = LengthField("slab_mm", label="Sheet width", initial=160.0, low=30)
+    across = CountField("count", label="Pieces across", initial=4, high=40)
+    down = CountField("count", label="Pieces down", initial=3, high=40)
     main = ("width_mm", "height_mm", "thickness_mm", "count", "across", "down")
 
     def __init__(self, *args: Any, **kwargs: Any) -> None:

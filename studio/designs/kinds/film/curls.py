@@ -18,9 +18,9 @@ SPREAD_S, WIND_S = 20.0, 30.0  # hands for a rectangle, and for its two curls; a
 class CurlForm(FilmForm):
     """What is asked about curls."""
 
-    long_mm = LengthField("strip_mm", label="Rectangle, long", initial=250.0, low=40, high=600)
-    wide_mm = LengthField("piece_side_mm", label="and wide", initial=30.0, low=5, high=200)
-    glass_mm = LengthField("tier_or_cup_mm", label="Glass, inside across", initial=60.0)
+    long_mm = LengthField("strip_mm", label="Rectangle length", initial=250.0, low=40, high=600)
+    wide_mm = LengthField("piece_side_mm", label="Rectangle width", initial=30.0, low=5, high=200)
+    glass_mm = LengthField("tier_or_cup_mm", label="Inner diameter of the glass", initial=60.0)
     main = ("long_mm", "wide_mm", "glass_mm", "thickness_mm", "count")
 
 

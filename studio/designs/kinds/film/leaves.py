@@ -27,13 +27,13 @@ BRUSH_S, SPREAD_S, CUT_S = 20.0, 20.0, 20.0  # hands for one leaf; assumptions
 class LeafForm(FilmForm):
     """What is asked about leaves."""
 
-    long_mm = LengthField("piece_side_mm", label="Leaf, long", initial=70.0, low=15, high=300)
-    wide_mm = LengthField("petal_mm", label="and wide", initial=30.0)
-    roll_mm = LengthField("tier_or_cup_mm", label="Bent over, across", initial=80.0)
-    paint = forms.ChoiceField(label="Painted first", required=False)
+    long_mm = LengthField("piece_side_mm", label="Leaf length", initial=70.0, low=15, high=300)
+    wide_mm = LengthField("petal_mm", label="Leaf width", initial=30.0)
+    roll_mm = LengthField("tier_or_cup_mm", label="Diameter of the roll they bend over", initial=80.0)
+    paint = forms.ChoiceField(label="Colour painted first", required=False)
     coats = CountField("paint_coats", label="Coats of paint", initial=2, help_text="The second is metallic.")
-    film_w_mm = LengthField("slab_mm", label="Film, along the brush", initial=400.0, low=60)
-    film_h_mm = LengthField("slab_mm", label="and across", initial=250.0, low=30)
+    film_w_mm = LengthField("slab_mm", label="Film thickness along the brush", initial=400.0, low=60)
+    film_h_mm = LengthField("slab_mm", label="Film thickness across the brush", initial=250.0, low=30)
     main = ("long_mm", "wide_mm", "roll_mm", "thickness_mm", "count", "paint", "coats")
     more = ("film_w_mm", "film_h_mm", "where")
 

@@ -26,12 +26,14 @@ DIP_S, SET_ON_S, STAMEN_S = 12.0, 15.0, 2.0  # assumptions
 class PetalForm(FilmForm):
     """What is asked about a flower of petals."""
 
-    wide_mm = LengthField("petal_mm", label="Widest blade", initial=32.0, low=8)
-    sizes = CountField("petal_sizes", label="Blades, big to small", initial=3)
-    disc_mm = LengthField("core_mm", label="Built on a disc of", initial=30.0, low=8, high=120)
-    deep = forms.ChoiceField(label="Deepening inside to", required=False)
-    overlap = NumberField("petal_overlap", label="Overlap", initial=0.1, help_text="0.1: a tenth of its width.")
-    stamens = CountField("stamens", label="Stamens", initial=20)
+    wide_mm = LengthField("petal_mm", label="Blade width (widest)", initial=32.0, low=8)
+    sizes = CountField("petal_sizes", label="Number of blade sizes", initial=3)
+    disc_mm = LengthField("core_mm", label="Disc diameter", initial=30.0, low=8, high=120)
+    deep = forms.ChoiceField(label="Colour of the inner petals", required=False)
+    overlap = NumberField(
+        "petal_overlap", label="Overlap of petals", initial=0.1, help_text="0.1 is a tenth of its width."
+    )
+    stamens = CountField("stamens", label="Number of stamens", initial=20)
     main = ("wide_mm", "sizes", "disc_mm", "thickness_mm", "count", "deep")
     more = ("overlap", "stamens", "where")
 

@@ -26,12 +26,16 @@ SPREAD_S, ROLL_S, BASE_S = 25.0, 40.0, 30.0  # hands for one; assumptions
 class SleeveForm(FilmForm):
     """What is asked about a sleeve."""
 
-    closed = forms.ChoiceField(label="It is", choices=CLOSED, initial="base", widget=forms.RadioSelect)
-    diameter_mm = LengthField("tier_or_cup_mm", label="Rolled round, across", initial=60.0)
-    height_mm = LengthField("sleeve_mm", label="High", initial=70.0)
-    overlap_mm = LengthField("overlap_mm", label="Ends overlap", initial=2.0)
+    closed = forms.ChoiceField(label="Kind of sleeve", choices=CLOSED, initial="base", widget=forms.RadioSelect)
+    diameter_mm = LengthField("tier_or_cup_mm", label="Diameter", initial=60.0)
+    height_mm = LengthField("sleeve_mm", label="Height", initial=70.0)
+    overlap_mm = LengthField("overlap_mm", label="Overlap of the ends", initial=2.0)
     strip_mm = LengthField(
-        "strip_mm", label="Strip that you have, long", required=False, low=5, help_text="Left out: as long as it takes."
+        "strip_mm",
+        label="Length of your film",
+        required=False,
+        low=5,
+        help_text="Leave blank to use as much as it takes.",
     )
     main = ("closed", "diameter_mm", "height_mm", "thickness_mm", "count")
     more = ("overlap_mm", "strip_mm", "where")

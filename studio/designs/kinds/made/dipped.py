@@ -57,18 +57,23 @@ class DipForm(DesignForm):
     core = forms.ChoiceField(
         label="What is dipped", choices=[(n, CORES[n].title) for n in DIPPED], initial="round_biscuit"
     )
-    across_mm = LengthField("core_mm", label="Across", required=False, help_text="Left out: as usual.", high=300)
-    high_mm = LengthField("core_mm", label="long or high", required=False, high=300)
-    thick_mm = LengthField("core_mm", label="and thick", required=False, high=200)
-    share = forms.ChoiceField(label="Dipped", choices=SHARES, initial="0.5", widget=forms.RadioSelect)
-    way = forms.ChoiceField(label="How", choices=WAYS, initial=STRAIGHT, widget=forms.RadioSelect)
-    coats = CountField("dip_coats", label="Coats", initial=1)
+    across_mm = LengthField(
+        "core_mm", label="Width", required=False, help_text="Leave blank for the usual size.", high=300
+    )
+    high_mm = LengthField("core_mm", label="Length or height", required=False, high=300)
+    thick_mm = LengthField("core_mm", label="Thickness", required=False, high=200)
+    share = forms.ChoiceField(label="Depth of the dip", choices=SHARES, initial="0.5", widget=forms.RadioSelect)
+    way = forms.ChoiceField(label="Way of dipping", choices=WAYS, initial=STRAIGHT, widget=forms.RadioSelect)
+    coats = CountField("dip_coats", label="Number of coats", initial=1)
     count = CountField("count", label="How many", initial=24, high=1000)
     sticks = forms.ChoiceField(
-        label="Sticks", choices=[(s.name, s.title) for s in STICKS.values()], initial="none", widget=forms.RadioSelect
+        label="Kind of stick",
+        choices=[(s.name, s.title) for s in STICKS.values()],
+        initial="none",
+        widget=forms.RadioSelect,
     )
-    holes = CountField("cavities", label="Holes in the stand, or places to lay them", initial=24, high=400)
-    top = forms.BooleanField(label="Something on top while wet", required=False)
+    holes = CountField("cavities", label="Places in the stand or on the tray", initial=24, high=400)
+    top = forms.BooleanField(label="Topping put on while wet", required=False)
     main: tuple[str, ...] = ("share", "way", "coats", "count", "sticks", "holes")
     more = ("across_mm", "high_mm", "thick_mm", "top")
     pills = ("share", "way", "sticks")

@@ -36,18 +36,20 @@ CUT_S, PLACE_S = 25.0, 20.0  # hands for a panel; assumptions
 class HouseForm(DesignForm):
     """What is asked about a house or box."""
 
-    what = forms.ChoiceField(label="It is a", choices=KINDS_OF_IT, initial=HOUSE, widget=forms.RadioSelect)
-    made_of = forms.ChoiceField(label="Panels are", choices=MADE_OF, initial="coating", widget=forms.RadioSelect)
-    long_mm = LengthField("panel_mm", label="Long", initial=120.0, low=30)
-    wide_mm = LengthField("panel_mm", label="wide", initial=90.0, low=30)
-    wall_mm = LengthField("panel_mm", label="Walls high", initial=70.0, low=20)
-    pitch_deg = NumberField("pitch_deg", label="Pitch of the roof, degrees", initial=45.0)
-    thick_mm = LengthField("film_mm", label="Panels thick", initial=5.0, low=1.5)
-    overhang_mm = LengthField("kerf_mm", label="Roof and base stand out", initial=8.0, high=30)
-    bead_mm = LengthField("bead_mm", label="Bead of glue", initial=5.0, low=2, high=12)
-    inside = WordsField(label="Must be inside, with commas", max_length=120, required=False)
-    sweet_mm = LengthField("core_mm", label="Sweets along the ridge, across", required=False, low=4, high=60)
-    sweets = WordsField(label="their colours, in turn", max_length=80, required=False, initial="red, white")
+    what = forms.ChoiceField(label="Kind of building", choices=KINDS_OF_IT, initial=HOUSE, widget=forms.RadioSelect)
+    made_of = forms.ChoiceField(
+        label="Material of the panels", choices=MADE_OF, initial="coating", widget=forms.RadioSelect
+    )
+    long_mm = LengthField("panel_mm", label="Length", initial=120.0, low=30)
+    wide_mm = LengthField("panel_mm", label="Width", initial=90.0, low=30)
+    wall_mm = LengthField("panel_mm", label="Wall height", initial=70.0, low=20)
+    pitch_deg = NumberField("pitch_deg", label="Roof pitch (degrees)", initial=45.0)
+    thick_mm = LengthField("film_mm", label="Panel thickness", initial=5.0, low=1.5)
+    overhang_mm = LengthField("kerf_mm", label="Overhang of roof and base", initial=8.0, high=30)
+    bead_mm = LengthField("bead_mm", label="Width of the glue bead", initial=5.0, low=2, high=12)
+    inside = WordsField(label="Things to hide inside (separated by commas)", max_length=120, required=False)
+    sweet_mm = LengthField("core_mm", label="Diameter of the sweets on the ridge", required=False, low=4, high=60)
+    sweets = WordsField(label="Colours of the sweets, in turn", max_length=80, required=False, initial="red, white")
     count = CountField("count", label="How many", initial=1, high=40)
     main = ("what", "made_of", "long_mm", "wide_mm", "wall_mm", "pitch_deg", "thick_mm", "count", "inside")
     more = ("overhang_mm", "bead_mm", "sweet_mm", "sweets")

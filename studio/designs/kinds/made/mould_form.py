@@ -28,28 +28,36 @@ class MouldForm(DesignForm):
     """What is asked about a mould."""
 
     preset = forms.ChoiceField(label="Mould", choices=[(p.name, p.title) for p in PRESETS.values()], initial="praline")
-    way = forms.ChoiceField(label="Filled", choices=WAYS, initial="filled", widget=forms.RadioSelect)
-    made_of = forms.ChoiceField(label="The mould is", choices=MADE_OF, initial="plastic", widget=forms.RadioSelect)
-    count = CountField("count", label="Pieces wanted", initial=24, high=1000)
+    way = forms.ChoiceField(label="How it is filled", choices=WAYS, initial="filled", widget=forms.RadioSelect)
+    made_of = forms.ChoiceField(
+        label="Material of the mould", choices=MADE_OF, initial="plastic", widget=forms.RadioSelect
+    )
+    count = CountField("count", label="Number of pieces", initial=24, high=1000)
     cavities = CountField(
-        "cavities", label="Cavities in a mould", required=False, high=200, help_text="Left out: as usual."
+        "cavities",
+        label="Cavities in one mould",
+        required=False,
+        high=200,
+        help_text="Leave blank to use the mould in the picture.",
     )
-    moulds = CountField("cavities", label="Moulds you have", initial=1, high=40)
+    moulds = CountField("cavities", label="Number of moulds", initial=1, high=40)
     each_ml = VolumeField(
-        "layer_ml", label="One cavity holds", required=False, help_text="Leave blank to use the mould in the picture."
+        "layer_ml", label="Cavity volume", required=False, help_text="Leave blank to use the mould in the picture."
     )
-    water_g = MassField("mass_g", label="or water that fills the mould", required=False, low=1)
-    wall_mm = LengthField("film_mm", label="Wall", initial=1.7, low=0.5, high=8)
-    lid_mm = LengthField("film_mm", label="Lid, or cap", initial=2.0, low=0.5, high=8)
-    base_mm = LengthField("film_mm", label="Base of layers", initial=3.0, low=0.5, high=9)
-    filling_ml = VolumeField("layer_ml", label="Filling in one", required=False, help_text="Leave blank to fill it.")
-    insert_mm = LengthField("core_mm", label="What goes inside is, across", initial=10.0, high=200)
-    insert_high_mm = LengthField("core_mm", label="and high", initial=8.0, high=200)
-    detail = NumberField("marbled_share", label="Of it the details", initial=0.05, low=0.01, high=0.5)
-    sticks = forms.BooleanField(label="On sticks", required=False)
-    smash = forms.BooleanField(label="To be broken at the table", required=False)
-    where = forms.ChoiceField(label="Left to set", choices=WHERE, initial="fridge", widget=forms.RadioSelect)
-    places = CountField("cavities", label="Moulds that go in there at once", required=False, high=40)
+    water_g = MassField("mass_g", label="Water that fills the whole mould", required=False, low=1)
+    wall_mm = LengthField("film_mm", label="Wall thickness", initial=1.7, low=0.5, high=8)
+    lid_mm = LengthField("film_mm", label="Lid or cap thickness", initial=2.0, low=0.5, high=8)
+    base_mm = LengthField("film_mm", label="Thickness of the base", initial=3.0, low=0.5, high=9)
+    filling_ml = VolumeField(
+        "layer_ml", label="Filling in each piece", required=False, help_text="Leave blank to fill it."
+    )
+    insert_mm = LengthField("core_mm", label="Insert width", initial=10.0, high=200)
+    insert_high_mm = LengthField("core_mm", label="Insert height", initial=8.0, high=200)
+    detail = NumberField("marbled_share", label="Share of the details", initial=0.05, low=0.01, high=0.5)
+    sticks = forms.BooleanField(label="Set on sticks", required=False)
+    smash = forms.BooleanField(label="Made to be broken at the table", required=False)
+    where = forms.ChoiceField(label="Place to set", choices=WHERE, initial="fridge", widget=forms.RadioSelect)
+    places = CountField("cavities", label="Moulds that fit there at once", required=False, high=40)
     main = ("way", "count", "cavities", "moulds", "each_ml", "wall_mm")
     more = (
         "water_g",

@@ -59,14 +59,14 @@ SPRAY_MM = 0.04
 class PaintForm(DesignForm):
     """What is asked about painted pieces."""
 
-    ground = forms.ChoiceField(label="Painted on", required=False)
-    way = forms.ChoiceField(label="It is painted", choices=WAYS, initial="front", widget=forms.RadioSelect)
-    across_mm = LengthField("core_mm", label="A piece is, across", initial=60.0, low=8, high=300)
+    ground = forms.ChoiceField(label="Colour painted on", required=False)
+    way = forms.ChoiceField(label="Painted side", choices=WAYS, initial="front", widget=forms.RadioSelect)
+    across_mm = LengthField("core_mm", label="Piece diameter", initial=60.0, low=8, high=300)
     count = CountField("count", label="How many", initial=8, high=1000)
-    parts = CountField("paint_parts", label="Shaded, pale to deep, over", initial=1, help_text="1: all alike.")
-    dries_min = NumberField("paint_dry_min", label="Between coats, min", initial=DRY_MIN)
+    parts = CountField("paint_parts", label="Pieces in a shaded row", initial=1, help_text="1 paints them all alike.")
+    dries_min = NumberField("paint_dry_min", label="Minutes between coats", initial=DRY_MIN)
     white_share = ShareField(
-        "reflectance", label="White colour, of 100 parts of paint", low=0, high=0.3, initial=0.05, required=False
+        "reflectance", label="White in 100 parts of paint", low=0, high=0.3, initial=0.05, required=False
     )
     dust = forms.ChoiceField(label="Dust or leaf", required=False)
     main = ("ground", "way", "across_mm", "count")
@@ -109,12 +109,14 @@ class PaintForm(DesignForm):
 
 
 for _i in range(ROWS):
-    PaintForm.base_fields[f"paint{_i}"] = forms.ChoiceField(label="Paint", required=False)
-    PaintForm.base_fields[f"tool{_i}"] = forms.ChoiceField(label="how", choices=TOOLS, initial="brush", required=False)
-    PaintForm.base_fields[f"where{_i}"] = forms.ChoiceField(
-        label="where", choices=PLACES, initial=("all", "edge", "spots", "middle")[_i], required=False
+    PaintForm.base_fields[f"paint{_i}"] = forms.ChoiceField(label="Paint colour", required=False)
+    PaintForm.base_fields[f"tool{_i}"] = forms.ChoiceField(
+        label="Way of painting", choices=TOOLS, initial="brush", required=False
     )
-    PaintForm.base_fields[f"coats{_i}"] = CountField("paint_coats_most", label="coats", required=False, low=0)
+    PaintForm.base_fields[f"where{_i}"] = forms.ChoiceField(
+        label="Painted area", choices=PLACES, initial=("all", "edge", "spots", "middle")[_i], required=False
+    )
+    PaintForm.base_fields[f"coats{_i}"] = CountField("paint_coats_most", label="Number of coats", required=False, low=0)
     PaintForm.base_fields[f"coats{_i}"].widget.attrs["placeholder"] = "coats"
 
 
