@@ -8,7 +8,7 @@ from coating.colour.mixing import Part
 from coating.plan.colouring import Colouring
 from coating.simulate.bowl import BowlState
 from studio.common.templatetags.kitchen import colour_word, mass, measured, percent
-from studio.common.templatetags.words import parts_listed
+from studio.common.templatetags.words import every_part_listed
 from studio.common.words import close_says, listed, lower, many, stress
 
 
@@ -20,16 +20,15 @@ def step_says(plan: Colouring, name: str) -> str:
         case "there":
             return f"It is {stress('there')}: nobody can tell it from {lower(name)}."
         case "drops":
-            return (
-                f"Stir in {parts_listed(plan.steps[0].parts)}, until no streak is left. Then it should look like this."
-            )
+            parts = plan.steps[0].parts
+            return f"Stir in {every_part_listed(parts)}, until no streak is left. Then it should look like this."
     parts = plan.correction.recipe.parts if plan.correction else ()
     if not plan.correction or not parts:
         keep = f"{stress('Keep it')} for a darker colour and begin again"
         return f"Nothing you can add brings it closer to {lower(name)}. {keep}."
     if plan.correction.reachable:
-        return f"It can come back: stir in {parts_listed(parts)}."
-    return f"It comes closer, but not all the way: stir in {parts_listed(parts)}."
+        return f"It can come back: stir in {every_part_listed(parts)}."
+    return f"It comes closer, but not all the way: stir in {every_part_listed(parts)}."
 
 
 def progress_says(plan: Colouring, now: BowlState, *, more_ahead: int) -> list[str]:

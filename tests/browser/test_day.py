@@ -37,7 +37,7 @@ class Planning(BrowserTest):
         self.assertIn("Looking for a shorter day", self.find(".day-state").text)  # it was asked for with the kitchen
         self.assertEqual(self.find("#id_begin").get_attribute("value"), "09:00")
         self.type("#id_begin", "13:00")
-        self.until(lambda: "Begin at 13:00" in self.role("answer").text)
+        self.until(lambda: "Start at 13:00" in self.role("answer").text)
         self.assertNotEqual(answer, self.role("answer").text)
         self.press("Plan my day")
         self.assertIn("Looking for a shorter day", self.find(".day-state").text)

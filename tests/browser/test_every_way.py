@@ -175,7 +175,7 @@ class EveryWay(BrowserTest):
         ):
             self.tap(f"[name={pick}")
         self.until(lambda: "oz" in self.find("[data-live-part=answer]").text)
-        self.until(lambda: "warm water" in self.find("[data-live-part=follows]").text)
+        self.until(lambda: "finger of water" in self.find("[data-live-part=follows]").text)
         self.assertNotIn("°C", self.find("[data-live-part=answer]").text)
         self.press("Save")
         self.visit("/")

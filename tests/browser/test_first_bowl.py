@@ -140,7 +140,7 @@ class Rooms(BrowserTest):
         self.press("Half-dipped biscuits")
         self.type("#id_name", "Ring plaques")
         self.type("#id_count", "40")
-        self.until(lambda: "40 and 2 spare" in self.role("answer").text)
+        self.until(lambda: "40 and 2 extra" in self.role("answer").text)
         self.tap(".stack-list li:first-child label[title='Plum'] input")
         self.until(lambda: "plum" in self.find(".layer-line").text)
         self.press("Add it to the job")

@@ -50,7 +50,7 @@ class Days(TestCase):
         base = {**untouched(page.context["form"]), "on": f"{tomorrow:%Y-%m-%d}"}
         self.assertEqual(base["begin"], "09:00:00")
         told = live(self.client, f"/day/{piece.job_id}/live/", {**base, "begin": "14:30", "ready": "18:00"}).json()
-        self.assertIn("Begin at <em>14:30</em>", told["parts"]["answer"])
+        self.assertIn("Start at <em>14:30</em>", told["parts"]["answer"])
         self.assertIn("for what goes wrong", told["parts"]["answer"])
         late = live(self.client, f"/day/{piece.job_id}/live/", {**base, "ready": "9:05"}).json()
         self.assertIn("too late", late["parts"]["answer"])

@@ -121,7 +121,7 @@ class Pieces(TestCase):
         self.client.post(f"/pieces/jobs/{job.pk}/build/", CAKE)
         piece = Piece.objects.get(core="cake_tier")
         page = self.client.get(f"/pieces/jobs/{job.pk}/")
-        self.assertContains(page, "16 drips of about 40 mm")
+        self.assertContains(page, "16 drips, about 40 mm long")
         self.client.post(f"/pieces/{piece.pk}/build/", {**CAKE, "version": "1", "0-length_mm": "30 mm"})
         layer = piece.layers.get()
         self.assertEqual((layer.technique, layer.parameters["length_mm"]), ("cake_drip", 30))

@@ -28,9 +28,13 @@ def stressed(sentence: str) -> SafeString:
 @register.filter
 def parts_listed(parts: Iterable[Part]) -> str:
     """What is stirred in, without the coating it goes into: "*4 drops* blue and *2 drops* red"."""
-    return listed(
-        [f"{stress(measured(p))} {colour_word(p.ingredient.title)}" for p in parts if not p.ingredient.is_base]
-    )
+    return every_part_listed(p for p in parts if not p.ingredient.is_base)
+
+
+@register.filter
+def every_part_listed(parts: Iterable[Part]) -> str:
+    """What goes in, coating too: "*20 g* bright white coating and *2 drops* red"."""
+    return listed([f"{stress(measured(p))} {colour_word(p.ingredient.title)}" for p in parts])
 
 
 @register.filter(name="listed")
