@@ -128,7 +128,7 @@ class Planning(BrowserTest):
         last = max(self.all("[data-lane-step]"), key=lambda bar: int(bar.get_attribute("data-lane-start")))
         name = last.get_attribute("data-lane-step")
         last.send_keys(Keys.ARROW_RIGHT * 3)  # washing up, while what was made sets
-        self.until(lambda: "that costs nothing" in self.find("[data-lane-moved]").text)
+        self.until(lambda: "it costs nothing" in self.find("[data-lane-moved]").text)
         self.click(self.find("[data-lane-back]"))
         self.until(lambda: self.role("answer").text == end)
         self.until(lambda: self.find("[data-lane-moved]").text == "")

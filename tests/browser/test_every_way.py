@@ -64,7 +64,7 @@ class Keyboard(BrowserTest):
         self.tab_to("#id_count").send_keys(Keys.BACKSPACE * 3, "8")
         self.tab_to("[name=depth]:checked").send_keys(Keys.ARROW_RIGHT)
         self.tab_to("[name=colour]:checked").send_keys(Keys.ARROW_RIGHT)
-        self.until(lambda: "dip 8 biscuits" in self.role("answer").text and "sea glass" in self.role("answer").text)
+        self.until(lambda: "Dip 8 biscuits" in self.role("answer").text and "sea glass" in self.role("answer").text)
         self.assertIn("depth=all", self.browser.current_url)
         self.browser.execute_script("document.activeElement.blur()")
         self.enter("[form=card]")

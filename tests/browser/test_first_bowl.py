@@ -80,7 +80,7 @@ class FirstBowl(BrowserTest):
             self.click(self.find("[aria-label='More Red oil colour']"))
         self.until_changes("[data-role=answer]", answer)
         self.until(lambda: len(self.all("[data-role=swatches] rect")) == 3)
-        self.assertIn("off by", self.role("swatches").text)
+        self.assertIn("another colour", self.role("swatches").text)
         self.type("#id_number", "60")
         self.until_changes("[data-role=ribbon]", ribbon)
         self.until(lambda: len(self.all("[data-role=ribbon] [data-pin]")) == 2)
