@@ -49,7 +49,7 @@ def _date(label: str, **more: Any) -> forms.DateField:
 class DayForm(forms.Form):
     """`main` is shown first, the rest under "more"."""
 
-    begin = _time("Begin at", initial=time(9, 0), wrong="A time like 9:00.")
+    begin = _time("Start at", initial=time(9, 0), wrong="A time like 9:00.")
     ready = _time("Ready by", required=False, wrong="A time like 17:30.")
     hands = CountField("helpers", label="Helpers, you included", initial=1)
     fridge = CountField("places", label="Shelf space in the fridge", initial=4, low=0, high=40)

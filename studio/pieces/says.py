@@ -47,14 +47,14 @@ def counted_says(name: str, own: int, count: int, spares: int, on: Sequence[str]
     """How many are made of what goes on others, and why.
 
     >>> counted_says("Fins", 0, 26, 3, ["Rockets"])
-    '26 for rockets, 3 spare'
+    '26 for rockets, 3 extra'
     >>> counted_says("Fins", 4, 30, 3, ["Rockets", "Boats"]), counted_says("Fins", 0, 0, 0, [])
-    ('26 for rockets and boats, 4 besides, 3 spare', 'They go on nothing now: say how many you want.')
+    ('26 for rockets and boats, 4 besides, 3 extra', 'They go on nothing now: say how many you want.')
     """
     if not on:
-        return "They go on nothing now: say how many you want." if not count else f"{spares} spare"
+        return "They go on nothing now: say how many you want." if not count else f"{spares} extra" if spares else ""
     besides = f", {own} besides" if own else ""
-    return f"{count - own} for {listed([lower(title) for title in on])}{besides}, {spares} spare"
+    return f"{count - own} for {listed([lower(title) for title in on])}{besides}{f', {spares} extra' if spares else ''}"
 
 
 def shopping_says(short: Sequence[str], unknown: int, wanted: int) -> str:

@@ -97,7 +97,7 @@ class PutOn(PartsTest):
         self.assertEqual(counts_of(self.whole(self.job))[self.moons.pk], (24, 4))
         shown = self.client.get(f"/pieces/jobs/{self.job.pk}/")
         self.assertContains(shown, "Moons: counted by what they go on from now on.")
-        self.assertContains(shown, "24 for comet biscuits, 4 spare")
+        self.assertContains(shown, "24 for comet biscuits, 4 extra")
         self.assertContains(shown, "2 on each, left and right, glued")
         part = self.client.get(f"/pieces/{self.moons.pk}/build/")
         self.assertContains(part, "2 on each, left and right, glued")
