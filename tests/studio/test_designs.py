@@ -232,7 +232,7 @@ class Designing(TestCase):
         """Two equal layers: a quarter of the cavities come out plain (see the core's check value)."""
         base = {**self.begin("bottle"), "cavities": "12", "each_ml": "10", **{f"ml{i}": "" for i in range(8)}}
         even = live(self.client, "/studio/live/bottle/", {**base, "ml0": "60", "ml1": "60"}).json()["parts"]
-        self.assertIn("<em>3</em> come out nearly plain", even["answer"])
+        self.assertIn("<em>3</em> nearly plain pieces", even["answer"])
         self.assertEqual(even["picture"].count("<li>"), 12)
         short = live(self.client, "/studio/live/bottle/", {**base, "ml0": "30", "ml1": "30"}).json()["parts"]
         self.assertIn("60 ml are short", short["numbers"])

@@ -204,7 +204,7 @@ class Film(Designing):
         told = live(self.client, "/studio/live/bottle/", spoons).json()["parts"]
         shares = dispensed([BottleLayer("a", 60), BottleLayer("b", 60)], 12)
         plain = sum(max(cavity.values()) > 0.97 for cavity in shares)
-        self.assertIn(f"<em>{plain}</em> come out nearly plain", told["answer"])
+        self.assertIn(f"<em>{plain}</em> nearly plain pieces", told["answer"])
         self.assertIn("120 ml", told["numbers"])
         turns = live(self.client, "/studio/live/bottle/", {**spoons, "a_mould": "4"}).json()["parts"]
         self.assertIn("Squeeze 4 in small circles", turns["time"])

@@ -86,7 +86,7 @@ class QuickCard(TestCase):
         self.assertIn("Temper", said["parts"]["steps"])
         bark = {**TAPS, "what": "bark", "count": "1", "colour": "plain"}
         page = client.get("/", bark)
-        self.assertContains(page, "spread one slab of bark")
+        self.assertContains(page, "Spread one slab of bark")
         client.post("/quick/keep/", bark)
         self.assertEqual(Job.objects.filter(kitchen=kitchen).last().pieces.get().layers.get().technique, "spread")
 
