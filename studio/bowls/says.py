@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 
-from coating.colour.ciede2000 import CLOSE, MATCH, VISIBLE
+from coating.colour.ciede2000 import CLOSE, VISIBLE
 from coating.colour.reach import TooLittle
 from coating.flow.thinning import Thinning
 from coating.plan.standing import Standing
 from studio.common.templatetags.kitchen import colour_word, falls, in_inches, mass, money, percent, unit_word
-from studio.common.words import listed, lower, many, stress
+from studio.common.words import close_says, listed, lower, many, stress
 from studio.pieces.spoken import Spoken
 
 NAMED = 3  # pieces that a title names
@@ -41,11 +41,10 @@ def comes_says(de00: float, name: str, *, adding: bool) -> str:
     ('still differs *visibly* from dusk blue and ', 'stays *another colour* than dusk blue and ')
     """
     if de00 <= CLOSE:
-        word = "a match" if de00 <= MATCH else "a close match"
-        return f"{'comes to' if adding else 'is'} {stress(word)} for {lower(name)} and "
+        return f"{'comes to' if adding else 'is'} {stress(close_says(de00))} for {lower(name)} and "
     if de00 <= VISIBLE:
         return f"still differs {stress('visibly')} from {lower(name)} and "
-    return f"stays {stress('another colour')} than {lower(name)} and "
+    return f"stays {stress(close_says(de00))} than {lower(name)} and "
 
 
 def bowls_says(in_use: int, waiting: int, first: str) -> str:

@@ -20,6 +20,7 @@ from studio.bowls.models import Bowl
 from studio.common.measures import read_in
 from studio.common.templatetags import kitchen as words
 from studio.common.templatetags import pictures
+from studio.common.templatetags.words import stressed
 from studio.cupboard.actions import STARTER, change_ingredient
 from studio.cupboard.adapters import bag_g, core_ingredient, curve_from, curve_json
 from studio.cupboard.models import Ingredient
@@ -153,6 +154,21 @@ class BandAndHistory(TestCase):
 
 # What only an engineer would say, or what a template says when it has nothing to say.
 FOREIGN = r"\b(None|nan|inf|null|True|False|default|provenance|seq|ΔE|payload|kerf|run-out|e-\d\d)\b|\{\{|&lt;|  %"
+
+
+class Voice(SimpleTestCase):
+    def test_what_would_be_read_twice_is_found(self) -> None:
+        form = '<form><label for="a">Tier diameter</label><input id="a"></form>'
+        good = f'<h1 class="answer">Melt <em>280 g</em>.</h1>{form}'
+        self.assertEqual(faults(good), [])
+        for label in ("and wide", "It ran", "L", "From"):
+            self.assertTrue(faults(good.replace("Tier diameter", label)), label)
+        self.assertTrue(faults(good.replace("</form>", "<label>Tier diameter</label></form>")))
+        self.assertTrue(faults(good.replace("280 g", "280 g, " + "then wait " * 13)))
+        self.assertTrue(faults(good.replace("280 g", "280 g, off by 2.5")))
+
+    def test_what_is_stressed_is_escaped(self) -> None:
+        self.assertEqual(stressed("Melt *280 g* of <b>, 2 * 3"), "Melt <em>280 g</em> of &lt;b&gt;, 2 * 3")
 
 
 class EveryPage(TestCase):

@@ -29,6 +29,7 @@ from coating.quantities import (
 )
 from coating.units import DAB_G
 from studio.common.measures import current
+from studio.common.words import lower
 
 register = template.Library()
 
@@ -300,7 +301,7 @@ def also(part: Part, bag_g: float | None = None) -> str:
 @register.filter
 def lower_first(text: str) -> str:
     """A name inside a sentence."""
-    return text[:1].lower() + text[1:]
+    return lower(text)
 
 
 @register.filter

@@ -6,8 +6,8 @@ import re
 from collections.abc import Iterable
 
 from django import template
-from django.utils.html import escape
-from django.utils.safestring import SafeString, mark_safe
+from django.utils.html import format_html, format_html_join
+from django.utils.safestring import SafeString
 
 from coating.colour.mixing import Part
 from studio.common.melting_says import way_says
@@ -22,7 +22,8 @@ _STRESSED = re.compile(r"(?<![\w*])\*(?=\S)([^*]+?)(?<=\S)\*(?![\w*])")
 @register.filter
 def stressed(sentence: str) -> SafeString:
     """Markup of a sentence: *these words* are to be seen first."""
-    return mark_safe(_STRESSED.sub(r"<em>\1</em>", escape(sentence)))
+    parts = _STRESSED.split(sentence)  # every other one is stressed
+    return format_html_join("", "{}", ((format_html("<em>{}</em>", p) if i % 2 else p,) for i, p in enumerate(parts)))
 
 
 @register.filter
@@ -44,8 +45,3 @@ def listed_words(words: Iterable[str]) -> str:
 
 
 register.filter(way_says)
-
-
-def plainly(sentence: str) -> str:
-    """A sentence without its marks."""
-    return _STRESSED.sub(r"\1", sentence)

@@ -276,6 +276,7 @@ class MarblingKind(DesignKind):
             "ground_g": whole_g - second_g,
             "second_g": second_g,
             "passes_told": len(passes),
+            "all_passes": len(passes),
             "stop_says": _stop_says(found.word, len(passes)),
             "passes_shown": shown,
             "flows": self._flows(place),
