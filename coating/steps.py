@@ -68,6 +68,6 @@ def steps_json(steps: Sequence[Step]) -> list[dict[str, Any]]:
     return [asdict(step) for step in steps]
 
 
-def steps_from(told: Sequence[dict[str, Any]]) -> list[Step]:
+def steps_from(rows: Sequence[dict[str, Any]]) -> list[Step]:
     """The same back."""
-    return [Step(**one) for one in told]
+    return [Step(**one) for one in rows]

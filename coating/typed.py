@@ -157,7 +157,7 @@ def _terms(text: str, say: str) -> list[tuple[float, str]]:
     """Numbers with their unit words, in order. Raises Unreadable."""
     if len(text) > LONGEST:
         raise Unreadable(say)
-    plain, found, place = _plain(text), [], 0
+    plain, terms, place = _plain(text), [], 0
     while place < len(plain):
         term = _TERM.match(plain, place)
         if not term:
@@ -165,11 +165,11 @@ def _terms(text: str, say: str) -> list[tuple[float, str]]:
         value = _number(term[1])
         if not math.isfinite(value):
             raise Unreadable(say)
-        found.append((value, (term[2] or "").rstrip(".")))
+        terms.append((value, (term[2] or "").rstrip(".")))
         place = term.end()
-    if not found or (len(found) > 1 and not all(unit for _, unit in found)):
+    if not terms or (len(terms) > 1 and not all(unit for _, unit in terms)):
         raise Unreadable(say)
-    return found
+    return terms
 
 
 def _unit(word: str, *tables: dict[str, str]) -> str | None:

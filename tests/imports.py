@@ -17,7 +17,7 @@ def modules(root: Path, package: str) -> dict[str, Path]:
 
 def imports(known: dict[str, Path]) -> dict[str, set[str]]:
     """What each module imports of the others, within functions too."""
-    found: dict[str, set[str]] = defaultdict(set)
+    result: dict[str, set[str]] = defaultdict(set)
     for name, path in known.items():
         for node in _running(ast.parse(path.read_text())):
             if isinstance(node, ast.ImportFrom) and node.module:
@@ -25,8 +25,8 @@ def imports(known: dict[str, Path]) -> dict[str, set[str]]:
                     full = f"{node.module}.{alias.name}"
                     to = full if full in known else node.module
                     if to in known and to != name:
-                        found[name].add(to)
-    return found
+                        result[name].add(to)
+    return result
 
 
 def _running(tree: ast.AST) -> Iterator[ast.AST]:
@@ -37,15 +37,15 @@ def _running(tree: ast.AST) -> Iterator[ast.AST]:
         yield from _running(node)
 
 
-def mutual(found: dict[str, set[str]]) -> set[tuple[str, str]]:
+def mutual(edges: dict[str, set[str]]) -> set[tuple[str, str]]:
     """Pairs of modules that import each other."""
-    return {(a, b) for a in found for b in found[a] if a < b and a in found.get(b, ())}
+    return {(a, b) for a in edges for b in edges[a] if a < b and a in edges.get(b, ())}
 
 
-def folders(found: dict[str, set[str]]) -> dict[str, set[str]]:
+def folders(edges: dict[str, set[str]]) -> dict[str, set[str]]:
     """Which folder imports from which other."""
     between: dict[str, set[str]] = defaultdict(set)
-    for name, others in found.items():
+    for name, others in edges.items():
         mine = ".".join(name.split(".")[:2])
         between[mine] |= {".".join(o.split(".")[:2]) for o in others} - {mine}
     return between

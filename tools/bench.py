@@ -90,8 +90,8 @@ def measure_pages(report: Report, port: int) -> None:
     page = maker.ask("GET", bowl)[1]
     fields = dict(re.findall(r'name="(seq|key|add-\d+|temperature_c|number)" value="([^"]*)"', page))
     drops: list[str] = re.findall(r'name="(add-\d+)"', page)
-    found = re.search(r'href="(/pieces/jobs/\d+/)"', maker.ask("GET", "/pieces/")[1])
-    job = found.group(1) if found else "/pieces/"
+    match = re.search(r'href="(/pieces/jobs/\d+/)"', maker.ask("GET", "/pieces/")[1])
+    job = match.group(1) if match else "/pieces/"
 
     def live(i: int) -> None:
         amounts = {**fields, drops[i % len(drops)]: str(1 + i % 9), "temperature_c": str(30 + i % 12)}
@@ -152,15 +152,15 @@ def measure_day_pages(report: Report, port: int) -> None:
     day = maker.ask("GET", "/day/")[2]
     page = maker.ask("GET", day)[1]
     step, start = re.findall(r'data-lane-step="([^"]+)" data-lane-start="(\d+)"', page)[3]
-    asked = {"begin": "09:00", "hands": "1", "fridge": "4", "freezer": "2"}
+    query = {"begin": "09:00", "hands": "1", "fridge": "4", "freezer": "2"}
 
     def live(i: int) -> None:
-        fields = {**asked, "hands": str(1 + i % 3), "fridge": str(i % 5), "on": "2099-01-05"}
+        fields = {**query, "hands": str(1 + i % 3), "fridge": str(i % 5), "on": "2099-01-05"}
         body = json.dumps({"request": i, "fields": fields})
         _good(maker.ask("POST", f"{day}live/", body, "application/json")[0])
 
     def move(i: int) -> None:
-        sent = urlencode({**asked, "step": step, "to_s": int(start) + 60 * (i % 20)})
+        sent = urlencode({**query, "step": step, "to_s": int(start) + 60 * (i % 20)})
         _good(maker.ask("POST", f"{day}move/", sent, "application/x-www-form-urlencoded")[0])
 
     def look(address: str) -> Callable[[int], None]:
@@ -183,8 +183,8 @@ def measure_colour_pages(report: Report, port: int) -> None:
 
     def recipes(i: int) -> None:
         lab = f"{60 + i % 30},{-12 + i % 25},{20 - i % 38}"
-        told = {"lab": lab, "white": "coating", "melt_g": "200 g", "colourants": "3", "way": "best", "called": "it"}
-        body = json.dumps({"request": i, "fields": told})
+        query = {"lab": lab, "white": "coating", "melt_g": "200 g", "colourants": "3", "way": "best", "called": "it"}
+        body = json.dumps({"request": i, "fields": query})
         _good(maker.ask("POST", "/colours/live/", body, "application/json")[0])
 
     def correction(i: int) -> None:
@@ -300,8 +300,8 @@ def measure_core(report: Report) -> None:
     from coating.flow.trade_number import flow_from_number
     from coating.heat.setting import setting_time
 
-    asked = [(n, wall) for n in (15, 20, 27, 37) for wall in ("chilled", "room") for _ in range(5)]
-    drips = [took(partial(drip_length, n, volume_ml=0.5, temperature_c=38, wall=w)) for n, w in asked]
+    walls = [(n, wall) for n in (15, 20, 27, 37) for wall in ("chilled", "room") for _ in range(5)]
+    drips = [took(partial(drip_length, n, volume_ml=0.5, temperature_c=38, wall=w)) for n, w in walls]
     report.time("drip_median", median(drips), CORE_MS)
     drains = timed(20, lambda i: drain_time_s(flow_from_number(20 + i), hole_mm=4))
     report.time("drain_median", median(drains), CORE_MS)
@@ -320,9 +320,9 @@ PARTS = ("pages", "colours", "designs", "pieces", "crowd", "core", "day")
 
 def main() -> int:
     """All of it, or the parts that are named."""
-    asked = argparse.ArgumentParser(prog="./bench", description="Speed figures; all of them unless some are named.")
-    asked.add_argument("parts", nargs="*", choices=[*PARTS, []])
-    parts = asked.parse_args().parts or list(PARTS)
+    options = argparse.ArgumentParser(prog="./bench", description="Speed figures; all of them unless some are named.")
+    options.add_argument("parts", nargs="*", choices=[*PARTS, []])
+    parts = options.parse_args().parts or list(PARTS)
     report = Report()
     folder = RUNTIME / "bench"
     shutil.rmtree(folder, ignore_errors=True)

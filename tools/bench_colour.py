@@ -53,10 +53,10 @@ def _evolved(target: tuple[float, float, float], seed: int) -> float:
         return np.where(np.isfinite(values), values, 1e3)
 
     limits = [(0, len(BASES)), (0, len(BASES)), (0, 1), *[(0, len(COLOURS)), (0, 1)] * 4]
-    found = differential_evolution(
+    optimum = differential_evolution(
         cost, limits, popsize=15, maxiter=300, vectorized=True, updating="deferred", polish=False, tol=0, rng=seed
     )
-    return float(found.fun)
+    return float(optimum.fun)
 
 
 def measure_colour(report: Report) -> None:
@@ -74,14 +74,14 @@ def measure_colour(report: Report) -> None:
         *(_took(partial(find_recipes, t, BASES, COLOURS, BASE_G, (PLAIN,), (), mixed)) for t in targets),
         strict=True,
     )
-    found = [match[0] for match in matches]
+    best = [match[0] for match in matches]
     report.time("recipe_median", median(taken), SEARCH_MS)
-    report.line("recipe_de00_median", statistics.median(r.de00 for r in found), "dE00", 0.10)
-    report.line("recipe_de00_worst", max(r.de00 for r in found), "dE00", 0.80)
+    report.line("recipe_de00_median", statistics.median(r.de00 for r in best), "dE00", 0.10)
+    report.line("recipe_de00_worst", max(r.de00 for r in best), "dE00", 0.80)
 
     evolving, theirs = zip(*(_took(partial(_evolved, targets[i], i)) for i in range(COMPARED)), strict=True)
     ours = []
-    for target, recipe in zip(targets[:COMPARED], found, strict=False):
+    for target, recipe in zip(targets[:COMPARED], best, strict=False):
         space = Space(target, BASES, COLOURS, bounds=mixed, total_g=BASE_G)
         names = {p.ingredient.name: p.mass_g for p in recipe.parts}
         grams = np.array([[names.get(i.name, 0.0) for i in space.ingredients]])

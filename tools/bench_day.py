@@ -22,8 +22,8 @@ def measure_days(report: Report) -> None:
     for name, seconds, target_min in DAYS:
         day = read_day(json.loads((FOLDER / f"{name}.json").read_text()))
         report.time(f"order_at_once_{name}", took(Greedy(day).run, None), AT_ONCE_MS)
-        found = solve(day, time_limit_s=seconds)
-        assert not broken(day, found.starts_s, found.melts), name
-        report.line(f"day_{name}_in_{seconds:.0f}_s", found.makespan_s / 60, "min", target_min)
+        plan = solve(day, time_limit_s=seconds)
+        assert not broken(day, plan.starts_s, plan.melts), name
+        report.line(f"day_{name}_in_{seconds:.0f}_s", plan.makespan_s / 60, "min", target_min)
         alone = one_by_one_s(day) / 60
-        print(f"day_{name}_one_by_one {alone:.4g} min - -  bound {found.bound_s / 60:.4g} min")
+        print(f"day_{name}_one_by_one {alone:.4g} min - -  bound {plan.bound_s / 60:.4g} min")

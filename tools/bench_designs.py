@@ -28,8 +28,8 @@ def measure_shapes(report: Report) -> None:
     lace("swags", diameter_mm=100, height_mm=30, line_mm=1).held  # noqa: B018  imports
 
     def draw(name: str, i: int) -> None:
-        found = lace(name, diameter_mm=TIER_MM + 0.1 * i, height_mm=45, line_mm=1.5)
-        _ = found.mass_g(), found.seconds, found.held
+        strip = lace(name, diameter_mm=TIER_MM + 0.1 * i, height_mm=45, line_mm=1.5)
+        _ = strip.mass_g(), strip.seconds, strip.held
 
     times = {name: took(draw, name, i) for i, name in enumerate(PATTERNS)}
     name = max(times, key=lambda n: times[n].loops)
@@ -140,13 +140,13 @@ def measure_designs(report: Report, maker: Any) -> None:
 
 def _fields(page: str) -> dict[str, str]:
     """What an untouched page would send."""
-    found = dict(re.findall(r'<input type="(?:text|hidden|range)" name="([a-z_0-9]+)"[^>]* value="([^"]*)"', page))
-    found |= dict(re.findall(r'<input type="radio" name="([a-z_]+)" value="([^"]*)"[^>]* checked', page))
+    fields = dict(re.findall(r'<input type="(?:text|hidden|range)" name="([a-z_0-9]+)"[^>]* value="([^"]*)"', page))
+    fields |= dict(re.findall(r'<input type="radio" name="([a-z_]+)" value="([^"]*)"[^>]* checked', page))
     for name, options in re.findall(r'<select name="([a-z_0-9]+)".*?>(.*?)</select>', page, re.S):
         chosen = re.search(r'value="([^"]*)" selected', options)
-        found[name] = chosen.group(1) if chosen else ""
+        fields[name] = chosen.group(1) if chosen else ""
     text = re.search(r'<textarea name="text"[^>]*>\s*(.*?)</textarea>', page, re.S)
-    return {**found, "version": "0"} | ({"text": text.group(1)} if text else {})
+    return {**fields, "version": "0"} | ({"text": text.group(1)} if text else {})
 
 
 _LACES = ("swags", "stars", "loops", "trellis", "fans", "vine", "picots", "net", "ripples", "arcade", "meander")

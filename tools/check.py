@@ -60,8 +60,8 @@ def both_halves() -> bool:
         for said in (one, other):
             said.seek(0)
             printed = said.read()
-            for found in CLOSING.findall(printed):
-                counts = [a + int(b) for a, b in zip(counts, found, strict=True)]
+            for match in CLOSING.findall(printed):
+                counts = [a + int(b) for a, b in zip(counts, match, strict=True)]
             print(CLOSING.sub("", printed), flush=True)
     print("{} passed, {} failed, {} skipped".format(*counts), flush=True)
     return all(good)

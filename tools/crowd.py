@@ -121,10 +121,10 @@ def main() -> None:
         client = Client()
         client.force_login(user, backend="django.contrib.auth.backends.ModelBackend")
         login = client.cookies["sessionid"].value
-        told = {"login": login, "bowl": made[0].pk, "job": made[0].job_id}
+        login_row = {"login": login, "bowl": made[0].pk, "job": made[0].job_id}
         if i == 0:
-            told["pieces"] = many_pieces(kitchen, PIECES).pk
-        print(json.dumps(told), flush=True)
+            login_row["pieces"] = many_pieces(kitchen, PIECES).pk
+        print(json.dumps(login_row), flush=True)
 
 
 if __name__ == "__main__":

@@ -243,27 +243,27 @@ class Database:
 
 def end_processes(ours: Callable[[list[str], dict[str, str]], bool], *, kindly_s: float) -> int:
     """End the processes whose words and environment `ours` knows: TERM, and KILL after `kindly_s`. Returns how many."""
-    found = {entry: int(entry.name) for entry in Path("/proc").glob("[0-9]*") if _is(entry, ours)}
-    found = {entry: pid for entry, pid in found.items() if pid != os.getpid()}
+    pids = {entry: int(entry.name) for entry in Path("/proc").glob("[0-9]*") if _is(entry, ours)}
+    pids = {entry: pid for entry, pid in pids.items() if pid != os.getpid()}
     for number in (signal.SIGTERM, signal.SIGKILL):
-        for pid in found.values():
+        for pid in pids.values():
             with contextlib.suppress(ProcessLookupError):
                 os.kill(pid, number)
         until = time.monotonic() + kindly_s
-        while any(_is(entry, ours) for entry in found) and time.monotonic() < until:
+        while any(_is(entry, ours) for entry in pids) and time.monotonic() < until:
             time.sleep(0.02)
-        found = {entry: pid for entry, pid in found.items() if _is(entry, ours)}
-    return len(found)
+        pids = {entry: pid for entry, pid in pids.items() if _is(entry, ours)}
+    return len(pids)
 
 
 def _is(entry: Path, ours: Callable[[list[str], dict[str, str]], bool]) -> bool:
     """Whether a process is there (and no more than waited for) and one of ours."""
     try:
         words = (entry / "cmdline").read_bytes().decode(errors="replace").split("\0")
-        told = (entry / "environ").read_bytes().decode(errors="replace").split("\0")
+        settings = (entry / "environ").read_bytes().decode(errors="replace").split("\0")
     except OSError:
         return False
-    return any(words) and ours(words, dict(pair.split("=", 1) for pair in told if "=" in pair))
+    return any(words) and ours(words, dict(pair.split("=", 1) for pair in settings if "=" in pair))
 
 
 def _number_in(file: Path) -> int | None:
@@ -300,7 +300,7 @@ def _plain_path(folder: Path) -> Path:
 
 def program(name: str) -> str:
     """Where a program of the system is. Raises CannotStart."""
-    found = shutil.which(name) or shutil.which(name, path="/usr/sbin:/usr/bin:/usr/local/sbin")
-    if not found:
+    path = shutil.which(name) or shutil.which(name, path="/usr/sbin:/usr/bin:/usr/local/sbin")
+    if not path:
         raise CannotStart(f"{name} is not on this machine.")
-    return found
+    return path

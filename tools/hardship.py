@@ -125,14 +125,14 @@ class Cook(Writer):
         line.cookies = self.maker.cookies
         until = time.monotonic() + LONGEST_AWAY_S
         while not page and time.monotonic() < until:
-            asked = time.monotonic()
+            begun_s = time.monotonic()
             try:
                 status, page, _ = line.ask("GET", f"{self.day}bench/")
                 page = page if status == 200 else ""
             except (OSError, http.client.HTTPException):  # it was sent to a worker that is gone
                 line.line.close()
         left = max((float(s) for s in re.findall(r'data-timer="(\d+)"', page)), default=None)
-        return None if left is None else (asked + left, time.monotonic() + left)
+        return None if left is None else (begun_s + left, time.monotonic() + left)
 
     def timer_off_s(self) -> float:
         """By how much that is wrong."""
@@ -250,15 +250,15 @@ class House:
 
 
 def _children(parent: int, words: str) -> list[int]:
-    found = []
+    pids = []
     for entry in Path("/proc").glob("[0-9]*"):
         try:
             mine = f"\nPPid:\t{parent}\n" in (entry / "status").read_text()
             if mine and words.encode() in (entry / "cmdline").read_bytes():
-                found.append(int(entry.name))
+                pids.append(int(entry.name))
         except OSError:
             continue
-    return found
+    return pids
 
 
 def stored(house: House, writers: list[Writer]) -> tuple[int, int, int]:
@@ -290,8 +290,8 @@ def main() -> int:
     words = argparse.ArgumentParser(prog="python -m tools.hardship")
     words.add_argument("times", nargs="?", type=int, default=20)
     words.add_argument("makers", nargs="?", type=int, default=MAKERS)
-    asked = words.parse_args()
-    times, makers = asked.times, asked.makers
+    options = words.parse_args()
+    times, makers = options.times, options.makers
     house, stop = House(), threading.Event()
     cooks = [Cook(house.port, stop) for _ in range(makers)]
     writers = [*(Writer(house.port, stop) for _ in range(makers)), *cooks]

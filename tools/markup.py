@@ -98,8 +98,8 @@ class _Seam:
 def seams(line: str) -> Iterator[_Seam]:
     """Where a line may be broken without changing what is shown."""
     quote, tag, last, words = "", "", "", False
-    for found in _PIECE.finditer(line):
-        piece, begin, end = found[0], found.start(), found.end()
+    for match in _PIECE.finditer(line):
+        piece, begin, end = match[0], match.start(), match.end()
         if tag:
             if piece == quote:
                 quote = ""

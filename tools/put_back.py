@@ -38,12 +38,12 @@ def restore(file: Path) -> None:
                 database.start()
                 fill(database, side)
                 manage(environment(database), "migrate", "--noinput", "-v0")
-                found = summary(counts(database))
+                rows = summary(counts(database))
             finally:
                 database.stop()
             (side / "media").mkdir(exist_ok=True)
             (side / "media").rename(whole / "media")
-            _decide(whole, f"{found}, as of {manifest.made_at}")
+            _decide(whole, f"{rows}, as of {manifest.made_at}")
     except BaseException:
         if not (runtime.RUNTIME / RESTORED).exists():
             print("Everything is as it was before.", flush=True)

@@ -100,8 +100,8 @@ def own_names() -> list[str]:
     with socket.socket(socket.AF_INET, socket.SOCK_DGRAM) as line:
         for _, card in socket.if_nameindex():
             with contextlib.suppress(OSError):  # a card without an address
-                told = fcntl.ioctl(line, _ADDRESS_OF_A_CARD, struct.pack("256s", card.encode()[:15]))
-                addresses.append(socket.inet_ntoa(told[20:24]))
+                card_address = fcntl.ioctl(line, _ADDRESS_OF_A_CARD, struct.pack("256s", card.encode()[:15]))
+                addresses.append(socket.inet_ntoa(card_address[20:24]))
     with contextlib.suppress(OSError):
         for words in map(str.split, Path("/proc/net/if_inet6").read_text().splitlines()):
             addresses.append(socket.inet_ntop(socket.AF_INET6, bytes.fromhex(words[0])))
@@ -162,8 +162,8 @@ def set_up(env: dict[str, str], database: Database) -> None:
 def _looks(patterns: Iterable[str]) -> str:
     """A digest of names, sizes and times of files: it differs when any of them changed."""
     files = sorted({p for pattern in patterns for p in ROOT.glob(pattern) if p.is_file()})
-    told = "".join(f"{p}:{p.stat().st_size}:{p.stat().st_mtime_ns};" for p in files)
-    return hashlib.sha256(told.encode()).hexdigest()
+    text = "".join(f"{p}:{p.stat().st_size}:{p.stat().st_mtime_ns};" for p in files)
+    return hashlib.sha256(text.encode()).hexdigest()
 
 
 def manage(env: dict[str, str], *words: str) -> None:

@@ -69,35 +69,35 @@ def _end_set_up(*_: object) -> None:
     raise SystemExit(0)
 
 
-def serve(asked: argparse.Namespace) -> None:
+def serve(options: argparse.Namespace) -> None:
     """Set up, serve and watch until told to stop."""
     _lock = own_the_runtime()
     end_leftovers()
     tidy_up()
     room_on_the_disk()
-    local = asked.host if asked.host not in EVERYWHERE else "127.0.0.1"
-    if not _comes_free(asked.port):
-        raise CannotStart(f"Port {asked.port} is taken. Try ./start --port {free_port()}.")
+    local = options.host if options.host not in EVERYWHERE else "127.0.0.1"
+    if not _comes_free(options.port):
+        raise CannotStart(f"Port {options.port} is taken. Try ./start --port {free_port()}.")
     stop = threading.Event()
     for number in (signal.SIGINT, signal.SIGTERM):
         signal.signal(number, _end_set_up)
     folder = runtime.RUNTIME / "mariadb"
-    if asked.fresh:
+    if options.fresh:
         set_aside(folder)
     database = Database(folder, durable=True)
-    web = ServerPart("The web server", web_command(asked.host, asked.port), kindly_s=GRACE_S + 2)
+    web = ServerPart("The web server", web_command(options.host, options.port), kindly_s=GRACE_S + 2)
     nights = Nights(database)
-    workers = [ServerPart(f"Worker {i + 1}", worker_command(), kindly_s=2) for i in range(asked.workers)]
+    workers = [ServerPart(f"Worker {i + 1}", worker_command(), kindly_s=2) for i in range(options.workers)]
     try:
         database.start()
-        env = environment(database, host=asked.host, port=asked.port, demo=not asked.no_demo)
+        env = environment(database, host=options.host, port=options.port, demo=not options.no_demo)
         set_up(env, database)
         web.start(env)
         for worker in workers:
             worker.start(env)
-        until_it_answers(web, asked.port, local)
-        print(f"Olive Ribbon is at http://{local}:{asked.port}/  (Ctrl+C ends it)", flush=True)
-        if asked.host != local:
+        until_it_answers(web, options.port, local)
+        print(f"Olive Ribbon is at http://{local}:{options.port}/  (Ctrl+C ends it)", flush=True)
+        if options.host != local:
             print(f"On a tablet: {env['OLIVE_ORIGIN']}/  (keeping its screen on needs HTTPS)", flush=True)
         for number in (signal.SIGINT, signal.SIGTERM):
             signal.signal(number, lambda *_: stop.set())
@@ -136,14 +136,14 @@ def _watch(stop: threading.Event, nights: Nights, parts: list[ServerPart], env: 
 
 def main() -> int:
     """Serve, back up or restore; the exit code."""
-    asked = options(sys.argv[1:])
+    chosen_options = options(sys.argv[1:])
     try:
-        if asked.backup:
-            back_up(asked.backup)
-        elif asked.restore:
-            restore(asked.restore)
+        if chosen_options.backup:
+            back_up(chosen_options.backup)
+        elif chosen_options.restore:
+            restore(chosen_options.restore)
         else:
-            serve(asked)
+            serve(chosen_options)
     except CannotStart as problem:
         print(problem, file=sys.stderr)
         return 1

@@ -43,15 +43,15 @@ def contents(things: Iterable[Thing], beside: Iterable[Thing] = ()) -> Contents:
     has looked at the pack.
     beside : the same of whatever goes through the same bowls, bags, moulds and tables.
     """
-    found: dict[str, list[str]] = {}
+    sources: dict[str, list[str]] = {}
     unsaid: list[str] = []
     for name, allergens in things:
         if allergens is None:
             unsaid.append(name[:1].lower() + name[1:])
         for allergen in allergens or ():
-            found.setdefault(allergen, []).append(name)
-    inside = tuple((a, tuple(dict.fromkeys(found[a]))) for a in _ordered(found))
-    shared = {a for _, allergens in beside for a in allergens or ()} - set(found)
+            sources.setdefault(allergen, []).append(name)
+    inside = tuple((a, tuple(dict.fromkeys(sources[a]))) for a in _ordered(sources))
+    shared = {a for _, allergens in beside for a in allergens or ()} - set(sources)
     return Contents(inside, tuple(_ordered(shared)), tuple(dict.fromkeys(unsaid)))
 
 
@@ -69,9 +69,9 @@ def remelted(of: Mapping[str, Iterable[str]], into: Iterable[str]) -> tuple[str,
     return tuple(_ordered({*into, *(a for allergens in of.values() for a in allergens)}))
 
 
-def _ordered(found: Iterable[str]) -> list[str]:
+def _ordered(names: Iterable[str]) -> list[str]:
     known = {name: i for i, name in enumerate(ALLERGENS)}
-    return sorted(found, key=lambda a: (known.get(a, len(known)), a))
+    return sorted(names, key=lambda a: (known.get(a, len(known)), a))
 
 
 def _listed(words: Iterable[str]) -> str:

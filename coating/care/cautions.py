@@ -35,10 +35,10 @@ def cautions(
     kind : of the core. extras : everything on and in it. little_ones : small children eat it. days : until it is eaten,
     from when it is made. deep_mm : of what is hollow.
     """
-    found = dict.fromkeys((*_edible(extras), *_keeping(kind, extras, days), *_handling(kind, extras, deep_mm)))
+    lines = dict.fromkeys((*_edible(extras), *_keeping(kind, extras, days), *_handling(kind, extras, deep_mm)))
     if little_ones:
-        found |= dict.fromkeys(_little_ones(kind, extras))
-    return sorted(found, key=lambda c: not c.stops)
+        lines |= dict.fromkeys(_little_ones(kind, extras))
+    return sorted(lines, key=lambda c: not c.stops)
 
 
 def _edible(extras: Sequence[Extra]) -> Iterator[Caution]:

@@ -34,10 +34,10 @@ def colour_difference(lab1: ArrayLike, lab2: ArrayLike) -> NDArray[np.float64]:
     if one[..., 0].size <= _AT_ONCE:
         return _difference(one, other)
     flat, flat_other = one.reshape(-1, 3), other.reshape(-1, 3)
-    found = np.empty(len(flat))
+    differences = np.empty(len(flat))
     for i in range(0, len(flat), _AT_ONCE):
-        found[i : i + _AT_ONCE] = _difference(flat[i : i + _AT_ONCE], flat_other[i : i + _AT_ONCE])
-    return found.reshape(one.shape[:-1])
+        differences[i : i + _AT_ONCE] = _difference(flat[i : i + _AT_ONCE], flat_other[i : i + _AT_ONCE])
+    return differences.reshape(one.shape[:-1])
 
 
 def _seventh(c: NDArray[np.float64]) -> NDArray[np.float64]:

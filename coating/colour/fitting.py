@@ -84,9 +84,9 @@ def fit_colourant(
 
         p = np.zeros(4)
         p[0] = min(_STARTS, key=lambda height: float((misses(np.array([height, 0, 0, 0])) ** 2).sum()))
-        found = least_squares(misses, p, method="lm", max_nfev=200)
-        if best is None or found.cost < best[0]:
-            best = (float(found.cost), _moved(bands, found.x), family)
+        fit = least_squares(misses, p, method="lm", max_nfev=200)
+        if best is None or fit.cost < best[0]:
+            best = (float(fit.cost), _moved(bands, fit.x), family)
     assert best is not None
     de00 = float(colour_difference(tint(best[1].spectrum()), wanted))
     if not np.isfinite(de00) or de00 > max(_MISSED, _MISSED_SHARE * plain):

@@ -42,11 +42,11 @@ def recipe_for(
     names = {base.name for base in bases}
     mine = kept and way == ANY_WAY and all(p.ingredient.name in names for p in kept if p.ingredient.is_base)
     ordinary = tuple(kept) if mine else recipe_in(target_lab, bases, colourants, ORDINARY_G, way, (), prices).parts
-    found = scaled(ordinary, melt_g, target_lab)
-    if found is not None:
+    recipe = scaled(ordinary, melt_g, target_lab)
+    if recipe is not None:
         was = float(colour_difference(mix(ordinary).lab(), target_lab))
-        if found.de00 <= max(MATCHES, was + WORSE):
-            return found
+        if recipe.de00 <= max(MATCHES, was + WORSE):
+            return recipe
     return recipe_in(target_lab, bases, colourants, melt_g, way, (), prices)
 
 
@@ -56,8 +56,8 @@ def scaled(parts: Sequence[Part], melt_g: float, target_lab: Lab) -> Recipe | No
     if base_g <= 0 or melt_g <= 0:
         return None
     times = melt_g / base_g
-    found = [Part(p.ingredient, _units(p, times)) for p in parts if not p.ingredient.is_base]
-    return recipe_of((*_bases(parts, melt_g, times), *found), target_lab)
+    added = [Part(p.ingredient, _units(p, times)) for p in parts if not p.ingredient.is_base]
+    return recipe_of((*_bases(parts, melt_g, times), *added), target_lab)
 
 
 def _bases(parts: Sequence[Part], melt_g: float, times: float) -> list[Part]:

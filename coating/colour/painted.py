@@ -68,7 +68,7 @@ def painted(
     if len(layers) > 6:
         raise OutOfBounds("Six layers of paint at most.", field="layers", high=6)
     check("coat_mm", coat_mm)
-    found: dict[int, Painted] = {}
+    by_place: dict[int, Painted] = {}
     below = np.asarray(ground, dtype=float)
     order = list(enumerate(layers))
     for place, layer in reversed(order) if from_behind else order:
@@ -82,8 +82,8 @@ def painted(
         coats = int(check("paint_coats_most", layer.coats, "coats")) if layer.coats is not None else (enough or 2)
         below = layer.covers * films[coats] + (1 - layer.covers) * below
         lab = lab_from_reflectance(below)
-        found[place] = Painted(coats, (float(lab[0]), float(lab[1]), float(lab[2])), float(off[coats]), enough)
-    return [found[i] for i in range(len(layers))]
+        by_place[place] = Painted(coats, (float(lab[0]), float(lab[1]), float(lab[2])), float(off[coats]), enough)
+    return [by_place[i] for i in range(len(layers))]
 
 
 @dataclass(frozen=True)
@@ -112,8 +112,8 @@ def shaded(paint: Sequence[Part], ground: Array, parts: int) -> list[PaintedShad
     hides = np.flatnonzero(off <= HIDES)
     last = int(hides[0]) if hides.size else MOST_PASSES - 1
     gone = colour_difference(labs[: last + 1], lab_from_reflectance(np.asarray(ground, dtype=float)))
-    found = []
+    shades = []
     for k in range(1, many + 1):
         at = int(np.argmin(np.abs(gone - gone[-1] * k / many))) if k < many else last
-        found.append(PaintedShade(int(passes[at]), (float(labs[at][0]), float(labs[at][1]), float(labs[at][2]))))
-    return found
+        shades.append(PaintedShade(int(passes[at]), (float(labs[at][0]), float(labs[at][1]), float(labs[at][2]))))
+    return shades

@@ -73,18 +73,18 @@ def out_of_reach(
     weights = (kitchen_weights(bases, max(base_mass_g, 1.0)),)
     high = replace(bounds, load=ABSURD)
     absurd = find_recipes(target_lab, bases, colourants, base_mass_g, weights, (), high)[0]
-    found = []
+    ways = []
     for base in ready:
         whites = tuple(b for b in bases if b.name != base.name)
         locked = replace(bounds, locked=(base.name,))
         recipe = find_recipes(target_lab, (base, *whites), colourants, base_mass_g, weights, (), locked)[0]
-        found.append((base, recipe))
-    found.sort(key=lambda pair: pair[1].de00)
+        ways.append((base, recipe))
+    ways.sort(key=lambda pair: pair[1].de00)
     too_little = too_little_base(target_lab, bases, colourants, base_mass_g, bounds=bounds)
     if too_little is not None:
-        return OutOfReach("drop", absurd, tuple(found), too_little)
+        return OutOfReach("drop", absurd, tuple(ways), too_little)
     reason = "load" if absurd.de00 <= REACHABLE and absurd.load > bounds.load else "range"
-    return OutOfReach(reason, absurd, tuple(found))
+    return OutOfReach(reason, absurd, tuple(ways))
 
 
 def too_little_base(
@@ -113,5 +113,7 @@ def too_little_base(
     while low < high:
         middle = (low + high) // 2
         low, high = (low, middle) if of(10.0 * tens[middle]).reachable else (middle + 1, high)
-    found = of(10.0 * tens[low])
-    return TooLittle(found) if found.reachable and any(p.ingredient.is_colourant for p in found.parts) else None
+    shortage = of(10.0 * tens[low])
+    return (
+        TooLittle(shortage) if shortage.reachable and any(p.ingredient.is_colourant for p in shortage.parts) else None
+    )

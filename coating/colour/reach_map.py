@@ -76,12 +76,12 @@ def chart_reach(cloud: Array, rows: Sequence[Sequence[Lab | None]]) -> dict[Lab,
     """Which colours of a chart are within reach. What lies between two that are is reached by pouring those together,
     even where no pair of bottles comes near it."""
     flat = [lab for row in rows for lab in row if lab]
-    found = dict(zip(flat, within_reach(cloud, flat), strict=True))
+    reach = dict(zip(flat, within_reach(cloud, flat), strict=True))
 
     def there(row: int, column: int) -> bool:
         inside = 0 <= row < len(rows) and 0 <= column < len(rows[row])
         lab = rows[row][column] if inside else None
-        return lab is not None and found[lab]
+        return lab is not None and reach[lab]
 
     between = {
         lab
@@ -89,4 +89,4 @@ def chart_reach(cloud: Array, rows: Sequence[Sequence[Lab | None]]) -> dict[Lab,
         for c, lab in enumerate(row)
         if lab and ((there(r, c - 1) and there(r, c + 1)) or (there(r - 1, c) and there(r + 1, c)))
     }
-    return {lab: here or lab in between for lab, here in found.items()}
+    return {lab: here or lab in between for lab, here in reach.items()}

@@ -30,10 +30,10 @@ class ColourReading:
 
 def lab_from_hex(text: str) -> tuple[float, float, float]:
     """CIELAB of #rrggbb. Raises Unreadable."""
-    found = _HEX.fullmatch(text.strip())
-    if not found:
+    match = _HEX.fullmatch(text.strip())
+    if not match:
         raise Unreadable("Write the shade as six digits, such as #8fb0c8.", field="hex")
-    lab = lab_from_srgb([int(found[1][i : i + 2], 16) / 255 for i in (0, 2, 4)])
+    lab = lab_from_srgb([int(match[1][i : i + 2], 16) / 255 for i in (0, 2, 4)])
     return float(lab[0]), float(lab[1]), float(lab[2])
 
 
@@ -58,7 +58,7 @@ def read_readings(text: str) -> list[ColourReading]:
         raise Unreadable("500 readings at most.", field="file")
     keys = [_key(h) for h in heads]
     name = next((i for i, k in enumerate(keys) if k in _NAMES), None)
-    found = []
+    readings = []
     for line, row in rows:
         if len(row) != len(heads):
             raise Unreadable(f"Line {line} has {len(row)} columns, the headings {len(heads)}.", field="file")
@@ -66,8 +66,8 @@ def read_readings(text: str) -> list[ColourReading]:
         if not (np.isfinite(lab).all() and 0 <= lab[0] <= 100.5 and np.abs(lab[1:]).max() <= 200):
             raise Unreadable(f"Line {line} is no colour a surface can have.", field="file")
         said = row[name].strip()[:60] if name is not None else ""
-        found.append(ColourReading(said, (min(100.0, float(lab[0])), float(lab[1]), float(lab[2]))))
-    return found
+        readings.append(ColourReading(said, (min(100.0, float(lab[0])), float(lab[1]), float(lab[2]))))
+    return readings
 
 
 def _key(head: str) -> str:

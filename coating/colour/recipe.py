@@ -97,7 +97,7 @@ def find_recipes(
     total_g = None if start else base_mass_g
     space = Space(target_lab, bases, colourants, bounds=bounds, start=start, total_g=total_g)
     pool = candidates(space, ways[0])
-    found = []
+    recipes = []
     if space.near.de00(space.measure(pool).lab).min(initial=np.inf) > FAR:
         pool = np.concatenate([pool, full_load(space, ways[0])])
     for weights in ways:
@@ -112,8 +112,8 @@ def find_recipes(
                 "So little base does not carry what must go in: make more, or free something.", field="melt_g"
             )
         best = rows[min(np.flatnonzero(costs <= costs.min() + 1e-9), key=lambda i: tuple(rows[i]))]
-        found.append(recipe_of(parts_of(space, best), target_lab, start))
-    return tuple(found)
+        recipes.append(recipe_of(parts_of(space, best), target_lab, start))
+    return tuple(recipes)
 
 
 def find_recipe(

@@ -24,7 +24,7 @@ WHITES, PLACES = ("coating", "tempered", "untempered"), ("room", "fridge", "free
 
 def _fields() -> dict[str, Any]:
     """What layers can be told, by all techniques together."""
-    found: dict[str, Any] = {
+    fields: dict[str, Any] = {
         "share": Number("share", None),
         "area_mm2": Number("area_mm2", None),
         "goes_on_g": Number("mass_g", None),
@@ -32,14 +32,14 @@ def _fields() -> dict[str, Any]:
     for technique in TECHNIQUES.values():
         for field in technique.fields:
             if field.name == "flooded":
-                found["flooded"] = Flag(None)
+                fields["flooded"] = Flag(None)
             elif field.typed == "text":
-                found[field.name] = Text(None, 80)
+                fields[field.name] = Text(None, 80)
             elif field.typed == "pills" and field.name != "share":
-                found[field.name] = Choice(tuple(c for c, _ in field.choices), None)
+                fields[field.name] = Choice(tuple(c for c, _ in field.choices), None)
             elif field.typed != "pills":
-                found[field.name] = Number(field.bound, None, whole=field.typed == "count")
-    return found
+                fields[field.name] = Number(field.bound, None, whole=field.typed == "count")
+    return fields
 
 
 LAYER = Record(
@@ -149,14 +149,14 @@ def _layer(given: dict[str, Any], path: str) -> Layer:
     if base is not None and not base.is_base:
         raise WrongShape(f"{base.title} is not a base.", field=f"{path}.base")
     white = given["white"] or (white_as_bought(base.family, "coating") if base else "coating")
-    told = {
+    values = {
         name: value
         for name, value in given.items()
         if value is not None and name not in ("id", "technique", "colour", "base", "white")
     }
-    told |= {name: int(told[name]) for name in ("count", "coats") if name in told}
+    values |= {name: int(values[name]) for name in ("count", "coats") if name in values}
     return Layer(
-        given["technique"], given["colour"], white=white, base=base.name if base else "", id=given["id"], **told
+        given["technique"], given["colour"], white=white, base=base.name if base else "", id=given["id"], **values
     )
 
 
@@ -173,7 +173,7 @@ def _wanted(given: dict[str, Any]) -> Wanted:
         twice = next(name for name in ids if ids.count(name) > 1)
         raise WrongShape(f"Two pieces or layers are called {twice[:60]!r}.", field="pieces")
     joints = tuple(Joint(j["part"], j["on"], int(j["each"]), j["placed"], j["glue_g"]) for j in given["joints"])
-    colours = {name: _tone(told, f"colours.{name}") for name, told in given["colours"].items()}
+    colours = {name: _tone(parts, f"colours.{name}") for name, parts in given["colours"].items()}
     unknown = {la.colour for p in pieces for la in p.layers if la.colour} - set(colours)
     if unknown:
         raise UnknownName(f"There is no colour called {min(unknown)[:60]!r}.", field="colours", choices=list(colours))
@@ -187,7 +187,7 @@ def _tone(given: dict[str, Any], path: str) -> Tone:
     return Tone(given["lab"], parts)
 
 
-def _out(found: Reckoning) -> dict[str, Any]:
+def _out(reckoning: Reckoning) -> dict[str, Any]:
     return {
         "lines": [
             {
@@ -203,7 +203,7 @@ def _out(found: Reckoning) -> dict[str, Any]:
                 "spares": la.spares,
                 "thickness_mm": la.thickness_mm,
             }
-            for la in found.lines
+            for la in reckoning.lines
             if la.bowl
         ],
         "bowls": [
@@ -229,7 +229,7 @@ def _out(found: Reckoning) -> dict[str, Any]:
                     for p in b.portions
                 ],
             }
-            for b in found.bowls
+            for b in reckoning.bowls
         ],
         "steps": [
             {
@@ -246,11 +246,11 @@ def _out(found: Reckoning) -> dict[str, Any]:
                 "until_min": s.until_min,
                 "says": s.says,
             }
-            for s in found.steps
+            for s in reckoning.steps
         ],
-        "stock": [part_out(p) for p in found.stock],
-        "minutes_hands": found.minutes_hands,
-        "cautions": list(dict.fromkeys([*found.cautions, *(c for b in found.bowls for c in b.cautions)])),
+        "stock": [part_out(p) for p in reckoning.stock],
+        "minutes_hands": reckoning.minutes_hands,
+        "cautions": list(dict.fromkeys([*reckoning.cautions, *(c for b in reckoning.bowls for c in b.cautions)])),
     }
 
 

@@ -32,32 +32,32 @@ _OPERATION = Record(
 )
 
 
-def _operation(told: dict[str, Any], place: int) -> Any:
+def _operation(operation: dict[str, Any], place: int) -> Any:
     from coating.shape import marbling
 
-    needs = _NEEDS[told["op"]]
+    needs = _NEEDS[operation["op"]]
     for name in needs:
-        if told[name] is None:
-            raise MissingField(f"A {told['op']} needs {name}.", field=f"operations[{place}].{name}")
-    values = {name: int(told[name]) if name == "colour" else told[name] for name in needs}
-    return getattr(marbling, told["op"].capitalize())(**values)
+        if operation[name] is None:
+            raise MissingField(f"A {operation['op']} needs {name}.", field=f"operations[{place}].{name}")
+    values = {name: int(operation[name]) if name == "colour" else operation[name] for name in needs}
+    return getattr(marbling, operation["op"].capitalize())(**values)
 
 
 def _marble(given: dict[str, Any]) -> dict[str, Any]:
     from coating.shape.marbling import marbled, verdict
 
-    done = [_operation(told, i) for i, told in enumerate(given["operations"])]
+    done = [_operation(operation, i) for i, operation in enumerate(given["operations"])]
     surface = marbled(
         done, width_mm=given["width_mm"], height_mm=given["height_mm"], resolution=int(given["resolution_px"])
     )
-    found = verdict(surface)
-    return {"light_share": found.light_share, "bold_share": found.bold_share, "verdict": found.word}
+    judgement = verdict(surface)
+    return {"light_share": judgement.light_share, "bold_share": judgement.bold_share, "verdict": judgement.word}
 
 
 def _bottle(given: dict[str, Any]) -> dict[str, Any]:
     from coating.shape.bottle import BottleLayer, dispensed
 
-    return {"shares": dispensed([BottleLayer(**told) for told in given["layers"]], int(given["cavities"]))}
+    return {"shares": dispensed([BottleLayer(**layer) for layer in given["layers"]], int(given["cavities"]))}
 
 
 def _transfer(given: dict[str, Any]) -> dict[str, Any]:
@@ -87,8 +87,8 @@ def _transfer(given: dict[str, Any]) -> dict[str, Any]:
 def _ring(given: dict[str, Any]) -> dict[str, Any]:
     from coating.shape.transfer.ring import ring
 
-    found = ring(given["diameter_mm"], given["side_mm"], gap_mm=given["gap_mm"], flat=given["flat"])
-    return {"count": found.count, "gap_mm": found.gap_mm}
+    row = ring(given["diameter_mm"], given["side_mm"], gap_mm=given["gap_mm"], flat=given["flat"])
+    return {"count": row.count, "gap_mm": row.gap_mm}
 
 
 ENTRIES = (

@@ -43,20 +43,20 @@ _LAYER = Record(
 )
 
 
-def _measured(told: dict[str, Any], name: str, path: str) -> Layer:
+def _measured(layer_values: dict[str, Any], name: str, path: str) -> Layer:
     """A layer of which only its area, length, volume or grams are known. Raises MissingField."""
-    layer = Layer(_OF_WINDOW.get(told["technique"], told["technique"]), told["colour"], id=name)
-    if told["goes_on_g"] is not None:
-        return replace(layer, goes_on_g=told["goes_on_g"])
-    if told["volume_ml"] is not None:
-        return replace(layer, goes_on_g=told["volume_ml"] * DENSITY * 1e-3)
-    if told["length_mm"] is not None:
+    layer = Layer(_OF_WINDOW.get(layer_values["technique"], layer_values["technique"]), layer_values["colour"], id=name)
+    if layer_values["goes_on_g"] is not None:
+        return replace(layer, goes_on_g=layer_values["goes_on_g"])
+    if layer_values["volume_ml"] is not None:
+        return replace(layer, goes_on_g=layer_values["volume_ml"] * DENSITY * 1e-3)
+    if layer_values["length_mm"] is not None:
         wide = layer.kind.width_mm if layer.kind.measured == LINE else 2.0
-        return replace(layer, goes_on_g=bead_g(told["length_mm"], wide))
-    if told["area_mm2"] is not None:
-        window_of = told["technique"] if told["technique"] in _OF_WINDOW else layer.kind.window or "dip"
+        return replace(layer, goes_on_g=bead_g(layer_values["length_mm"], wide))
+    if layer_values["area_mm2"] is not None:
+        window_of = layer_values["technique"] if layer_values["technique"] in _OF_WINDOW else layer.kind.window or "dip"
         thick = film_mm(window(window_of).aim, _REACH_MM) if layer.kind.measured == FILM else layer.kind.thickness_mm
-        return replace(layer, goes_on_g=told["area_mm2"] * thick * DENSITY * 1e-6)
+        return replace(layer, goes_on_g=layer_values["area_mm2"] * thick * DENSITY * 1e-6)
     raise MissingField("Say its area, its length, its volume or how much goes on.", field=f"{path}.area_mm2")
 
 
@@ -73,19 +73,19 @@ def _quantities(given: dict[str, Any]) -> dict[str, Any]:
         )
         for i, piece in enumerate(given["pieces"])
     )
-    found: dict[str, dict[str, Any]] = {}
+    totals: dict[str, dict[str, Any]] = {}
     bagged: dict[str, float] = {}
     for line in reckon(Wanted(pieces), Kitchen(), Shelf(), steps=False).lines:
-        row = found.setdefault(line.colour, {"colour": line.colour, "goes_on_g": 0.0, "spare_g": 0.0})
+        row = totals.setdefault(line.colour, {"colour": line.colour, "goes_on_g": 0.0, "spare_g": 0.0})
         row["goes_on_g"] += line.goes_on_g
         row["spare_g"] += line.spare_g
         bagged[line.colour] = bagged.get(line.colour, 0.0) + (line.made_g if TECHNIQUES[line.technique].bag else 0.0)
-    for colour, row in found.items():
+    for colour, row in totals.items():
         row["bags"] = math.ceil(bagged[colour] / BAG_HOLDS_G - 1e-9)
         takes = row["goes_on_g"] + row["spare_g"] > 0
         row["lost_g"] = given["bowl_loss_g"] + row["bags"] * given["bag_loss_g"] if takes else 0.0
         row["melt_g"] = row["goes_on_g"] + row["lost_g"] + row["spare_g"]
-    return {"colours": list(found.values())}
+    return {"colours": list(totals.values())}
 
 
 ENTRIES = (

@@ -29,14 +29,14 @@ def _parts(given: list[dict[str, Any]], field: str) -> tuple[Part, ...]:
 
 def _named(names: list[str], field: str, *, bases: bool) -> tuple[Ingredient, ...]:
     """Ingredients by name, each once. Raises WrongShape for one of the wrong kind."""
-    found: dict[str, Ingredient] = {}
+    by_name: dict[str, Ingredient] = {}
     for i, name in enumerate(names):
         ingredient = demo_ingredient(name)
         if not (ingredient.is_base if bases else ingredient.is_colourant):
             what = "a base" if bases else "a colour"
             raise WrongShape(f"{ingredient.title} is not {what}.", field=f"{field}[{i}]")
-        found[name] = ingredient
-    return tuple(found.values())
+        by_name[name] = ingredient
+    return tuple(by_name.values())
 
 
 def _recipe(given: dict[str, Any]) -> dict[str, Any]:
@@ -44,17 +44,17 @@ def _recipe(given: dict[str, Any]) -> dict[str, Any]:
     colourants = _named(given["colourants"], "colourants", bases=False)
     bounds = Bounds(colourants=int(given["max_colourants"]), mixed_fats=given["mixed_fats"] == "allow")
     target, mass_g = given["target_lab"], given["base_mass_g"]
-    found = find_recipes(target, bases, colourants, mass_g, (PLAIN,), (), bounds)[0]
+    recipe = find_recipes(target, bases, colourants, mass_g, (PLAIN,), (), bounds)[0]
     result = {
-        "parts": [part_out(p) for p in found.parts],
-        "de00": found.de00,
-        "load": found.load,
-        "lab": list(found.lab),
-        "reachable": found.reachable,
-        "word": difference_word(found.de00),
-        "hex": hex_from_lab(found.lab),
+        "parts": [part_out(p) for p in recipe.parts],
+        "de00": recipe.de00,
+        "load": recipe.load,
+        "lab": list(recipe.lab),
+        "reachable": recipe.reachable,
+        "word": difference_word(recipe.de00),
+        "hex": hex_from_lab(recipe.lab),
     }
-    if not found.reachable:
+    if not recipe.reachable:
         ready = [i for i in DEMO_INGREDIENTS.values() if i.is_base and is_ready_coloured(i)]
         why = out_of_reach(target, bases, colourants, mass_g, ready, bounds=bounds)
         result |= {
@@ -72,38 +72,38 @@ def _correct(given: dict[str, Any]) -> dict[str, Any]:
     bases = _named(given["bases"], "bases", bases=True)
     colourants = _named(given["colourants"], "colourants", bases=False)
     bowl, allow = _parts(given["bowl"], "bowl"), given["mixed_fats"] == "allow"
-    found = correct(bowl, given["target_lab"], bases, colourants, given["max_total_g"], allow)
+    correction = correct(bowl, given["target_lab"], bases, colourants, given["max_total_g"], allow)
     return {
-        "additions": [part_out(p) for p in found.recipe.parts],
-        "added_g": found.added_g,
-        "mass_g": found.mass_g,
-        "de00": found.recipe.de00,
-        "lab": list(found.recipe.lab),
-        "load": found.recipe.load,
-        "reachable": found.reachable,
+        "additions": [part_out(p) for p in correction.recipe.parts],
+        "added_g": correction.added_g,
+        "mass_g": correction.mass_g,
+        "de00": correction.recipe.de00,
+        "lab": list(correction.recipe.lab),
+        "load": correction.recipe.load,
+        "reachable": correction.reachable,
     }
 
 
 def _grade(given: dict[str, Any]) -> dict[str, Any]:
     colourant = _named([given["colourant"]], "colourant", bases=False)[0]
-    found = grade(_parts(given["base"], "base"), colourant, int(given["steps"]), int(given["max_drops"]))
+    grading = grade(_parts(given["base"], "base"), colourant, int(given["steps"]), int(given["max_drops"]))
     return {
-        "drops": list(found.amounts),
-        "labs": [list(v) for v in found.labs],
-        "step_de00": list(found.steps),
-        "even": found.even,
+        "drops": list(grading.amounts),
+        "labs": [list(v) for v in grading.labs],
+        "step_de00": list(grading.steps),
+        "even": grading.even,
     }
 
 
 def _coats(given: dict[str, Any]) -> dict[str, Any]:
     ground = reflectance_from_lab(given["ground_lab"])
-    found = coats_to_hide(_parts(given["coating"], "coating"), ground, coat_mm=given["coat_mm"])
+    cover = coats_to_hide(_parts(given["coating"], "coating"), ground, coat_mm=given["coat_mm"])
     return {
-        "coats": found.coats,
-        "contrast_ratio": found.contrast_ratio,
-        "lab": list(found.paint_lab),
-        "de00": list(found.de00),
-        "labs": [list(v) for v in found.labs],
+        "coats": cover.coats,
+        "contrast_ratio": cover.contrast_ratio,
+        "lab": list(cover.paint_lab),
+        "de00": list(cover.de00),
+        "labs": [list(v) for v in cover.labs],
     }
 
 

@@ -82,14 +82,14 @@ def _schedule(given: dict[str, Any]) -> dict[str, Any]:
         holds,
         nights,
     )
-    found = solve(day, time_limit_s=given["time_limit_s"])
+    plan = solve(day, time_limit_s=given["time_limit_s"])
     return {
-        "starts_s": dict(found.starts_s),
-        "melts": [{"bowl": m.bowl, "start_s": m.start_s} for m in found.melts],
-        "makespan_s": found.makespan_s,
-        "bound_s": found.bound_s,
-        "optimal": found.optimal,
-        "by": dict(found.by),
+        "starts_s": dict(plan.starts_s),
+        "melts": [{"bowl": m.bowl, "start_s": m.start_s} for m in plan.melts],
+        "makespan_s": plan.makespan_s,
+        "bound_s": plan.bound_s,
+        "optimal": plan.optimal,
+        "by": dict(plan.by),
     }
 
 

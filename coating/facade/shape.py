@@ -12,7 +12,7 @@ def _drips(given: dict[str, Any]) -> dict[str, Any]:
     from coating.shape.grown_drips import grown_drips
     from coating.shape.pieces import CakeTier
 
-    found = grown_drips(
+    drips = grown_drips(
         CakeTier(given["diameter_mm"], given["height_mm"]),
         spacing_mm=given["spacing_mm"],
         length_mm=given["length_mm"],
@@ -21,11 +21,11 @@ def _drips(given: dict[str, Any]) -> dict[str, Any]:
         seed=int(given["seed"]),
     )
     return {
-        "gaps_mm": list(found.gaps_mm),
-        "lengths_mm": list(found.lengths_mm),
-        "widths_mm": list(found.widths_mm),
-        "mass_g": found.mass_g,
-        "top_g": found.top_g,
+        "gaps_mm": list(drips.gaps_mm),
+        "lengths_mm": list(drips.lengths_mm),
+        "widths_mm": list(drips.widths_mm),
+        "mass_g": drips.mass_g,
+        "top_g": drips.top_g,
     }
 
 
@@ -34,17 +34,17 @@ def _lettering(given: dict[str, Any]) -> dict[str, Any]:
     from coating.shape.lettering import LIFT_S, letters
 
     text, face, cap_mm, line_mm = (given[name] for name in ("text", "face", "cap_mm", "line_mm"))
-    found = letters(text, face=face, cap_mm=cap_mm)
+    lettering = letters(text, face=face, cap_mm=cap_mm)
     open_ = legible(text, face=face, cap_mm=cap_mm, line_mm=line_mm)
-    drawing = found.drawing
+    drawing = lettering.drawing
     return {
         "length_mm": drawing.length_mm,
         "strokes": drawing.strokes,
         "lifts": drawing.lifts,
         "mass_g": drawing.mass_g(line_mm),
         "duration_s": drawing.duration_s(given["hand_speed_mm_s"], LIFT_S),
-        "width_mm": found.advance_mm,
-        "undrawable": list(found.undrawable),
+        "width_mm": lettering.advance_mm,
+        "undrawable": list(lettering.undrawable),
         "blocks": bool(open_.blocked),
         "blocked_letters": list(open_.blocked),
         "smallest_cap_mm": open_.smallest_cap_mm,
@@ -54,7 +54,7 @@ def _lettering(given: dict[str, Any]) -> dict[str, Any]:
 def _lace(given: dict[str, Any]) -> dict[str, Any]:
     from coating.shape.lace import lace
 
-    found = lace(
+    strip = lace(
         given["pattern"],
         diameter_mm=given["diameter_mm"],
         wall_mm=given["wall_mm"],
@@ -65,22 +65,22 @@ def _lace(given: dict[str, Any]) -> dict[str, Any]:
         window_s=given["window_s"],
         speed_mm_s=given["hand_speed_mm_s"],
     )
-    holds = found.held
+    holds = strip.held
     return {
-        "repeats": found.repeats,
-        "pitch_mm": found.cell.pitch,
-        "strip_mm": found.strip_mm,
-        "strokes": found.strokes,
-        "length_mm": found.length_mm,
-        "duration_s": found.duration_s,
-        "mass_g": found.mass_g(),
-        "panels": len(found.panels),
+        "repeats": strip.repeats,
+        "pitch_mm": strip.cell.pitch,
+        "strip_mm": strip.strip_mm,
+        "strokes": strip.strokes,
+        "length_mm": strip.length_mm,
+        "duration_s": strip.duration_s,
+        "mass_g": strip.mass_g(),
+        "panels": len(strip.panels),
         "pieces": holds.pieces,
         "bridge_mm": holds.bridge_mm,
         "openings": holds.openings,
-        "fits": found.fits,
-        "panel_s": list(found.seconds),
-        "panel_repeats": list(found.panels),
+        "fits": strip.fits,
+        "panel_s": list(strip.seconds),
+        "panel_repeats": list(strip.panels),
         "thinnest_at_mm": list(holds.at) if holds.at else None,
     }
 
@@ -88,14 +88,14 @@ def _lace(given: dict[str, Any]) -> dict[str, Any]:
 def _svg(given: dict[str, Any]) -> dict[str, Any]:
     from coating.shape.svg_import import read_svg_apart
 
-    found = read_svg_apart(given["svg"], width_mm=given["width_mm"])
+    areas = read_svg_apart(given["svg"], width_mm=given["width_mm"])
     return {
-        "area_mm2": found.area_mm2,
-        "outline_mm": found.outline_mm,
-        "box_mm": list(found.box_mm),
-        "left_out": list(found.left_out),
-        "parts": len(found.parts),
-        "lines": len(found.lines),
+        "area_mm2": areas.area_mm2,
+        "outline_mm": areas.outline_mm,
+        "box_mm": list(areas.box_mm),
+        "left_out": list(areas.left_out),
+        "parts": len(areas.parts),
+        "lines": len(areas.lines),
     }
 
 

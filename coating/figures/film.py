@@ -44,7 +44,7 @@ def sleeve_view(sleeve: Sleeve, lab: Lab) -> View:
 
 def curls_view(curl: Curl, lab: Lab) -> View:
     """Both curls of a rectangle, as they come out of the glass."""
-    found = []
+    patches = []
     for i in (0, 1):
         length = np.linspace(0, 1, 90)
         angle = 2 * math.pi * curl.turns * length
@@ -53,8 +53,8 @@ def curls_view(curl: Curl, lab: Lab) -> View:
         wide = curl.wide_mm * (1 - length) * math.cos(curl.slant_rad)
         grid = band(line, rise, rise + wide, across=3)
         grid[..., 0] += i * curl.glass_mm * 1.35
-        found.append(GridPatch(grid, lab))
-    return view(found, tilt_deg=18)
+        patches.append(GridPatch(grid, lab))
+    return view(patches, tilt_deg=18)
 
 
 def _loop(bow: Bow) -> Array:
@@ -70,13 +70,13 @@ def _loop(bow: Bow) -> Array:
 
 def bow_view(bow: Bow, lab: Lab) -> View:
     """The whole bow on its disc, from above in front."""
-    found = [GridPatch(disc(bow.disc_mm, -1.0), lab)]
+    patches = [GridPatch(disc(bow.disc_mm, -1.0), lab)]
     flat = band(_loop(bow), -bow.wide_mm / 2, bow.wide_mm / 2, across=2)
     for k, (count, tilt) in enumerate(zip(bow.rings, TILTS_DEG, strict=False)):
         for i in range(count):
             turn = 360 * (i + 0.5 * (k % 2)) / count + 11 * k
-            found.append(GridPatch(raised(flat, tilt, turn, (0, 0, bow.wide_mm * (0.5 + 0.35 * k))), lab))
-    return view(found, tilt_deg=38)
+            patches.append(GridPatch(raised(flat, tilt, turn, (0, 0, bow.wide_mm * (0.5 + 0.35 * k))), lab))
+    return view(patches, tilt_deg=38)
 
 
 def _petal(long_mm: float, wide_mm: float) -> Array:
@@ -91,20 +91,20 @@ def _petal(long_mm: float, wide_mm: float) -> Array:
 
 def flower_view(flower: Flower, labs: Sequence[Lab], lab: Lab) -> View:
     """The flower from above in front, a colour for each ring, and its stamens."""
-    found = [GridPatch(disc(flower.disc_mm, -1.0), lab)]
+    patches = [GridPatch(disc(flower.disc_mm, -1.0), lab)]
     for k, (ring, shade) in enumerate(zip(flower.rings, labs, strict=True)):
         flat = _petal(ring.long_mm, ring.wide_mm)
         for i in range(ring.count):
             turn = 360 * (i + 0.5 * (k % 2)) / ring.count
             b = math.radians(turn)
             at = (ring.begins_mm * math.cos(b), ring.begins_mm * math.sin(b), 1.5 * k)
-            found.append(GridPatch(raised(flat, ring.tilt_deg, turn, at), shade))
+            patches.append(GridPatch(raised(flat, ring.tilt_deg, turn, at), shade))
     for i in range(flower.stamens):
         far, turn = 0.07 * flower.disc_mm * math.sqrt(i + 0.5), 137.5 * i
         b, high = math.radians(turn), 10.0 + 3 * math.cos(1.7 * i)
         stalk = np.array([[[0, -0.5, 0], [0, -0.5, high]], [[0, 0.5, 0], [0, 0.5, high]]], dtype=float)
-        found.append(GridPatch(stalk + np.array([far * math.cos(b), far * math.sin(b), 4.0]), STAMEN_LAB))
-    return view(found, tilt_deg=52)
+        patches.append(GridPatch(stalk + np.array([far * math.cos(b), far * math.sin(b), 4.0]), STAMEN_LAB))
+    return view(patches, tilt_deg=52)
 
 
 def leaves_view(leaves: Leaves, lab: Lab, second: Lab | None) -> View:
@@ -122,23 +122,23 @@ def leaves_view(leaves: Leaves, lab: Lab, second: Lab | None) -> View:
         ],
         axis=-1,
     )
-    found = []
+    patches = []
     for i, turn in enumerate((-9.0, 3.0, -4.0)):
         runs = _brushed(rows - 1, 24, np.random.default_rng(7 + i))
         spots = runs if second is not None and leaves.coats > 1 else None
         at = (0.72 * leaves.long_mm * i, -1.1 * leaves.wide_mm * (i % 2), 0.0)
-        found.append(GridPatch(raised(grid, 10, turn, at), lab, spots, second or lab))
-    return view(found, tilt_deg=58)
+        patches.append(GridPatch(raised(grid, 10, turn, at), lab, spots, second or lab))
+    return view(patches, tilt_deg=58)
 
 
 def _brushed(rows: int, columns: int, draw: np.random.Generator) -> Array:
     """Where streaks of a second colour lie: in about half of the rows one, long or short."""
-    found = np.zeros((rows, columns), dtype=bool)
+    cells = np.zeros((rows, columns), dtype=bool)
     for row in range(rows):
         if draw.random() < 0.6:
             begin, long = int(draw.integers(0, columns - 5)), int(draw.integers(5, columns))
-            found[row, begin : begin + long] = True
-    return found
+            cells[row, begin : begin + long] = True
+    return cells
 
 
 def cast_view(cast: Cast, lab: Lab) -> View:

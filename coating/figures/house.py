@@ -29,7 +29,7 @@ def house_view(
     """From in front and a little above, its gable to the left."""
     x, y, h = net.long_mm / 2, net.wide_mm / 2, net.wall_mm
     out = overhang_mm
-    found = [
+    patches = [
         GridPatch(
             _quad(
                 *(
@@ -49,7 +49,7 @@ def house_view(
     def upright(a: tuple[float, float], b: tuple[float, float], lab: Lab, spots: Array | None = None) -> None:
         (ax, ay), (bx, by) = a, b
         corners = ((ax, ay, 0.0), (bx, by, 0.0), (bx, by, h), (ax, ay, h))
-        found.append(GridPatch(_quad(*(np.array(c) for c in corners)), lab, spots, DOOR_LAB))
+        patches.append(GridPatch(_quad(*(np.array(c) for c in corners)), lab, spots, DOOR_LAB))
 
     door = np.zeros((_CELLS, _CELLS), dtype=bool)
     door[:4, 2:4] = True
@@ -59,7 +59,7 @@ def house_view(
     upright((-x, y), (-x, -y), wall)
     if net.kind == BOX:
         lid = ((-x - 1, -y - 1, h + 1), (x + 1, -y - 1, h + 1), (x + 1, y + 1, h + 1), (-x - 1, y + 1, h + 1))
-        found.append(GridPatch(_quad(*(np.array(c) for c in lid)), roof))
+        patches.append(GridPatch(_quad(*(np.array(c) for c in lid)), roof))
         top, at = h + 1, -y
     else:
         rise = net.high_mm - h
@@ -67,7 +67,7 @@ def house_view(
         low = h - out * slope
         for end in (-x, x):
             gable = ((end, -y, h), (end, y, h), (end, 0.01, h + rise), (end, -0.01, h + rise))
-            found.append(GridPatch(_quad(*(np.array(c) for c in gable)), wall))
+            patches.append(GridPatch(_quad(*(np.array(c) for c in gable)), wall))
         for side in (-1, 1):
             half = (
                 (-x - out, side * (y + out), low),
@@ -75,7 +75,7 @@ def house_view(
                 (x + out, 0.0, h + rise + 1),
                 (-x - out, 0.0, h + rise + 1),
             )
-            found.append(GridPatch(_quad(*(np.array(c) for c in half)), roof, outside_mm=0.0))
+            patches.append(GridPatch(_quad(*(np.array(c) for c in half)), roof, outside_mm=0.0))
         top, at = h + rise + 2, 0.0
     if sweets is not None:
         long = 2 * (x + out) if net.kind != BOX else 2 * x
@@ -91,5 +91,5 @@ def house_view(
                 ],
                 axis=-1,
             )
-            found.append(GridPatch(ball, sweet_labs.get(colour, (60.0, 40.0, 20.0))))
-    return view(found, tilt_deg=26, turn_deg=32, around_mm=6)
+            patches.append(GridPatch(ball, sweet_labs.get(colour, (60.0, 40.0, 20.0))))
+    return view(patches, tilt_deg=26, turn_deg=32, around_mm=6)

@@ -222,15 +222,15 @@ class Knot(Outline):
     def _fine(self) -> list[tuple[float, float]]:
         """The string as a smooth curve through its points (Catmull and Rom 1974)."""
         p = [self._STRING[0], *self._STRING, self._STRING[-1]]
-        found = []
+        points = []
         for a, b, c, d in zip(p, p[1:], p[2:], p[3:], strict=False):
             for i in range(6):
                 t = i / 6
                 weights = (-t + 2 * t * t - t**3, 2 - 5 * t * t + 3 * t**3, t + 4 * t * t - 3 * t**3, t**3 - t * t)
-                found.append(
+                points.append(
                     tuple(sum(w * q[k] for w, q in zip(weights, (a, b, c, d), strict=True)) / 2 for k in (0, 1))
                 )
-        return [(f[0], f[1]) for f in found] + [self._STRING[-1]]
+        return [(f[0], f[1]) for f in points] + [self._STRING[-1]]
 
     @property
     def face(self) -> FaceArea:
@@ -266,14 +266,14 @@ def outline_of(kind: CoreKind, core: Core) -> Outline:
 def _cut_by(ring: list[tuple[float, float]], y: float, lean: float) -> str:
     """What of a ring lies below a line through the middle at `y` that rises by `lean` (Sutherland and Hodgman 1974)."""
     depth = [py - y + lean * (px - MIDDLE) for px, py in ring]
-    found: list[tuple[float, float]] = []
+    points: list[tuple[float, float]] = []
     for i, (px, py) in enumerate(ring):
         (qx, qy), a, b = ring[i - 1], depth[i - 1], depth[i]
         if (a < 0) != (b < 0):
-            found.append((qx + (px - qx) * a / (a - b), qy + (py - qy) * a / (a - b)))
+            points.append((qx + (px - qx) * a / (a - b), qy + (py - qy) * a / (a - b)))
         if b >= 0:
-            found.append((px, py))
-    return "M" + "L".join(f"{px:.1f} {py:.1f}" for px, py in found) + "Z" if found else ""
+            points.append((px, py))
+    return "M" + "L".join(f"{px:.1f} {py:.1f}" for px, py in points) + "Z" if points else ""
 
 
 def _within(wide_mm: float, high_mm: float) -> tuple[float, float]:

@@ -38,8 +38,8 @@ def star(x: float, y: float, r: float) -> str:
 
 def strewn(face: FaceArea, count: int, out: float = 0.88) -> list[tuple[float, float]]:
     """So many points spread evenly over the face."""
-    found = []
+    points = []
     for i in range(count):
         r, turn = out * math.sqrt((i + 0.5) / count), i * _GOLDEN
-        found.append((face.x + face.half_wide * r * math.cos(turn), face.y + face.half_high * r * math.sin(turn)))
-    return found
+        points.append((face.x + face.half_wide * r * math.cos(turn), face.y + face.half_high * r * math.sin(turn)))
+    return points

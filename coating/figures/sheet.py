@@ -153,20 +153,20 @@ def sheet_json(sheet: PaperSheet) -> dict[str, Any]:
     }
 
 
-def sheet_from(told: dict[str, Any]) -> PaperSheet:
+def sheet_from(sheet: dict[str, Any]) -> PaperSheet:
     """The same back."""
 
     def pairs(flat: Sequence[float]) -> tuple[tuple[float, float], ...]:
         return tuple(zip(flat[::2], flat[1::2], strict=True))
 
     return PaperSheet(
-        told["title"],
-        told["width_mm"],
-        told["height_mm"],
-        told["line_mm"],
-        tuple(pairs(line) for line in told["lines"]),
-        pairs(told["dots"]),
-        tuple(tuple(pairs(ring) for ring in area) for area in told["areas"]),
-        tuple(pairs(guide) for guide in told["guides"]),
-        tuple(told["says"]),
+        sheet["title"],
+        sheet["width_mm"],
+        sheet["height_mm"],
+        sheet["line_mm"],
+        tuple(pairs(line) for line in sheet["lines"]),
+        pairs(sheet["dots"]),
+        tuple(tuple(pairs(ring) for ring in area) for area in sheet["areas"]),
+        tuple(pairs(guide) for guide in sheet["guides"]),
+        tuple(sheet["says"]),
     )

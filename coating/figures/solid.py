@@ -85,14 +85,14 @@ def view(
     order = np.argsort(np.concatenate(depths), kind="stable")
     low, high = flat.reshape(-1, 2).min(axis=0) - around_mm, flat.reshape(-1, 2).max(axis=0) + around_mm
     steps = np.round((lit + 0.25) / 1.25 * _SHADES).astype(int)
-    told: dict[tuple[tuple[float, float, float], int], str] = {}
+    planes: dict[tuple[tuple[float, float, float], int], str] = {}
     facets: list[Facet] = []
     drawn = np.rint(10 * (flat - low)).astype(int).reshape(-1, 8).tolist()
     run: list[str] = []
     of = ""
     for i in order.tolist():
         key = (labs[i], int(steps[i]))
-        fill = told.get(key) or told.setdefault(key, _shaded(*key))
+        fill = planes.get(key) or planes.setdefault(key, _shaded(*key))
         if fill != of and run:
             facets.append(Facet("".join(run), of))
             run = []

@@ -54,15 +54,15 @@ def side_paths(drips: GrownDrips, *, begin_mm: float = 0.0, end_mm: float | None
     """Each drip between two places on the side laid out flat, and copies where one crosses the seam."""
     around = drips.tier.round_mm
     end_mm = around if end_mm is None else end_mm
-    found = []
+    paths = []
     for middle, length, width in zip(middles_mm(drips), drips.lengths_mm, drips.widths_mm, strict=True):
         if begin_mm <= middle <= end_mm:
             shape = drip_outline(length, width)
             wide = float(shape[:, 0].max())
             for off in (0.0, around, -around):
                 if -wide < middle + off < around + wide and (off == 0 or end_mm - begin_mm >= around - 1e-6):
-                    found.append(path([(x, y) for x, y in shape + (middle + off, 0.0)]) + "Z")  # noqa: RUF005
-    return found
+                    paths.append(path([(x, y) for x, y in shape + (middle + off, 0.0)]) + "Z")  # noqa: RUF005
+    return paths
 
 
 def turned_view(rows: list[GrownDrips], *, turn_deg: float, share: float = 1.0, colours: int = 1) -> TierView:
@@ -106,8 +106,10 @@ def _rim(radius: float, high: float, turn_deg: float, share: float, wide: float 
     else:
         begin = (turn_deg + 180) % 360 - 180
         spans = [(max(-90.0, begin + off), min(90.0, begin + off + 360 * share)) for off in (-360.0, 0.0, 360.0)]
-    found = ""
+    joined_path = ""
     for begin, end in spans:
         if end - begin > 1:
-            found += path([*_arc(radius, high, 0.0, begin, end), *_arc(radius, high, wide, begin, end)[::-1]]) + "Z"
-    return found
+            joined_path += (
+                path([*_arc(radius, high, 0.0, begin, end), *_arc(radius, high, wide, begin, end)[::-1]]) + "Z"
+            )
+    return joined_path

@@ -55,14 +55,14 @@ def around_view(around: Around, lab: Lab) -> View:
     rows, columns = _cells(around)
     wall, side = _outline(around, 0.0), _outline(around, 1.5)
     top = np.array([np.column_stack([wall * k, np.full(len(wall), around.high_mm * 0.82)]) for k in (0.02, 0.5, 1.0)])
-    found = [
+    patches = [
         GridPatch(band(wall, 0.0, around.high_mm * 0.82, across=1 + rows), DESSERT_LAB),
         GridPatch(top, DESSERT_LAB),
     ]
     piece = _piece(around, rows, columns)
     for i, at in enumerate(_places(around)):
         printed = is_printed(i, around.every)
-        found.append(
+        patches.append(
             GridPatch(
                 _against(piece, side, at, flat=around.flat or around.on_sides is not None),
                 lab,
@@ -71,7 +71,7 @@ def around_view(around: Around, lab: Lab) -> View:
                 NEAR_MM,
             )
         )
-    return view(found, tilt_deg=24, turn_deg=24 if around.on_sides else 0, around_mm=2)
+    return view(patches, tilt_deg=24, turn_deg=24 if around.on_sides else 0, around_mm=2)
 
 
 def _cells(around: Around) -> tuple[int, int]:
@@ -97,11 +97,11 @@ def _places(around: Around) -> list[float]:
     if around.on_sides is None:
         return [i / around.count for i in range(around.count)]
     long, wide = around.diameter_mm, around.other_mm or around.diameter_mm
-    found, at = [], -long / 2
+    places, at = [], -long / 2
     for size, count in zip((long, wide, long, wide), around.on_sides * 2, strict=True):
-        found += [(at + size * (k + 0.5) / count) / (2 * (long + wide)) for k in range(count)]
+        places += [(at + size * (k + 0.5) / count) / (2 * (long + wide)) for k in range(count)]
         at += size
-    return found
+    return places
 
 
 def _piece(around: Around, rows: int, columns: int) -> Array:
@@ -132,7 +132,7 @@ def _against(piece: Array, side: Array, at: float, *, flat: bool) -> Array:
 def tiles_view(count: int, wide_mm: float, high_mm: float, every: int, lab: Lab, *, round_: bool = False) -> View:
     """Pieces stood in a row, leaning back a little."""
     shown = min(count, 5)
-    found = []
+    patches = []
     for i in range(shown):
         printed = is_printed(i, every)
         if round_:
@@ -145,14 +145,14 @@ def tiles_view(count: int, wide_mm: float, high_mm: float, every: int, lab: Lab,
             grid = np.stack([x, 0.25 * z, z], axis=-1)
             spots = _print(n, n) if printed else None
         at = ((i - (shown - 1) / 2) * wide_mm * 1.18, 0.0, 0.0)
-        found.append(GridPatch(raised(grid, 0, 0, at), lab, spots, printed_on(lab)))
-    return view(found, tilt_deg=18, around_mm=4)
+        patches.append(GridPatch(raised(grid, 0, 0, at), lab, spots, printed_on(lab)))
+    return view(patches, tilt_deg=18, around_mm=4)
 
 
 def loops_view(count: int, wide_mm: float, long_mm: float, every: int, lab: Lab) -> View:
     """Strips draped over pieces, which are left away."""
     shown = min(count, 4)
-    found = []
+    patches = []
     t = np.linspace(-1, 1, 25)
     high = long_mm / 3
     line = np.column_stack(
@@ -173,5 +173,5 @@ def loops_view(count: int, wide_mm: float, long_mm: float, every: int, lab: Lab)
         )
         spots = _print(4, 24) if printed else None
         at = ((i - (shown - 1) / 2) * long_mm * 0.55, 0.0, 0.0)
-        found.append(GridPatch(raised(grid, 0, 0, at), lab, spots, printed_on(lab)))
-    return view(found, tilt_deg=26, around_mm=4)
+        patches.append(GridPatch(raised(grid, 0, 0, at), lab, spots, printed_on(lab)))
+    return view(patches, tilt_deg=26, around_mm=4)

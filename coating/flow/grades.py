@@ -49,7 +49,7 @@ def from_older_scale(reading: float) -> float:
 @lru_cache(maxsize=128)
 def grades_for(window: Window, white: str) -> tuple[Grade, ...]:
     """Grades sold by number that are right for a technique at working temperature, as they are."""
-    found = []
+    grades = []
     for grade in GRADES:
         if not grade.sold:
             continue
@@ -59,7 +59,7 @@ def grades_for(window: Window, white: str) -> tuple[Grade, ...]:
         )
         try:
             if window.verdict(flow_now(conditions), white) == "right":
-                found.append(grade)
+                grades.append(grade)
         except WillNotFlow:
             continue
-    return tuple(found)
+    return tuple(grades)

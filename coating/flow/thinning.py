@@ -118,14 +118,14 @@ def dose(
     that were added before and count among the fat of the bowl."""
     name = thinner.replace(" ", "_")
     added = {**already, name: already.get(name, 0.0) + thinner_g} if thinner_g > 0 else already
-    found = firmness(base, added, mass_g * fat_fraction + thinner_g, room_c)
+    firm = firmness(base, added, mass_g * fat_fraction + thinner_g, room_c)
     return Thinning(
         thinner,
         thinner_g,
         LOW * thinner_g,
         HIGH * thinner_g,
         thinner_g / 2,
-        found.solid_fraction,
-        found.verdict,
-        found.reason,
+        firm.solid_fraction,
+        firm.verdict,
+        firm.reason,
     )

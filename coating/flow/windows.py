@@ -147,12 +147,12 @@ def window(technique: str) -> Window:
     UnknownName
         None is called so, or several are.
     """
-    asked = " ".join(technique.lower().replace("_", " ").split())
-    if asked.replace(" ", "_") in _BY_NAME:
-        return _BY_NAME[asked.replace(" ", "_")]
-    found = [w for w in WINDOWS if asked and w.title.lower().startswith(asked)]
-    if len(found) != 1:
+    title = " ".join(technique.lower().replace("_", " ").split())
+    if title.replace(" ", "_") in _BY_NAME:
+        return _BY_NAME[title.replace(" ", "_")]
+    matches = [w for w in WINDOWS if title and w.title.lower().startswith(title)]
+    if len(matches) != 1:
         raise UnknownName(
             f"There is no technique called {technique[:60]!r}.", field="technique", choices=list(_BY_NAME)
         )
-    return found[0]
+    return matches[0]

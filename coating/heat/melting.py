@@ -75,9 +75,9 @@ def coupling(mass_g: float) -> float:
     return COUPLES_LEAST + (COUPLING - COUPLES_LEAST) * min(1.0, max(0.0, grown))
 
 
-def white_as_bought(family: str, asked: str) -> str:
+def white_as_bought(family: str, name: str) -> str:
     """The white that a bag is by its fat, "palm" or "cocoa": chocolate is tempered, unless it is to stay untempered."""
-    return "coating" if family == "palm" else "tempered" if asked == "coating" else asked
+    return "coating" if family == "palm" else "tempered" if name == "coating" else name
 
 
 def working_temperature_c(white: str, chocolate: str = "white") -> float:

@@ -65,8 +65,8 @@ def temper_stage(
     if max(warmest_c, temperature_c) < FORGETS_C:
         return TemperStage("melt", low, high)
     if temperature_c > TEMPER_LOST_C:
-        found = seed_for(mass_g, temperature_c=temperature_c, target_c=(low + high) / 2, room_c=room_c)
-        return TemperStage("seed", low, high, found)
+        seeding = seed_for(mass_g, temperature_c=temperature_c, target_c=(low + high) / 2, room_c=room_c)
+        return TemperStage("seed", low, high, seeding)
     if temperature_c > high + SLACK_K:
         return TemperStage("stir", low, high)
     return TemperStage("work" if temperature_c >= low - TOO_COLD_K else "warm", low, high)

@@ -137,11 +137,11 @@ def sets_where(
     shape: str, thickness_mm: float, *, white: str, room_c: float = 21.0, pour_c: float | None = None
 ) -> Mapping[str, Setting]:
     """The same in the fridge, the freezer and the room, without the places that are too warm."""
-    found = {}
+    settings = {}
     for place in (*PLACES_C, "room"):
         with suppress(OutOfBounds):
-            found[place] = set_time(shape, thickness_mm, place, white=white, room_c=room_c, pour_c=pour_c)
-    return MappingProxyType(found)
+            settings[place] = set_time(shape, thickness_mm, place, white=white, room_c=room_c, pour_c=pour_c)
+    return MappingProxyType(settings)
 
 
 def bend_window(
@@ -156,7 +156,7 @@ def bend_window(
 ) -> Pliable:
     """Minutes from which it can be lifted and until which it bends; on the paper or film that carries it from the
     start. Parameters and refusals as `set_time`."""
-    found = pliable_window(
+    pliable = pliable_window(
         thickness_mm,
         surround_c=around_c(place, room_c),
         place=place,
@@ -164,4 +164,4 @@ def bend_window(
         sides=shape_called(shape).sides,
         pour_c=pour_c,
     )
-    return Pliable(0.0, found.until_min) if carried else found
+    return Pliable(0.0, pliable.until_min) if carried else pliable

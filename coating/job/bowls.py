@@ -141,13 +141,13 @@ def _poured_g(line: Line) -> float:
 # -- thinned ----------------------------------------------------------------------------------------------------
 def _thinned(group: Group, lines: Sequence[Line]) -> dict[str, list[Line]]:
     """Lines by window that this coating is too thick for as it is bought."""
-    found: dict[str, list[Line]] = {}
+    by_bowl: dict[str, list[Line]] = {}
     if group.flow is None:
-        return found
+        return by_bowl
     for line in lines:
         if window(line.window).verdict(group.flow, group.white) in ("thick", "uneven"):
-            found.setdefault(line.window, []).append(line)
-    return found
+            by_bowl.setdefault(line.window, []).append(line)
+    return by_bowl
 
 
 @lru_cache(maxsize=1024)
@@ -170,7 +170,7 @@ def _portions(bowl: Bowl, thinned: Mapping[str, Sequence[Line]]) -> tuple[Portio
         return ()
     known = [(fat_share(bowl.flow, bowl.made_of.fat_fraction, name, bowl.white), name) for name in thinned]
     order = sorted(((share if share is not None else 1.0), name) for share, name in known)
-    every, found = set(thinned) == set(bowl.windows), list[Portion]()
+    every, portions = set(thinned) == set(bowl.windows), list[Portion]()
     for i, (share, name) in enumerate(order):
         lines = thinned[name]
         whole = every and i == 0
@@ -181,8 +181,8 @@ def _portions(bowl: Bowl, thinned: Mapping[str, Sequence[Line]]) -> tuple[Portio
         if whole and len(order) > 1:
             layers = bowl.layers
         if share >= LEAST_FAT:
-            found.append(Portion(layers, name, mass_g, dose_g, whole))
-    return tuple(found)
+            portions.append(Portion(layers, name, mass_g, dose_g, whole))
+    return tuple(portions)
 
 
 # -- filled -----------------------------------------------------------------------------------------------------
@@ -198,7 +198,7 @@ def _filled(bowl: Bowl, tone: Tone, shelf: Shelf) -> Bowl:
         return replace(bowl, parts=(part,), lab=_lab(bowl.made_of), cautions=tuple(cautions))
     try:
         bases = shelf.bases if tone.way.mixed_fats else shelf.suiting(bowl.white)
-        found = recipe_for(
+        recipe = recipe_for(
             tone.lab or mix(tone.parts).lab(),
             bases,
             shelf.colourants,
@@ -210,7 +210,7 @@ def _filled(bowl: Bowl, tone: Tone, shelf: Shelf) -> Bowl:
     except CoatingError as refusal:
         return replace(bowl, cautions=(*cautions, refusal.message))
     return replace(
-        bowl, recipe=found.parts, parts=found.parts, de00=found.de00, lab=found.lab, cautions=tuple(cautions)
+        bowl, recipe=recipe.parts, parts=recipe.parts, de00=recipe.de00, lab=recipe.lab, cautions=tuple(cautions)
     )
 
 

@@ -57,7 +57,7 @@ def lines_of(
     piece : with its layers. count, spares : how many. kitchen : its vessels and moulds. flows : how what a layer is
     made from flows, by its id and colour. keys : the bowl of each, by the same.
     """
-    found: list[Line] = []
+    lines: list[Line] = []
     inside_ml = room_taken_ml(piece.layers)
     for layer in piece.layers:
         kind = layer.kind
@@ -74,7 +74,7 @@ def lines_of(
             depth_g, vessel_mm = _depth(piece, layer, one_g, poured_g, count + spares, kitchen)
             made_g = one_g * share * (count + spares)
             bags = math.ceil(made_g / BAG_HOLDS_G - 1e-9) if kind.bag and made_g > 0 else 0
-            found.append(
+            lines.append(
                 Line(
                     piece.id,
                     layer.id,
@@ -99,7 +99,7 @@ def lines_of(
             )
         if takes_room:
             inside_ml = 0.0
-    return found
+    return lines
 
 
 class InColour:

@@ -91,17 +91,17 @@ def told_steps(stack: Sequence[Layer], count: int) -> dict[str, tuple[list[Step]
     """What designs say, for so many pieces, by layer: its steps, and what comes after. Steps that make a layer above,
     and what follows them, are of that one; what comes when all is made is of the last layer that goes into the same
     mould."""
-    found: dict[str, tuple[list[Step], list[Step]]] = {layer.id: ([], []) for layer in stack}
+    steps: dict[str, tuple[list[Step], list[Step]]] = {layer.id: ([], []) for layer in stack}
     for place, layer in enumerate(stack):
         above, made = {la.technique: la.id for la in stack[place + 1 :]}, layer.id
         inside = itertools.takewhile(lambda la: la.in_mould, stack[place + 1 :])
         *_, last = layer, *inside
         times = count / layer.drawn.pieces if layer.drawn and layer.drawn.pieces else 1.0
-        for told in layer.drawn.steps if layer.drawn else ():
-            step = replace(told, hands_s=told.hands_s * times)
+        for line in layer.drawn.steps if layer.drawn else ():
+            step = replace(line, hands_s=line.hands_s * times)
             made = above.get(step.makes, made)
-            found[last.id][1].append(step) if step.makes == ALL_MADE else found[made][0].append(step)
-    return found
+            steps[last.id][1].append(step) if step.makes == ALL_MADE else steps[made][0].append(step)
+    return steps
 
 
 def laid_soft(layer: Layer) -> bool:

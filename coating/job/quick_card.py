@@ -90,15 +90,19 @@ def quick_card(
     ------
     EmptyBowl : no base of that white. OutOfBounds : a value outside its bounds.
     """
-    (asked,) = piece.layers
+    (only_layer,) = piece.layers
     layer = replace(
-        asked, id="coat", white=white, colour=COLOUR if target_lab is not None else "", base=base.name if base else ""
+        only_layer,
+        id="coat",
+        white=white,
+        colour=COLOUR if target_lab is not None else "",
+        base=base.name if base else "",
     )
     if base is not None:
         shelf = replace(shelf, bags=(*shelf.bags, base))
     wanted = Wanted((replace(piece, layers=(layer,)),), colours={COLOUR: Tone(target_lab)} if target_lab else {})
-    found = reckon(wanted, kitchen, shelf, steps=False)
-    line, bowl = found.lines[0], found.bowls[0]
+    reckoning = reckon(wanted, kitchen, shelf, steps=False)
+    line, bowl = reckoning.lines[0], reckoning.bowls[0]
     if not bowl.parts or bowl.made_of is None:
         raise EmptyBowl("There is no white to melt.", field="bases")
     right, warmth = window(line.window), warmth_of(bowl.white, bowl.made_of.chocolate)
@@ -157,14 +161,14 @@ def _bag(
     drops."""
     if target_lab is None or bowl.white != "coating" or (recipe.reachable and drops_of(recipe) < MANY_DROPS):
         return None
-    whites, found = shelf.suiting("coating"), []
+    whites, bags = shelf.suiting("coating"), []
     for base in (b for b in ready if is_ready_coloured(b)):
         others = tuple(b for b in whites if b.name != base.name and b.sort == "white")
         weights = (kitchen_weights((base, *others), bowl.melt_g),)
         bounds = Bounds(colourants=3, locked=(base.name,))
         made = find_recipes(target_lab, (base, *others), shelf.colourants, bowl.melt_g, weights, (), bounds)[0]
-        found.append((base, made))
-    best = min(found, key=lambda pair: pair[1].de00, default=None)
+        bags.append((base, made))
+    best = min(bags, key=lambda pair: pair[1].de00, default=None)
     if best is None or not best[1].reachable:
         return None
     return best if not recipe.reachable or drops_of(best[1]) < drops_of(recipe) / 2 else None

@@ -90,13 +90,13 @@ def reckon(wanted: Wanted, kitchen: Kitchen, shelf: Shelf, *, steps: bool = True
 
 
 def _stock(bowls: Sequence[Bowl]) -> tuple[Part, ...]:
-    found: dict[str, Part] = {}
+    parts: dict[str, Part] = {}
     for bowl in bowls:
         fat = [Part(bowl.thinner, bowl.thinner_g)] if bowl.thinner and bowl.thinner_g > 0 else []
         for part in (*bowl.parts, *fat):
-            had = found.get(part.ingredient.name)
-            found[part.ingredient.name] = Part(part.ingredient, part.mass_g + (had.mass_g if had else 0.0))
-    return tuple(found.values())
+            had = parts.get(part.ingredient.name)
+            parts[part.ingredient.name] = Part(part.ingredient, part.mass_g + (had.mass_g if had else 0.0))
+    return tuple(parts.values())
 
 
 def _money(stock: Sequence[Part], shelf: Shelf) -> float | None:

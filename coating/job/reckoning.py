@@ -152,14 +152,14 @@ class Bowl:
     @property
     def why(self) -> tuple[tuple[str, float], ...]:
         """The reason of each gram: on the pieces, on the spares, lost in bowl and bags, left for depth, rounded up."""
-        told = (
+        reasons = (
             ("on the pieces", self.goes_on_g),
             ("on the spares", self.spare_g),
             ("in bowl and bags", self.lost_g),
             ("left for depth", self.depth_g),
             ("rounded up", self.left_g - self.depth_g),
         )
-        return tuple((word, grams) for word, grams in told if grams > 1e-9)
+        return tuple((word, grams) for word, grams in reasons if grams > 1e-9)
 
 
 @dataclass(frozen=True)

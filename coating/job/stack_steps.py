@@ -49,14 +49,14 @@ class StackSteps:
     def make(self) -> None:
         """Every layer; at the end what was put on is left until it can be boxed."""
         before: list[str] = []
-        told, mould, on_set = told_steps(self.piece.layers, self.count), None, False
+        lines, mould, on_set = told_steps(self.piece.layers, self.count), None, False
         stack, kept = self.piece.layers, dict[int, _One]()  # what stays on its film until so many layers are on it
         for place, layer in enumerate(stack):
             above = stack[place + 1] if place + 1 < len(stack) else None
             held = self._held(layer)
             inside = mould is not None and layer.in_mould
             mould = mould if inside else held if held and held.is_mould else None
-            steps, after = told[layer.id]
+            steps, after = lines[layer.id]
             out = mould is not None and not (above and above.in_mould) and not steps and not released(after)
             soft = place + sum(1 for _ in itertools.takewhile(laid_soft, stack[place + 1 :]))
             one = _One(
@@ -86,8 +86,8 @@ class StackSteps:
         if layer.kind.measured != FILM:
             return None
         if kitchen.stand_places:
-            told = bool(layer.drawn and layer.drawn.steps)
-            return Few("stand", "stand", kitchen.stand_places, 1, until_set=not told)
+            lines = bool(layer.drawn and layer.drawn.steps)
+            return Few("stand", "stand", kitchen.stand_places, 1, until_set=not lines)
         if layer.drawn and layer.drawn.holes:
             return Few(f"stand:{layer.id}", "stand", 1, layer.drawn.holes)
         return None
@@ -160,8 +160,8 @@ class _One:
             return True
         if self.stays:
             return False
-        told = [*(self.steps or self._usual(1)), *self.after, *(self.lifts.lifted(1) if self.lifts else ())]
-        return ends_hard(told[-1])
+        lines = [*(self.steps or self._usual(1)), *self.after, *(self.lifts.lifted(1) if self.lifts else ())]
+        return ends_hard(lines[-1])
 
     def lifted(self, count: int) -> list[Step]:
         """What is done last, once it is hard: off its film."""
@@ -229,7 +229,7 @@ class _One:
 
     def _round(self, name: str, count: int, after: Sequence[str], began: str, again: str) -> list[str]:
         """Its steps for so many; the ids, in order. A round begins after the one before it has begun."""
-        found, deps, waited = list[str](), tuple(after), False
+        names, deps, waited = list[str](), tuple(after), False
         piece, layer = self.stack.piece, self.layer
         for i, step in enumerate(self._todo(count, first=not after)):
             waited = waited or step.waits
@@ -248,14 +248,14 @@ class _One:
                     says=_SAYS[step.place],
                 )
                 deps = (self.stack.making.add(wait),)
-                found.append(wait.id)
+                names.append(wait.id)
                 until = None if until is None else max(0.0, until - step.from_min)
-            told = f"{again}: {count} of them" if again and i < len(self.steps) else again
-            says = f"{step.says.rstrip('.')}{told}."
+            sentence = f"{again}: {count} of them" if again and i < len(self.steps) else again
+            says = f"{step.says.rstrip('.')}{sentence}."
             needs = (self.stack.ready[key].for_layer(layer.id),) if key else ()
             for k, (part, seconds) in enumerate(self._parts(sid, step.hands_s, key)):
                 words = says if k == 0 else f"Go on: {says[0].lower()}{says[1:]}"
-                needs = (*needs, began) if began and not found else needs
+                needs = (*needs, began) if began and not names else needs
                 if i == 0 and k == 0:
                     needs = (*needs, *self.stack.making.ends.get(layer.part, ()))
                 done = JobStep(
@@ -272,9 +272,9 @@ class _One:
                     says=words,
                     count=count if not self.steps else 0,
                 )
-                found.append(self.stack.making.add(done))
+                names.append(self.stack.making.add(done))
                 deps = (part,)
-        return found
+        return names
 
     def _parts(self, sid: str, seconds: float, key: str) -> list[tuple[str, float]]:
         """A step in as many parts as its bowl stays warm for."""

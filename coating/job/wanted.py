@@ -93,15 +93,15 @@ class Wanted:
         for name in (*named, *(la.part for piece in self.pieces for la in piece.layers if la.part)):
             if name not in by_id:
                 raise UnknownName(f"There is no piece {name[:60]!r}.", field="joints", choices=list(by_id))
-        told = replace(self, pieces=tuple(self._with_parts(piece, by_id) for piece in self.pieces), joints=())
-        if not any(la.part for piece in told.pieces for la in piece.layers):
-            return told
-        weights = told.weigh()
+        whole = replace(self, pieces=tuple(self._with_parts(piece, by_id) for piece in self.pieces), joints=())
+        if not any(la.part for piece in whole.pieces for la in piece.layers):
+            return whole
+        weights = whole.weigh()
         pieces = (
             replace(p, layers=tuple(_named(la, by_id[la.part], weights[la.part]) if la.part else la for la in p.layers))
-            for p in told.pieces
+            for p in whole.pieces
         )
-        return replace(told, pieces=tuple(pieces))
+        return replace(whole, pieces=tuple(pieces))
 
     def _with_parts(self, piece: Piece, by_id: Mapping[str, Piece]) -> Piece:
         layers = list(piece.layers)
@@ -127,23 +127,23 @@ class Wanted:
 
     def weigh(self) -> dict[str, float]:
         """What one of each piece weighs without what it is made on, parts that go on it too, g. Of what is told."""
-        found = dict[str, float]()
+        weights = dict[str, float]()
         for piece in _parts_first(self.pieces):
             own = sum(on_one_g(piece.core, la) for la in piece.layers if not la.part)
-            found[piece.id] = own + sum(la.count * found.get(la.part, 0.0) for la in piece.layers if la.part)
-        return found
+            weights[piece.id] = own + sum(la.count * weights.get(la.part, 0.0) for la in piece.layers if la.part)
+        return weights
 
     def counts(self) -> dict[str, tuple[int, int]]:
         """How many of each piece, and spares: its own, and those that go on others, on their spares too. Of what is
         told, so that there is no circle."""
-        found, carried = dict[str, tuple[int, int]](), dict[str, int]()
+        counts, carried = dict[str, tuple[int, int]](), dict[str, int]()
         for piece in reversed(_parts_first(self.pieces)):
             count = piece.count + carried.get(piece.id, 0)
-            found[piece.id] = count, piece.spare(count)
+            counts[piece.id] = count, piece.spare(count)
             for layer in piece.layers:
                 if layer.part:
-                    carried[layer.part] = carried.get(layer.part, 0) + layer.count * sum(found[piece.id])
-        return {piece.id: found[piece.id] for piece in self.pieces}
+                    carried[layer.part] = carried.get(layer.part, 0) + layer.count * sum(counts[piece.id])
+        return {piece.id: counts[piece.id] for piece in self.pieces}
 
     def parts_first(self) -> list[Piece]:
         """Pieces in such an order that what goes on another is made before it."""
@@ -160,7 +160,7 @@ def _named(layer: Layer, part: Piece, weighs_g: float) -> Layer:
 
 def _parts_first(pieces: Sequence[Piece]) -> list[Piece]:
     """Raises OutOfBounds for what would have to go on itself."""
-    found, left = list[Piece](), list(pieces)
+    ordered, left = list[Piece](), list(pieces)
     waiting = {p.id for p in pieces}
     while left:
         ready = next((p for p in left if not any(la.part in waiting for la in p.layers)), None)
@@ -169,8 +169,8 @@ def _parts_first(pieces: Sequence[Piece]) -> list[Piece]:
             raise OutOfBounds(f"Nothing can go on itself: {circle}.", field="joints")
         left.remove(ready)
         waiting.discard(ready.id)
-        found.append(ready)
-    return found
+        ordered.append(ready)
+    return ordered
 
 
 def _glued_with(part: Piece, on: Piece) -> tuple[str, str, str]:

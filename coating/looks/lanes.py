@@ -54,7 +54,7 @@ def lanes(
     scale = (WIDE - LEFT) / total
     number = {name: i for i, name in enumerate(order, 1)}
     bars: list[LaneBar] = []
-    told, y = [], 0.0
+    lane_rows, y = [], 0.0
     for name in _rows(day, plan):
         free, here = list[int](), list[LaneBar]()
         spans = sorted(_spans(day, plan, name))
@@ -76,12 +76,12 @@ def lanes(
                 )
             )
         if here or name == HANDS:
-            told.append((y, titles.get(name, name)))
+            lane_rows.append((y, titles.get(name, name)))
             bars += here
             y += LANE
     step_min = next((m for m in _TICKS_MIN if total / 60 / m <= 9), _TICKS_MIN[-1])
     ticks = tuple((LEFT + 60 * m * scale, m) for m in range(0, math.floor(total / 60) + 1, step_min))
-    return Lanes(tuple(bars), tuple(told), ticks, WIDE, y + 24, scale)
+    return Lanes(tuple(bars), tuple(lane_rows), ticks, WIDE, y + 24, scale)
 
 
 def _row(free: list[int], start: int, end: int) -> int:
@@ -107,19 +107,19 @@ def _rows(day: Day, plan: Plan) -> list[str]:
 def _spans(day: Day, plan: Plan, name: str) -> list[tuple[int, int, str, str]]:
     """What is in a lane: begin, end, whose, what."""
     ends = {s.name: plan.starts_s[s.name] + s.duration_s for s in day.steps}
-    found = [
+    spans = [
         (plan.starts_s[s.name], ends[s.name], s.name, "step")
         for s in day.steps
         if name in s.uses or s.bowl == name or plan.by.get(s.name) == name
     ]
-    found += [
+    spans += [
         (plan.starts_s[h.steps[0]], ends[h.steps[-1]], h.steps[0], "held") for h in day.holds if h.resource == name
     ]
     for melt in plan.melts:
         bowl = day.bowls[melt.bowl]
         hot = melt.start_s + bowl.takes_s(again=melt.again)[0]
         if name in (melt.bowl, bowl.heat_resource):
-            found.append((melt.start_s, hot, melt.bowl, "melt"))
+            spans.append((melt.start_s, hot, melt.bowl, "melt"))
         if name in (melt.bowl, HANDS):
-            found.append((hot, melt.ready_s(day), melt.bowl, "stir"))
-    return found
+            spans.append((hot, melt.ready_s(day), melt.bowl, "stir"))
+    return spans

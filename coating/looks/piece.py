@@ -86,7 +86,7 @@ def _core(outline: Outline) -> Mark:
 
 def _details(kind: CoreKind, outline: Outline) -> list[Mark]:
     """What tells one core from another."""
-    face, found = outline.face, list[Mark]()
+    face, marks = outline.face, list[Mark]()
     w, h, x, y = face.half_wide, face.half_high, face.x, face.y
     if kind.name in ("round_biscuit", "finger_biscuit"):
         holes = (
@@ -94,17 +94,17 @@ def _details(kind: CoreKind, outline: Outline) -> list[Mark]:
             if kind.name == "round_biscuit"
             else [(x + side * w * 0.5, y + h * up) for side in (-1, 1) for up in (-0.8, -0.4, 0.0, 0.4, 0.8)]
         )
-        found.append(Mark("".join(dot(a, b, 1.2) for a, b in holes), DETAIL, CORE))
+        marks.append(Mark("".join(dot(a, b, 1.2) for a, b in holes), DETAIL, CORE))
     elif kind.name == "sandwich_biscuit":
-        found.append(Mark(dot(x, y, w * 1.12) + star(x, y, w * 0.7), DETAIL, CORE))
+        marks.append(Mark(dot(x, y, w * 1.12) + star(x, y, w * 0.7), DETAIL, CORE))
     elif kind.name == "berry":
         seeds = "".join(f"M{a:.1f} {b:.1f}v2" for a, b in strewn(face, 15))
-        found.append(Mark(seeds, DETAIL, CORE))
+        marks.append(Mark(seeds, DETAIL, CORE))
         leaf = f"M{x:.1f} {outline.top + 1:.1f}"
         sides = "".join(f"{leaf}q{s * 5} -6 {s * 13} 1q{-s * 7} 7 {-s * 13} -1Z" for s in (-1, 1))
-        found.append(Mark(f"{sides}{leaf}q-4 5 0 11q4 -6 0 -11Z", FILL, GREEN))
+        marks.append(Mark(f"{sides}{leaf}q-4 5 0 11q4 -6 0 -11Z", FILL, GREEN))
     elif kind.name == "fruit":
-        found.append(
+        marks.append(
             Mark(
                 f"M{x:.1f} {outline.top + 5:.1f}Q{x + w * 0.5:.1f} {y:.1f} {x:.1f} {outline.bottom - 5:.1f}",
                 DETAIL,
@@ -113,16 +113,16 @@ def _details(kind: CoreKind, outline: Outline) -> list[Mark]:
         )
     elif kind.figure == "tier":
         wide, lid = w * 1.25, w * 1.25 * 0.24
-        found.append(
+        marks.append(
             Mark(f"M{x - wide:.1f} {outline.top:.1f}a{wide:.1f} {lid:.1f} 0 0 0 {2 * wide:.1f} 0", DETAIL, CORE)
         )
     elif kind.name == "panel":
-        found.append(
+        marks.append(
             Mark("".join(f"M{x - w:.1f} {y + h * t:.1f}h{2 * w:.1f}" for t in (-0.45, 0.0, 0.45)), DETAIL, CORE)
         )
     elif kind.name == "marshmallow":
-        found.append(Mark(f"M{x - w:.1f} {outline.top + 10:.1f}q{w:.1f} 9 {2 * w:.1f} 0", DETAIL, CORE))
-    return found
+        marks.append(Mark(f"M{x - w:.1f} {outline.top + 10:.1f}q{w:.1f} 9 {2 * w:.1f} 0", DETAIL, CORE))
+    return marks
 
 
 # What cores and uncoloured layers look like, as sRGB.

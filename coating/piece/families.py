@@ -27,16 +27,16 @@ def in_variants(count: int, shares: Sequence[int]) -> list[int]:
     if not shares:
         return []
     exact = [Fraction(count * share, sum(shares)) for share in shares]
-    found = [max(1, int(e)) for e in exact]
-    by_remainder = sorted(range(len(shares)), key=lambda i: (found[i] - exact[i], i))
+    counts = [max(1, int(e)) for e in exact]
+    by_remainder = sorted(range(len(shares)), key=lambda i: (counts[i] - exact[i], i))
     place = 0
-    while sum(found) < count:
-        found[by_remainder[place % len(found)]] += 1
+    while sum(counts) < count:
+        counts[by_remainder[place % len(counts)]] += 1
         place += 1
-    while sum(found) > count:
-        most = max((i for i in range(len(found)) if found[i] > 1), key=lambda i: (found[i] - exact[i], i))
-        found[most] -= 1
-    return found
+    while sum(counts) > count:
+        most = max((i for i in range(len(counts)) if counts[i] > 1), key=lambda i: (counts[i] - exact[i], i))
+        counts[most] -= 1
+    return counts
 
 
 def in_motifs(motifs: int, each: Sequence[int]) -> list[int]:

@@ -221,27 +221,27 @@ def packed_mix(box: Box, pieces: Sequence[Lies], *, shred_mm: float = 0.0) -> li
         packer.add_rect(*(math.ceil(FINE * (mm + GAP_MM)) for mm in (across, along)), rid=i)
     packer.add_bin(*(math.floor(FINE * (mm + GAP_MM)) for mm in (box.length_mm, box.width_mm)))
     packer.pack()
-    found = {
+    by_id = {
         rid: (x / FINE, y / FINE, wide / FINE - GAP_MM, deep / FINE - GAP_MM)
         for _, x, y, wide, deep, rid in packer.rect_list()
     }
-    if len(found) < len(pieces):
+    if len(by_id) < len(pieces):
         raise OutOfBounds("They do not all fit in one layer: fewer of them, or a larger box.")
-    return [found[i] for i in range(len(pieces))]
+    return [by_id[i] for i in range(len(pieces))]
 
 
 @lru_cache(maxsize=2048)
 def best_box(count: int, across_mm: float, along_mm: float, high_mm: float) -> str:
     """Which of the usual boxes holds them with the least room and the fewest boxes; "" when none closes over them."""
-    found = []
+    fitting = []
     for name, box in USUAL_BOXES.items():
         try:
             fit = packed(box, count, across_mm=across_mm, along_mm=along_mm, high_mm=high_mm)
         except OutOfBounds:
             continue
         litres = box.length_mm * box.width_mm * box.height_mm * 1e-6
-        found.append((fit.boxes * (litres + HANDLING_L), name))
-    return min(found)[1] if found else ""
+        fitting.append((fit.boxes * (litres + HANDLING_L), name))
+    return min(fitting)[1] if fitting else ""
 
 
 def seats(box: Box, packed_: Packed, across_mm: float, along_mm: float) -> list[tuple[float, float, float, float]]:

@@ -53,7 +53,7 @@ def colouring(state: BowlState, wish: Wish, cupboard: Cupboard) -> Colouring:
     if de00 <= NEAR:
         return Colouring("there", de00)
     way = wish.colours
-    found = correct(
+    correction = correct(
         state.parts,
         target,
         way.allowed(bases),
@@ -61,23 +61,23 @@ def colouring(state: BowlState, wish: Wish, cupboard: Cupboard) -> Colouring:
         None,
         way.mixed_fats,
     )
-    if drops.parts and drops.de00 <= found.recipe.de00 + WORTH_A_STEP:
+    if drops.parts and drops.de00 <= correction.recipe.de00 + WORTH_A_STEP:
         steps = drop_plan(drops.parts, target, start=state.parts)
         if steps:
             return Colouring("drops", de00, tuple(steps))
-    return Colouring("correct", de00, correction=found, bowls=bowls_for(found.mass_g, BOWL_HOLDS_G))
+    return Colouring("correct", de00, correction=correction, bowls=bowls_for(correction.mass_g, BOWL_HOLDS_G))
 
 
 def so_far(additions: Sequence[Sequence[Part]], target_lab: Sequence[float]) -> list[DropStep]:
     """The colour after each of the things that went in, for the strip of what was done."""
     held: tuple[Part, ...] = ()
-    found = []
+    steps = []
     for parts in additions:
         held = merge((*held, *parts))
         if any(p.ingredient.is_base for p in held):
             step = recipe_of(held, target_lab)
-            found.append(DropStep(tuple(parts), step.lab, step.de00))
-    return found
+            steps.append(DropStep(tuple(parts), step.lab, step.de00))
+    return steps
 
 
 # How a bowl can look other than expected, in Lab units for "a bit"; common practice, no source.

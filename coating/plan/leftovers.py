@@ -147,12 +147,12 @@ def in_turn(wanted: tuple[WantedBowl, ...], colourants: tuple[Ingredient, ...]) 
 
 def _in_order(wanted: Sequence[WantedBowl]) -> list[WantedBowl]:
     """Light to dark, but each before what is used after it; where two are used after each other, the lighter first."""
-    left, found = sorted(wanted, key=lambda w: (-(w.lab[0] if w.lab else 101.0), w.name)), list[WantedBowl]()
+    left, ordered = sorted(wanted, key=lambda w: (-(w.lab[0] if w.lab else 101.0), w.name)), list[WantedBowl]()
     while left:
         free = (b for b in left if not any(b.name in other.never_after for other in left if other is not b))
         left.remove(bowl := next(free, left[0]))
-        found.append(bowl)
-    return found
+        ordered.append(bowl)
+    return ordered
 
 
 def _turn(

@@ -85,10 +85,10 @@ def plainly(wish: Wish, cupboard: Cupboard) -> Ingredient | None:
 
 def plainly_of(cupboard: Cupboard, white: str) -> Ingredient:
     """The white bag of a cupboard. Raises EmptyBowl."""
-    found = plainly(Wish(None, None, white, 0.0), cupboard)
-    if found is None:
+    ingredient = plainly(Wish(None, None, white, 0.0), cupboard)
+    if ingredient is None:
         raise EmptyBowl("There is no white to melt.", field="bases")
-    return found
+    return ingredient
 
 
 def bases_for(wish: Wish, cupboard: Cupboard) -> tuple[Ingredient, ...]:
@@ -158,8 +158,8 @@ def thinning_for(state: BowlState, window: Window, thinner: Ingredient, *, tempe
 def thinners_beside(state: BowlState, window: Window, *, temperature_c: float) -> tuple[Thinning, ...]:
     """The same dose of every fat makers use, with how hard it then sets, the firmest first; none when not needed."""
     share = fat_for(state, window, temperature_c)
-    found = [] if share is None else [_dose(state, share * state.mass_g, name) for name in THINNERS]
-    return tuple(sorted(found, key=lambda t: ("firm", "soft", "refused").index(t.verdict)))
+    doses = [] if share is None else [_dose(state, share * state.mass_g, name) for name in THINNERS]
+    return tuple(sorted(doses, key=lambda t: ("firm", "soft", "refused").index(t.verdict)))
 
 
 def _half(state: BowlState, thinning: Thinning | None, thinner: Ingredient | None) -> tuple[Part, ...]:

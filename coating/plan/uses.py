@@ -35,9 +35,9 @@ class Use:
 
 def uses(state: BowlState) -> tuple[Use, ...]:
     """Every technique, those it is right for first."""
-    found = [_settled(state, _use(state, window)) for window in WINDOWS]
+    answers = [_settled(state, _use(state, window)) for window in WINDOWS]
     order = ("right", "warm", "cool", "thin", "no")
-    return tuple(sorted(found, key=lambda u: order.index(u.way)))
+    return tuple(sorted(answers, key=lambda u: order.index(u.way)))
 
 
 def _settled(state: BowlState, use: Use) -> Use:

@@ -90,10 +90,10 @@ def areas_of(rings: Sequence[OutlineRing], *, left_out: Iterable[str] = ()) -> A
     faces: list[Any] = []
     missing = dict.fromkeys(left_out)
     for group in shapes.values():
-        found = _faces(group)
-        if not found:
+        areas = _faces(group)
+        if not areas:
             missing["a shape without an area"] = None
-        faces += found
+        faces += areas
     whole = unary_union(faces) if faces else None
     parts = [p for p in getattr(whole, "geoms", [whole]) if p is not None and p.geom_type == "Polygon" and p.area > 0]
     lines = tuple(r.points for r in rings if not r.closed and float(np.ptp(r.points, axis=0).max()) > 0)

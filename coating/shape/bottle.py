@@ -45,13 +45,13 @@ def dispensed(layers: Sequence[BottleLayer], cavities: int) -> list[dict[str, fl
         tops.append(min(1.0, height))
     tops[-1] = 1.0
     outs = [_out_below(tops, i / count) for i in range(count + 1)]
-    found = []
+    by_cavity = []
     for before, after in pairwise(outs):
         shares: dict[str, float] = {}
         for layer, was, now in zip(layers, before, after, strict=True):
             shares[layer.colour] = shares.get(layer.colour, 0.0) + (now - was) * count
-        found.append(shares)
-    return found
+        by_cavity.append(shares)
+    return by_cavity
 
 
 def _out_below(tops: Sequence[float], out: float) -> list[float]:
@@ -72,5 +72,5 @@ def plain_until(layers: Sequence[BottleLayer]) -> float:
 
 def evenness(shares: Sequence[dict[str, float]], colour: str) -> float:
     """How far apart the cavities are in one colour: the largest share less the smallest."""
-    found = [cavity.get(colour, 0.0) for cavity in shares]
-    return max(found) - min(found)
+    amounts = [cavity.get(colour, 0.0) for cavity in shares]
+    return max(amounts) - min(amounts)

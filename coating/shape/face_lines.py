@@ -119,9 +119,9 @@ def _all_over(face: Face, line: float, spacing: float) -> Lines:
     rows = int((high_y - low_y) / rise / 2) + 1
     across = int((high_x - low_x) / spacing / 2) + 1
     x, y = (low_x + high_x) / 2, (low_y + high_y) / 2
-    found = [(x + (i + (k % 2) / 2) * spacing, y + k * rise) for k in range(-rows, rows + 1)
+    points = [(x + (i + (k % 2) / 2) * spacing, y + k * rise) for k in range(-rows, rows + 1)
              for i in range(-across - 1, across + 1)]  # fmt: skip
-    return [], [dot for dot in found if free.covers(_point(dot))]
+    return [], [dot for dot in points if free.covers(_point(dot))]
 
 
 def _dip_border(face: Face, line: float, spacing: float) -> Lines:
@@ -327,12 +327,12 @@ def _within(lines: list[Array], field: Any) -> list[Array]:
     """What of lines lies within a field."""
     from shapely import LineString
 
-    found = []
+    within = []
     for line in lines:
         cut = LineString(line).intersection(field)
-        found += [np.asarray(part.coords) for part in getattr(cut, "geoms", [cut])
+        within += [np.asarray(part.coords) for part in getattr(cut, "geoms", [cut])
                   if part.geom_type == "LineString" and part.length > 0.2]  # fmt: skip
-    return found
+    return within
 
 
 def _over_ball(line: Array, face: Face) -> float:

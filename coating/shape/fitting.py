@@ -33,9 +33,9 @@ class FittedWords:
 
 def _drawn(text: str, face: str, cap_mm: float) -> Lettering:
     """A text with its curves smoothed, corners kept."""
-    found = letters(text, face=face, cap_mm=cap_mm)
-    lines = tuple(smoothed(line) for line in found.drawing.lines)
-    return replace(found, drawing=Drawing(lines, found.drawing.presses, found.advance_mm))
+    lettering = letters(text, face=face, cap_mm=cap_mm)
+    lines = tuple(smoothed(line) for line in lettering.drawing.lines)
+    return replace(lettering, drawing=Drawing(lines, lettering.drawing.presses, lettering.advance_mm))
 
 
 def _width(text: str, face: str) -> float:
@@ -55,12 +55,12 @@ def _word(word: str, face: str) -> tuple[float, float, float]:
     """Width, height above the base line and depth below it, for each mm of cap height; nothing where it cannot be
     drawn."""
     try:
-        found = letters(word, face=face, cap_mm=_UNIT)
+        lettering = letters(word, face=face, cap_mm=_UNIT)
     except EmptyDrawing:
         return 0.0, 0.0, 0.0
-    ys = [line[:, 1] for line in found.drawing.lines] + [np.array([y]) for _, y in found.drawing.presses]
+    ys = [line[:, 1] for line in lettering.drawing.lines] + [np.array([y]) for _, y in lettering.drawing.presses]
     above, under = -min(float(y.min()) for y in ys), max(float(y.max()) for y in ys)
-    return found.advance_mm / _UNIT, above / _UNIT, under / _UNIT
+    return lettering.advance_mm / _UNIT, above / _UNIT, under / _UNIT
 
 
 def in_line(
@@ -110,10 +110,10 @@ def on_arc(
     base = reach - cap * tight
     if base <= cap * (above if below else under) or not wide or wide * cap / base > 2 * math.pi:
         raise OutOfBounds("It would meet itself: smaller letters, or a larger piece.", field="cap_mm")
-    found = _drawn(text, face, cap)
+    lettering = _drawn(text, face, cap)
     if below:  # tops lie nearer the middle and shrink: more room between letters
-        found = _tracked(text, face, cap, base)
-    middle = found.advance_mm / 2
+        lettering = _tracked(text, face, cap, base)
+    middle = lettering.advance_mm / 2
 
     def place(points: Array) -> Array:
         x, up = points[:, 0] - middle, -points[:, 1]
@@ -123,7 +123,7 @@ def on_arc(
             angle, radius = math.pi / 2 - x / base, base + up
         return np.column_stack([radius * np.cos(angle), -radius * np.sin(angle)])
 
-    return FittedWords(_placed(found.drawing, place), cap, (text,), undrawable)
+    return FittedWords(_placed(lettering.drawing, place), cap, (text,), undrawable)
 
 
 def _tracked(text: str, face: str, cap: float, base: float) -> Lettering:
@@ -135,14 +135,14 @@ def _tracked(text: str, face: str, cap: float, base: float) -> Lettering:
             along += _width("n", face) * cap * 0.7 + apart
             continue
         try:
-            found = _drawn(letter, face, cap)
+            letter_drawn = _drawn(letter, face, cap)
         except EmptyDrawing:
             missing[letter] = None
             continue
-        missing.update(dict.fromkeys(found.undrawable))
-        lines += [np.add(line, (along, 0.0)) for line in found.drawing.lines]
-        dots += [(x + along, y) for x, y in found.drawing.presses]
-        along += found.advance_mm + apart
+        missing.update(dict.fromkeys(letter_drawn.undrawable))
+        lines += [np.add(line, (along, 0.0)) for line in letter_drawn.drawing.lines]
+        dots += [(x + along, y) for x, y in letter_drawn.drawing.presses]
+        along += letter_drawn.advance_mm + apart
     wide = along - apart
     return Lettering(Drawing(tuple(lines), tuple(dots), wide), tuple(missing), wide)
 
@@ -183,10 +183,10 @@ def on_plaque(
     for row, base in zip(rows, _bases(len(rows), cap, _reach(rows, face)), strict=True):
         if not _width(row, face):
             continue
-        found = _drawn(row, face, cap)
-        off = (-found.advance_mm / 2, base)
-        lines += [np.add(line, off) for line in found.drawing.lines]
-        dots += [(x + off[0], y + off[1]) for x, y in found.drawing.presses]
+        lettering = _drawn(row, face, cap)
+        off = (-lettering.advance_mm / 2, base)
+        lines += [np.add(line, off) for line in lettering.drawing.lines]
+        dots += [(x + off[0], y + off[1]) for x, y in lettering.drawing.presses]
     return FittedWords(Drawing(tuple(lines), tuple(dots), wide), cap, rows, undrawable)
 
 

@@ -95,15 +95,15 @@ def _glyphs(face: str) -> dict[str, tuple[tuple[Array, ...], float, float]]:
 
     fonts = HersheyFonts()
     fonts.load_default_font(face)
-    found = {}
+    glyphs = {}
     for character, glyph in fonts.all_glyphs.items():
         lines = tuple(np.array([(x, BASE_UNITS - y) for x, y in stroke], dtype=float) for stroke in glyph.strokes)
-        found[character] = (
+        glyphs[character] = (
             tuple(line for line in lines if len(line)),
             float(glyph.left_offset),
             float(glyph.char_width),
         )
-    return found
+    return glyphs
 
 
 @dataclass
@@ -117,16 +117,16 @@ class _Letter:
 
 def _parts(text: str) -> list[tuple[str, list[str], bool]]:
     """Each letter with its marks, and whether it is slashed."""
-    found: list[tuple[str, list[str], bool]] = []
+    parts: list[tuple[str, list[str], bool]] = []
     for character in text:
         for plain in _LIGATURES.get(character, character):
             slashed = plain in _SLASHED
             for piece in unicodedata.normalize("NFD", _SLASHED.get(plain, plain)):
-                if unicodedata.combining(piece) and found:
-                    found[-1][1].append(piece)
+                if unicodedata.combining(piece) and parts:
+                    parts[-1][1].append(piece)
                 else:
-                    found.append((piece, [], slashed))
-    return found
+                    parts.append((piece, [], slashed))
+    return parts
 
 
 def _letter(face: str, base: str, marks: list[str], slashed: bool) -> _Letter | None:

@@ -57,12 +57,12 @@ class RunOut:
     def thin_at(self) -> tuple[tuple[float, float], ...]:
         """Where a wall is too thin to be lifted: what a disc of the least wall does not reach."""
         least = LEAST_WALLS * self.line_mm
-        found = []
+        spots = []
         for part in self.areas.parts:
             opened = part.buffer(-least / 2, quad_segs=8).buffer(least / 2, quad_segs=8)
             lost = [p for p in parts_of(part.difference(opened)) if p.area > (0.4 * least) ** 2]
-            found += [(p.representative_point().x, p.representative_point().y) for p in lost]
-        return tuple(found)
+            spots += [(p.representative_point().x, p.representative_point().y) for p in lost]
+        return tuple(spots)
 
     @property
     def pieces(self) -> int:
@@ -101,10 +101,10 @@ def run_out(areas: Areas, *, line_mm: float, depth_mm: float | None = None, spee
     """
     check("bead_mm", line_mm, "line_mm"), check("hand_speed_mm_s", speed_mm_s, "speed_mm_s")
     depth = FLOOD_OF_LINE * BEAD_HEIGHT * line_mm if depth_mm is None else check("coat_mm", depth_mm, "depth_mm")
-    found = RunOut(areas, line_mm, depth, speed_mm_s)
-    if not found.outline.lines:
+    design = RunOut(areas, line_mm, depth, speed_mm_s)
+    if not design.outline.lines:
         raise OutOfBounds("Such a line is wider than the shape: a thinner line, or a larger shape.", field="line_mm")
-    return found
+    return design
 
 
 def _rings(shape: Any) -> list[Array]:

@@ -70,9 +70,9 @@ def joined(lines: Sequence[Array], within: float) -> list[Array]:
 
     Lines keep the place of the first of them; a line may be turned round. No line is closed on itself.
     """
-    found = [np.asarray(line, dtype=float) for line in lines]
+    strokes = [np.asarray(line, dtype=float) for line in lines]
     tied: dict[int, int] = {}  # end to end; line i has the ends 2 i and 2 i + 1
-    chain = list(range(len(found)))
+    chain = list(range(len(strokes)))
 
     def head(i: int) -> int:
         while chain[i] != i:
@@ -80,12 +80,12 @@ def joined(lines: Sequence[Array], within: float) -> list[Array]:
             i = chain[i]
         return i
 
-    for a, b in _near_ends(found, within):
+    for a, b in _near_ends(strokes, within):
         one, other = head(a // 2), head(b // 2)
         if a not in tied and b not in tied and one != other:
             tied[a], tied[b], chain[max(one, other)] = b, a, min(one, other)
     drawn, seen = [], set[int]()
-    for i in range(len(found)):
+    for i in range(len(strokes)):
         if i in seen:
             continue
         end, back = 2 * i, tied.get(2 * i)
@@ -96,7 +96,7 @@ def joined(lines: Sequence[Array], within: float) -> list[Array]:
         at: int | None = end
         while at is not None:
             seen.add(at // 2)
-            run.append(found[at // 2][::-1] if at % 2 else found[at // 2])
+            run.append(strokes[at // 2][::-1] if at % 2 else strokes[at // 2])
             at = tied.get(at ^ 1)
         drawn.append(np.concatenate(run))
     return drawn
@@ -108,12 +108,12 @@ def _near_ends(lines: Sequence[Array], within: float) -> list[tuple[int, int]]:
         return []
     ends = np.array([line[k] for line in lines for k in (0, -1)])
     order = np.argsort(ends[:, 0], kind="stable")
-    found = []
+    pairs = []
     for place, a in enumerate(order):
         for b in order[place + 1 :]:
             if ends[b, 0] - ends[a, 0] > within:
                 break
             apart = float(np.hypot(*(ends[b] - ends[a])))
             if apart <= within and a // 2 != b // 2:
-                found.append((round(apart, 9), min(int(a), int(b)), max(int(a), int(b))))
-    return [(a, b) for _, a, b in sorted(found)]
+                pairs.append((round(apart, 9), min(int(a), int(b)), max(int(a), int(b))))
+    return [(a, b) for _, a, b in sorted(pairs)]

@@ -74,19 +74,19 @@ def read_svg(text: str, *, width_mm: float | None = None) -> Areas:
     scale = _scale(root, box, width_mm)
     start = np.array([[scale, 0.0, -scale * box[0]], [0.0, scale, -scale * box[1]], [0.0, 0.0, 1.0]])
     _walk(root, start, {"fill": "", "fill-rule": "nonzero"}, reading, 0)
-    found = areas_of(reading.rings, left_out=tuple(reading.left_out))
-    if not found.parts and not found.lines:
+    areas = areas_of(reading.rings, left_out=tuple(reading.left_out))
+    if not areas.parts and not areas.lines:
         raise EmptyDrawing(
             "Nothing in that drawing can be piped: no closed area and no line.",
             field="svg",
-            left_out=list(found.left_out),
+            left_out=list(areas.left_out),
         )
-    if len(found.parts) > PARTS:
-        raise OutOfBounds(f"It falls into {len(found.parts)} parts: simplify it.", field="svg", high=PARTS)
-    if (most := max(found.size_mm)) > _MOST_MM:
-        told = f"It is {most / 1000:.1f} m across: say how wide the page is."
-        raise OutOfBounds(told, field="width_mm", high=_MOST_MM)
-    return found
+    if len(areas.parts) > PARTS:
+        raise OutOfBounds(f"It falls into {len(areas.parts)} parts: simplify it.", field="svg", high=PARTS)
+    if (most := max(areas.size_mm)) > _MOST_MM:
+        refusal = f"It is {most / 1000:.1f} m across: say how wide the page is."
+        raise OutOfBounds(refusal, field="width_mm", high=_MOST_MM)
+    return areas
 
 
 def read_svg_apart(text: str, *, width_mm: float | None = None) -> Areas:
@@ -116,14 +116,14 @@ def _name(element: Any) -> str:
 
 
 def _view_box(root: Element) -> tuple[float, float, float, float]:
-    told = [float(n) for n in _NUMBER.findall(root.get("viewBox", ""))]
-    if len(told) == 4 and all(math.isfinite(v) for v in told) and told[2] > 0 and told[3] > 0:
-        return told[0], told[1], told[2], told[3]
+    box = [float(n) for n in _NUMBER.findall(root.get("viewBox", ""))]
+    if len(box) == 4 and all(math.isfinite(v) for v in box) and box[2] > 0 and box[3] > 0:
+        return box[0], box[1], box[2], box[3]
     return 0.0, 0.0, 0.0, 0.0
 
 
-def _length_mm(told: str | None) -> float | None:
-    match = _LENGTH.fullmatch(told or "")
+def _length_mm(text: str | None) -> float | None:
+    match = _LENGTH.fullmatch(text or "")
     if not match or match[2].lower() not in _UNITS_MM:
         return None
     value = float(match[1]) * _UNITS_MM[match[2].lower()]
@@ -181,32 +181,32 @@ def _walk(element: Element, matrix: Array, style: dict[str, str], reading: _Read
 
 
 def _style(element: Element) -> dict[str, str]:
-    told: dict[str, str] = {}
+    style: dict[str, str] = {}
     for key in ("fill", "fill-rule", "display"):
         if key in element.attrib:
-            told[key] = element.attrib[key]
+            style[key] = element.attrib[key]
     for rule in element.get("style", "").split(";"):
         key, _, value = rule.partition(":")
         if key.strip() in ("fill", "fill-rule", "display"):
-            told[key.strip()] = value.strip()
-    return told
+            style[key.strip()] = value.strip()
+    return style
 
 
-def _transform(told: str | None) -> Array:
+def _transform(text: str | None) -> Array:
     from svgelements import Matrix
 
-    if not told or not told.strip():
+    if not text or not text.strip():
         return np.eye(3)
-    if len(told) > 2000 or not _TRANSFORM.fullmatch(told):
+    if len(text) > 2000 or not _TRANSFORM.fullmatch(text):
         raise Unreadable("It has a transform in it that cannot be read.", field="svg")
     try:
-        m = Matrix(told)
-        found = np.array([[m.a, m.c, m.e], [m.b, m.d, m.f], [0.0, 0.0, 1.0]], dtype=float)
+        m = Matrix(text)
+        matrix = np.array([[m.a, m.c, m.e], [m.b, m.d, m.f], [0.0, 0.0, 1.0]], dtype=float)
     except (ValueError, IndexError, AttributeError, TypeError):
         raise Unreadable("It has a transform in it that cannot be read.", field="svg") from None
-    if not np.isfinite(found).all():
+    if not np.isfinite(matrix).all():
         raise Unreadable("It has a number in it that is none.", field="svg")
-    return found
+    return matrix
 
 
 def _subpaths(name: str, element: Element, matrix: Array, reading: _Reading) -> Iterator[tuple[Array, bool]]:
@@ -235,8 +235,8 @@ def _subpaths(name: str, element: Element, matrix: Array, reading: _Reading) -> 
     elif name == "line":
         yield _moved(np.array([(number("x1"), number("y1")), (number("x2"), number("y2"))]), matrix), False
     else:
-        told = element.get("points", "")
-        values = [float(n) for n in _NUMBER.findall(told[: 40 * SEGMENTS])]
+        text = element.get("points", "")
+        values = [float(n) for n in _NUMBER.findall(text[: 40 * SEGMENTS])]
         _count(reading, 0, len(values) // 2)
         if len(values) >= 4:
             points = np.array(values[: len(values) // 2 * 2]).reshape(-1, 2)
@@ -267,16 +267,16 @@ def _count(reading: _Reading, subpaths: int, segments: int) -> None:
         raise OutOfBounds(f"It has more than {SEGMENTS} points: simplify it.", field="svg", high=SEGMENTS)
 
 
-def _path(told: str, matrix: Array, reading: _Reading) -> Iterator[tuple[Array, bool]]:
+def _path(text: str, matrix: Array, reading: _Reading) -> Iterator[tuple[Array, bool]]:
     from svgelements import Arc, Close, CubicBezier, Move, Path, QuadraticBezier
 
-    if not told.strip():
+    if not text.strip():
         return
-    if not _BEGINS.match(told):
+    if not _BEGINS.match(text):
         raise Unreadable("It has a path in it that does not say where it begins.", field="svg")
-    _count(reading, told.count("M") + told.count("m"), sum(1 for _ in _NUMBER.finditer(told)) // 2)
+    _count(reading, text.count("M") + text.count("m"), sum(1 for _ in _NUMBER.finditer(text)) // 2)
     try:
-        path = Path(told)
+        path = Path(text)
     except (ValueError, AttributeError, IndexError, TypeError, ZeroDivisionError):
         raise Unreadable("It has a path in it that cannot be read.", field="svg") from None
     run: list[Array] = []

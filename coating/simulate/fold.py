@@ -104,10 +104,10 @@ def _read(state: BowlState, lab: tuple[float, float, float]) -> BowlState:
     """Its colour was read: the colours in it are likely so much stronger or weaker than thought."""
     if state.empty:
         return replace(state, reading=lab)
-    found = learned_strengths(state.parts, lab)
+    state_read = learned_strengths(state.parts, lab)
     known = dict(state.strengths)
-    strengths = tuple((name, known.pop(name, 1.0) * factor) for name, factor in found.items())
-    return replace(state, reading=lab, parts=stronger(state.parts, found), strengths=(*strengths, *known.items()))
+    strengths = tuple((name, known.pop(name, 1.0) * factor) for name, factor in state_read.items())
+    return replace(state, reading=lab, parts=stronger(state.parts, state_read), strengths=(*strengths, *known.items()))
 
 
 def _looked(state: BowlState, lumps: float) -> BowlState:

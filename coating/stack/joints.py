@@ -80,7 +80,7 @@ def doubts(
     kind, core : what it goes on. layer : how many, where and how. part : the core of the part; part_g : what it
     weighs, g; called : what it is called. length, mass : how mm and g are said.
     """
-    found = list[str]()
+    sentences = list[str]()
     wide, high = seen_mm(part)
     on_wide, on_high = seen_mm(core)
     if layer.placed == INSIDE_IT:
@@ -88,34 +88,38 @@ def doubts(
         if not mouth:
             return [f"It is not hollow: nothing goes inside {kind.title.lower()}."]
         if max(wide, high) > mouth:
-            found.append(
+            sentences.append(
                 f"{_one(called, layer.count)} is {length(max(wide, high))} long: it does not go into {length(mouth)}."
             )
-        return found
+        return sentences
     where, upright = layer.where or FRONT, isinstance(core, Tier) or kind.figure == "round"
     if where == PAIRS and layer.count % 2:
-        found.append(f"{layer.count} {called}: pairs want an even number.")
+        sentences.append(f"{layer.count} {called}: pairs want an even number.")
     if where == ROUND and upright:
         most = int(math.pi * on_wide / wide)
         if layer.count > most:
-            found.append(f"{layer.count} {called} do not fit all round: {most} do.")
+            sentences.append(f"{layer.count} {called} do not fit all round: {most} do.")
     elif where in (TOP, STANDING) and upright and wide > OVERHANGS * on_wide:
-        found.append(f"{_one(called, layer.count)} is {length(wide)} wide, too large for a top of {length(on_wide)}.")
+        sentences.append(
+            f"{_one(called, layer.count)} is {length(wide)} wide, too large for a top of {length(on_wide)}."
+        )
     elif where in (FRONT, TOP, STANDING) and not core.holds_ml:
         if layer.count == 1 and (wide > OVERHANGS * on_wide or high > OVERHANGS * max(on_high, on_wide)):
-            found.append(
+            sentences.append(
                 f"{_one(called, layer.count)} is {length(wide)} by {length(high)}: larger than what it lies on."
             )
         room = CLOSE * on_wide * (on_wide if upright and where == TOP else on_high)
         if layer.count > 1 and where != STANDING and layer.count * wide * high > room:
-            found.append(
+            sentences.append(
                 f"{layer.count} {called} do not fit beside each other: {max(0, int(room / (wide * high)))} do."
             )
     if layer.placed == GLUED or layer.takes_coating:
         wants = glue_g(part_g)
         if layer.each_g is not None and layer.each_g < wants - 1e-9 and part_g > DAB_G * HOLDS_G:
             weighs = f"{_one(called, layer.count)} weighs {mass(part_g)}"
-            found.append(f"{weighs}, too heavy for a dab of {mass(layer.each_g)}: take {mass(wants)}.")
+            sentences.append(f"{weighs}, too heavy for a dab of {mass(layer.each_g)}: take {mass(wants)}.")
         if wants > DAB_G and wants > wide * high * BEAD_MM * GLUE_DENSITY:
-            found.append(f"{_one(called, layer.count)} weighs {mass(part_g)}, too heavy for what it can be glued by.")
-    return found
+            sentences.append(
+                f"{_one(called, layer.count)} weighs {mass(part_g)}, too heavy for what it can be glued by."
+            )
+    return sentences

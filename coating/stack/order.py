@@ -27,8 +27,8 @@ def mistakes(core: Core, layers: Sequence[Layer]) -> list[Mistake]:
     """Everything that would go wrong, in the order of the stack. Practice, no source."""
     if not layers:
         return [Mistake(0, "There is nothing on it yet: add a layer.", reorder=False)]
-    found = [(place, _wrong(core, layers, place)) for place in range(len(layers))]
-    return [Mistake(place, *why) for place, why in found if why]
+    findings = [(place, _wrong(core, layers, place)) for place in range(len(layers))]
+    return [Mistake(place, *why) for place, why in findings if why]
 
 
 def _wrong(core: Core, layers: Sequence[Layer], place: int) -> tuple[str, bool] | None:

@@ -65,10 +65,10 @@ class Start:
         return any(part.key for part in self.parts)
 
 
-def _layer(core: Core, name: str, colour: str = "", **told: object) -> Layer:
-    layer = Layer(name, colour, **told)  # type: ignore[arg-type]
+def _layer(core: Core, name: str, colour: str = "", **values: object) -> Layer:
+    layer = Layer(name, colour, **values)  # type: ignore[arg-type]
     if layer.kind.measured == LINE and layer.length_mm is None:
-        return Layer(name, colour, **{**told, "length_mm": usual_length_mm(name, core)})  # type: ignore[arg-type]
+        return Layer(name, colour, **{**values, "length_mm": usual_length_mm(name, core)})  # type: ignore[arg-type]
     return layer
 
 
@@ -78,7 +78,9 @@ def _part(title: str, kind: str, size: str, *layers: tuple[str, str, dict[str, o
     core = kind_of_core(kind).core(*dict(kind_of_core(kind).sizes)[size])
     name = str(design.pop("design", ""))
     designs = MappingProxyType({0: Designed(name, MappingProxyType(design))} if name else {})
-    return StartPart(title, kind, size, tuple(_layer(core, n, c, **told) for n, c, told in layers), each, key, designs)
+    return StartPart(
+        title, kind, size, tuple(_layer(core, n, c, **counted) for n, c, counted in layers), each, key, designs
+    )
 
 
 def _put(key: str, count: int = 1, *, where: str = "front", placed: str = "glued", colour: str = "") -> tuple[

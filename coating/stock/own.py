@@ -98,12 +98,12 @@ def own_colour(
     of_its_kind = demo_ingredient(TINTS[kind].like)
     if tint is not None:
         white = (Part(demo_ingredient("bright"), TINTED_G),)
-        found = fit_colourant(white, TINTS[kind].grams, tint, scattering=of_its_kind.scattering)
-        if found.de00 > ANOTHER:
+        fit = fit_colourant(white, TINTS[kind].grams, tint, scattering=of_its_kind.scattering)
+        if fit.de00 > ANOTHER:
             raise NoSuchColour(
                 "No colour stirred into white gives that shade: say a lighter or duller one.", field="tint"
             )
-        return replace(of_its_kind, name=name, title=title, absorption=found.absorption)
+        return replace(of_its_kind, name=name, title=title, absorption=fit.absorption)
     if like is None:
         raise EmptyBowl("Say which colour it is.", field="lab")
     strength = 1.0 if like.kind == kind else _STRONGER[kind] / _STRONGER[like.kind]

@@ -30,8 +30,8 @@ def _objects(core: Core, layers: Sequence[Layer], place: int) -> Wrong | None:
         return in_hollow(core, layers, place)
     if "shell" not in before and core.inside_mm2 and "shell" in coming:
         return "The shell is made and set before it is filled.", True
-    most_ml, told = core.holds_ml * HEADROOM, layers[place].volume_ml
-    if told is not None and told > most_ml:
+    most_ml, volume_ml = core.holds_ml * HEADROOM, layers[place].volume_ml
+    if volume_ml is not None and volume_ml > most_ml:
         return f"That stands above the rim: {most_ml:.0f} ml at most, so that the lid has room.", False
     return None
 

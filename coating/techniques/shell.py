@@ -25,12 +25,12 @@ def _draw(outline: Outline, layer: Layer, below: tuple[Layer, ...]) -> Drawn:
 
 
 def _steps(todo: Todo) -> Sequence[Step]:
-    found = [
+    steps = [
         Step(f"Pour {todo.many} full, tap, turn until every side is covered.", POUR_S * todo.count),
         Step("Turn the mould over, let it drain, scrape the rim.", DRAIN_S * todo.count, WET, 0.0, 2.0),
     ]
     if todo.core.length_mm > LARGE_MM:
-        found.append(
+        steps.append(
             Step(
                 "Build up the rim and other weak points with the back of a spoon.",
                 RIM_S * todo.count,
@@ -41,7 +41,7 @@ def _steps(todo: Todo) -> Sequence[Step]:
                 warm=True,
             )
         )
-    return found
+    return steps
 
 
 LARGE_MM = 40.0  # so deep a shell gets a second coat on its rim; common practice, no source

@@ -33,9 +33,9 @@ class KitchenOfTheMaker:
         looked: list[bool] = []
 
         def find() -> Kitchen | None:
-            found = _kitchen(request)
+            kitchen = _kitchen(request)
             looked.append(True)
-            return found
+            return kitchen
 
         kitchen = SimpleLazyObject(find)
         request.kitchen = kitchen  # type: ignore[attr-defined]

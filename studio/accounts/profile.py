@@ -124,8 +124,8 @@ def next_question(answers: Mapping[str, str]) -> tuple[int, ProfileQuestion] | N
 
 def settings_of(answers: Mapping[str, str]) -> Typed:
     """What the answers set on a kitchen, by column."""
-    found: Typed = {}
+    settings: Typed = {}
     for question in QUESTIONS:
         choice = question.chosen(answers.get(question.word))
-        found |= choice.sets if choice else {}
-    return found
+        settings |= choice.sets if choice else {}
+    return settings

@@ -137,9 +137,9 @@ def five_taps(request: KitchenRequest) -> HttpResponse:
 
 def _onward(request: KitchenRequest) -> str:
     """Where to go after the five taps: an address of ours that was asked for, or the bowls."""
-    asked = request.POST.get("onward") or request.GET.get("onward") or ""
-    ours = url_has_allowed_host_and_scheme(asked, allowed_hosts=None) and asked.startswith("/")
-    return asked if ours else reverse("bowls:list")
+    address = request.POST.get("onward") or request.GET.get("onward") or ""
+    ours = url_has_allowed_host_and_scheme(address, allowed_hosts=None) and address.startswith("/")
+    return address if ours else reverse("bowls:list")
 
 
 def _kitchen_context(kitchen: Kitchen) -> Context:

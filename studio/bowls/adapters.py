@@ -192,9 +192,9 @@ class Desk:
         if self.bowl.job_id is None or not mine:
             return None
         tone = str(self.bowl.colour_id or ""), self.bowl.base.code if self.bowl.base else ""
-        found = reckoned_at(self.bowl.job_id, self.kitchen).bowls
+        bowls = reckoned_at(self.bowl.job_id, self.kitchen).bowls
         return max(
-            (b for b in found if mine & set(b.layers)),
+            (b for b in bowls if mine & set(b.layers)),
             default=None,
             key=lambda b: ((b.colour, b.base) == tone, len(mine & set(b.layers))),
         )
@@ -245,14 +245,14 @@ class Desk:
         words = {str(la.pk): technique(la.technique).title.lower() for la in self.layers}
         if self.reckoned is None or self.portion:
             return []
-        told = [(p, listed([words[n] for n in p.layers if n in words])) for p in self.reckoned.portions]
-        return [(p, what) for p, what in told if what and not p.whole]
+        portions = [(p, listed([words[n] for n in p.layers if n in words])) for p in self.reckoned.portions]
+        return [(p, what) for p, what in portions if what and not p.whole]
 
     @cached_property
     def cupboard(self) -> Cupboard:
         """What may go in."""
-        found = self.stock.cupboard(self.bowl.white, self.kitchen, strengths=dict(self.now.strengths))
-        return with_rests(found, self.bowl.white, self.kitchen, self.stock) if self.now.empty else found
+        cupboard = self.stock.cupboard(self.bowl.white, self.kitchen, strengths=dict(self.now.strengths))
+        return with_rests(cupboard, self.bowl.white, self.kitchen, self.stock) if self.now.empty else cupboard
 
     @cached_property
     def melt_g(self) -> float:

@@ -78,8 +78,8 @@ def _ribbon(desk: Desk, now: BowlState, after: BowlState) -> RibbonFigure:
 def _priced(desk: Desk, doses: tuple[Thinning, ...]) -> list[tuple[Thinning, float | None, bool]]:
     """Each dose with what it costs, if that is known, and whether it is the cheapest of those that will do."""
     rows = {r.code: r for r in desk.stock.rows}
-    found = [(d, rows.get(d.thinner.replace(" ", "_"))) for d in doses]
-    priced = [(d, price_of(row, d.thinner_g) if row else None) for d, row in found]
+    rows_of = [(d, rows.get(d.thinner.replace(" ", "_"))) for d in doses]
+    priced = [(d, price_of(row, d.thinner_g) if row else None) for d, row in rows_of]
     known = [price for d, price in priced if price is not None and d.verdict != "refused"]
     return [(d, price, len(known) > 1 and price == min(known)) for d, price in priced]
 
@@ -209,8 +209,8 @@ def _way(desk: Desk, additions: list[tuple[Part, float | None]], to_c: float | N
 def _rules(desk: Desk, state: BowlState) -> list[str]:
     """What the region says of the white colours in the bowl."""
     whites = [p for p in state.parts if p.ingredient.kind == WHITE]
-    found = [rule_for(p.ingredient, desk.kitchen.region, share=p.mass_g / state.mass_g) for p in whites]
-    return list(dict.fromkeys(r for r in found if r))
+    sentences = [rule_for(p.ingredient, desk.kitchen.region, share=p.mass_g / state.mass_g) for p in whites]
+    return list(dict.fromkeys(r for r in sentences if r))
 
 
 def _sources(desk: Desk, state: BowlState) -> list[tuple[Ingredient, Parameter]]:

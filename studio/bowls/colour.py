@@ -83,10 +83,10 @@ def _elsewhere(desk: Desk, now: float) -> tuple[Colour, float] | None:
     """Another colour of the book that this bowl is much nearer to than to its own, `now` dE00 away."""
     mine = Colour.objects.for_kitchen(desk.kitchen).order_by("pk")
     others = [c for c in mine if c.pk != desk.bowl.colour_id]
-    found = nearest(desk.now.mixture().lab(), [(str(c.pk), c.lab) for c in others])
-    if found is None or found[1] > min(ELSEWHERE, now - NEARER):
+    nearby = nearest(desk.now.mixture().lab(), [(str(c.pk), c.lab) for c in others])
+    if nearby is None or nearby[1] > min(ELSEWHERE, now - NEARER):
         return None
-    return next(c for c in others if str(c.pk) == found[0]), found[1]
+    return next(c for c in others if str(c.pk) == nearby[0]), nearby[1]
 
 
 def _context(desk: Desk, plan: Colouring) -> Context:
@@ -109,8 +109,8 @@ def _context(desk: Desk, plan: Colouring) -> Context:
         "progress": " ".join([*progress_says(plan, now, more_ahead=more_ahead), learned]).strip(),
     }
     if plan.kind == "correct" and plan.correction:
-        found = plan.correction
-        context |= {"recipe": found.recipe, "elsewhere": _elsewhere(desk, plan.de00 or 0.0)}
+        correction = plan.correction
+        context |= {"recipe": correction.recipe, "elsewhere": _elsewhere(desk, plan.de00 or 0.0)}
     return context
 
 
@@ -128,17 +128,17 @@ def colour(request: KitchenRequest, pk: int) -> HttpResponse:
             return redirect("bowls:colour", pk=pk)
         status = 422
     read = LabField(required=False)
-    told: Any = None
+    lab: Any = None
     try:
-        told = read.clean(request.GET.get("read", "")[:80])
+        lab = read.clean(request.GET.get("read", "")[:80])
     except ValidationError:
         messages.error(request, "That reading was no colour.")
     context = {
         **_context(desk, plan),
         "form": form,
         "send_key": uuid.uuid4(),
-        "told": told,
-        "told_text": read.prepare_value(told) if told else "",
+        "told": lab,
+        "told_text": read.prepare_value(lab) if lab else "",
     }
     return render(request, "bowls/colour.html", context, status=status)
 

@@ -43,20 +43,20 @@ def progress_says(plan: Colouring, now: BowlState, *, more_ahead: int) -> list[s
     if plan.correction is None:
         return []
     after = "a close match" if plan.correction.reachable else close_says(plan.correction.recipe.de00)
-    found = [f"It is {far} now; after this, {after}."]
+    parts = [f"It is {far} now; after this, {after}."]
     grows = f"The bowl goes from {mass(now.mass_g)} to {stress(mass(plan.correction.mass_g))}"
     split = f": split it into {plan.bowls} bowls before you stir" if plan.bowls > 1 else ""
-    return [*found, f"{grows}{split}."]
+    return [*parts, f"{grows}{split}."]
 
 
 def learned_says(learned: Sequence[tuple[str, float]], titles: Mapping[str, str]) -> str:
     """What looks have taught about the strength of colours in this bowl; nothing of none."""
     if not learned:
         return ""
-    told = [
+    parts = [
         f"{lower(titles.get(name, name))} counts {percent(factor)} of its usual strength" for name, factor in learned
     ]
-    return f"From what you saw: {listed(told)}."
+    return f"From what you saw: {listed(parts)}."
 
 
 def added_says(parts: Sequence[Part], mark: str) -> str:

@@ -84,13 +84,13 @@ def _wanted(desk: Desk, number: float) -> tuple[float, float] | None:
     layer = _cake(desk)
     if layer is None:
         return None
-    told = layer.parameters
-    length_mm, width_mm = told.get("length_mm") or LENGTH_MM, told.get("width_mm") or WIDTH_MM
+    parameters = layer.parameters
+    length_mm, width_mm = parameters.get("length_mm") or LENGTH_MM, parameters.get("width_mm") or WIDTH_MM
     with suppress(OutOfBounds):
         squeeze = squeeze_for(
             number,
             length_mm=length_mm,
-            wall=told.get("wall") or CHILLED,
+            wall=parameters.get("wall") or CHILLED,
             width_mm=width_mm,
             temperature_c=warmth_c(desk),
         )

@@ -141,8 +141,8 @@ class StepForm(forms.Form):
             more = max(0, math.floor((most_g - held_g) / DAB_G + 1e-9))
             further = "more " if held_g else ""  # what is in it already counts
             room = f"{more} {further}{'dab' if more == 1 else 'dabs'} at most" if more else "no more of it"
-            told = f"The water in that would thicken {mass(base_g)}: {room}, or take an oil colour."
-            self.add_error(f"add-{gels[0][0].pk}", forms.ValidationError(told))
+            refusal = f"The water in that would thicken {mass(base_g)}: {room}, or take an oil colour."
+            self.add_error(f"add-{gels[0][0].pk}", forms.ValidationError(refusal))
         return data
 
     # -- what is proposed --------------------------------------------------------------------------------------
@@ -188,15 +188,15 @@ class StepForm(forms.Form):
 
     def additions(self) -> list[tuple[Ingredient, Part, float]]:
         """Row, part and the amount as counted, for everything above nothing."""
-        found = []
+        additions = []
         for row in self.addable:
             value = self.cleaned_data.get(f"add-{row.pk}")
             if value:
                 core = self.desk.stock.cores[row.pk]
                 units = float(value)
                 mass_g = units * core.unit_g if row.kind in _COUNTED else units
-                found.append((row, Part(core, mass_g), units))
-        return found
+                additions.append((row, Part(core, mass_g), units))
+        return additions
 
     def to_c(self) -> float | None:
         """The temperature said, when it differs from what was reckoned."""
@@ -235,8 +235,8 @@ class StepForm(forms.Form):
     def sent(self) -> str:
         """What was sent, in short: the same for a repeat, whatever the bowl has become meanwhile."""
         typed = ((name, str(self.data.get(name) or "").strip()) for name in self.fields)
-        told = {name: text for name, text in typed if text and name not in ("seq", "key")}
-        return hashlib.sha256(json.dumps(told, sort_keys=True).encode()).hexdigest()[:24]
+        fields = {name: text for name, text in typed if text and name not in ("seq", "key")}
+        return hashlib.sha256(json.dumps(fields, sort_keys=True).encode()).hexdigest()[:24]
 
     def nothing_said(self) -> bool:
         """Whether nothing was added, warmed or measured."""

@@ -75,8 +75,8 @@ class SpreadTestForm(TestForm):
     volume_ml = VolumeField("spread_ml", label="Amount poured", initial=TABLESPOON_ML)
 
     def read(self, data: Typed, flow: Flow) -> TestReading:
-        found = spread(volume_ml=data["volume_ml"], diameter_mm=data["diameter_mm"], wait_s=SPREAD_WAIT_S)
-        return read_spread(found, flow)
+        reading = spread(volume_ml=data["volume_ml"], diameter_mm=data["diameter_mm"], wait_s=SPREAD_WAIT_S)
+        return read_spread(reading, flow)
 
 
 class BagTestForm(TestForm):

@@ -40,11 +40,11 @@ def _line(by: str, form: TestForm, desk: Desk) -> Line:
     """The event of a test; with its partner, a spread with a bag, the two are read together."""
     assert form.reading is not None
     raw = {name: form.cleaned_data[name] for name in RAW.get(by, ())}
-    told: Json = {"value": round(form.reading.number, 2), "off": round(form.reading.off, 3)}
+    line: Json = {"value": round(form.reading.number, 2), "off": round(form.reading.off, 3)}
     partner = _partner(by, desk)
     if partner is not None:
-        told |= _together({**raw, **partner})
-    return "tested", {"test": "stands", "how": by, "raw": raw, **told}
+        line |= _together({**raw, **partner})
+    return "tested", {"test": "stands", "how": by, "raw": raw, **line}
 
 
 def _partner(by: str, desk: Desk) -> Context | None:
@@ -61,10 +61,10 @@ def _partner(by: str, desk: Desk) -> Context | None:
 
 def _together(raw: Json) -> Typed:
     """Both values of the flow; nothing more than the one test says when the two cannot both be right."""
-    found = spread(volume_ml=raw["volume_ml"], diameter_mm=raw["diameter_mm"], wait_s=SPREAD_WAIT_S)
+    reading = spread(volume_ml=raw["volume_ml"], diameter_mm=raw["diameter_mm"], wait_s=SPREAD_WAIT_S)
     bag = {name: raw[name] for name in ("hole_mm", "from_g", "to_g")}
     try:
-        both = measured(found.yield_stress_pa, raw["seconds"], **bag)
+        both = measured(reading.yield_stress_pa, raw["seconds"], **bag)
     except CoatingError:
         return {}
     ratio = both.flow.yield_stress_pa / both.flow.viscosity_pa_s
@@ -75,8 +75,8 @@ def _together(raw: Json) -> Typed:
 def tests(request: KitchenRequest, pk: int) -> HttpResponse:
     """A test, its guide, its timer and its one number; a post notes what it says."""
     desk = desk_of(request, pk)
-    asked = request.POST.get("by") or request.GET.get("by") or ""
-    by = asked if asked in FORMS else "spread"
+    by_what = request.POST.get("by") or request.GET.get("by") or ""
+    by = by_what if by_what in FORMS else "spread"
     kind = FORMS[by]
     if not desk.can_be_used:
         messages.error(request, "There is nothing melted in this bowl to test.")
@@ -167,6 +167,10 @@ class TestLive(LiveView):
         return FORMS.get(fields.get("by", ""), SpreadTestForm)(fields, desk=desk)
 
     def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> Context:
-        found = form.reading
-        result = {"number": found.number, "low": found.low, "high": found.high, "word": found.word} if found else {}
-        return {"form": form, "reading": found, "result": result}
+        reading = form.reading
+        result = (
+            {"number": reading.number, "low": reading.low, "high": reading.high, "word": reading.word}
+            if reading
+            else {}
+        )
+        return {"form": form, "reading": reading, "result": result}

@@ -74,8 +74,8 @@ def _bags(desk: Desk) -> list[tuple[float, float]]:
     if SCHOOLS[desk.kitchen.melting_school].heat == "hob":
         return []
     kind = {"white": desk.bowl.white, "chocolate": desk.now.chocolate}
-    found = [(g, bag_burst_s(g, power_w=desk.kitchen.oven_w, **kind)) for g in BAGS_G]
-    return [(g, seconds) for g, seconds in found if seconds]
+    bursts = [(g, bag_burst_s(g, power_w=desk.kitchen.oven_w, **kind)) for g in BAGS_G]
+    return [(g, seconds) for g, seconds in bursts if seconds]
 
 
 def _page(request: KitchenRequest, desk: Desk, form: MeltForm | None = None, status: int = 200) -> HttpResponse:
@@ -136,8 +136,8 @@ def _to_put_in(request: KitchenRequest, desk: Desk) -> Context | None:
     """What goes into an empty bowl before it is melted, as the bowl's page had it; nothing is written yet."""
     if not desk.now.empty:
         return None
-    asked = {name: value for name, value in request.GET.items() if name.startswith("add-")}
-    form = StepForm({**filled(desk), **asked}, desk=desk)
+    fields = {name: value for name, value in request.GET.items() if name.startswith("add-")}
+    form = StepForm({**filled(desk), **fields}, desk=desk)
     if not form.is_valid():
         form = StepForm(filled(desk), desk=desk)
         form.is_valid()

@@ -78,16 +78,16 @@ def looks_of(step: MeltingStep, *, looked: bool) -> list[Look]:
     if not looked:
         words = (("hard", "Still hard", "h"), ("lumpy", "Lumps", "l"), ("smooth", "Smooth", "m"))
         return [Look(seen, says, key, first=True) for seen, says, key in words]
-    found = []
+    looks = []
     if step.kind == "bath":
-        found.append(Look("burst", "Done, off the water", "d", first=True))
+        looks.append(Look("burst", "Done, off the water", "d", first=True))
     elif step.kind == "burst":
         mixed = "kneaded" if step.school.mixes == "knead" else "stirred"
-        found.append(Look("burst", f"Heated and {mixed}", "d", first=True))
+        looks.append(Look("burst", f"Heated and {mixed}", "d", first=True))
     if step.kind != "hot":
         seen, says = ("lumpy", "There are lumps in it") if step.smooth else ("smooth", "It is smooth already")
-        found.append(Look(seen, says, "m", first=False))
-    return found
+        looks.append(Look(seen, says, "m", first=False))
+    return looks
 
 
 def burst_rows(step: MeltingStep) -> list[tuple[float, str]]:
@@ -98,7 +98,7 @@ def burst_rows(step: MeltingStep) -> list[tuple[float, str]]:
 
 def melt_hints(step: MeltingStep, now: BowlState, white: str) -> list[str]:
     """What to mind, a paragraph each."""
-    found = []
+    hints = []
     if step.plan and len(step.plan.bursts_s) > 1:
         glass = (
             ""
@@ -107,7 +107,7 @@ def melt_hints(step: MeltingStep, now: BowlState, white: str) -> list[str]:
                 " A glass bowl straight from the freezer can crack in the heat: let it come to room temperature first."
             )
         )
-        found.append(
+        hints.append(
             f"Estimated for {how_much(now.mass_g, white)}; each look works out the rest anew. Above "
             f"{degrees(step.ceiling_c)} it is spoilt, so when in doubt stir and wait. Scrape the sides down each time: "
             f"what clings there burns.{glass}"
@@ -119,8 +119,8 @@ def melt_hints(step: MeltingStep, now: BowlState, white: str) -> list[str]:
             if off
             else "Keep a finger of water warm on the lowest heat; it must not touch the bowl."
         )
-        found.append(f"{way} Wipe the bottom dry before you tilt the bowl: a drop of water spoils all of it.")
+        hints.append(f"{way} Wipe the bottom dry before you tilt the bowl: a drop of water spoils all of it.")
     if step.again and white == "tempered" and step.kind == "burst":
         lost = degrees(TEMPER_LOST_C)
-        found.append(f"Above {lost} the temper is lost and you have to seed again: rather too short than too long.")
-    return found
+        hints.append(f"Above {lost} the temper is lost and you have to seed again: rather too short than too long.")
+    return hints

@@ -26,19 +26,19 @@ from studio.common.templatetags.kitchen import mass
 def take_out(request: KitchenRequest, pk: int) -> HttpResponse:
     """Take a portion out; one that was taken out already is shown again."""
     desk, form = desk_of(request, pk), SendForm(request.POST)
-    asked = request.POST.get("layer", "")
-    found = next(((p, what) for p, what in desk.portions if asked in p.layers), None)
-    if found is None or not form.is_valid():
+    name = request.POST.get("layer", "")
+    portion = next(((p, what) for p, what in desk.portions if name in p.layers), None)
+    if portion is None or not form.is_valid():
         raise Http404("no such portion")
-    mine = Bowl.objects.in_use().filter(job=desk.bowl.job_id, uses__layer__in=[int(asked)])
+    mine = Bowl.objects.in_use().filter(job=desk.bowl.job_id, uses__layer__in=[int(name)])
     there = mine.exclude(pk=pk).first()
     if there is not None:
         return redirect("bowls:bowl", pk=there.pk)
-    if desk.now.mass_g < found[0].mass_g:
-        messages.error(request, f"There is less than {mass(found[0].mass_g)} in the bowl: melt more first.")
+    if desk.now.mass_g < portion[0].mass_g:
+        messages.error(request, f"There is less than {mass(portion[0].mass_g)} in the bowl: melt more first.")
         return redirect("bowls:bowl", pk=pk)
     try:
-        taken = _taken(desk, *found, expected_seq=form.cleaned_data["seq"], key=form.cleaned_data["key"])
+        taken = _taken(desk, *portion, expected_seq=form.cleaned_data["seq"], key=form.cleaned_data["key"])
     except BowlChanged:
         messages.error(request, CHANGED)
         return redirect("bowls:bowl", pk=pk)

@@ -26,10 +26,10 @@ def title_says(name: str, pieces: Iterable[tuple[int, str]]) -> str:
     >>> title_says("Plain", [])
     'Plain'
     """
-    told = list(dict.fromkeys(f"{count if count > 1 else 'the'} {lower(piece)}" for count, piece in pieces))
-    if len(told) > NAMED:
-        told = [*told[: NAMED - 1], f"{len(told) - NAMED + 1} pieces more"]
-    return f"{name}, for {listed(told)}" if told else name
+    names = list(dict.fromkeys(f"{count if count > 1 else 'the'} {lower(piece)}" for count, piece in pieces))
+    if len(names) > NAMED:
+        names = [*names[: NAMED - 1], f"{len(names) - NAMED + 1} pieces more"]
+    return f"{name}, for {listed(names)}" if names else name
 
 
 def comes_says(de00: float, name: str, *, adding: bool) -> str:
@@ -74,23 +74,24 @@ def uses_says(word: str, right: Sequence[str], *, supposed: bool) -> str:
     >>> uses_says("runs", [], supposed=True)
     'Then it *runs off the spoon*, right for nothing. Below is what gets it there.'
     """
-    told = f"{'Then it' if supposed else 'It'} {stress(falls(word))}"
+    sentence = f"{'Then it' if supposed else 'It'} {stress(falls(word))}"
     if right:
         names = list(dict.fromkeys(lower(in_inches(title)).partition(",")[0] for title in right))
         named = [stress(name) for name in names[:NAMED]]
-        return f"{told}, right for {listed([*named, *([f'{len(names) - NAMED} more'] if len(names) > NAMED else [])])}."
-    return f"{told}, right for nothing{'' if supposed else ' as it stands'}. Below is what gets it there."
+        more = [f"{len(names) - NAMED} more"] if len(names) > NAMED else []
+        return f"{sentence}, right for {listed([*named, *more])}."
+    return f"{sentence}, right for nothing{'' if supposed else ' as it stands'}. Below is what gets it there."
 
 
 def fat_says(dose: Thinning, price: float | None, *, cheapest: bool) -> str:
     """The same thinning with another fat."""
-    told = f"{stress(dose.thinner[:1].upper() + dose.thinner[1:])}, {mass(dose.thinner_g)}, half of it first: "
+    sentence = f"{stress(dose.thinner[:1].upper() + dose.thinner[1:])}, {mass(dose.thinner_g)}, half of it first: "
     if dose.verdict == "refused":
-        return f"{told}not this, {dose.reason}."
-    told += f"{dose.reason} ({percent(dose.solid_fat_fraction)} of the fat is firm in this room)"
+        return f"{sentence}not this, {dose.reason}."
+    sentence += f"{dose.reason} ({percent(dose.solid_fat_fraction)} of the fat is firm in this room)"
     if not price:
-        return f"{told}."
-    return f"{told}; costs {money(price)}{', ' + stress('the cheapest') if cheapest else ''}."
+        return f"{sentence}."
+    return f"{sentence}; costs {money(price)}{', ' + stress('the cheapest') if cheapest else ''}."
 
 
 def closest_says(load: float, little: str) -> str:

@@ -27,7 +27,7 @@ class SpoonForm(SendForm):
     def line(self) -> Line:
         """The event it is: a number as it stands, with how far off it may be."""
         word = self.cleaned_data["word"]
-        found = number_from_word(word)
-        off = (found.high - found.low) / 2 / found.number + MISJUDGED
-        told = {"value": round(found.number, 1), "off": round(off, 3), "how": "spoon", "word": word}
-        return "tested", {"test": "stands", **told}
+        number = number_from_word(word)
+        off = (number.high - number.low) / 2 / number.number + MISJUDGED
+        line = {"value": round(number.number, 1), "off": round(off, 3), "how": "spoon", "word": word}
+        return "tested", {"test": "stands", **line}

@@ -35,8 +35,8 @@ def _waits(desk: Desk, state: BowlState, flow: Flow | None) -> list[tuple[str, S
     if flow is None or desk.coat_mm is None:
         return []
     thick = desk.coat_mm
-    found = sets_where("coat", thick, room_c=desk.kitchen.room_c, white=desk.bowl.white, pour_c=state.temperature_c)
-    return [(p, found[p]) for p in desk.kitchen.places if p in found]
+    settings = sets_where("coat", thick, room_c=desk.kitchen.room_c, white=desk.bowl.white, pour_c=state.temperature_c)
+    return [(p, settings[p]) for p in desk.kitchen.places if p in settings]
 
 
 def _bends(desk: Desk) -> Pliable | None:

@@ -92,13 +92,13 @@ class WhatIfForm(forms.Form):
 def _shown(desk: Desk, form: WhatIfForm) -> Context:
     """Every technique against the bowl as the (valid) form has it."""
     state = form.state(desk)
-    found = uses(state)
-    right = [use for use in found if use.way == "right"]
+    answers = uses(state)
+    right = [use for use in answers if use.way == "right"]
     return {
         "bowl": desk.bowl,
         "now": state,
         "after": state,
-        "uses": found,
+        "uses": answers,
         "says": uses_says(state.word, [use.window.title for use in right], supposed=state != desk.now),
         "right": right,
         "thinner": desk.cupboard.thinner,

@@ -44,7 +44,7 @@ def _first(desk: Desk) -> Typed:
 def waits_context(desk: Desk, data: Typed) -> Context:
     """Each place of this kitchen for a shape, the preferred one first."""
     now, shape = desk.now, SHAPES[data["shape"]]
-    found = waits(
+    places = waits(
         shape.name,
         data["thickness_mm"],
         pour_c=now.temperature_c,
@@ -52,15 +52,15 @@ def waits_context(desk: Desk, data: Typed) -> Context:
         white=now.white,
         places=desk.kitchen.places,
     )
-    first, keeps = next((w for w in found if w.setting), None), keeping(now)
+    first, keeps = next((w for w in places if w.setting), None), keeping(now)
     below_c = keeps.sets_below_c
     return {
         "bowl": desk.bowl,
         "shape": shape,
         "says": waits_says(first, shape, data["thickness_mm"], room_c=desk.kitchen.room_c, below_c=below_c),
-        "waits": [wait_shown(w, shape, sets_below_c=below_c, first=w is first) for w in found],
+        "waits": [wait_shown(w, shape, sets_below_c=below_c, first=w is first) for w in places],
         "off": SETTING_OFF,
-        "result": {w.place: w.setting.release_min for w in found if w.setting},
+        "result": {w.place: w.setting.release_min for w in places if w.setting},
     }
 
 
@@ -72,9 +72,9 @@ def waits_page(request: KitchenRequest, pk: int) -> HttpResponse:
         messages.error(request, "There is nothing melted in this bowl that could set.")
         return redirect("bowls:bowl", pk=pk)
     first = _first(desk)
-    asked = SHAPES.get(request.GET.get("shape", ""))
-    if asked and asked.name != "coat":
-        first = {"shape": asked.name, "thickness_mm": asked.thickness_mm}
+    shape = SHAPES.get(request.GET.get("shape", ""))
+    if shape and shape.name != "coat":
+        first = {"shape": shape.name, "thickness_mm": shape.thickness_mm}
     form = WaitForm(request.POST or None, initial=first)
     shown = form
     if not form.is_valid():

@@ -90,7 +90,7 @@ def read_swatches(raw: bytes) -> list[tuple[ColourReading, str, Json]]:
 
 
 def _from_palette(text: str) -> list[ColourReading]:
-    found = []
+    readings = []
     for number, line in enumerate(text.splitlines()[1:], 2):
         if not line.strip() or line.startswith(("#", "Name:", "Columns:")):
             continue
@@ -99,17 +99,17 @@ def _from_palette(text: str) -> list[ColourReading]:
         if match is None or max(values) > 255:
             raise Unreadable(f"Line {number} is no colour: red, green and blue up to 255, then a name.", field="file")
         lab = lab_from_srgb([v / 255 for v in values])
-        found.append(ColourReading(match[4].strip()[:60], (float(lab[0]), float(lab[1]), float(lab[2]))))
-    if not found or len(found) > MOST_ROWS:
+        readings.append(ColourReading(match[4].strip()[:60], (float(lab[0]), float(lab[1]), float(lab[2]))))
+    if not readings or len(readings) > MOST_ROWS:
         raise Unreadable("A palette has 1 to 500 colours.", field="file")
-    return found
+    return readings
 
 
 def _from_json(raw: bytes) -> list[tuple[ColourReading, str, Json]]:
     try:
-        told = json_apart(raw)
-        rows = told["colours"]
-        assert told["kind"] == KIND and isinstance(rows, list) and len(rows) <= MOST_ROWS
+        data = json_apart(raw)
+        rows = data["colours"]
+        assert data["kind"] == KIND and isinstance(rows, list) and len(rows) <= MOST_ROWS
         return [_from_row(row) for row in rows]
     except (CoatingError, ValueError, KeyError, TypeError, AttributeError, AssertionError) as problem:
         raise Unreadable("That JSON is not a swatch book of ours.", field="file") from problem

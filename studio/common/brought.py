@@ -19,11 +19,11 @@ def strict_json(raw: bytes | str) -> Any:
     letter."""
     try:
         text = raw.decode("utf-8-sig") if isinstance(raw, bytes) else raw
-        told = json.loads(text, parse_constant=_no_number, parse_float=_finite, parse_int=_whole)
-        json.dumps(told, ensure_ascii=False).encode()  # halves of pairs do not survive this
+        data = json.loads(text, parse_constant=_no_number, parse_float=_finite, parse_int=_whole)
+        json.dumps(data, ensure_ascii=False).encode()  # halves of pairs do not survive this
     except (ValueError, RecursionError) as problem:
         raise Unreadable("It cannot be read as JSON.", field="file") from problem
-    return told
+    return data
 
 
 def json_apart(raw: bytes) -> Any:

@@ -320,9 +320,9 @@ def asked_and_reckoned(make: Callable[[Any], Form], data: Any) -> tuple[Form, Fo
 
     `make` takes data or None. The second is not valid either when nothing can be reckoned at all.
     """
-    asked = make(data)
-    if asked.is_valid():
-        return asked, asked
-    first = make({name: asked.get_initial_for_field(field, name) for name, field in asked.fields.items()})
+    form = make(data)
+    if form.is_valid():
+        return form, form
+    first = make({name: form.get_initial_for_field(field, name) for name, field in form.fields.items()})
     first.is_valid()
-    return asked, first
+    return form, first

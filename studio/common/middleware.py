@@ -60,8 +60,8 @@ class LimitOfABody:
         self.get_response = get_response
 
     def __call__(self, request: HttpRequest) -> HttpResponse:
-        told = str(request.META.get("CONTENT_LENGTH") or "0")
-        if told.isdecimal() and int(told[:20]) <= settings.MOST_BYTES_AT_ONCE:
+        length = str(request.META.get("CONTENT_LENGTH") or "0")
+        if length.isdecimal() and int(length[:20]) <= settings.MOST_BYTES_AT_ONCE:
             return self.get_response(request)
         return render(request, "413.html", {"most_mb": settings.MOST_BYTES_AT_ONCE // 2**20}, status=413)
 

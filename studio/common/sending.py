@@ -43,9 +43,9 @@ def typed_fields(request: HttpRequest) -> Fields:
 
 def readable(fields: Iterable[tuple[str, str]], names: dict[str, str] | None = None) -> Fields:
     """Fields as a maker would know them: what is hidden or empty is left out."""
-    found = [(n, v) for n, v in fields if n not in _SILENT and v.strip()]
-    words = {n: n.removesuffix("_mm").removesuffix("_c").removesuffix("_g").replace("_", " ") for n, _ in found}
-    return [((names or {}).get(n) or words[n], v) for n, v in found][:40]
+    fields_said = [(n, v) for n, v in fields if n not in _SILENT and v.strip()]
+    words = {n: n.removesuffix("_mm").removesuffix("_c").removesuffix("_g").replace("_", " ") for n, _ in fields_said}
+    return [((names or {}).get(n) or words[n], v) for n, v in fields_said][:40]
 
 
 def put_by(request: HttpRequest) -> None:
@@ -79,8 +79,8 @@ def sent_once(view: View) -> View:
         key = _key(request)
         if request.method != "POST" or key is None or not request.kitchen:
             return view(request, *args, **kwargs)
-        told = json.dumps([request.path, sorted(typed_fields(request))])
-        this = {"kitchen": request.kitchen, "key": key, "content": hashlib.sha256(told.encode()).hexdigest()}
+        text = json.dumps([request.path, sorted(typed_fields(request))])
+        this = {"kitchen": request.kitchen, "key": key, "content": hashlib.sha256(text.encode()).hexdigest()}
         try:
             with transaction.atomic():
                 with transaction.atomic():

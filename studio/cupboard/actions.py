@@ -132,9 +132,9 @@ def put_on_the_shelf(
     bag_g: float | None = None,
     price: float | None = None,
     ticked: bool = True,
-    told: Json | None = None,
+    reading: Json | None = None,
 ) -> Ingredient:
-    """Something of the maker's own, its code made up; all that was not said stays assumed. `told`: how its shade was
+    """Something of the maker's own, its code made up; all that was not said stays assumed. `reading`: how its shade was
     read, where it was."""
     row = Ingredient.objects.create(
         kitchen=kitchen,
@@ -146,7 +146,7 @@ def put_on_the_shelf(
         optics=_optics_json(core),
         allergens=ALLERGENS.get(core.family, []) if core.is_base else [],
         own=True,
-        invented=told is None,
+        invented=reading is None,
         ticked=ticked,
     )
     values = {
@@ -159,8 +159,8 @@ def put_on_the_shelf(
         Parameter(kitchen=kitchen, ingredient=row, name=n, value=v, low=low, high=high, provenance=source)
         for n, (v, low, high, source) in values.items()
     )
-    if told is not None:
-        Optics.objects.create(kitchen=kitchen, ingredient=row, curves=row.optics, told={"v": 1, **told})
+    if reading is not None:
+        Optics.objects.create(kitchen=kitchen, ingredient=row, curves=row.optics, told={"v": 1, **reading})
     _cupboard_changed(kitchen)
     return row
 
@@ -208,8 +208,8 @@ def take_off_the_shelf(row: Ingredient, *, used: bool) -> None:
     """Out of the cupboard; kept for the bowls that it went into, where it was `used`. Raises InUse."""
     layer = row.layers.select_related("piece__job").first()
     if layer is not None:
-        told = f"{layer.piece.name} of {layer.piece.job.name} is made of it: choose something else there first."
-        raise InUse(told, field="ingredient")
+        refusal = f"{layer.piece.name} of {layer.piece.job.name} is made of it: choose something else there first."
+        raise InUse(refusal, field="ingredient")
     kitchen = row.kitchen
     if used:
         Ingredient.objects.filter(pk=row.pk).update(
@@ -225,10 +225,10 @@ def _cupboard_changed(kitchen: Kitchen) -> None:
 
 
 @transaction.atomic
-def keep_reading(row: Ingredient, *, absorption: Curve, scattering: Curve, told: Json) -> Optics:
-    """A new reading of an ingredient's colour, `told` where from; what was made before keeps the old one."""
+def keep_reading(row: Ingredient, *, absorption: Curve, scattering: Curve, how: Json) -> Optics:
+    """A new reading of an ingredient's colour, `how` it came about; what was made before keeps the old one."""
     curves = {"v": 1, "k": curve_json(absorption), "s": curve_json(scattering)}
-    kept = Optics.objects.create(kitchen_id=row.kitchen_id, ingredient=row, curves=curves, told={"v": 1, **told})
+    kept = Optics.objects.create(kitchen_id=row.kitchen_id, ingredient=row, curves=curves, told={"v": 1, **how})
     Ingredient.objects.filter(pk=row.pk).update(invented=False, version=F("version") + 1)
     _cupboard_changed(row.kitchen)
     return kept

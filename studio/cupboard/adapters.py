@@ -104,5 +104,5 @@ def price_of(row: Ingredient, mass_g: float) -> float | None:
 
 def bag_g(row: Ingredient) -> float:
     """Mass of a bag of this base, g."""
-    found = row.current().get("bag_g")
-    return found.value if found else TYPICAL_BAG_G
+    grams = row.current().get("bag_g")
+    return grams.value if grams else TYPICAL_BAG_G

@@ -85,7 +85,7 @@ FATS = tuple(i for i in DEMO_INGREDIENTS.values() if i.kind == FAT)
 def chart(*, pale: bool) -> tuple[Lab, ...]:
     """Shades to tap: twelve hues, deep to pale, and greys; `pale`: as tints of white look."""
     rows = ((84.0, 22.0), (74.0, 38.0)) if pale else ((82.0, 24.0), (62.0, 48.0), (40.0, 40.0))
-    found: list[Lab] = []
+    shades: list[Lab] = []
     for lightness, chroma in rows:
         for hue in range(0, 360, 30):
             angle, wide = math.radians(hue), chroma
@@ -93,9 +93,9 @@ def chart(*, pale: bool) -> tuple[Lab, ...]:
             while not srgb_from_lab(lab)[1] and wide > 4:
                 wide -= 2
                 lab = (lightness, wide * math.cos(angle), wide * math.sin(angle))
-            found.append((lab[0], round(lab[1], 2), round(lab[2], 2)))
+            shades.append((lab[0], round(lab[1], 2), round(lab[2], 2)))
     greys = () if pale else ((14.0, 0.0, 0.0), (30.0, 12.0, 14.0), (60.0, 0.0, 0.0))
-    return (*found, *greys)
+    return (*shades, *greys)
 
 
 class AddForm(KeepsMeasures, forms.Form):
@@ -131,12 +131,12 @@ class AddForm(KeepsMeasures, forms.Form):
         """What was tapped or written. Raises Unreadable."""
         if data.get("hex"):
             return lab_from_hex(data["hex"]), None
-        told = data.get("shade") or ""
-        if told in DEMO_INGREDIENTS:
-            return None, DEMO_INGREDIENTS[told]
-        if told:
+        text = data.get("shade") or ""
+        if text in DEMO_INGREDIENTS:
+            return None, DEMO_INGREDIENTS[text]
+        if text:
             try:
-                return LabField(required=False).clean(told), None
+                return LabField(required=False).clean(text), None
             except ValidationError as problem:
                 raise Unreadable("That is no shade: tap one, or write six digits.", field="hex") from problem
         if self.what.needs_shade:
@@ -215,7 +215,7 @@ def add_what(request: KitchenRequest, what: str) -> HttpResponse:
                 bag_g=data["bag_g"],
                 price=data["price"],
                 ticked=data["there"] != "buy",
-                told=form.told(),
+                reading=form.told(),
             )
         except CoatingError as refusal:
             form.add_error("hex", refusal.message)
@@ -225,7 +225,7 @@ def add_what(request: KitchenRequest, what: str) -> HttpResponse:
                 request, f"{row.name} is {where}. All but its shade is assumed: say more when you know it."
             )
             return redirect(_back(request) or "cupboard:shelf")
-    told = form["shade"].value() or ""
+    text = form["shade"].value() or ""
     shades = [
         (",".join(f"{v:g}" for v in lab), shade_words(lab), hex_from_lab(lab)) for lab in chart(pale=not one.is_bag)
     ]
@@ -234,7 +234,7 @@ def add_what(request: KitchenRequest, what: str) -> HttpResponse:
         "what": one,
         "form": form,
         "shades": shades,
-        "told": told,
+        "told": text,
         "read": request.GET.get("read", "")[:60],
         "likes": [(i, tint_of(i)) for i in likes],
         "tint": TINTS.get(one.kind),

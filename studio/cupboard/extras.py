@@ -124,13 +124,13 @@ class ExtraForm(KeepsMeasures, VersionedForm):
 
     def clean_recipe(self) -> list[Json]:
         """The recipe, line by line; the first line that cannot be read is named."""
-        found = []
+        lines = []
         for number, line in enumerate(self.cleaned_data["recipe"].splitlines(), 1):
             if line.strip():
-                found.append(_part(line, number))
-        if len(found) > MOST_PARTS:
+                lines.append(_part(line, number))
+        if len(lines) > MOST_PARTS:
             raise ValidationError(f"A recipe has {MOST_PARTS} lines at most.")
-        return found
+        return lines
 
     def keep_in(self, row: Extra) -> None:
         """Write what was said into a row."""
@@ -162,9 +162,9 @@ def _part(line: str, number: int) -> Json:
 
 def _initial(row: Extra) -> Typed:
     lines = "\n".join(f"{p['g']:g} g {p['name']}" for p in row.parts)
-    told = {**{name: getattr(row, name) for name in _FIELDS}, "recipe": lines, "version": row.version}
+    values = {**{name: getattr(row, name) for name in _FIELDS}, "recipe": lines, "version": row.version}
     out = ("yes" if row.comes_out else "no") if row.pk else ""
-    return {**told, "looked": row.pk is not None and row.allergens is not None, "comes_out": out}
+    return {**values, "looked": row.pk is not None and row.allergens is not None, "comes_out": out}
 
 
 @kitchen_required

@@ -77,7 +77,7 @@ def _read_base(row: Ingredient, form: ReadingForm) -> str:
     core = core_ingredient(row)
     lab = form.cleaned_data["lab"]
     absorption = absorption_from_lab(lab, core.scattering)
-    keep_reading(row, absorption=absorption, scattering=core.scattering, told={"how": "base", "lab": list(lab)})
+    keep_reading(row, absorption=absorption, scattering=core.scattering, how={"how": "base", "lab": list(lab)})
     return f"{row.name} has the colour you read."
 
 
@@ -86,7 +86,7 @@ def _read_tint(row: Ingredient, form: ReadingForm) -> str:
     into = core_ingredient(form.bases[data["into"]])
     grams = float(data["units"]) * core.unit_g if "units" in data else float(data["grams"])
     fitted = fit_colourant([Part(into, data["base_g"])], grams, data["lab"], scattering=core.scattering)
-    told = {
+    how = {
         "how": "tint",
         "lab": list(data["lab"]),
         "into": into.name,
@@ -97,7 +97,7 @@ def _read_tint(row: Ingredient, form: ReadingForm) -> str:
     }
     # What was read holds for the strength assumed then, so the strength is taken out of the curve.
     absorption = _by(fitted.absorption, 1 / core.strength)
-    keep_reading(row, absorption=absorption, scattering=core.scattering, told=told)
+    keep_reading(row, absorption=absorption, scattering=core.scattering, how=how)
     doubt = " Was the white the one you named, and read in the same light?" if fitted.de00 > DOUBTFUL else ""
     return f"{row.name} is known by your tint and worked out again: {close_says(fitted.de00)}.{doubt}"
 
@@ -125,10 +125,10 @@ def measure(request: KitchenRequest, pk: int) -> HttpResponse:
     what = request.POST.get("what", "")
     lab_field = LabField(required=False)
     try:
-        told = lab_field.clean(request.GET.get("read", "")[:80])
+        lab = lab_field.clean(request.GET.get("read", "")[:80])
     except ValidationError:
-        told = None
-    first = {"lab": told} if told else {}
+        lab = None
+    first = {"lab": lab} if lab else {}
     reading = ReadingForm(request.POST if what == "colour" else None, bases=bases, row=row, initial=first)
     weigh = WeighForm(request.POST if what == "weigh" else None)
     status = 200
@@ -157,7 +157,7 @@ def measure(request: KitchenRequest, pk: int) -> HttpResponse:
         "row": row,
         "reading": reading,
         "weigh": weigh if row.kind == "liquid" else None,
-        "told": told,
+        "told": lab,
         "last": last,
         "now_lab": mix([Part(core, 1.0)]).lab() if core.is_base else None,
         "readings": list(row.readings.all()),

@@ -105,10 +105,10 @@ class Ingredient(KitchenOwned, Versioned):
 
     def history(self) -> dict[str, list[Parameter]]:
         """Every value a parameter has had, oldest first."""
-        found: dict[str, list[Parameter]] = defaultdict(list)
+        rows: dict[str, list[Parameter]] = defaultdict(list)
         for parameter in self.parameters.all():
-            found[parameter.name].append(parameter)
-        return dict(found)
+            rows[parameter.name].append(parameter)
+        return dict(rows)
 
 
 class Parameter(KitchenOwned):

@@ -56,30 +56,30 @@ def tint_says(kind: str, *, invented: bool) -> str:
     ('As melted. Its shade is invented.', 'It has no colour of its own.')
     """
     if kind in COLOURLESS:
-        told = "It has no colour of its own."
+        sentence = "It has no colour of its own."
     else:
-        told = "As melted." if kind == "base" else "A light tint of it in bright white coating."
-    return f"{told} Its shade is invented." if invented else told
+        sentence = "As melted." if kind == "base" else "A light tint of it in bright white coating."
+    return f"{sentence} Its shade is invented." if invented else sentence
 
 
 def shelf_line(row: Ingredient, left_g: float | None, *, scale: bool) -> str:
     """What is known of a thing on the shelf, under its name; `left_g` of what was kept of a bowl."""
-    now, found = row.current(), list[str]()
+    now, parts = row.current(), list[str]()
     if row.made_on and row.keep_until:
         left = f"{mass(left_g)}, " if now.get("stock_g") else ""
-        found.append(f"{left}made on {row.made_on:%-d %B}, keeps until {row.keep_until:%-d %B}")
+        parts.append(f"{left}made on {row.made_on:%-d %B}, keeps until {row.keep_until:%-d %B}")
     elif not row.stocked:
-        found.append("not in the cupboard")
+        parts.append("not in the cupboard")
     elif not row.ticked:
-        found.append("do you have it?")
+        parts.append("do you have it?")
     if number := now.get("number"):
-        found.append(f"flow number {number.value:g} ({number.get_provenance_display()})")
-        found.append(row.get_family_display())
+        parts.append(f"flow number {number.value:g} ({number.get_provenance_display()})")
+        parts.append(row.get_family_display())
     elif drop := now.get("drop_g"):
-        found.append(f"{_drop_says(row.kind, drop.value, scale=scale)} ({drop.get_provenance_display()})")
+        parts.append(f"{_drop_says(row.kind, drop.value, scale=scale)} ({drop.get_provenance_display()})")
     else:
-        found.append(row.get_family_display())
-    return " · ".join(found)
+        parts.append(row.get_family_display())
+    return " · ".join(parts)
 
 
 def _drop_says(kind: str, drop_g: float, *, scale: bool) -> str:

@@ -80,9 +80,9 @@ class Stock:
         order = (kitchen.thinner_school, *OF_PALM) if white == "coating" else OF_COCOA
         thinner = next((names[n] for n in order if n in names), None)
         may = [_within_trace(c) for c in stocked if may_propose(c, kitchen.region)]
-        found = cupboard_of(may, thinner=thinner)
+        cupboard = cupboard_of(may, thinner=thinner)
         fats = tuple(names[n] for n in (*OF_PALM, *OF_COCOA) if n in names)
-        return replace(found, prices=tuple(sorted(self.prices.items())), fats=fats)
+        return replace(cupboard, prices=tuple(sorted(self.prices.items())), fats=fats)
 
     def shelf(self, kitchen: Kitchen) -> Shelf:
         """The same for all whites, as a job is reckoned from it; every bag that there ever was may be named."""

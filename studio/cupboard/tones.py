@@ -40,11 +40,11 @@ class Tone:
         """As it looks; None for plain."""
         return lab_of(self.base) if self.base else self.colour.lab if self.colour else None
 
-    def white(self, asked: str) -> str:
+    def white(self, name: str) -> str:
         """The white it is: of a bag by its fat, of chocolate tempered unless it is to stay untempered."""
         if self.base is None:
-            return asked
-        return white_as_bought(self.base.family, asked)
+            return name
+        return white_as_bought(self.base.family, name)
 
 
 PLAIN, BAG = Tone(), "bag"

@@ -16,27 +16,27 @@ from studio.day.planning import once_more_of, plan_day
 from studio.pieces.models import Job
 
 
-def ask(job: Job, asked: Typed, planned: Planned, first: Plan | None, *, expected: int | None) -> DayPlan:
+def ask(job: Job, values: Typed, planned: Planned, first: Plan | None, *, expected: int | None) -> DayPlan:
     """Plan a day anew; the order found at once, if one was, is the best so far. What happened at the bench stays.
 
     `expected`: the version of the plan that was open, 0 for none; None: whichever there is. Raises ChangedMeanwhile.
     """
     best = plan_json(first) if first else {"v": 1}
     with transaction.atomic():
-        row = _over_plan(job, expected, asked=asked, told=day_json(planned.day), state=ASKED, best=best)
+        row = _over_plan(job, expected, values=values, told=day_json(planned.day), state=ASKED, best=best)
         row.task = uuid.UUID(plan_day.enqueue(row.pk).id)
         row.save(update_fields=["task"])
     return row
 
 
-def move(job: Job, asked: Typed, planned: Planned, plan: Plan, *, expected: int | None) -> DayPlan:
+def move(job: Job, values: Typed, planned: Planned, plan: Plan, *, expected: int | None) -> DayPlan:
     """Keep an order that a maker gave it. What happened at the bench stays. Raises ChangedMeanwhile."""
     with transaction.atomic():
         best = plan_json(plan, once_more_of(planned.day, plan))
-        return _over_plan(job, expected, asked=asked, told=day_json(planned.day), state=MOVED, best=best)
+        return _over_plan(job, expected, values=values, told=day_json(planned.day), state=MOVED, best=best)
 
 
-def _over_plan(job: Job, expected: int | None, *, asked: Typed, **told: Any) -> DayPlan:
+def _over_plan(job: Job, expected: int | None, *, values: Typed, **values_set: Any) -> DayPlan:
     """The plan of a job as it is wanted now, one version further. Raises ChangedMeanwhile."""
     row = DayPlan.objects.select_for_update().filter(job=job).first()
     if expected is not None and expected != (row.version if row else 0):
@@ -46,8 +46,8 @@ def _over_plan(job: Job, expected: int | None, *, asked: Typed, **told: Any) -> 
             row = row or DayPlan.objects.create(job=job, kitchen=job.kitchen, version=0)
     except IntegrityError as other:  # another window made the first one at this moment
         raise ChangedMeanwhile from other
-    told |= {"asked": {"v": 1, **asked}, "why": "", "stop": False, "task": None, "version": row.version + 1}
-    for name, value in told.items():
+    values_set |= {"asked": {"v": 1, **values}, "why": "", "stop": False, "task": None, "version": row.version + 1}
+    for name, value in values_set.items():
         setattr(row, name, value)
     row.save()
     return row

@@ -71,50 +71,50 @@ class Planned:
     cautions: tuple[str, ...] = ()
 
 
-def day_of(job: Job, kitchen: Kitchen, asked: Asked) -> Planned | None:
+def day_of(job: Job, kitchen: Kitchen, settings: Asked) -> Planned | None:
     """Every step of a job, from prefetched rows; None where nothing is to be done. Raises Infeasible.
 
     With nights, all of it has to be done before the last one: what fits into no day has no order.
     """
     designs = {d.layer_id: d for d in Design.objects.filter(layer__piece__job=job).only(*_OF_A_DESIGN) if d.layer_id}
     drawn = {pk: steps_from(design.drawn.get("steps", [])) for pk, design in designs.items()}
-    room_c = kitchen.room_c if asked.room_c is None else asked.room_c
+    room_c = kitchen.room_c if settings.room_c is None else settings.room_c
     around = kitchen_of(
         kitchen,
-        stand_places=asked.stand,
-        hands=asked.hands,
+        stand_places=settings.stand,
+        hands=settings.hands,
         room_c=room_c,
-        places={"fridge": asked.fridge, "freezer": asked.freezer},
+        places={"fridge": settings.fridge, "freezer": settings.freezer},
     )
-    found = reckoned(job, kitchen, around=around, steps=drawn)
-    if not found.steps:
+    reckoning = reckoned(job, kitchen, around=around, steps=drawn)
+    if not reckoning.steps:
         return None
-    if NEVER_SETS in found.cautions:
+    if NEVER_SETS in reckoning.cautions:
         raise Infeasible(NEVER_SETS, field="room_c", steps=[])
     needs = {need.key: need for need in colour_needs(job, kitchen)}
     made = _Day(
-        found,
-        asked,
+        reckoning,
+        settings,
         {str(la.pk): la for p in job.pieces.all() for la in p.stack},
         {str(p.pk): p for p in job.pieces.all()},
         needs,
     )
     made.put_together()
     if len(made.steps) > MOST_STEPS:
-        told = f"That is {len(made.steps)} steps: {MOST_STEPS} at most in one day. Make two jobs of it."
-        raise Infeasible(told, steps=[])
-    names = {h.resource: h.name for h in found.holds} | {h.key: h.name for h in asked.helpers}
-    there = {h.resource: h.there for h in found.holds} | {h.key: 1 for h in asked.helpers}
-    used, last_s = {s.bowl for s in made.steps}, asked.closed[-1][0] if asked.closed else None
+        refusal = f"That is {len(made.steps)} steps: {MOST_STEPS} at most in one day. Make two jobs of it."
+        raise Infeasible(refusal, steps=[])
+    names = {h.resource: h.name for h in reckoning.holds} | {h.key: h.name for h in settings.helpers}
+    there = {h.resource: h.there for h in reckoning.holds} | {h.key: 1 for h in settings.helpers}
+    used, last_s = {s.bowl for s in made.steps}, settings.closed[-1][0] if settings.closed else None
     bowls = {key: _bowl(need, kitchen, room_c) for key, need in needs.items() if key in used}
     day = Day(
         tuple(made.shortened(bowls)),
         tuple(made.lags),
-        {HANDS: asked.hands, HEAT: asked.heat, **asked.places, **there},
+        {HANDS: settings.hands, HEAT: settings.heat, **settings.places, **there},
         bowls,
         last_s,
         tuple(made.holds),
-        asked.closed,
+        settings.closed,
     )
     _fits_between_nights(day, made.says)
     return Planned(
@@ -125,10 +125,10 @@ def day_of(job: Job, kitchen: Kitchen, asked: Asked) -> Planned | None:
         made.counts,
         needs,
         names,
-        found.moved,
-        tuple(h.key for h in asked.helpers),
+        reckoning.moved,
+        tuple(h.key for h in settings.helpers),
         designs,
-        tuple(cautions_told(found, {n.key: n.name for n in needs.values()})),
+        tuple(cautions_told(reckoning, {n.key: n.name for n in needs.values()})),
     )
 
 
@@ -137,8 +137,10 @@ def _fits_between_nights(day: Day, says: Mapping[str, str]) -> None:
     longest = max((s for s in day.steps if s.handled), key=lambda s: s.duration_s, default=None)
     if longest and day.closed and longest.duration_s > day.closed[0][0]:
         minutes = math.ceil(longest.duration_s / 60)
-        told = f"{says[longest.name].rstrip('.')} takes {minutes} min, longer than you work in a day: work until later."
-        raise Infeasible(told, field="until", steps=[longest.name])
+        refusal = (
+            f"{says[longest.name].rstrip('.')} takes {minutes} min, longer than you work in a day: work until later."
+        )
+        raise Infeasible(refusal, field="until", steps=[longest.name])
 
 
 @dataclass

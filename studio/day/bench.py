@@ -51,8 +51,8 @@ class EventForm(forms.Form):
 
 
 def _row(request: KitchenRequest, pk: int) -> DayPlan:
-    found: DayPlan = DayPlan.objects.select_related("job").get_for(request.kitchen, job_id=pk)
-    return found
+    plan: DayPlan = DayPlan.objects.select_related("job").get_for(request.kitchen, job_id=pk)
+    return plan
 
 
 def _now(request: KitchenRequest, pk: int) -> Context:
@@ -146,19 +146,19 @@ def _left_s(
     parts: Mapping[str, MadePieces],
 ) -> dict[str, float]:
     """How long what was begun still takes: what goes piece by piece, and what stands somewhere."""
-    found = {}
+    seconds = {}
     for name, ones in had.ones.items():
         of = planned.counts.get(name, 0) if planned else 0
         if name in day.by_name and 0 < ones < of:
-            found[name] = day.by_name[name].duration_s * (of - ones) / of
+            seconds[name] = day.by_name[name].duration_s * (of - ones) / of
     for step in day.steps:
         more, many = had.more.get(part_of(step.name), 0), parts.get(part_of(step.name))
         if more and many and step.handled:
-            found[step.name] = max(LEAST_S, step.duration_s * min(1.0, more / many.made))
+            seconds[step.name] = max(LEAST_S, step.duration_s * min(1.0, more / many.made))
         begun = None if step.handled else _begun(step, day, done)
         if begun is not None:
-            found[step.name] = max(0.0, step.duration_s - (now - begun).total_seconds())
-    return found
+            seconds[step.name] = max(0.0, step.duration_s - (now - begun).total_seconds())
+    return seconds
 
 
 def _begun(step: DayStep, day: Day, done: dict[str, datetime]) -> datetime | None:
@@ -171,23 +171,23 @@ def _begun(step: DayStep, day: Day, done: dict[str, datetime]) -> datetime | Non
 
 def _with_what_stood(day: Day, done: dict[str, datetime], now: datetime) -> dict[str, datetime]:
     """With what only stands somewhere: that begins and ends by itself, nobody taps for it."""
-    found = dict(done)
+    ends = dict(done)
     for step in day.steps:
-        begun = None if step.handled or step.name in found else _begun(step, day, found)
+        begun = None if step.handled or step.name in ends else _begun(step, day, ends)
         ended = None if begun is None else begun + timedelta(seconds=step.duration_s)
         if ended is not None and ended <= now:
-            found[step.name] = ended
-    return found
+            ends[step.name] = ended
+    return ends
 
 
 def _lines(rest: Rest, planned: Planned, day: Day, here: datetime, had: Happened) -> list[Context]:
     """All that is still done by somebody, by the clock from now on."""
-    found: list[tuple[int, Context]] = []
+    lines: list[tuple[int, Context]] = []
     for name, start in rest.plan.starts_s.items():
         step = day.by_name[name]
         if step.handled and name in planned.says:
             more = had.more.get(part_of(name), 0)
-            told = {
+            line = {
                 "says": planned.says[name],
                 "look": planned.looks.get(name),
                 "shown": shown_of(planned, name, joints_only=True),
@@ -198,28 +198,28 @@ def _lines(rest: Rest, planned: Planned, day: Day, here: datetime, had: Happened
                 "ones": had.ones.get(name, 0),
                 "who": planned.names.get(rest.plan.by.get(name, ""), ""),
             }
-            found.append((start, {"step": name, "long_s": step.duration_s, **told}))
+            lines.append((start, {"step": name, "long_s": step.duration_s, **line}))
     for melt in rest.plan.melts:
         bowl, need = day.bowls[melt.bowl], planned.bowls.get(melt.bowl)
         then = then_says(need, again=melt.again) if need else ""
-        told = {"melt": need, "need": need, "who": "", "look": MELTED, "again": melt.again, "then": then}
-        found.append((melt.start_s, {"step": f"{MELT}{melt.bowl}", "long_s": bowl.off_s(again=melt.again), **told}))
-    found = _warm_last(sorted(found, key=lambda pair: pair[0]), day)
-    return [{**told, "wait_s": start, "at": here + timedelta(seconds=start)} for start, told in found]
+        line = {"melt": need, "need": need, "who": "", "look": MELTED, "again": melt.again, "then": then}
+        lines.append((melt.start_s, {"step": f"{MELT}{melt.bowl}", "long_s": bowl.off_s(again=melt.again), **line}))
+    lines = _warm_last(sorted(lines, key=lambda pair: pair[0]), day)
+    return [{**line, "wait_s": start, "at": here + timedelta(seconds=start)} for start, line in lines]
 
 
-def _warm_last(found: list[tuple[int, Context]], day: Day) -> list[tuple[int, Context]]:
+def _warm_last(lines: list[tuple[int, Context]], day: Day) -> list[tuple[int, Context]]:
     """A bowl is warmed again right before it is used: what that use waits for comes first, or it is cold once more by
     then."""
     before: dict[str, list[str]] = {}
     for lag in day.lags:
         before.setdefault(lag.after, []).append(lag.before)
-    made = list(found)
-    for at, told in found:
-        if not told.get("again"):
+    made = list(lines)
+    for at, line in lines:
+        if not line.get("again"):
             continue
-        place = made.index((at, told))
-        bowl = told["step"].removeprefix(MELT)
+        place = made.index((at, line))
+        bowl = line["step"].removeprefix(MELT)
         use = next((t["step"] for _, t in made[place + 1 :] if t["need"] and _from(t["step"], day) == bowl), None)
         wanted, left = set[str](), [use] if use else []
         while left:
@@ -256,7 +256,7 @@ def _waiting(
     day: Day, planned: Planned, done: dict[str, datetime], now: datetime, first: Typed | None
 ) -> list[Context]:
     """What was begun and waits: until when at least, and at most. What is in hand says its own window."""
-    found: list[Context] = []
+    lines: list[Context] = []
     for lag in day.lags:
         if lag.before not in done or lag.after in done or not (lag.min_s or lag.max_s is not None):
             continue
@@ -264,18 +264,18 @@ def _waiting(
         step = day.by_name[lag.after]
         least = lag.min_s - gone + (step.duration_s if not step.handled else 0)
         most = None if lag.max_s is None or not step.handled else lag.max_s - gone
-        told = _wait(planned, lag.after, least, most)
+        line = _wait(planned, lag.after, least, most)
         if first is not None and first.get("step") == lag.after:
-            first["window"] = told
+            first["window"] = line
         else:
-            found.append(told)
+            lines.append(line)
     told_of = {la.after for la in day.lags if la.before in done and (la.min_s or la.max_s is not None)}
     for step in (s for s in day.steps if not s.handled and s.name not in done and s.name in planned.says):
         begun = None if step.name in told_of else _begun(step, day, done)
         if begun is not None:
             left_s = step.duration_s - (now - begun).total_seconds()
-            found.append(_wait(planned, step.name, left_s, None))
-    return sorted(found, key=lambda w: w["least_s"])[:6]
+            lines.append(_wait(planned, step.name, left_s, None))
+    return sorted(lines, key=lambda w: w["least_s"])[:6]
 
 
 @kitchen_required

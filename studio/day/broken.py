@@ -30,14 +30,14 @@ class Breaks:
 
 def parts_made(job: Job) -> dict[str, MadePieces]:
     """How many are made of each piece that goes on others, and spares, by each of its layers."""
-    counts, found = counts_of(job), dict[str, MadePieces]()
+    counts, pieces = counts_of(job), dict[str, MadePieces]()
     on = {la.part_id for piece in job.pieces.all() for la in piece.stack}
     for piece in job.pieces.all():
         if piece.pk in on:
             layers = frozenset(str(la.pk) for la in piece.stack)
             count, spares = counts[piece.pk]
-            found |= dict.fromkeys(layers, MadePieces(count + spares, spares, layers))
-    return found
+            pieces |= dict.fromkeys(layers, MadePieces(count + spares, spares, layers))
+    return pieces
 
 
 def can_break(job: Job, step: str, steps: Mapping[str, object], had: Happened) -> list[Breaks]:
@@ -46,11 +46,11 @@ def can_break(job: Job, step: str, steps: Mapping[str, object], had: Happened) -
     layer = rows.get(part_of(step))
     if layer is None:
         return []
-    made, found = parts_made(job), list[Breaks]()
+    made, ways = parts_made(job), list[Breaks]()
     for piece in [p for p in (layer.part, layer.piece) if p is not None]:
         names = [n for n in steps if any(part_of(n) == str(la.pk) for la in piece.stack)]
         many = made.get(str(piece.stack[0].pk)) if piece.stack else None
         if many is not None and names:
             broke = sum(n for name, n in had.broke.items() if name in many.layers)
-            found.append(Breaks(piece, min(names), max(0, many.spares - broke)))
-    return found
+            ways.append(Breaks(piece, min(names), max(0, many.spares - broke)))
+    return ways

@@ -47,68 +47,68 @@ def fold(
 ) -> Happened:
     """The events in their order. `counts`: how many pieces a step is for; the last one of them ends it. `parts`: of
     which layers there are spares."""
-    found = Happened()
+    happened = Happened()
     for event in events:
         step, at = event.step, event.happened_at
         if event.kind == "done":
-            _done(found, step, at)
-            found.order.append(step)
-        elif event.kind == "one" and step not in found.done:
-            found.ones[step] = found.ones.get(step, 0) + 1
-            if found.ones[step] >= counts.get(step, 1):
-                _done(found, step, at)
-            found.order.append(step)
+            _done(happened, step, at)
+            happened.order.append(step)
+        elif event.kind == "one" and step not in happened.done:
+            happened.ones[step] = happened.ones.get(step, 0) + 1
+            if happened.ones[step] >= counts.get(step, 1):
+                _done(happened, step, at)
+            happened.order.append(step)
         elif event.kind == "undone":
-            _undone(found, step, counts)
+            _undone(happened, step, counts)
         elif event.kind == "longer":
-            found.longer = at + timedelta(minutes=LONGER_MIN)
+            happened.longer = at + timedelta(minutes=LONGER_MIN)
         elif event.kind == "wrong":
-            found.wrong[step] = at
+            happened.wrong[step] = at
         elif event.kind == "anew":
-            found = Happened()
+            happened = Happened()
         elif event.kind == "again":
-            _again(found, part_of(step))
+            _again(happened, part_of(step))
         elif event.kind == "broke" and part_of(step) in parts:
-            _broke(found, part_of(step), parts[part_of(step)])
-    return found
+            _broke(happened, part_of(step), parts[part_of(step)])
+    return happened
 
 
-def _done(found: Happened, step: str, at: datetime) -> None:
+def _done(happened: Happened, step: str, at: datetime) -> None:
     if step.startswith(MELT):
         bowl = step.removeprefix(MELT)
-        found.melted[bowl], found.melts[bowl] = at, found.melts.get(bowl, 0) + 1
+        happened.melted[bowl], happened.melts[bowl] = at, happened.melts.get(bowl, 0) + 1
     else:
-        found.done[step] = at
-    found.wrong.pop(step, None)
-    found.longer = None
+        happened.done[step] = at
+    happened.wrong.pop(step, None)
+    happened.longer = None
 
 
-def _again(found: Happened, part: str) -> None:
+def _again(happened: Happened, part: str) -> None:
     """A layer is made once more, from its first step on."""
-    found.done = {name: at for name, at in found.done.items() if part_of(name) != part}
-    found.ones = {name: n for name, n in found.ones.items() if part_of(name) != part}
-    found.wrong = {name: at for name, at in found.wrong.items() if part_of(name) != part}
-    found.order = [name for name in found.order if part_of(name) != part]
+    happened.done = {name: at for name, at in happened.done.items() if part_of(name) != part}
+    happened.ones = {name: n for name, n in happened.ones.items() if part_of(name) != part}
+    happened.wrong = {name: at for name, at in happened.wrong.items() if part_of(name) != part}
+    happened.order = [name for name in happened.order if part_of(name) != part]
 
 
-def _broke(found: Happened, layer: str, many: MadePieces) -> None:
+def _broke(happened: Happened, layer: str, many: MadePieces) -> None:
     """One broke: a spare is there for it, or all its layers are made once more for one."""
-    found.broke[layer] = found.broke.get(layer, 0) + 1
-    if sum(n for name, n in found.broke.items() if name in many.layers) <= many.spares:
+    happened.broke[layer] = happened.broke.get(layer, 0) + 1
+    if sum(n for name, n in happened.broke.items() if name in many.layers) <= many.spares:
         return
     for each in many.layers:
-        over = any(part_of(name) == each for name in found.done)
-        found.more[each] = 1 if over else found.more.get(each, 0) + 1
-        _again(found, each)
+        over = any(part_of(name) == each for name in happened.done)
+        happened.more[each] = 1 if over else happened.more.get(each, 0) + 1
+        _again(happened, each)
 
 
-def _undone(found: Happened, step: str, counts: Mapping[str, int]) -> None:
+def _undone(happened: Happened, step: str, counts: Mapping[str, int]) -> None:
     """The last tap of it is taken back: one piece, or that all were done."""
-    ones = found.ones.get(step, 0)
-    if ones and (step not in found.done or ones >= counts.get(step, 1)):
-        found.ones[step] = ones - 1
-    found.done.pop(step, None)
-    if step.startswith(MELT) and found.melted.pop(step.removeprefix(MELT), None) is not None:
-        found.melts[step.removeprefix(MELT)] -= 1
-    if step in found.order:
-        del found.order[len(found.order) - 1 - found.order[::-1].index(step)]
+    ones = happened.ones.get(step, 0)
+    if ones and (step not in happened.done or ones >= counts.get(step, 1)):
+        happened.ones[step] = ones - 1
+    happened.done.pop(step, None)
+    if step.startswith(MELT) and happened.melted.pop(step.removeprefix(MELT), None) is not None:
+        happened.melts[step.removeprefix(MELT)] -= 1
+    if step in happened.order:
+        del happened.order[len(happened.order) - 1 - happened.order[::-1].index(step)]

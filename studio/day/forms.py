@@ -109,8 +109,8 @@ class DayForm(forms.Form):
             return None
         ready = datetime.combine(data.get("ready_on") or begin.date(), data["ready"])
         if ready <= begin:
-            told = "That is before it begins: begin earlier, or be ready later."
-            raise Infeasible(told, field="ready_on" if data.get("ready_on") else "ready", steps=[])
+            refusal = "That is before it begins: begin earlier, or be ready later."
+            raise Infeasible(refusal, field="ready_on" if data.get("ready_on") else "ready", steps=[])
         return int((ready - begin).total_seconds())
 
     def check_ahead(self) -> None:

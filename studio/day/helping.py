@@ -42,10 +42,10 @@ def field_names() -> Iterable[tuple[int, str]]:
 
 def helpers_of(data: Mapping[str, Any]) -> tuple[Helper, ...]:
     """Those who may do something, from a valid form."""
-    found = []
+    helpers = []
     for i in range(1, MOST + 1):
         may = frozenset(k for k, _ in WORK if data.get(f"helper{i}_{k}"))
         if may:
             name = data.get(f"helper{i}_name") or f"Helper {i}"
-            found.append(Helper(f"helper{i}", name, may, bool(data.get(f"helper{i}_{CALM[0]}"))))
-    return tuple(found)
+            helpers.append(Helper(f"helper{i}", name, may, bool(data.get(f"helper{i}_{CALM[0]}"))))
+    return tuple(helpers)

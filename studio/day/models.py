@@ -59,17 +59,17 @@ class DayPlan(KitchenOwned, Versioned):
     @property
     def day(self) -> Day:
         """What is to be planned."""
-        told = self.told
+        rows = self.told
         return Day(
             tuple(
-                DayStep(s["name"], s["duration_s"], s["uses"], s["bowl"], tuple(s.get("by", ()))) for s in told["steps"]
+                DayStep(s["name"], s["duration_s"], s["uses"], s["bowl"], tuple(s.get("by", ()))) for s in rows["steps"]
             ),
-            tuple(Lag(**la) for la in told["lags"]),
-            told["resources"],
-            {name: DayBowl(**b) for name, b in told["bowls"].items()},
-            told.get("deadline_s"),
-            tuple(Hold(h["resource"], tuple(h["steps"]), h["places"]) for h in told.get("holds", ())),
-            tuple((begin, end) for begin, end in told.get("closed", ())),
+            tuple(Lag(**la) for la in rows["lags"]),
+            rows["resources"],
+            {name: DayBowl(**b) for name, b in rows["bowls"].items()},
+            rows.get("deadline_s"),
+            tuple(Hold(h["resource"], tuple(h["steps"]), h["places"]) for h in rows.get("holds", ())),
+            tuple((begin, end) for begin, end in rows.get("closed", ())),
         )
 
     @property
@@ -125,21 +125,21 @@ def asked_of(row: DayPlan | None) -> Typed | None:
     """What was asked, for its form. A day that is over is asked for today."""
     if row is None:
         return None
-    told = {k: v for k, v in row.asked.items() if k != "v"}
+    values = {k: v for k, v in row.asked.items() if k != "v"}
     today = timezone.localdate(clock.now())
-    first = date.fromisoformat(told.get("on") or today.isoformat())
+    first = date.fromisoformat(values.get("on") or today.isoformat())
     if first + timedelta(seconds=row.best.get("makespan_s", 0)) >= today:
-        return told
+        return values
     later = {"on": today.isoformat()}
-    if told.get("ready_on"):
-        later["ready_on"] = (date.fromisoformat(told["ready_on"]) + (today - first)).isoformat()
-    return told | later
+    if values.get("ready_on"):
+        later["ready_on"] = (date.fromisoformat(values["ready_on"]) + (today - first)).isoformat()
+    return values | later
 
 
 def part_of(step: str) -> str:
     """What is made again with it when it went wrong: its layer."""
-    found = re.match(r"\d+", step)
-    return found[0] if found else step
+    match = re.match(r"\d+", step)
+    return match[0] if match else step
 
 
 def day_json(day: Day) -> Json:

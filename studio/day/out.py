@@ -35,20 +35,20 @@ def says_of(line: Json) -> str:
     """One line of the day in words."""
     if line.get("melt"):
         need = line["melt"]
-        told = lower_first(need.name)
+        words = lower_first(need.name)
         if line.get("again"):
-            return f"Warm {told} again{line['then']}."
+            return f"Warm {words} again{line['then']}."
         dark = f" After {line['after_dark'].lower()}: clean tools first." if line.get("after_dark") else ""
-        return f"Melt {told}: {how_much(need.melt_g, need.white)}{line['then']}.{dark}"
+        return f"Melt {words}: {how_much(need.melt_g, need.white)}{line['then']}.{dark}"
     return str(line["says"])
 
 
 def _about(line: Json) -> str:
-    told = [seconds_in_all(line["long_s"])]
-    told += [line["who"]] if line.get("who") else []
-    told += [line["piece"].name] if line.get("piece") else []
-    told += [line["need"].name] if line.get("need") and not line.get("melt") else []
-    return " · ".join(told)
+    parts = [seconds_in_all(line["long_s"])]
+    parts += [line["who"]] if line.get("who") else []
+    parts += [line["piece"].name] if line.get("piece") else []
+    parts += [line["need"].name] if line.get("need") and not line.get("melt") else []
+    return " · ".join(parts)
 
 
 def as_csv(lines: Sequence[Json]) -> str:
@@ -131,7 +131,7 @@ class _Strip(Flowable):  # type: ignore[misc]
             canvas.restoreState()
 
 
-def day_pdf(title: str, head: str, found: Context, *, paper: str = "A4") -> bytes:
+def day_pdf(title: str, head: str, context: Context, *, paper: str = "A4") -> bytes:
     """The day sheet on paper: lanes, then every step with a box to tick, of what was reckoned. Raises UnknownName for
     another paper."""
     if paper not in PAPERS:
@@ -161,7 +161,7 @@ def day_pdf(title: str, head: str, found: Context, *, paper: str = "A4") -> byte
         for name, font, size, colour in styles
     )
     rows: list[list[Any]] = []
-    for line in found["lines"]:
+    for line in context["lines"]:
         if line["new_day"]:
             rows.append(["", "", Paragraph(f"{line['at']:%A, %-d %B}", at)])
         if line["idle_s"] > 90:
@@ -177,18 +177,18 @@ def day_pdf(title: str, head: str, found: Context, *, paper: str = "A4") -> byte
     ]
     table.setStyle(TableStyle(ruled))
     story = [Paragraph(_text(title), big), Spacer(1, 2 * mm), Paragraph(_text(head), plain), Spacer(1, 4 * mm)]
-    if shown := given(found["job"])[:MOST_SHOWN]:
+    if shown := given(context["job"])[:MOST_SHOWN]:
         names = [Paragraph(_text(piece.name), small) for piece in shown]
         pieces = Table(
             [[PaperDrawing(picture_of(piece), 24 * mm) for piece in shown], names], colWidths=[29 * mm] * len(shown)
         )
         pieces.hAlign = "LEFT"
         story += [pieces, Spacer(1, 4 * mm)]
-    for picture in found["pictures"]:
-        if len(found["pictures"]) > 1:
+    for picture in context["pictures"]:
+        if len(context["pictures"]) > 1:
             story.append(Paragraph(f"{picture['on']:%A, %-d %B}", small))
-        story += [_Strip(picture, found["labs"], found["bowl_of"]), Spacer(1, 5 * mm)]
-    for ready in found["ready"]:
+        story += [_Strip(picture, context["labs"], context["bowl_of"]), Spacer(1, 5 * mm)]
+    for ready in context["ready"]:
         listed = "; ".join(words for words, _ in ready.things)
         story.append(Paragraph(f"<font name='{BOLD}'>{_text(ready.title)}</font>: {_text(listed)}", plain))
     story += [Spacer(1, 3 * mm), table]

@@ -41,13 +41,13 @@ def plan_day(context: TaskContext, pk: int) -> str:
     begun = time.monotonic()
     try:
         limit = settings.PLANNING_S[len(row.told["steps"]) > LARGE]
-        found = solve(row.day, time_limit_s=limit, told=better, stop=told_to_stop)
+        solution = solve(row.day, time_limit_s=limit, listener=better, stop=told_to_stop)
     except CoatingError as refusal:
         none = {} if row.found else {"best": {"v": 1, "conflict": refusal.fields.get("steps", [])}}
         _over(pk, me, state=FAILED, why=refusal.message[:300], **none)
         return FAILED
-    ended = STOPPED if not found.optimal and time.monotonic() - begun < limit - 1 else DONE
-    best = found if not row.found or found.makespan_s <= row.best["makespan_s"] else row.plan
+    ended = STOPPED if not solution.optimal and time.monotonic() - begun < limit - 1 else DONE
+    best = solution if not row.found or solution.makespan_s <= row.best["makespan_s"] else row.plan
     _over(pk, me, state=ended, best=plan_json(best, once_more_of(row.day, best)))
     return ended
 
@@ -67,9 +67,9 @@ def once_more_of(day: Day, plan: Plan) -> dict[str, int]:
     return once_more(day, plan, parts)
 
 
-def _over(pk: int, me: uuid.UUID, **told: Any) -> None:
+def _over(pk: int, me: uuid.UUID, **values: Any) -> None:
     """Write over a row that is still this task's: one asked for again meanwhile is left alone."""
-    DayPlan.objects.filter(pk=pk, state=SOLVING, task=me).update(**told)
+    DayPlan.objects.filter(pk=pk, state=SOLVING, task=me).update(**values)
     _let_go()
 
 

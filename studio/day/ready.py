@@ -30,14 +30,14 @@ class Ready:
 def lay_ready(job: Job, kitchen: Kitchen, planned: Planned) -> list[Ready]:
     """Of a job with prefetched pieces, layers and extras, what its day uses; kinds that are not wanted are left out."""
     used = [planned.bowls[key] for key in planned.day.bowls]
-    found = [
+    groups = [
         Ready(many(len(used), "bowl"), tuple((lower_first(need.name), None) for need in used)),
         Ready("Bags", tuple((_bags(need, planned.designs), None) for need in used if _is_bagged(need))),
         Ready("Templates", tuple((d.name, d) for d in planned.designs.values() if KINDS[d.kind].group in TEMPLATED)),
         Ready("Moulds", tuple((_moulds(d), None) for d in planned.designs.values() if d.kind == "mould")),
         Ready("To put on and in", tuple((_amount(thing), None) for thing in also_wanted(job, kitchen) if not thing.of)),
     ]
-    return [ready for ready in found if ready.things]
+    return [ready for ready in groups if ready.things]
 
 
 def _is_bagged(need: ColourNeed) -> bool:

@@ -115,14 +115,14 @@ def kept_plan(row: DayPlan | None, planned: Planned) -> Plan | None:
 def in_the_way(row: DayPlan | None, planned: Planned) -> list[str]:
     """What stands in each other's way, in words, where a solver found that."""
     names = row.best.get("conflict", []) if row is not None else []
-    told = [f"{planned.says[n].rstrip('.')} ({planned.of[n].name.lower()})" for n in names if n in planned.says]
-    return list(dict.fromkeys(told))
+    sentences = [f"{planned.says[n].rstrip('.')} ({planned.of[n].name.lower()})" for n in names if n in planned.says]
+    return list(dict.fromkeys(sentences))
 
 
 def at_once(planned: Planned) -> Plan:
     """The best of a few orders. Raises NoOrder."""
-    found = best_of(planned.day)
-    plan = tightened(planned.day, found[0].plan(found[1])) if found is not None else None
+    greedy = best_of(planned.day)
+    plan = tightened(planned.day, greedy[0].plan(greedy[1])) if greedy is not None else None
     if plan is None or (planned.day.deadline_s is not None and plan.makespan_s > planned.day.deadline_s):
         raise NoOrder(planned)
     return plan
@@ -175,13 +175,13 @@ def _worst(row: DayPlan, planned: Planned, begin: datetime, deadline_s: int | No
 
 def lines(planned: Planned, plan: Plan, begin: datetime) -> list[Context]:
     """All that is done, in the order of the clock: steps and melts, with the waits before them and what is light."""
-    by_name, found = planned.day.by_name, list[tuple[int, int, Json]]()
+    by_name, rows = planned.day.by_name, list[tuple[int, int, Json]]()
     dark_first, before = set(plan.dark_first(planned.day)), ""
     for name, start in plan.starts_s.items():
         step = by_name[name]
         if step.handled:
             who = plan.by.get(name)
-            told = {
+            line = {
                 "says": planned.says[name],
                 "piece": unsaid(planned, name),
                 "name": name,
@@ -189,10 +189,10 @@ def lines(planned: Planned, plan: Plan, begin: datetime) -> list[Context]:
                 "need": planned.bowls.get(step.bowl or ""),
                 "who": planned.names.get(who or ""),
             }
-            found.append((start, step.duration_s, told))
+            rows.append((start, step.duration_s, line))
     for melt in plan.melts:
         bowl, need = planned.day.bowls[melt.bowl], planned.bowls[melt.bowl]
-        told = {
+        line = {
             "melt": need,
             "need": need,
             "name": "",
@@ -201,13 +201,13 @@ def lines(planned: Planned, plan: Plan, begin: datetime) -> list[Context]:
             "after_dark": planned.bowls[before].name if (before, melt.bowl) in dark_first else None,
         }
         before = melt.bowl
-        found.append((melt.start_s, bowl.off_s(again=melt.again), told))
+        rows.append((melt.start_s, bowl.off_s(again=melt.again), line))
     made, free, day = [], 0, begin.date()
-    for number, (start, long, told) in enumerate(sorted(found, key=lambda f: f[0]), 1):
+    for number, (start, long, line) in enumerate(sorted(rows, key=lambda f: f[0]), 1):
         at = begin + timedelta(seconds=start)
         made.append(
             {
-                **told,
+                **line,
                 "number": number,
                 "at": at,
                 "long_s": long,
@@ -221,11 +221,11 @@ def lines(planned: Planned, plan: Plan, begin: datetime) -> list[Context]:
 
 def _helped(planned: Planned, plan: Plan, begin: datetime) -> list[Context]:
     """When each helper is wanted, and for how long; no steps where there is nothing for one to do."""
-    found = []
+    rows = []
     for key in planned.helpers:
         at = [(plan.starts_s[s.name], s.duration_s) for s in planned.day.steps if plan.by.get(s.name) == key]
         first, last = (min(a for a, _ in at), max(a + b for a, b in at)) if at else (0, 0)
-        found.append(
+        rows.append(
             {
                 "name": planned.names[key],
                 "steps": len(at),
@@ -234,7 +234,7 @@ def _helped(planned: Planned, plan: Plan, begin: datetime) -> list[Context]:
                 "last": begin + timedelta(seconds=last),
             }
         )
-    return found
+    return rows
 
 
 def unsaid(planned: Planned, name: str) -> Any:
@@ -270,9 +270,9 @@ def _pictures(planned: Planned, plan: Plan, begin: datetime) -> list[Context]:
 
 def bar_words(planned: Planned, begin: datetime, plan: Plan) -> dict[str, str]:
     """What a step in the lanes is called, and when it is done."""
-    found = {}
+    words = {}
     for name, start in plan.starts_s.items():
         first = begin + timedelta(seconds=start)
         last = first + timedelta(seconds=planned.day.by_name[name].duration_s)
-        found[name] = f"{planned.says.get(name, '').rstrip('.')}, {clock_text(first)} to {clock_text(last)}"
-    return found
+        words[name] = f"{planned.says.get(name, '').rstrip('.')}, {clock_text(first)} to {clock_text(last)}"
+    return words

@@ -45,9 +45,9 @@ def day_says(begin: datetime, end: datetime, *, days: int, saved_s: float) -> st
     >>> day_says(datetime(2026, 11, 28, 9, 0), datetime(2026, 11, 28, 11, 40), days=1, saved_s=0)
     'Start at *9:00* and everything is done at *11:40*.'
     """
-    told = f"Start at {stress(clocked(begin))} and everything is done at {stress(at_says(end, days=days))}"
+    sentence = f"Start at {stress(clocked(begin))} and everything is done at {stress(at_says(end, days=days))}"
     sooner = f": {seconds_in_all(saved_s)} sooner than piece by piece" if days == 1 and saved_s > WORTH_SAYING_S else ""
-    return f"{told}{sooner}."
+    return f"{sentence}{sooner}."
 
 
 def late_says(
@@ -118,8 +118,10 @@ def moved_says(costs_s: float, end: datetime, why: Sequence[str], along: Sequenc
     'everything is done 10 min sooner, at 9:00.'
     """
     if costs_s:
-        told = f"everything is done {_about(abs(costs_s))} {'later' if costs_s > 0 else 'sooner'}, at {clocked(end)}."
+        sentence = (
+            f"everything is done {_about(abs(costs_s))} {'later' if costs_s > 0 else 'sooner'}, at {clocked(end)}."
+        )
     else:
-        told = f"it costs nothing, and everything is done at {clocked(end)}."
-    told += f" It cannot be earlier, because {'; '.join(why)}." if why else ""
-    return told + (f" It takes along: {'; '.join(along)}." if along else "")
+        sentence = f"it costs nothing, and everything is done at {clocked(end)}."
+    sentence += f" It cannot be earlier, because {'; '.join(why)}." if why else ""
+    return sentence + (f" It takes along: {'; '.join(along)}." if along else "")

@@ -66,8 +66,8 @@ def next_day(request: KitchenRequest) -> HttpResponse:
 
 
 def _row(request: KitchenRequest, pk: int) -> DayPlan | None:
-    found: DayPlan | None = DayPlan.objects.for_kitchen(request.kitchen).filter(job_id=pk).first()
-    return found
+    plan: DayPlan | None = DayPlan.objects.for_kitchen(request.kitchen).filter(job_id=pk).first()
+    return plan
 
 
 def _page(request: KitchenRequest, pk: int, form: DayForm, reckoned: Any, status: int = 200) -> HttpResponse:
@@ -78,8 +78,8 @@ def _page(request: KitchenRequest, pk: int, form: DayForm, reckoned: Any, status
         "plan_version": row.version if row else 0,
     }
     try:
-        found = reckon(request, pk, reckoned, row) if reckoned.is_valid() else None
-        context |= found or {"refusal": "Say when you begin."}
+        day = reckon(request, pk, reckoned, row) if reckoned.is_valid() else None
+        context |= day or {"refusal": "Say when you begin."}
     except CoatingError as refusal:
         context |= _refused(refusal, row)
     bad = form.is_bound and form.errors and status == 200
@@ -112,9 +112,9 @@ def plan_day(request: KitchenRequest, pk: int) -> HttpResponse:
         return _page(request, pk, form, form)
     try:
         form.check_ahead()
-        found = _order(request, pk, form)
-        if found:
-            actions.ask(job, _asked(request, form), *found, expected=expected)
+        day = _order(request, pk, form)
+        if day:
+            actions.ask(job, _asked(request, form), *day, expected=expected)
     except ChangedMeanwhile:
         form.add_error(None, VersionedForm.CHANGED)
         return _page(request, pk, form, form, 409)
@@ -128,16 +128,16 @@ def plan_day(request: KitchenRequest, pk: int) -> HttpResponse:
 def _order(request: KitchenRequest, pk: int, form: DayForm) -> tuple[Planned, Plan | None] | None:
     """What is to be planned and the order found at once, if one was; None where there is nothing to do."""
     try:
-        found = reckon(request, pk, form)
+        day = reckon(request, pk, form)
     except NoOrder as none:
         return none.planned, None
-    return None if found.get("nothing") else (found["planned"], found["plan"])
+    return None if day.get("nothing") else (day["planned"], day["plan"])
 
 
 def _asked(request: KitchenRequest, form: DayForm) -> dict[str, str]:
     """As it was typed, without what was left empty."""
-    told = {name: request.POST.get(name, "") for name in form.fields}
-    return {name: text for name, text in told.items() if text} | {"on": f"{form.begins:%Y-%m-%d}"}
+    fields = {name: request.POST.get(name, "") for name in form.fields}
+    return {name: text for name, text in fields.items() if text} | {"on": f"{form.begins:%Y-%m-%d}"}
 
 
 @kitchen_required
@@ -172,21 +172,21 @@ def progress(request: KitchenRequest, pk: int) -> HttpResponse:
 def move(request: KitchenRequest, pk: int) -> HttpResponse:
     """A step is dragged: what that costs, or why not; kept where that is asked for."""
     job, row = Job.objects.get_for(request.kitchen, pk=pk), _row(request, pk)
-    form, asked, expected = DayForm(request.POST), MoveForm(request.POST), OpenForm.version_of(request)
-    if not form.is_valid() or not asked.is_valid():
+    form, move_form, expected = DayForm(request.POST), MoveForm(request.POST), OpenForm.version_of(request)
+    if not form.is_valid() or not move_form.is_valid():
         return JsonResponse({"message": "Look at the marked field, then move it again."}, status=422)
     try:
         context = reckon(request, pk, form, row)
         if context.get("nothing"):
             raise Infeasible("Nothing is to be done yet.", steps=[])
-        data, planned = asked.cleaned_data, context["planned"]
+        data, planned = move_form.cleaned_data, context["planned"]
         if data["step"] and data["to_s"] is not None:
-            found = moved(planned.day, context["plan"], data["step"], data["to_s"])
-            if found.plan is not None:
+            outcome = moved(planned.day, context["plan"], data["step"], data["to_s"])
+            if outcome.plan is not None:
                 if data["keep"]:
-                    row = actions.move(job, _asked(request, form), planned, found.plan, expected=expected)
-                context |= told(planned, found.plan, form, row)
-            context["moved"] = _came_of(found, planned, data["step"], context["end"])
+                    row = actions.move(job, _asked(request, form), planned, outcome.plan, expected=expected)
+                context |= told(planned, outcome.plan, form, row)
+            context["moved"] = _came_of(outcome, planned, data["step"], context["end"])
     except ChangedMeanwhile:
         return JsonResponse({"message": VersionedForm.CHANGED}, status=409)
     except CoatingError as refusal:
@@ -195,14 +195,14 @@ def move(request: KitchenRequest, pk: int) -> HttpResponse:
     return JsonResponse({"parts": parts, "kept": data["keep"] and context["moved"]["can"]})
 
 
-def _came_of(found: Moved, planned: Planned, step: str, end: datetime) -> Context:
+def _came_of(outcome: Moved, planned: Planned, step: str, end: datetime) -> Context:
     """What came of a move, in words."""
-    why = list(dict.fromkeys(words for arc in found.why if (words := _why(arc, planned))))[:2]
-    along = list(dict.fromkeys(planned.says[n].rstrip(".") for n in found.along if n in planned.says))[:3]
+    why = list(dict.fromkeys(words for arc in outcome.why if (words := _why(arc, planned))))[:2]
+    along = list(dict.fromkeys(planned.says[n].rstrip(".") for n in outcome.along if n in planned.says))[:3]
     return {
-        "can": found.plan is not None,
+        "can": outcome.plan is not None,
         "says": planned.says.get(step, "").rstrip("."),
-        "came": moved_says(found.costs_s, end, why, along),
+        "came": moved_says(outcome.costs_s, end, why, along),
         "why": why,
     }
 
@@ -230,10 +230,10 @@ def day_file(request: KitchenRequest, pk: int, suffix: str) -> HttpResponse:
     _, form = asked_and_reckoned(DayForm, asked_of(row))
     try:
         form.is_valid()
-        found = reckon(request, pk, form, row)
-        if found.get("nothing"):
+        day = reckon(request, pk, form, row)
+        if day.get("nothing"):
             raise Infeasible("Nothing is to be done yet.", steps=[])
-        content = _content(suffix, job, found, request)
+        content = _content(suffix, job, day, request)
     except CoatingError as refusal:
         messages.error(request, refusal.message)
         return redirect("day:day", pk=pk)
@@ -242,16 +242,16 @@ def day_file(request: KitchenRequest, pk: int, suffix: str) -> HttpResponse:
     return response
 
 
-def _content(suffix: str, job: Job, found: Context, request: KitchenRequest) -> bytes | str:
-    lines = found["lines"]
+def _content(suffix: str, job: Job, context: Context, request: KitchenRequest) -> bytes | str:
+    lines = context["lines"]
     if suffix == "csv":
         return out.as_csv(lines)
     if suffix == "ics":
-        return out.as_calendar(job.name, lines, request.kitchen.zone, f"{job.pk}:{found['begin']:%Y-%m-%d}")
-    hands = f"{found['hands']} pairs of hands" if found["hands"] > 1 else "one pair of hands"
-    until = f"{clock_text(found['end'])}" if found["days"] == 1 else f"{found['end']:%A, %-d %B, %-H:%M}"
-    head = f"{found['begin']:%A, %-d %B %Y}, {clock_text(found['begin'])} to {until}, {hands}"
-    return out.day_pdf(job.name, head, found, paper=request.GET.get("paper") or measures.paper())
+        return out.as_calendar(job.name, lines, request.kitchen.zone, f"{job.pk}:{context['begin']:%Y-%m-%d}")
+    hands = f"{context['hands']} pairs of hands" if context["hands"] > 1 else "one pair of hands"
+    until = f"{clock_text(context['end'])}" if context["days"] == 1 else f"{context['end']:%A, %-d %B, %-H:%M}"
+    head = f"{context['begin']:%A, %-d %B %Y}, {clock_text(context['begin'])} to {until}, {hands}"
+    return out.day_pdf(job.name, head, context, paper=request.GET.get("paper") or measures.paper())
 
 
 class DayLive(LiveView):
@@ -265,7 +265,7 @@ class DayLive(LiveView):
 
     def make_context(self, request: KitchenRequest, form: Any, **kwargs: Any) -> Context:
         form.check_ahead()
-        found = reckon(request, self.pk, form, _row(request, self.pk))
-        if found.get("stale"):  # another day than the one that was planned
-            found |= {"kept": None, "stale": False}
-        return found | {"csrf_token": get_token(request)}
+        day = reckon(request, self.pk, form, _row(request, self.pk))
+        if day.get("stale"):  # another day than the one that was planned
+            day |= {"kept": None, "stale": False}
+        return day | {"csrf_token": get_token(request)}

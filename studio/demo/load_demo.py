@@ -99,7 +99,7 @@ def _design(job: Job, colours: dict[str, Colour]) -> None:
     mousse = keep_piece(job, PiecePlan("Mousses in orbit panels", 12, CORES["dessert"], (60.0, 50.0), (panels,), 0))
     drip, bark = (Layer.objects.get(piece__job=job, technique=name) for name in ("cake_drip", "marbling"))
     lace_layer, word_layer = upper.layers.order_by("order")
-    for kind, name, layer, told in (
+    for kind, name, layer, values in (
         ("run_out", "Comets to lift off", None, {}),
         ("lettering", "Clear skies", word_layer, {"where": "line"}),
         ("bow", "Bow for the stand", None, {}),
@@ -113,8 +113,8 @@ def _design(job: Job, colours: dict[str, Colour]) -> None:
     ):
         place = Place.of(job.kitchen, layer, Tone(colours["Dusk blue"]) if layer is None else PLAIN)
         begun = {n: v for n, v in KINDS[kind].first(place).items() if n in KINDS[kind].asks}
-        asked = {"v": 1, **begun, **told}
-        keep(place, kind, name, asked, KINDS[kind].work(asked, place))
+        fields = {"v": 1, **begun, **values}
+        keep(place, kind, name, fields, KINDS[kind].work(fields, place))
 
 
 def _say_prices(kitchen: Kitchen) -> None:

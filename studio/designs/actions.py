@@ -23,13 +23,13 @@ _OF_THE_PIECE = ("diameter_mm", "height_mm", "width_mm")
 
 
 @transaction.atomic
-def keep(place: Place, kind: str, name: str, asked: Typed, worked: Worked) -> Design:
+def keep(place: Place, kind: str, name: str, values: Typed, worked: Worked) -> Design:
     """Keep a new design with its drawn numbers; its layer, which has one at most, takes the amounts from it."""
     if place.layer is not None:
         Layer.objects.select_for_update().filter(pk=place.layer.pk).first()  # two windows, one after the other
         Design.objects.filter(layer=place.layer).update(layer=None)
     design = Design(kitchen=place.kitchen, kind=kind)
-    _fill(design, place, name, asked, worked)
+    _fill(design, place, name, values, worked)
     design.save()
     if place.layer is not None:
         feed(place.layer, design.drawn)
@@ -37,19 +37,19 @@ def keep(place: Place, kind: str, name: str, asked: Typed, worked: Worked) -> De
 
 
 @transaction.atomic
-def keep_over(design: Design, expected: int, place: Place, name: str, asked: Typed, worked: Worked) -> None:
+def keep_over(design: Design, expected: int, place: Place, name: str, values: Typed, worked: Worked) -> None:
     """Keep a design that was changed. Raises ChangedMeanwhile."""
-    _fill(design, place, name, asked, worked)
+    _fill(design, place, name, values, worked)
     design.save_over(expected)
     if place.layer is not None:
         feed(place.layer, design.drawn)
 
 
-def _fill(design: Design, place: Place, name: str, asked: Typed, worked: Worked) -> None:
+def _fill(design: Design, place: Place, name: str, values: Typed, worked: Worked) -> None:
     design.name, design.layer, design.white = name, place.layer, place.white
     design.colour, design.base = place.tone.colour, place.tone.base
     fits = KINDS[design.kind].fits(place) if place.layer else {}
-    design.asked, design.drawn, design.stale = asked, {**worked.drawn(), "of_piece": fits}, ""
+    design.asked, design.drawn, design.stale = values, {**worked.drawn(), "of_piece": fits}, ""
     design.one = dict(worked.one)
 
 
@@ -57,23 +57,23 @@ def feed(layer: Layer, drawn: Json) -> None:
     """A layer keeps what its design drew of one piece: how much, how long and wide, and how much film it takes. What
     that weighs is reckoned."""
     pieces = drawn["pieces"]
-    told = {**layer.parameters, **drawn["of_layer"]}
-    told.pop("goes_on_g", None)
+    parameters = {**layer.parameters, **drawn["of_layer"]}
+    parameters.pop("goes_on_g", None)
     if technique_called(layer.technique).measured == LINE and drawn["length_mm"] > 0:
-        told |= {"length_mm": round(drawn["length_mm"] / pieces, 1), "width_mm": round(drawn["line_mm"], 2)}
-    if drawn.get("also") or "also" in told:
-        told["also"] = drawn.get("also", [])
-    told.pop("others", None)
+        parameters |= {"length_mm": round(drawn["length_mm"] / pieces, 1), "width_mm": round(drawn["line_mm"], 2)}
+    if drawn.get("also") or "also" in parameters:
+        parameters["also"] = drawn.get("also", [])
+    parameters.pop("others", None)
     if others := _others(layer, drawn, tones_in(layer.kitchen)):
-        told["others"] = others
+        parameters["others"] = others
     if drawn.get("films"):
-        told["sheets"] = drawn["films"] / pieces
-    Layer.objects.filter(pk=layer.pk).update(parameters=told)
+        parameters["sheets"] = drawn["films"] / pieces
+    Layer.objects.filter(pk=layer.pk).update(parameters=parameters)
 
 
 def _others(layer: Layer, drawn: Json, tones: Mapping[str, Tone]) -> list[Json]:
     """Further colours, each once, with their share; what is of the layer's own colour is no other."""
-    found: dict[str, Json] = {}
+    others: dict[str, Json] = {}
     for other in drawn.get("others", []):
         key = other["of"] if "of" in other else str(other["colour"] or "")
         share = other["g"] / drawn["goes_on_g"] if drawn["goes_on_g"] else 0.0
@@ -81,9 +81,9 @@ def _others(layer: Layer, drawn: Json, tones: Mapping[str, Tone]) -> list[Json]:
         if tone is None or key == layer.tone.key or share <= 0:
             continue
         pks = {"colour": tone.colour.pk if tone.colour else None, "base": tone.base.pk if tone.base else None}
-        one = found.setdefault(key, {**pks, "share": 0.0, "depth_g": 0.0})
+        one = others.setdefault(key, {**pks, "share": 0.0, "depth_g": 0.0})
         one["share"], one["depth_g"] = one["share"] + share, max(one["depth_g"], other["depth_g"])
-    return list(found.values())
+    return list(others.values())
 
 
 def drawn_anew(piece: Piece) -> None:
@@ -92,28 +92,28 @@ def drawn_anew(piece: Piece) -> None:
         assert design.layer is not None
         kind = KINDS[design.kind]
         place = Place.of(piece.kitchen, design.layer)
-        asked = _followed(design, kind, place)
+        values = _followed(design, kind, place)
         try:
-            worked = kind.work(asked, place)
+            worked = kind.work(values, place)
         except CoatingError as refusal:
             Design.objects.filter(pk=design.pk).update(stale=refusal.message[:300])
             continue
         drawn = {**worked.drawn(), "of_piece": kind.fits(place)}
         feed(design.layer, drawn)
         Design.objects.filter(pk=design.pk).update(
-            asked=asked, drawn=drawn, one=dict(worked.one), stale="", version=design.version + 1
+            asked=values, drawn=drawn, one=dict(worked.one), stale="", version=design.version + 1
         )
 
 
 def _followed(design: Design, kind: DesignKind, place: Place) -> Typed:
     """What was asked, with the sizes that were those of its piece as they are now; what was said otherwise stays. Of
     one that was kept before that was known the sizes of a piece follow where they are of that by nature."""
-    now, asked = kind.fits(place), design.asked
+    now, values = kind.fits(place), design.asked
     was = design.drawn.get("of_piece")
     if was is None:
-        was = {n: asked.get(n) for n in _OF_THE_PIECE if not kind.lifts_off}
-    follows = {n: mm for n, mm in now.items() if n in asked and n in was and asked[n] == was[n]}
-    return {**asked, **follows}
+        was = {n: values.get(n) for n in _OF_THE_PIECE if not kind.lifts_off}
+    follows = {n: mm for n, mm in now.items() if n in values and n in was and values[n] == was[n]}
+    return {**values, **follows}
 
 
 def brought(layer: Layer, design: Mapping[str, Any]) -> None:
@@ -133,8 +133,8 @@ def form_of(place: Place, kind: DesignKind, design: Mapping[str, Any]) -> Design
     known = {n: v for n, v in design["asked"].items() if n in kind.asks and n not in kind.colours}
     known |= {n: tone.key for n, tone in design["tones"].items() if n in kind.colours}
     begun = {n: v for n, v in kind.first(place).items() if v is not None}
-    told = {**begun, **known, "name": design["name"], "layer": place.layer.pk if place.layer else "", "version": 0}
-    return kind.form(told, place=place, colours=colours_of(place))
+    values = {**begun, **known, "name": design["name"], "layer": place.layer.pk if place.layer else "", "version": 0}
+    return kind.form(values, place=place, colours=colours_of(place))
 
 
 def colours_of(place: Place) -> list[tuple[str, str]]:

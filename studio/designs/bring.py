@@ -84,17 +84,17 @@ def _brought(request: KitchenRequest, form: BringShapeForm) -> Shape:
     if b"<" in head[:200] and (b"<svg" in head or b"<?xml" in head or b"<!" in head):
         if (file.size or 0) > BYTES:
             raise Unreadable(f"A drawing may have {BYTES / 1e6:.0f} MB at most.", field="file")
-        found = read_svg_apart(file.read().decode("utf-8", "replace"))
+        areas = read_svg_apart(file.read().decode("utf-8", "replace"))
         return Shape.objects.create(
-            kitchen=request.kitchen, name=name, areas=areas_json(found), left_out=list(found.left_out)
+            kitchen=request.kitchen, name=name, areas=areas_json(areas), left_out=list(areas.left_out)
         )
     picture = read_picture(file, file.size or 0)
     grey = _small(picture.jpeg)
-    found = traced(_dots(grey), width_mm=60.0)
+    areas = traced(_dots(grey), width_mm=60.0)
     return Shape.objects.create(
         kitchen=request.kitchen,
         name=name,
-        areas=areas_json(found.sized(60.0)),
+        areas=areas_json(areas.sized(60.0)),
         picture=grey,
         traced={"v": 1, "threshold": None, "light": False, "smooth_px": 1.0},
     )
@@ -119,14 +119,14 @@ def _areas(shape: Shape, form: ShapeForm) -> Areas:
     if not shape.picture:
         return areas_from(shape.areas).sized(data["width_mm"])
     smooth = data.get("smooth_px")
-    found = traced(
+    areas = traced(
         _dots(bytes(shape.picture)),
         width_mm=100.0,
         threshold=data.get("threshold"),
         light=bool(data.get("light")),
         smooth_px=1.0 if smooth is None else smooth,
     )
-    return found.sized(data["width_mm"])
+    return areas.sized(data["width_mm"])
 
 
 def _shown(shape: Shape, areas: Areas) -> Context:
@@ -144,14 +144,14 @@ def _shown(shape: Shape, areas: Areas) -> Context:
 
 def _first(shape: Shape) -> Typed:
     wide, _ = areas_from(shape.areas).size_mm
-    told = shape.traced or {}
+    traced = shape.traced or {}
     return {
         "version": shape.version,
         "name": shape.name,
         "width_mm": min(600.0, max(8.0, wide)),
-        "threshold": told.get("threshold"),
-        "light": "yes" if told.get("light") else "",
-        "smooth_px": told.get("smooth_px", 1.0),
+        "threshold": traced.get("threshold"),
+        "light": "yes" if traced.get("light") else "",
+        "smooth_px": traced.get("smooth_px", 1.0),
     }
 
 
@@ -166,13 +166,13 @@ def shape_page(request: KitchenRequest, pk: int) -> HttpResponse:
         try:
             data, areas = form.cleaned_data, _areas(shape, form)
             smooth = data.get("smooth_px")
-            told = {
+            traced = {
                 "v": 1,
                 "threshold": data.get("threshold"),
                 "light": bool(data.get("light")),
                 "smooth_px": 1.0 if smooth is None else smooth,
             }
-            shape.name, shape.areas, shape.traced = data["name"], areas_json(areas), told if shape.picture else {}
+            shape.name, shape.areas, shape.traced = data["name"], areas_json(areas), traced if shape.picture else {}
             shape.save_over(data["version"])
             messages.success(request, f"{data['name']} is kept: pick it under “yours”.")
             return redirect(reverse("designs:new", args=["run_out"]) + f"?shape=own:{shape.pk}")

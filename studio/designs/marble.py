@@ -60,8 +60,8 @@ def marble_png(request: KitchenRequest) -> HttpResponse:
         with read_in(Measures):  # a picture is asked for in mm, whatever its kitchen reads in
             if not form.is_valid():
                 return HttpResponse(status=422)
-            asked = form.asked()
-        surface = kind.surface(asked, SHOWN, FINER)
+            values = form.asked()
+        surface = kind.surface(values, SHOWN, FINER)
     except (CoatingError, ValueError):
         return HttpResponse(status=422)
     out = io.BytesIO()

@@ -91,7 +91,7 @@ class Design(KitchenOwned, Versioned):
     @cached_property
     def sheets(self) -> list[PaperSheet]:
         """Its templates."""
-        return [sheet_from(told) for told in self.drawn["sheets"]]
+        return [sheet_from(sheet) for sheet in self.drawn["sheets"]]
 
 
 class Shape(KitchenOwned, Versioned):

@@ -49,7 +49,7 @@ def writable(text: str) -> str:
     return "".join(c if ord(c) in known else "·" for c in " ".join(text.split()))
 
 
-def template_pdf(sheets: Sequence[PaperSheet], told: PageHead, *, paper: str = "A4") -> bytes:
+def template_pdf(sheets: Sequence[PaperSheet], head: PageHead, *, paper: str = "A4") -> bytes:
     """Every sheet at true size on as few pages as it takes.
 
     Parameters
@@ -67,22 +67,22 @@ def template_pdf(sheets: Sequence[PaperSheet], told: PageHead, *, paper: str = "
     ]
     total, out = sum(plan.pages for _, plan in plans), io.BytesIO()
     canvas = Canvas(out, pageCompression=1, invariant=1)
-    canvas.setTitle(writable(told.title))
+    canvas.setTitle(writable(head.title))
     canvas.setCreator("Olive Ribbon")
     number = 0
     for sheet, plan in plans:
-        shown = sheet.turned_over() if told.film else sheet
+        shown = sheet.turned_over() if head.film else sheet
         for tile in plan.tiles:
             number += 1
             canvas.setPageSize((plan.page_mm[0] * POINTS_A_MM, plan.page_mm[1] * POINTS_A_MM))
             canvas.scale(POINTS_A_MM, POINTS_A_MM)
-            _page(canvas, shown, told, plan, tile, number, total)
+            _page(canvas, shown, head, plan, tile, number, total)
             canvas.showPage()
     canvas.save()
     return out.getvalue()
 
 
-def _page(canvas: Canvas, sheet: PaperSheet, told: PageHead, plan: Tiling, tile: Page, number: int, total: int) -> None:
+def _page(canvas: Canvas, sheet: PaperSheet, head: PageHead, plan: Tiling, tile: Page, number: int, total: int) -> None:
     """One page, in mm from its lower left corner."""
     wide, high = plan.page_mm
     left, top = MARGIN_MM, high - MARGIN_MM - HEAD_MM
@@ -96,7 +96,7 @@ def _page(canvas: Canvas, sheet: PaperSheet, told: PageHead, plan: Tiling, tile:
     _draw(canvas, sheet)
     canvas.restoreState()
     _crosses(canvas, plan, tile, left, top, shown_h)
-    _head(canvas, sheet, told, left, high - MARGIN_MM, wide - 2 * MARGIN_MM)
+    _head(canvas, sheet, head, left, high - MARGIN_MM, wide - 2 * MARGIN_MM)
     _ruler(canvas, left, MARGIN_MM + 3)
     _map(canvas, plan, tile, wide - MARGIN_MM, MARGIN_MM)
     canvas.setFont(PLAIN, 3.2)
@@ -157,17 +157,17 @@ def _crosses(canvas: Canvas, plan: Tiling, tile: Page, left: float, top: float, 
             canvas.line(left + x, top - y - 2.5, left + x, top - y + 2.5)
 
 
-def _head(canvas: Canvas, sheet: PaperSheet, told: PageHead, left: float, top: float, wide: float) -> None:
+def _head(canvas: Canvas, sheet: PaperSheet, head: PageHead, left: float, top: float, wide: float) -> None:
     canvas.setFillGray(0)
     canvas.setFont(BOLD, 4.6)
-    title = f"{told.title}: {sheet.title}" if sheet.title else told.title
+    title = f"{head.title}: {sheet.title}" if sheet.title else head.title
     canvas.drawString(left, top - 4, _shortened(title, BOLD, 4.6, wide - 75))
     canvas.setFont(PLAIN, 3.3)
     canvas.setFillGray(_WORDS)
-    canvas.drawRightString(left + wide, top - 4, _shortened(told.job, PLAIN, 3.3, 72))
-    words = " · ".join([*sheet.says, told.figures])
+    canvas.drawRightString(left + wide, top - 4, _shortened(head.job, PLAIN, 3.3, 72))
+    words = " · ".join([*sheet.says, head.figures])
     canvas.drawString(left, top - 9, _shortened(words, PLAIN, 3.3, wide))
-    if told.film:
+    if head.film:
         canvas.setFont(BOLD, 3.3)
         canvas.drawString(left, top - 13.2, "Mirrored for film that is turned over: what lies in front is piped first.")
 

@@ -25,8 +25,10 @@ from studio.designs.tiles import solid_tiles
 
 
 def _design(request: KitchenRequest, pk: int) -> Design:
-    found: Design = Design.objects.select_related("layer__piece__job", "colour", "base").get_for(request.kitchen, pk=pk)
-    return found
+    design: Design = Design.objects.select_related("layer__piece__job", "colour", "base").get_for(
+        request.kitchen, pk=pk
+    )
+    return design
 
 
 def _told(design: Design, film: bool) -> PageHead:
@@ -95,9 +97,9 @@ def tile_svg(request: KitchenRequest, name: str) -> HttpResponse:
 @kitchen_required
 def practice_pdf(request: KitchenRequest) -> HttpResponse:
     """Sheets to practise on: put them under film or parchment."""
-    told = PageHead("Practice", request.kitchen.name, "under film or parchment; scrape off and melt again")
+    head = PageHead("Practice", request.kitchen.name, "under film or parchment; scrape off and melt again")
     try:
-        made = pdf_of(practice_sheets(), told, paper=request.GET.get("paper") or measures.paper())
+        made = pdf_of(practice_sheets(), head, paper=request.GET.get("paper") or measures.paper())
     except CoatingError:
         raise Http404("no such paper") from None
     return _file(made, "application/pdf", "practice", "pdf")

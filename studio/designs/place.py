@@ -84,8 +84,8 @@ class Place:
     def lab(self) -> tuple[float, float, float]:
         """As it comes from the bowl, or as the colour is meant."""
         if self.desk is not None:
-            found = self.desk.now.mixture().lab()
-            return float(found[0]), float(found[1]), float(found[2])
+            lab = self.desk.now.mixture().lab()
+            return float(lab[0]), float(lab[1]), float(lab[2])
         return self.tone.lab or PLAIN_LAB
 
     @cached_property

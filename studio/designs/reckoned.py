@@ -35,8 +35,8 @@ def bowls_of(worked: Worked) -> tuple[Bowl, ...]:
     tones = [place.tone, *(place.tone_of(other.colour) for other in worked.others)]
     colours = tones_told([tone.colour for tone in tones if tone.colour], stock)
     wanted = replace(wanted, colours={**wanted.colours, **colours})
-    found = kept(wanted, kitchen_of(place.kitchen), stock.shelf(place.kitchen)).bowls
-    return tuple(bowl for bowl in found if name in bowl.layers)
+    bowls = kept(wanted, kitchen_of(place.kitchen), stock.shelf(place.kitchen)).bowls
+    return tuple(bowl for bowl in bowls if name in bowl.layers)
 
 
 def _alone(worked: Worked, stock: Stock) -> Wanted:
@@ -50,7 +50,7 @@ def _alone(worked: Worked, stock: Stock) -> Wanted:
 
 def _drawn_anew(layer: CoreLayer, worked: Worked) -> CoreLayer:
     """A layer as the design draws it."""
-    told: Json = dict(worked.told or {})
+    values: Json = dict(worked.told or {})
     drawn = worked.geometry()
     moulds = drawn.get("moulds")
     shares = tuple(
@@ -73,5 +73,5 @@ def _drawn_anew(layer: CoreLayer, worked: Worked) -> CoreLayer:
             drawn.get("poured_ml", 0.0),
             drawn.get("pieces", 0),
         ),
-        **told,
+        **values,
     )

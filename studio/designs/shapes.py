@@ -20,15 +20,15 @@ def areas_json(areas: Areas) -> Json:
     return {"v": 1, "parts": parts, "lines": [flat(line) for line in areas.lines]}
 
 
-def areas_from(told: Json) -> Areas:
+def areas_from(data: Json) -> Areas:
     """The same back."""
     from shapely import Polygon
 
     def points(flat: list[float]) -> Any:
         return np.array(flat, dtype=float).reshape(-1, 2)
 
-    parts = tuple(Polygon(points(rings[0]), [points(ring) for ring in rings[1:]]).buffer(0) for rings in told["parts"])
+    parts = tuple(Polygon(points(rings[0]), [points(ring) for ring in rings[1:]]).buffer(0) for rings in data["parts"])
     return Areas(
         tuple(p for part in parts for p in getattr(part, "geoms", [part]) if p.area > 0),
-        tuple(points(line) for line in told["lines"]),
+        tuple(points(line) for line in data["lines"]),
     )

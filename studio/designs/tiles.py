@@ -75,11 +75,11 @@ def lace_tiles() -> tuple[Tile, ...]:
 @lru_cache(maxsize=1)
 def shape_tiles() -> tuple[Tile, ...]:
     """Every shape of the library."""
-    found = []
+    tiles = []
     for known in READY.values():
         made = run_out(ready_shape(known.name, width_mm=50), line_mm=1.7)
-        found.append(Tile(known.name, known.title, sheet_of(made.outline, "", line_mm=1.7, areas=made.flooded)))
-    return tuple(found)
+        tiles.append(Tile(known.name, known.title, sheet_of(made.outline, "", line_mm=1.7, areas=made.flooded)))
+    return tuple(tiles)
 
 
 def _on_pieces(row: FaceLines) -> PaperSheet:

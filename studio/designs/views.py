@@ -197,9 +197,9 @@ def design_new(request: KitchenRequest, kind: str) -> HttpResponse:
     if like := request.GET.get("like"):
         kept = Design.objects.get_for(request.kitchen, pk=like, kind=known.name)
         begun |= {n: v for n, v in kept.asked.items() if n in known.asks and n != "count"} | known.fits(place)
-    asked = request.GET.get("pattern") or request.GET.get("shape")
-    if asked and len(asked) < 40:
-        begun |= {"pattern": asked} if "pattern" in request.GET else {"shape": asked}
+    begin_with = request.GET.get("pattern") or request.GET.get("shape")
+    if begin_with and len(begin_with) < 40:
+        begun |= {"pattern": begin_with} if "pattern" in request.GET else {"shape": begin_with}
     return _page(request, known, _form(known, place, initial=begun), None)
 
 
@@ -218,10 +218,10 @@ def for_layer(request: KitchenRequest, pk: int) -> HttpResponse:
 
 
 def _design(request: KitchenRequest, pk: int) -> Design:
-    found: Design = Design.objects.select_related(
+    design: Design = Design.objects.select_related(
         "layer__piece__job", "layer__colour", "layer__base", "colour", "base"
     ).get_for(request.kitchen, pk=pk)
-    return found
+    return design
 
 
 @kitchen_required

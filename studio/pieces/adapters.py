@@ -108,7 +108,7 @@ def tones_of(job: Job) -> list[Tone]:
     return list({la.tone.key: la.tone for piece in job.pieces.all() for la in piece.stack}.values())
 
 
-def colour_needs(job: Job, kitchen: Kitchen, found: Reckoning | None = None) -> list[ColourNeed]:
+def colour_needs(job: Job, kitchen: Kitchen, reckoning: Reckoning | None = None) -> list[ColourNeed]:
     """What is melted for a job, bowl by bowl, from prefetched pieces and layers, and its reckoning where there is one
     already. A layer in several colours is in as many. Raises CoatingError."""
     pours: dict[tuple[str, str, str], Pour] = {}
@@ -116,16 +116,16 @@ def colour_needs(job: Job, kitchen: Kitchen, found: Reckoning | None = None) -> 
         for pour in (pour for layer in piece.stack for pour in layer.in_colours):
             pours[str(pour.layer.pk), *keys_of(pour.tone)] = pour
     needs = []
-    for bowl in (found or reckoned(job, kitchen)).bowls:
+    for bowl in (reckoning or reckoned(job, kitchen)).bowls:
         mine = tuple(pours[key] for key in dict.fromkeys((la.layer, la.colour, la.base) for la in bowl.lines))
         needs.append(ColourNeed(mine[0].tone, bowl, mine, _open_bowl(mine)))
     return needs
 
 
-def cautions_told(found: Reckoning, names: Mapping[str, str]) -> list[str]:
+def cautions_told(reckoning: Reckoning, names: Mapping[str, str]) -> list[str]:
     """What has to be said of a job, of its bowls by their names."""
-    told = [f"{names.get(b.key, 'Plain')}: {lower(caution)}" for b in found.bowls for caution in b.cautions]
-    return [*found.cautions, *dict.fromkeys(told)]
+    sentences = [f"{names.get(b.key, 'Plain')}: {lower(caution)}" for b in reckoning.bowls for caution in b.cautions]
+    return [*reckoning.cautions, *dict.fromkeys(sentences)]
 
 
 def labels_of(job: Job, rows: Iterable[Ingredient]) -> dict[int, Contents]:
@@ -142,21 +142,21 @@ def labels_of(job: Job, rows: Iterable[Ingredient]) -> dict[int, Contents]:
 
 def _poured(job: Job, rows: dict[int, Ingredient]) -> dict[int, list[Ingredient]]:
     """What really went into the bowls of a job, by bowl: it is in every piece they coat, remelted or not."""
-    found: dict[int, list[Ingredient]] = {}
+    by_layer: dict[int, list[Ingredient]] = {}
     for bowl_id, ingredient_id in poured_into(job):
         row = rows.get(ingredient_id)
-        if row and row not in found.setdefault(bowl_id, []):
-            found[bowl_id].append(row)
-    return found
+        if row and row not in by_layer.setdefault(bowl_id, []):
+            by_layer[bowl_id].append(row)
+    return by_layer
 
 
 def _things(piece: Piece, bases: list[Ingredient], poured: dict[int, list[Ingredient]]) -> list[Thing]:
     """The core, what its layers are of, and what is in their bowls, or the base that would go in, with allergens."""
     core = KINDS.get(piece.core)
     said = piece.contains if piece.contains is not None else core.allergens if core else None
-    found: list[Thing] = [(core.title, said)] if core else []
+    things: list[Thing] = [(core.title, said)] if core else []
     for layer in piece.stack:
-        found += [(e.name, e.allergens if e.kind in EATEN else []) for e in (layer.extra, *layer.also) if e]
+        things += [(e.name, e.allergens if e.kind in EATEN else []) for e in (layer.extra, *layer.also) if e]
         if not window_of(layer):
             continue
         inside = [row for use in layer.poured for row in poured.get(use.bowl_id, ())]
@@ -164,8 +164,8 @@ def _things(piece: Piece, bases: list[Ingredient], poured: dict[int, list[Ingred
             family = "palm" if layer.white == "coating" else "cocoa"
             likely = [layer.base] if layer.base else [b for b in bases if b.family == family][:1]
             inside = [*inside, *likely]
-        found += [(row.name, list(row.allergens)) for row in inside]
-    return found
+        things += [(row.name, list(row.allergens)) for row in inside]
+    return things
 
 
 def _open_bowl(pours: Iterable[Pour]) -> Any:

@@ -86,35 +86,35 @@ class Boxed(Shown):
 def lies(piece: Piece) -> tuple[float, float, float]:
     """How a piece of a whole job lies with all that is on it, mm: across, along, high."""
     kind, techniques = KINDS[piece.core], [la.technique for la in piece.stack]
-    found = lying(kind, core_of(piece), techniques, whole=PART in techniques)
+    size = lying(kind, core_of(piece), techniques, whole=PART in techniques)
     for layer in piece.stack:
         if layer.part is not None:
-            told, seen = as_core_layer(layer), picture_of(layer.part).size_mm
-            found = with_part(found, kind, told, lies(layer.part), seen, on_stick="stick" in techniques)
-    return found
+            core_layer, seen = as_core_layer(layer), picture_of(layer.part).size_mm
+            size = with_part(size, kind, core_layer, lies(layer.part), seen, on_stick="stick" in techniques)
+    return size
 
 
-def boxed(piece: Piece, told: Json, count: int) -> Boxed:
+def boxed(piece: Piece, choice: Json, count: int) -> Boxed:
     """So many of a piece in the box that was chosen for it, or in the one that suits it best."""
     across, along, high = lies_mm = lies(piece)
     whole = any(la.technique == PART for la in piece.stack)
     count = lie_in_all(KINDS[piece.core], core_of(piece), count, whole=whole)
-    told = told or {"box": best_box(count, across, along, high) or "tall cake", "layers": 1, "shred_mm": 0.0}
+    choice = choice or {"box": best_box(count, across, along, high) or "tall cake", "layers": 1, "shred_mm": 0.0}
     try:
-        box = box_of(told)
+        box = box_of(choice)
         fit = packed(
             box,
             count,
             across_mm=across,
             along_mm=along,
             high_mm=high,
-            layers=int(told["layers"]),
-            shred_mm=told.get("shred_mm") or 0.0,
+            layers=int(choice["layers"]),
+            shred_mm=choice.get("shred_mm") or 0.0,
         )
-        return Boxed(piece, told, box, lies_mm, count, fit)
+        return Boxed(piece, choice, box, lies_mm, count, fit)
     except CoatingError as refusal:
-        box = USUAL_BOXES.get(told["box"], USUAL_BOXES["cake"])
-        return Boxed(piece, told, box, lies_mm, count, None, refusal.message)
+        box = USUAL_BOXES.get(choice["box"], USUAL_BOXES["cake"])
+        return Boxed(piece, choice, box, lies_mm, count, None, refusal.message)
 
 
 @dataclass(frozen=True)
@@ -139,25 +139,25 @@ def mixes(job: Job) -> tuple[list[Mixed], dict[int, int]]:
     """The mixed boxes of a whole job, and how many of each piece are left for boxes of their own. As many boxes are
     filled as there is enough of everything for."""
     rows = {p.pk: p for p in given(job)}
-    left, found = {pk: p.count for pk, p in rows.items()}, list[Mixed]()
-    for number, told in enumerate(job.boxes.get("mixed", [])):
-        of = [(rows[int(pk)], many) for pk, many in told["of"].items() if int(pk) in rows]
-        if len(of) != len(told["of"]):
+    left, mixed = {pk: p.count for pk, p in rows.items()}, list[Mixed]()
+    for number, choice in enumerate(job.boxes.get("mixed", [])):
+        of = [(rows[int(pk)], many) for pk, many in choice["of"].items() if int(pk) in rows]
+        if len(of) != len(choice["of"]):
             continue  # one of them is not in the job any more
         boxes = min(left[piece.pk] // many for piece, many in of)
         each = [piece for piece, many in of for _ in range(many)]
         box, refusal, seated = USUAL_BOXES["cake"], "", []
         try:
-            box = box_of(told)
-            places = packed_mix(box, [lies(piece) for piece in each], shred_mm=told.get("shred_mm") or 0.0)
+            box = box_of(choice)
+            places = packed_mix(box, [lies(piece) for piece in each], shred_mm=choice.get("shred_mm") or 0.0)
             seated = [(_is_round(piece), seat) for piece, seat in zip(each, places, strict=True)]
         except CoatingError as problem:
             refusal = problem.message
         if not refusal:
             for piece, many in of:
                 left[piece.pk] -= many * boxes
-        found.append(Mixed(number, told, of, boxes, box, seated, refusal))
-    return found, left
+        mixed.append(Mixed(number, choice, of, boxes, box, seated, refusal))
+    return mixed, left
 
 
 def _is_round(piece: Piece) -> bool:
@@ -170,16 +170,16 @@ def chosen(form: BoxForm) -> Typed:
     return {k: v for k, v in form.cleaned_data.items() if k != "piece" and v not in (None, "")}
 
 
-def box_of(told: Json) -> Box:
+def box_of(choice: Json) -> Box:
     """The box that was chosen. Raises OutOfBounds."""
-    if told["box"] in USUAL_BOXES:
-        return USUAL_BOXES[told["box"]]
+    if choice["box"] in USUAL_BOXES:
+        return USUAL_BOXES[choice["box"]]
     return Box(
-        told["length_mm"],
-        told["width_mm"],
-        told["height_mm"],
-        int(told.get("holes") or 0),
-        float(told.get("hole_mm") or 0.0),
+        choice["length_mm"],
+        choice["width_mm"],
+        choice["height_mm"],
+        int(choice.get("holes") or 0),
+        float(choice.get("hole_mm") or 0.0),
     )
 
 
@@ -194,25 +194,25 @@ def _page(
     request: KitchenRequest, job: Job, form: BoxForm | None = None, status: int = 200, mix: MixForm | None = None
 ) -> HttpResponse:
     by, (mixed, left) = job.boxes.get("by", {}), mixes(job)
-    found = [boxed(p, by.get(str(p.pk), {}), left[p.pk]) for p in given(job) if left[p.pk]]
-    page = page_of(request, found, word="pieces")
-    asked = str(form["piece"].value()) if form else request.GET.get("change", "")
-    told = next((b.told for b in page if str(b.piece.pk) == asked), None)
-    if told is not None and form is None:
-        form = BoxForm(initial={"piece": asked, **told})
+    boxes = [boxed(p, by.get(str(p.pk), {}), left[p.pk]) for p in given(job) if left[p.pk]]
+    page = page_of(request, boxes, word="pieces")
+    chosen = str(form["piece"].value()) if form else request.GET.get("change", "")
+    choice = next((b.told for b in page if str(b.piece.pk) == chosen), None)
+    if choice is not None and form is None:
+        form = BoxForm(initial={"piece": chosen, **choice})
     several = len(given(job)) > 1
     context = {
         "job": job,
         "room": "boxes",
         "page": page,
         "boxed": page,
-        "asked": asked,
+        "asked": chosen,
         "form": form,
         "mixed": mixed,
         "mix": mix or (MixForm(pieces=given(job)) if several and "mix" in request.GET else None),
         "several": several,
-        "boxes": sum(b.fit.boxes for b in found if b.fit) + sum(m.boxes for m in mixed if not m.refusal),
-        "refused": [(b.piece.name, b.refusal) for b in found if b.refusal]
+        "boxes": sum(b.fit.boxes for b in boxes if b.fit) + sum(m.boxes for m in mixed if not m.refusal),
+        "refused": [(b.piece.name, b.refusal) for b in boxes if b.refusal]
         + [(f"Mixed {m.title}", m.refusal) for m in mixed if m.refusal],
     }
     return render(request, "pieces/boxes.html", context, status=status)

@@ -61,7 +61,7 @@ def _page(
     status: int = 200,
     *,
     action: str = "",
-    **found: Any,
+    **reckoning: Any,
 ) -> HttpResponse:
     kind = form.kind
     context: Context = {
@@ -82,12 +82,12 @@ def _page(
             lambda d: BuildForm(d, kitchen=job.kitchen, job=job, initial=form.initial), None
         )
     try:
-        if not found and reckoned.is_valid():
-            found = reckon_form(reckoned)
+        if not reckoning and reckoned.is_valid():
+            reckoning = reckon_form(reckoned)
     except CoatingError as refusal:
-        found = {"refusal": refusal.message}
-    drawn = {d["place"]: d for d in found.get("drawn", [])}
-    context |= {**found, "rows": [(row, drawn.get(row.place)) for row in form.rows()]}
+        reckoning = {"refusal": refusal.message}
+    drawn = {d["place"]: d for d in reckoning.get("drawn", [])}
+    context |= {**reckoning, "rows": [(row, drawn.get(row.place)) for row in form.rows()]}
     context |= shelf_of_parts(form) if not context["full"] else {}
     return render(request, "pieces/build.html", context, status=status)
 
@@ -95,7 +95,7 @@ def _page(
 def _shelves(kind: CoreKind) -> list[tuple[str, list[tuple[Technique, list[PictureStroke]]]]]:
     """Every technique with its picture on this core, shelf by shelf, what goes into something hollow first there; on
     what is cut open, what lies on top is shown from above."""
-    hollow, found = bool(kind.core(*kind.usual).holds_ml), dict[str, list[tuple[Technique, list[PictureStroke]]]]()
+    hollow, shelves = bool(kind.core(*kind.usual).holds_ml), dict[str, list[tuple[Technique, list[PictureStroke]]]]()
     for each in TECHNIQUES.values():
         if (each.on == INSIDE and not hollow) or (each.only_on and each.only_on != kind.figure):
             continue
@@ -103,9 +103,9 @@ def _shelves(kind: CoreKind) -> list[tuple[str, list[tuple[Technique, list[Pictu
         seen = kind if inside or not hollow else KINDS["round_biscuit"]
         layer = Layer(each.name, share=0.5 if each.name == "dip" else 1.0)
         strokes = strokes_of(seen, seen.core(*seen.usual), [layer], [_TILE_LAB])
-        found.setdefault(each.shelf, []).append((each, strokes))
+        shelves.setdefault(each.shelf, []).append((each, strokes))
     order = (INTO, COATS, BAGGED, FILMED, FINISH) if hollow else (COATS, BAGGED, FILMED, FINISH, INTO)
-    return [(shelf, found[shelf]) for shelf in order if shelf in found]
+    return [(shelf, shelves[shelf]) for shelf in order if shelf in shelves]
 
 
 @kitchen_required
@@ -120,19 +120,19 @@ def build_new(request: KitchenRequest, pk: int) -> HttpResponse:
         if word == "kept":
             return keep_kept(request, job, on, which)
         return _whole(job, which) if word == "whole" else _build(request, job, None)
-    asked, plan = request.GET, None
-    if "begin" in asked:
+    query, plan = request.GET, None
+    if "begin" in query:
         try:
-            plan = plans_of(start_called(asked["begin"]), palette(job), first_extras(request.kitchen))[0]
+            plan = plans_of(start_called(query["begin"]), palette(job), first_extras(request.kitchen))[0]
         except CoatingError:
             return redirect("pieces:build-new", pk=pk)
-    elif "template" in asked:
-        kept = Template.objects.get_for(request.kitchen, pk=asked["template"])
+    elif "template" in query:
+        kept = Template.objects.get_for(request.kitchen, pk=query["template"])
         plan = plan_from(kept.piece, request.kitchen)
         if any(la.part for la in plan.layers):
             plan = None
-    elif asked.get("core") in KINDS:
-        kind = KINDS[asked["core"]]
+    elif query.get("core") in KINDS:
+        kind = KINDS[query["core"]]
         count = BEGINS_WITH if kind.breaks else 1  # a cake or a slab is made one at a time
         plan = PiecePlan(kind.plural if count > 1 else kind.title, count, kind, kind.usual, ())
     if plan is None:
@@ -200,17 +200,17 @@ def _build(request: KitchenRequest, job: Job, piece: Piece | None) -> HttpRespon
     form = BuildForm(request.POST, kitchen=kitchen, job=job, initial=was)
     if not form.is_valid():
         return _page(request, job, piece, form, 422, action=action)
-    found: Context = {}
+    reckoning: Context = {}
     try:
-        found = reckon_form(form)
-        if not form.names or (found["wrong"] and deed == "save"):
+        reckoning = reckon_form(form)
+        if not form.names or (reckoning["wrong"] and deed == "save"):
             raise OutOfBounds("Look at what would go wrong first." if form.names else "Put at least one layer on it.")
         if deed == "template":
             return _keep_template(request, form, job, piece)
         kept = _save(request, form, job, piece)
     except CoatingError as refusal:
         form.add_error(None, refusal.message)
-        return _page(request, job, piece, form, 422, action=action, **found)
+        return _page(request, job, piece, form, 422, action=action, **reckoning)
     except ChangedMeanwhile:
         assert piece is not None
         status = changed_meanwhile(form, Piece.objects.get(pk=piece.pk).version)

@@ -50,21 +50,23 @@ def fields_of(name: str) -> tuple[str, ...]:
     return tuple(field.name for field in technique(name).fields)
 
 
-def field_of(told: LayerField) -> forms.Field:
+def field_of(layer_field: LayerField) -> forms.Field:
     """A field of a technique as a form asks it."""
-    match told.typed:
+    match layer_field.typed:
         case "pills":
-            return pills_field(told.label, list(told.choices), str(told.first or ""))
+            return pills_field(layer_field.label, list(layer_field.choices), str(layer_field.first or ""))
         case "count":
-            more = {} if told.high is None else {"high": told.high}
-            return CountField(told.bound, label=told.label, initial=told.first, required=False, **more)
+            more = {} if layer_field.high is None else {"high": layer_field.high}
+            return CountField(
+                layer_field.bound, label=layer_field.label, initial=layer_field.first, required=False, **more
+            )
         case "mass":
-            return MassField(told.bound, label=told.label, required=False, help_text=told.help)
+            return MassField(layer_field.bound, label=layer_field.label, required=False, help_text=layer_field.help)
         case "volume":
-            return VolumeField(told.bound, label=told.label, required=False, help_text=told.help)
+            return VolumeField(layer_field.bound, label=layer_field.label, required=False, help_text=layer_field.help)
         case "text":
-            return WordsField(label=told.label, max_length=80, required=False)
-    return LengthField(told.bound, label=told.label, initial=told.first, required=False)
+            return WordsField(label=layer_field.label, max_length=80, required=False)
+    return LengthField(layer_field.bound, label=layer_field.label, initial=layer_field.first, required=False)
 
 
 def pills_field(label: str, choices: list[tuple[str, str]], initial: str) -> forms.ChoiceField:

@@ -90,9 +90,9 @@ class BuildForm(KeepsMeasures, forms.Form):
     ) -> None:
         super().__init__(data, **kwargs)
         self.opened, self.kitchen, self.job = opened, kitchen, job
-        told = self.data if data is not None else self.initial
-        self.kind = KINDS.get(str(told.get("core") or "round_biscuit"), KINDS["round_biscuit"])
-        if told.get("goes_on"):
+        fields = self.data if data is not None else self.initial
+        self.kind = KINDS.get(str(fields.get("core") or "round_biscuit"), KINDS["round_biscuit"])
+        if fields.get("goes_on"):
             self.fields["count"] = CountField("count", label="How many besides those", low=0, initial=0)
         for i, side in enumerate(self.kind.usual):
             self.fields[f"d{i}"] = LengthField("core_mm", label=SIDE_WORDS[self.kind.figure][i], initial=side)
@@ -103,8 +103,8 @@ class BuildForm(KeepsMeasures, forms.Form):
         self.extras: dict[str, list[Extra]] = {}
         for extra in Extra.objects.for_kitchen(kitchen):
             self.extras.setdefault(extra.kind, []).append(extra)
-        for i in range(_number(told.get("layers"))):
-            name = str(told.get(f"{i}-technique") or "")
+        for i in range(_number(fields.get("layers"))):
+            name = str(fields.get(f"{i}-technique") or "")
             if name not in PICKABLE and name != PART:
                 break
             self.names.append(name)
@@ -130,8 +130,8 @@ class BuildForm(KeepsMeasures, forms.Form):
     @cached_property
     def others(self) -> list[Piece]:
         """The other pieces of the job."""
-        told = self.data if self.is_bound else self.initial
-        mine = str(told.get("piece") or "")
+        data = self.data if self.is_bound else self.initial
+        mine = str(data.get("piece") or "")
         return [p for p in self.whole if str(p.pk) != mine]
 
     @property
@@ -146,13 +146,13 @@ class BuildForm(KeepsMeasures, forms.Form):
 
     def part(self, place: int) -> Piece | None:
         """The piece that a layer puts on."""
-        found: Piece | None = self.cleaned_data.get(f"{place}-part")
-        return found
+        piece: Piece | None = self.cleaned_data.get(f"{place}-part")
+        return piece
 
     def goes_onto(self) -> list[tuple[Piece, str]]:
         """What it goes on, each with how."""
-        told = self.data if self.is_bound else self.initial
-        mine = str(told.get("piece") or "")
+        data = self.data if self.is_bound else self.initial
+        mine = str(data.get("piece") or "")
         joints = [(on, la) for on in self.whole for la in on.stack if str(la.part_id or "") == mine]
         return [(on, joint_says(as_core_layer(la))) for on, la in joints]
 
@@ -170,19 +170,19 @@ class BuildForm(KeepsMeasures, forms.Form):
 
     def rows(self) -> list[LayerRow]:
         """Every layer, the first one first."""
-        found = []
+        rows = []
         for i, name in enumerate(self.names):
-            asked = [self[f"{i}-{f}"] for f in fields_of(name)]
+            bound = [self[f"{i}-{f}"] for f in fields_of(name)]
             of = self[f"{i}-extra"] if technique(name).extra else None
             wrong = self.is_bound and any(k.startswith(f"{i}-") for k in self.errors)
-            found.append(
+            rows.append(
                 LayerRow(
                     i,
                     technique(name),
                     Layer(name).takes_coating,
                     self[f"{i}-technique"],
-                    [f for f in asked if f.widget_type == "radioselect"],
-                    [f for f in asked if f.widget_type != "radioselect"],
+                    [f for f in bound if f.widget_type == "radioselect"],
+                    [f for f in bound if f.widget_type != "radioselect"],
                     self[f"{i}-white"],
                     self[f"{i}-colour"],
                     of,
@@ -193,7 +193,7 @@ class BuildForm(KeepsMeasures, forms.Form):
                     self.part_shown(i),
                 )
             )
-        return found
+        return rows
 
     @property
     def shades(self) -> list[tuple[str, list[Tone]]]:
@@ -204,13 +204,13 @@ class BuildForm(KeepsMeasures, forms.Form):
     @property
     def also_shades(self) -> list[tuple[Tone, bool]]:
         """What it can be made in as well, each with whether it is."""
-        told = self._told_also()
-        return [(tone, key in told) for key, tone in self.tones.items() if key]
+        tones = self._told_also()
+        return [(tone, key in tones) for key, tone in self.tones.items() if key]
 
     def also_colours(self) -> list[Tone]:
         """What else it is made in as well."""
-        told = self._told_also()
-        return [tone for key, tone in self.tones.items() if key and key in told]
+        tones = self._told_also()
+        return [tone for key, tone in self.tones.items() if key and key in tones]
 
     @property
     def asks_contents(self) -> bool:
@@ -221,8 +221,8 @@ class BuildForm(KeepsMeasures, forms.Form):
         """What its pack says it contains; None where nobody has looked, or where nobody has to."""
         if not self.asks_contents:
             return None
-        found = [a for a in ALLERGENS if self.cleaned_data.get(f"contains-{a}")]
-        return found if found or self.cleaned_data["looked"] else None
+        names = [a for a in ALLERGENS if self.cleaned_data.get(f"contains-{a}")]
+        return names if names or self.cleaned_data["looked"] else None
 
     def content_fields(self) -> list[forms.BoundField]:
         """The allergens to tick."""
@@ -247,13 +247,13 @@ class BuildForm(KeepsMeasures, forms.Form):
 
     def wrong_words(self) -> list[str]:
         """What is wrong, each with the words of its field, wherever on the page that is."""
-        found = []
+        words = []
         for name, errors in self.errors.items():
             place, _, _ = name.partition("-")
             of = f"{self.called(int(place))}: " if place.isdecimal() else ""
             label = "" if name == "__all__" else f"{of}{self.fields[name].label}: "
-            found += [f"{label}{error}" for error in errors]
-        return found
+            words += [f"{label}{error}" for error in errors]
+        return words
 
     # -- what it means -----------------------------------------------------------------------------------------
     def size_mm(self) -> list[float]:
@@ -266,14 +266,14 @@ class BuildForm(KeepsMeasures, forms.Form):
 
     def parameters(self, place: int) -> Typed:
         """Of a layer, as it is kept."""
-        data, told = self.cleaned_data, {}
+        data, values = self.cleaned_data, {}
         for field in fields_of(self.names[place]):
             value = data.get(f"{place}-{field}")
             if value not in (None, ""):
-                told[field] = float(value) if field == "share" else value
-        if told.pop("flooded", ""):
-            told["flooded"] = True
-        return {"v": 2, **told}
+                values[field] = float(value) if field == "share" else value
+        if values.pop("flooded", ""):
+            values["flooded"] = True
+        return {"v": 2, **values}
 
     def extra(self, place: int) -> Extra | None:
         """What a layer is of, where it is no coating."""
@@ -323,7 +323,7 @@ def changed(data: Mapping[str, str], deed: str) -> tuple[dict[str, str], int]:
     `deed` : "add:dip", "add:part:12", "up:2", "down:2", "move:2:0", "remove:2", "order", "core:ball", or
     "size:1" of its usual sizes.
     """
-    told = {k: v for k, v in data.items() if not k[:1].isdigit() and k != "do"}
+    fields = {k: v for k, v in data.items() if not k[:1].isdigit() and k != "do"}
     count = _number(data.get("layers"))
     stack = [{k.partition("-")[2]: v for k, v in data.items() if k.startswith(f"{i}-")} for i in range(count)]
     stack = [layer for layer in stack if layer.get("technique") in (*PICKABLE, PART)]
@@ -333,7 +333,7 @@ def changed(data: Mapping[str, str], deed: str) -> tuple[dict[str, str], int]:
     here = places[0] if places and places[0] < len(stack) else None
     if word == "add" and (rest in PICKABLE or rest == PART) and len(stack) < MOST_LAYERS:
         last: dict[str, str] = next((la for la in reversed(stack) if la.get("white")), {})
-        kind = KINDS.get(told.get("core", ""), KINDS["round_biscuit"])
+        kind = KINDS.get(fields.get("core", ""), KINDS["round_biscuit"])
         begun = {field.name: _begins(field, kind, rest) for field in technique(rest).fields}
         named = {"part": of} if rest == PART else {}
         stack.append({"technique": rest, "white": last.get("white", "coating"), "colour": "", **begun, **named})
@@ -343,14 +343,14 @@ def changed(data: Mapping[str, str], deed: str) -> tuple[dict[str, str], int]:
         to = places[1] if word == "move" and len(places) > 1 else here + (1 if word == "up" else -1)
         stack.insert(max(0, min(len(stack) - 1, to)), stack.pop(here))
     elif word == "order":
-        kind = KINDS.get(told.get("core", ""), KINDS["round_biscuit"])
+        kind = KINDS.get(fields.get("core", ""), KINDS["round_biscuit"])
         stack = [stack[i] for i in in_order([Layer(la["technique"]) for la in stack], kind.core(*kind.usual))]
     elif word in ("size", "core"):
         if word == "core" and rest in KINDS:
-            told = {k: v for k, v in told.items() if k not in ("d0", "d1", "d2")} | {"core": rest}
-        kind = KINDS.get(told.get("core", ""), KINDS["round_biscuit"])
+            fields = {k: v for k, v in fields.items() if k not in ("d0", "d1", "d2")} | {"core": rest}
+        kind = KINDS.get(fields.get("core", ""), KINDS["round_biscuit"])
         chosen = kind.sizes[min(places[0], len(kind.sizes) - 1)][1] if places else kind.usual
-        told |= {f"d{i}": f"{side:g} mm" for i, side in enumerate(chosen)}
-    told["layers"] = str(len(stack))
+        fields |= {f"d{i}": f"{side:g} mm" for i, side in enumerate(chosen)}
+    fields["layers"] = str(len(stack))
     opened = len(stack) - 1 if word == "add" else -1
-    return told | {f"{i}-{k}": v for i, layer in enumerate(stack) for k, v in layer.items()}, opened
+    return fields | {f"{i}-{k}": v for i, layer in enumerate(stack) for k, v in layer.items()}, opened

@@ -43,16 +43,16 @@ def plan_of_form(form: BuildForm) -> PiecePlan:
 
 
 def _says(
-    plan: PiecePlan, wrong: Sequence[Mistake], found: Reckoning, *, count: int, variants: int, spares: int
+    plan: PiecePlan, wrong: Sequence[Mistake], reckoning: Reckoning, *, count: int, variants: int, spares: int
 ) -> str:
     """The headline: what is wrong, or what it comes to."""
     if not plan.layers:
         return PICK
     if wrong:
         return wrong[0].why
-    white, on_g = plan.layers[0].white, sum(bowl.made_g for bowl in found.bowls)
-    melt = how_much(found.melt_g, white)
-    return build_says(count, variants, spares, len(found.bowls), goes_on(on_g, white), melt)
+    white, on_g = plan.layers[0].white, sum(bowl.made_g for bowl in reckoning.bowls)
+    melt = how_much(reckoning.melt_g, white)
+    return build_says(count, variants, spares, len(reckoning.bowls), goes_on(on_g, white), melt)
 
 
 def reckon_form(form: BuildForm) -> Context:
@@ -63,7 +63,7 @@ def reckon_form(form: BuildForm) -> Context:
     also = form.also_colours()
     made = in_colours(plan, also) if also else [plan]
     parts = {pk: part for pk, part in carried(plan.layers).items() if pk != data.get("piece")}
-    found = reckoned_plans(
+    reckoning = reckoned_plans(
         [replace(p, count=p.count + form.carried) for p in made], form.kitchen, parts.values(), pk=data.get("piece")
     )
     whole = pictured(plan.layers, stack, form.kind, core)
@@ -71,33 +71,33 @@ def reckon_form(form: BuildForm) -> Context:
     rows = [la for part in parts.values() for whole_row in part.stack for la in whole_row.in_colours]
     every: list[Any] = [*rows, *(la for p in made for la in p.layers)]
     tones = {keys_of(la.tone): la.tone for la in every}
-    needs = [(tones.get((bowl.colour, bowl.base), PLAIN), bowl) for bowl in found.bowls]
-    own = [spares for name, (_, spares) in found.counts.items() if name not in map(str, parts)]
+    needs = [(tones.get((bowl.colour, bowl.base), PLAIN), bowl) for bowl in reckoning.bowls]
+    own = [spares for name, (_, spares) in reckoning.counts.items() if name not in map(str, parts)]
     return {
-        "says": _says(plan, wrong, found, count=plan.count + form.carried, variants=len(made), spares=sum(own)),
+        "says": _says(plan, wrong, reckoning, count=plan.count + form.carried, variants=len(made), spares=sum(own)),
         "core": core,
         "core_kind": form.kind,
-        "drawn": _drawn(plan, whole, found),
+        "drawn": _drawn(plan, whole, reckoning),
         "wrong": wrong,
         "spares": sum(own),
         "needs": needs,
         "picture": whole,
         "variants": len(made),
-        "cautions": cautions_told(found, {bowl.key: tone.name for tone, bowl in needs}),
+        "cautions": cautions_told(reckoning, {bowl.key: tone.name for tone, bowl in needs}),
         "mendable": any(m.reorder for m in wrong),
         "count": data["count"] + form.carried,
         "name": data["name"],
-        "melt_g": found.melt_g,
+        "melt_g": reckoning.melt_g,
         "on_g": sum(bowl.made_g for _, bowl in needs),
-        "parts": [(part, found.counts[str(part.pk)]) for part in parts.values()],
-        "result": {"melt_g": found.melt_g, "spares": sum(own), "wrong": [m.place for m in wrong]},
+        "parts": [(part, reckoning.counts[str(part.pk)]) for part in parts.values()],
+        "result": {"melt_g": reckoning.melt_g, "spares": sum(own), "wrong": [m.place for m in wrong]},
     }
 
 
-def _drawn(plan: PiecePlan, whole: Pictured, found: Reckoning) -> list[Json]:
+def _drawn(plan: PiecePlan, whole: Pictured, reckoning: Reckoning) -> list[Json]:
     """Every layer with what it puts on one piece, and its picture."""
     whites, one_g = dict(WHITES), dict[str, float]()
-    for line in found.lines:
+    for line in reckoning.lines:
         one_g[line.layer] = one_g.get(line.layer, 0.0) + line.on_one_g
     lines = []
     for i, (layer, kept) in enumerate(zip(whole.layers, plan.layers, strict=True)):

@@ -49,24 +49,24 @@ def bag_json(row: Ingredient) -> Json:
     }
 
 
-def read_bag(told: Mapping[str, Any]) -> CarriedBag:
+def read_bag(data: Mapping[str, Any]) -> CarriedBag:
     """Checked. Raises CoatingError, or KeyError, TypeError, ValueError for what is no bag at all."""
-    name, allergens = told["name"], told.get("allergens")
+    name, allergens = data["name"], data.get("allergens")
     if not isinstance(name, str) or not name.strip() or len(name) > 80:
         raise Unreadable("a bag has a name of up to 80 letters.")
-    if told["family"] not in FAMILIES or told["sort"] not in dict(SORTS):
+    if data["family"] not in FAMILIES or data["sort"] not in dict(SORTS):
         raise Unreadable("a bag is of coating or chocolate: white, milk, dark or coloured.")
     if allergens is not None and not set(allergens) <= set(ALLERGENS):
         raise Unreadable("a bag contains something that is not known here.")
-    lightness, a, b = (float(v) for v in told["lab"])
+    lightness, a, b = (float(v) for v in data["lab"])
     lab = check("lab_lightness", lightness), check("lab_chroma", a), check("lab_chroma", b)
     bag = CarriedBag(
         name.strip(),
-        told["family"],
-        told["sort"],
+        data["family"],
+        data["sort"],
         lab,
-        check("number", float(told["number"])),
-        check("fat_fraction", float(told["fat_fraction"])),
+        check("number", float(data["number"])),
+        check("fat_fraction", float(data["fat_fraction"])),
         None if allergens is None else tuple(allergens),
     )
     own_base("bag", bag.name, bag.family, bag.sort, bag.lab)
@@ -84,19 +84,19 @@ def bag_here(kitchen: Kitchen, bag: CarriedBag) -> Ingredient | None:
 
 def settle_bag(kitchen: Kitchen, bag: CarriedBag) -> Ingredient:
     """The bag of this kitchen that is the same, or a new one, still to be bought."""
-    found = bag_here(kitchen, bag)
-    if found is not None:
-        return found
+    row_here = bag_here(kitchen, bag)
+    if row_here is not None:
+        return row_here
     core = own_base("bag", bag.name, bag.family, bag.sort, bag.lab)
     core = replace(core, number=bag.number, fat_fraction=bag.fat_fraction)
-    row = put_on_the_shelf(kitchen, core, ticked=False, told={"how": "brought", "lab": list(bag.lab)})
+    row = put_on_the_shelf(kitchen, core, ticked=False, reading={"how": "brought", "lab": list(bag.lab)})
     if bag.allergens is not None:
         change_ingredient(
             row, expected=row.version, name=row.name, stocked=True, values={}, allergens=list(bag.allergens)
         )
         Ingredient.objects.filter(pk=row.pk).update(ticked=False)
-    found = Ingredient.objects.with_parameters().get(pk=row.pk)
-    return found
+    row_here = Ingredient.objects.with_parameters().get(pk=row.pk)
+    return row_here
 
 
 def _near(one: tuple[float, float, float], other: tuple[float, float, float]) -> bool:

@@ -20,22 +20,22 @@ _SAME = 0.5  # colours nearer than that in every coordinate are the same
 
 
 @transaction.atomic
-def bring_job(kitchen: Kitchen, told: JobFile) -> Job:
+def bring_job(kitchen: Kitchen, job_file: JobFile) -> Job:
     """Keep what a file says as a new job of this kitchen."""
-    for colour in told.colours:
+    for colour in job_file.colours:
         _settle_colour(kitchen, colour)
-    bags = {bag: settle_bag(kitchen, bag) for bag in told.bags}
-    for extra in told.extras:
+    bags = {bag: settle_bag(kitchen, bag) for bag in job_file.bags}
+    for extra in job_file.extras:
         _settle_extra(kitchen, extra)
-    job = Job.objects.create(kitchen=kitchen, **told.job)
-    families = [Family.objects.create(kitchen=kitchen, job=job, **f) for f in told.families]
+    job = Job.objects.create(kitchen=kitchen, **job_file.job)
+    families = [Family.objects.create(kitchen=kitchen, job=job, **f) for f in job_file.families]
     boxes: Json = {}
     pieces, brought = list[Piece](), list[tuple[Layer, Json]]()
-    for kept in told.pieces:
+    for kept in job_file.pieces:
         family = families[kept["family"]] if kept["family"] is not None else None
         own = {n: v for n, v in kept.items() if n not in ("layers", "family", "box")}
         pieces.append(Piece.objects.create(kitchen=kitchen, job=job, family=family, **own))
-    for piece, kept in zip(pieces, told.pieces, strict=True):
+    for piece, kept in zip(pieces, job_file.pieces, strict=True):
         layers = kept["layers"]
         for la in layers:
             la["part"] = None if la["part"] is None else pieces[la["part"]]
@@ -52,18 +52,18 @@ def bring_job(kitchen: Kitchen, told: JobFile) -> Job:
             boxes[str(piece.pk)] = kept["box"]
     for row, design in brought:  # once all is counted
         layer_brought(row, design)
-    mixed = [{**mix, "of": {str(pieces[int(at)].pk): many for at, many in mix["of"].items()}} for mix in told.mixed]
+    mixed = [{**mix, "of": {str(pieces[int(at)].pk): many for at, many in mix["of"].items()}} for mix in job_file.mixed]
     if boxes or mixed:
         job.boxes = {"v": 1, "by": boxes, "mixed": mixed}
         job.save_over(job.version)
     return job
 
 
-def _row(kitchen: Kitchen, piece: Piece, order: int, told: Json, bags: dict[CarriedBag, Ingredient]) -> Layer:
-    tone = Tone(None if told["base"] else told["colour"], bags.get(told["base"]))
-    white = tone.white(told["white"])
+def _row(kitchen: Kitchen, piece: Piece, order: int, data: Json, bags: dict[CarriedBag, Ingredient]) -> Layer:
+    tone = Tone(None if data["base"] else data["colour"], bags.get(data["base"]))
+    white = tone.white(data["white"])
     return Layer(
-        kitchen=kitchen, piece=piece, order=order, **{**told, "colour": tone.colour, "base": tone.base, "white": white}
+        kitchen=kitchen, piece=piece, order=order, **{**data, "colour": tone.colour, "base": tone.base, "white": white}
     )
 
 

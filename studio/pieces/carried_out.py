@@ -70,19 +70,19 @@ class _Lists:
     def design(self, la: Any) -> Json:
         """What was asked of its design, its further colours and bags by their places; it is drawn anew where it
         arrives."""
-        found = getattr(la, "design", None)
-        if not found:
+        design = getattr(la, "design", None)
+        if not design:
             return {}
-        tones = found.tones
+        tones = design.tones
         colours = {name: self.place(tone.colour, self.colours) for name, tone in tones.items() if not tone.base}
         bags = {name: self.place(tone.base, self.bags) for name, tone in tones.items() if tone.base}
         return {
             "design": {
-                "kind": found.kind,
-                "name": found.name,
+                "kind": design.kind,
+                "name": design.name,
                 "colours": colours,
                 "bags": bags,
-                "asked": {n: v for n, v in found.asked.items() if n not in tones},
+                "asked": {n: v for n, v in design.asked.items() if n not in tones},
             }
         }
 
@@ -94,11 +94,11 @@ class _Lists:
         }
 
 
-def _parameters(told: Json) -> Json:
+def _parameters(parameters: Json) -> Json:
     """What was said of a layer; what its design drew goes as grams, for where it cannot be drawn anew."""
-    found = {k: v for k, v in told.items() if k not in ("also", "others", "drawn")}
-    drawn_ml = told.get("drawn", {}).get("ml")
-    return found if drawn_ml is None else {**found, "goes_on_g": round(drawn_ml * DENSITY / 1000, 3)}
+    values = {k: v for k, v in parameters.items() if k not in ("also", "others", "drawn")}
+    drawn_ml = parameters.get("drawn", {}).get("ml")
+    return values if drawn_ml is None else {**values, "goes_on_g": round(drawn_ml * DENSITY / 1000, 3)}
 
 
 def job_text(job: Job) -> str:
@@ -122,7 +122,7 @@ def job_text(job: Job) -> str:
         for p in job.pieces.all()
     ]
     days = {n: d.isoformat() if d else None for n, d in (("due_on", job.due_on), ("made_on", job.made_on))}
-    told = {
+    data = {
         "kind": KIND,
         "v": 1,
         "job": {"name": job.name, "note": job.note, "little_ones": job.little_ones, **days},
@@ -131,15 +131,15 @@ def job_text(job: Job) -> str:
         "mixed": _mixed_out(job, list(lists.parts)),
         "families": [{"name": f.name, "kind": f.kind, "count": f.count} for f in families],
     }
-    return json.dumps(told, indent=1, ensure_ascii=False)
+    return json.dumps(data, indent=1, ensure_ascii=False)
 
 
 def _mixed_out(job: Job, places: list[int]) -> list[Json]:
     """Mixed boxes, with their pieces by their places."""
     return [
-        {**told, "of": {str(places.index(int(pk))): many for pk, many in told["of"].items()}}
-        for told in job.boxes.get("mixed", [])
-        if all(int(pk) in places for pk in told["of"])
+        {**choice, "of": {str(places.index(int(pk))): many for pk, many in choice["of"].items()}}
+        for choice in job.boxes.get("mixed", [])
+        if all(int(pk) in places for pk in choice["of"])
     ]
 
 

@@ -54,21 +54,21 @@ def read_job(raw: bytes) -> JobFile:
     if len(raw) > MOST_BYTES:
         raise Unreadable("That file is too long for a job: 1 MB at most.", field="file")
     try:
-        told = json_apart(raw)
+        data = json_apart(raw)
     except Unreadable as problem:
         raise Unreadable("That is no file of a job: it cannot be read as JSON.", field="file") from problem
-    if not isinstance(told, dict) or told.get("kind") != KIND or told.get("v") != 1:
+    if not isinstance(data, dict) or data.get("kind") != KIND or data.get("v") != 1:
         raise Unreadable("That is not a job of ours, or from a newer version.", field="file")
-    job = _at("The job", _job, told.get("job"))
-    colours = [_at(f"Colour {i}", _colour, c) for i, c in _numbered(told, "colours", MOST_THINGS)]
-    bags = [_at(f"Bag {i}", read_bag, b) for i, b in _numbered(told, "bags", MOST_THINGS)]
-    extras = [_at(f"Thing {i}", _extra, e) for i, e in _numbered(told, "extras", MOST_THINGS)]
-    families = [_at(f"Family {i}", _family, f) for i, f in _numbered(told, "families", MOST_PIECES)]
+    job = _at("The job", _job, data.get("job"))
+    colours = [_at(f"Colour {i}", _colour, c) for i, c in _numbered(data, "colours", MOST_THINGS)]
+    bags = [_at(f"Bag {i}", read_bag, b) for i, b in _numbered(data, "bags", MOST_THINGS)]
+    extras = [_at(f"Thing {i}", _extra, e) for i, e in _numbered(data, "extras", MOST_THINGS)]
+    families = [_at(f"Family {i}", _family, f) for i, f in _numbered(data, "families", MOST_PIECES)]
     read = JobFile(job, colours, bags, extras, families)
-    for i, piece in _numbered(told, "pieces", MOST_PIECES):
+    for i, piece in _numbered(data, "pieces", MOST_PIECES):
         read.pieces.append(_at(f"Piece {i}", lambda p: _piece(p, read), piece))
     _counted(read.pieces)
-    for i, mix in _numbered(told, "mixed", MOST_PIECES):
+    for i, mix in _numbered(data, "mixed", MOST_PIECES):
         read.mixed.append(_at(f"Mixed box {i}", lambda m: _mixed_in(m, len(read.pieces)), mix))
     return read
 
@@ -76,7 +76,7 @@ def read_job(raw: bytes) -> JobFile:
 def _counted(pieces: list[Json]) -> None:
     """Every part is there, nothing goes on itself, and of what goes on nothing there is one at least."""
     parts = {la["part"] for piece in pieces for la in piece["layers"] if la["part"] is not None}
-    told = tuple(
+    core_pieces = tuple(
         CorePiece(
             str(i),
             p["core"],
@@ -92,14 +92,14 @@ def _counted(pieces: list[Json]) -> None:
         )
         for i, p in enumerate(pieces)
     )
-    _at("Its parts", lambda wanted: wanted.told(), Wanted(told))
+    _at("Its parts", lambda wanted: wanted.told(), Wanted(core_pieces))
     for i, piece in enumerate(pieces):
         if not piece["count"] and i not in parts:
             raise Unreadable(f"Piece {i + 1}: a whole number from 1 on is wanted.", field="file")
 
 
-def _numbered(told: Json, name: str, most: int) -> Iterable[tuple[int, Any]]:
-    rows = told.get(name, [])
+def _numbered(data: Json, name: str, most: int) -> Iterable[tuple[int, Any]]:
+    rows = data.get(name, [])
     if not isinstance(rows, list) or len(rows) > most:
         raise Unreadable(f"There are too many {name} in it, or they are no list: {most} at most.", field="file")
     return enumerate(rows, 1)
@@ -137,49 +137,49 @@ def _day(value: Any) -> date | None:
     return date.fromisoformat(value) if value else None
 
 
-def _job(told: Json) -> Json:
+def _job(data: Json) -> Json:
     return {
-        "name": _text(told["name"], 80),
-        "note": _text(told.get("note", ""), 400, empty=True),
-        "due_on": _day(told.get("due_on")),
-        "made_on": _day(told.get("made_on")),
-        "little_ones": told.get("little_ones") is True,
+        "name": _text(data["name"], 80),
+        "note": _text(data.get("note", ""), 400, empty=True),
+        "due_on": _day(data.get("due_on")),
+        "made_on": _day(data.get("made_on")),
+        "little_ones": data.get("little_ones") is True,
     }
 
 
-def _colour(told: Json) -> Colour:
-    lightness, a, b = (float(v) for v in told["lab"])
+def _colour(data: Json) -> Colour:
+    lightness, a, b = (float(v) for v in data["lab"])
     check("lab_lightness", lightness)
     check("lab_chroma", a)
     check("lab_chroma", b)
-    note = _text(told.get("note", ""), 200, empty=True)
-    return Colour(name=_text(told["name"], 60), lightness=lightness, a=a, b=b, note=note, came_from="brought")
+    note = _text(data.get("note", ""), 200, empty=True)
+    return Colour(name=_text(data["name"], 60), lightness=lightness, a=a, b=b, note=note, came_from="brought")
 
 
-def _extra(told: Json) -> Extra:
-    each = told.get("each_g")
-    days = told.get("keeps_days")
-    parts = [{"name": _text(p["name"], 60), "g": check("total_g", float(p["g"]))} for p in told.get("parts", [])[:20]]
+def _extra(data: Json) -> Extra:
+    each = data.get("each_g")
+    days = data.get("keeps_days")
+    parts = [{"name": _text(p["name"], 60), "g": check("total_g", float(p["g"]))} for p in data.get("parts", [])[:20]]
     return Extra(
-        kind=_one_of(told["kind"], dict(EXTRA_KINDS)),
-        name=_text(told["name"], 80),
+        kind=_one_of(data["kind"], dict(EXTRA_KINDS)),
+        name=_text(data["name"], 80),
         each_g=None if each is None else check("mass_g", float(each)),
-        allergens=_contents(told.get("allergens")),
-        edible=_one_of(told.get("edible", "unsaid"), dict(Extra.EDIBLE)),
+        allergens=_contents(data.get("allergens")),
+        edible=_one_of(data.get("edible", "unsaid"), dict(Extra.EDIBLE)),
         keeps_days=None if days is None else _whole(days, 0, 3650),
-        cold=told.get("cold") is True,
-        small=told.get("small") is True,
-        comes_out=told.get("comes_out") is True,
+        cold=data.get("cold") is True,
+        small=data.get("small") is True,
+        comes_out=data.get("comes_out") is True,
         parts=parts,
-        taste=_one_of(told.get("taste", ""), TASTES),
+        taste=_one_of(data.get("taste", ""), TASTES),
     )
 
 
-def _family(told: Json) -> Json:
+def _family(data: Json) -> Json:
     return {
-        "name": _text(told["name"], 80),
-        "kind": _one_of(told["kind"], dict(Family.KINDS)),
-        "count": _whole(told["count"], 1, int(BOUNDS["count"].high)),
+        "name": _text(data["name"], 80),
+        "kind": _one_of(data["kind"], dict(Family.KINDS)),
+        "count": _whole(data["count"], 1, int(BOUNDS["count"].high)),
     }
 
 
@@ -187,90 +187,90 @@ def _place(value: Any, rows: list[_Row]) -> _Row | None:
     return None if value is None else rows[_whole(value, 0, len(rows) - 1)]
 
 
-def _layer(told: Json, read: JobFile) -> Json:
-    parameters = told["parameters"]
+def _layer(data: Json, read: JobFile) -> Json:
+    parameters = data["parameters"]
     if not isinstance(parameters, dict) or len(parameters) > 20:
         raise Unreadable("its layers cannot be read.")
     for value in parameters.values():
         if not isinstance(value, str | int | float | bool) or (isinstance(value, str) and len(value) > 80):
             raise Unreadable("its layers cannot be read.")
     return {
-        "technique": _one_of(told["technique"], TECHNIQUES),
-        "white": _one_of(told.get("white"), dict(WHITES)),
-        "colour": _place(told.get("colour"), read.colours),
-        "base": _place(told.get("base"), read.bags),
-        "extra": _place(told.get("extra"), read.extras),
-        "part": _part(told),
+        "technique": _one_of(data["technique"], TECHNIQUES),
+        "white": _one_of(data.get("white"), dict(WHITES)),
+        "colour": _place(data.get("colour"), read.colours),
+        "base": _place(data.get("base"), read.bags),
+        "extra": _place(data.get("extra"), read.extras),
+        "part": _part(data),
         "parameters": parameters,
-        "apart": _whole(told.get("apart", 0), 0, 20),
-        "design": _design(told.get("design"), read),
+        "apart": _whole(data.get("apart", 0), 0, 20),
+        "design": _design(data.get("design"), read),
     }
 
 
-def _part(told: Json) -> int | None:
+def _part(data: Json) -> int | None:
     """The place of the piece that a layer puts on; nothing else has one."""
-    part = told.get("part")
-    if (part is not None) != (told["technique"] == PART):
+    part = data.get("part")
+    if (part is not None) != (data["technique"] == PART):
         raise Unreadable("a part that is put on has to be one of its pieces, and nothing else is.")
     return None if part is None else _whole(part, 0, MOST_PIECES - 1)
 
 
-def _design(told: Any, read: JobFile) -> Json | None:
+def _design(data: Any, read: JobFile) -> Json | None:
     """A design as it was asked, not yet checked; it is when it is drawn."""
-    if told is None:
+    if data is None:
         return None
-    asked = told["asked"]
-    if len(asked) > 40 or any(isinstance(v, str) and len(v) > 200 for v in asked.values()):
+    values = data["asked"]
+    if len(values) > 40 or any(isinstance(v, str) and len(v) > 200 for v in values.values()):
         raise Unreadable("its design cannot be read.")
-    of: Json = {str(n): _place(place, read.colours) for n, place in told.get("colours", {}).items()}
-    of |= {str(n): _place(place, read.bags) for n, place in told.get("bags", {}).items()}
-    return {"kind": str(told["kind"])[:10], "name": str(told["name"])[:80], "asked": dict(asked), "of": of}
+    of: Json = {str(n): _place(place, read.colours) for n, place in data.get("colours", {}).items()}
+    of |= {str(n): _place(place, read.bags) for n, place in data.get("bags", {}).items()}
+    return {"kind": str(data["kind"])[:10], "name": str(data["name"])[:80], "asked": dict(values), "of": of}
 
 
-def _piece(told: Json, read: JobFile) -> Json:
-    layers = told["layers"]
+def _piece(data: Json, read: JobFile) -> Json:
+    layers = data["layers"]
     if not isinstance(layers, list) or not 1 <= len(layers) <= MOST_LAYERS:
         raise Unreadable(f"1 to {MOST_LAYERS} layers are wanted.")
-    family = told.get("family")
+    family = data.get("family")
     kept = {
-        "name": _text(told["name"], 80),
-        "count": _whole(told["count"], 0, int(BOUNDS["count"].high)),
-        "spares": _spares(told.get("spares")),
-        "core": _one_of(told["core"], KINDS),
-        "size": size_now(told["core"], told["size"]),
-        "share": _whole(told.get("share", 1), 1, int(BOUNDS["count"].high)),
+        "name": _text(data["name"], 80),
+        "count": _whole(data["count"], 0, int(BOUNDS["count"].high)),
+        "spares": _spares(data.get("spares")),
+        "core": _one_of(data["core"], KINDS),
+        "size": size_now(data["core"], data["size"]),
+        "share": _whole(data.get("share", 1), 1, int(BOUNDS["count"].high)),
         "family": None if family is None else _whole(family, 0, len(read.families) - 1),
-        "contains": _contents(told.get("contains")),
-        "box": _box(told.get("box")),
+        "contains": _contents(data.get("contains")),
+        "box": _box(data.get("box")),
         "layers": [_layer(la, read) for la in layers],
     }
     _can_be_made(kept)
     return kept
 
 
-def _spares(told: Any) -> int | None:
-    return None if told is None else _whole(told, 0, int(BOUNDS["count"].high))
+def _spares(data: Any) -> int | None:
+    return None if data is None else _whole(data, 0, int(BOUNDS["count"].high))
 
 
-def _contents(told: Any) -> list[str] | None:
-    return None if told is None else [_one_of(a, ALLERGENS) for a in told]
+def _contents(data: Any) -> list[str] | None:
+    return None if data is None else [_one_of(a, ALLERGENS) for a in data]
 
 
-def _box(told: Any) -> Json | None:
+def _box(data: Any) -> Json | None:
     """The box that was chosen for it, read by the form that chooses one."""
-    if told is None:
+    if data is None:
         return None
     # A bare number would be read in the units of this kitchen; the file is in mm.
-    form = BoxForm({"piece": 0, **{k: f"{float(v)!r} mm" if k.endswith("_mm") else v for k, v in told.items()}})
+    form = BoxForm({"piece": 0, **{k: f"{float(v)!r} mm" if k.endswith("_mm") else v for k, v in data.items()}})
     if not form.is_valid():
         raise Unreadable("its box cannot be read.")
     return chosen(form)
 
 
-def _mixed_in(told: Json, pieces: int) -> Json:
+def _mixed_in(data: Json, pieces: int) -> Json:
     """Several kinds in one box: so many of each, by the places of the pieces."""
-    of = {str(_whole(int(place), 0, pieces - 1)): _whole(many, 1, 99) for place, many in told["of"].items()}
-    box = _box({**{n: v for n, v in told.items() if n != "of"}, "layers": 1}) or {}
+    of = {str(_whole(int(place), 0, pieces - 1)): _whole(many, 1, 99) for place, many in data["of"].items()}
+    box = _box({**{n: v for n, v in data.items() if n != "of"}, "layers": 1}) or {}
     return {"of": of, **{n: v for n, v in box.items() if n != "layers"}}
 
 
@@ -299,7 +299,7 @@ def plan_from(kept: Json, kitchen: Kitchen, *, count: int | None = None) -> Piec
     """
     colours = {c.name: c for c in Colour.objects.for_kitchen(kitchen)}
     extras = {(e.kind, e.name): e for e in Extra.objects.for_kitchen(kitchen)}
-    bags = [bag_here(kitchen, read_bag(told)) for told in kept.get("bags", [])]
+    bags = [bag_here(kitchen, read_bag(bag_data)) for bag_data in kept.get("bags", [])]
     every, parts = kept.get("parts", []), dict[int, PiecePlan]()
 
     def part_at(place: int | None) -> PiecePlan | None:
@@ -307,19 +307,19 @@ def plan_from(kept: Json, kitchen: Kitchen, *, count: int | None = None) -> Piec
             parts[place] = replace(read(every[place]), count=0)
         return None if place is None else parts[place]
 
-    def design_of(told: Json | None) -> Json | None:
-        if told is None:
+    def design_of(data: Json | None) -> Json | None:
+        if data is None:
             return None
         tones = {
             n: Tone(colours.get(kept["colours"][at]["name"]) if at is not None else None)
-            for n, at in told.get("colours", {}).items()
+            for n, at in data.get("colours", {}).items()
         }
-        tones |= {n: Tone(base=bags[at]) for n, at in told.get("bags", {}).items()}
-        return {"kind": told["kind"], "name": told["name"], "asked": told["asked"], "tones": tones}
+        tones |= {n: Tone(base=bags[at]) for n, at in data.get("bags", {}).items()}
+        return {"kind": data["kind"], "name": data["name"], "asked": data["asked"], "tones": tones}
 
-    def read(told: Json) -> PiecePlan:
+    def read(data: Json) -> PiecePlan:
         layers = []
-        for la in told["layers"]:
+        for la in data["layers"]:
             technique(la["technique"])
             colour = kept["colours"][la["colour"]]["name"] if la["colour"] is not None else None
             extra = kept["extras"][la["extra"]] if la["extra"] is not None else None
@@ -336,14 +336,14 @@ def plan_from(kept: Json, kitchen: Kitchen, *, count: int | None = None) -> Piec
                     design=design_of(la.get("design")),
                 )
             )
-        many = told["count"] if count is None else count
+        many = data["count"] if count is None else count
         plan = PiecePlan(
-            told["name"],
+            data["name"],
             many,
-            KINDS[told["core"]],
-            tuple(told["size"]["mm"]),
+            KINDS[data["core"]],
+            tuple(data["size"]["mm"]),
             tuple(layers),
-            contains=told.get("contains"),
+            contains=data.get("contains"),
         )
         for layer in plan.layers:
             on_one_g(plan.core, as_core_layer(layer))

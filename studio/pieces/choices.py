@@ -58,7 +58,7 @@ def _open(needs: Sequence[ColourNeed]) -> list[ColourNeed]:
 def turns_of(needs: Sequence[ColourNeed], stock: Stock, kitchen: Kitchen) -> list[Turn]:
     """The bowls that are not begun, each white light to dark, with what is left of one in the next; what is drizzled on
     a coat is melted when that is done, so nothing of it goes into the coat."""
-    found: list[Turn] = []
+    turns: list[Turn] = []
     for white in dict.fromkeys(n.white for n in _open(needs)):
         cupboard = stock.cupboard(white, kitchen)
         there = [n for n in _open(needs) if n.white == white and n.tone.base is None and n.reckoned.parts]
@@ -73,8 +73,8 @@ def turns_of(needs: Sequence[ColourNeed], stock: Stock, kitchen: Kitchen) -> lis
             for n in there[:MOST_TURNS]
         ]
         with suppress(CoatingError):
-            found += in_turn(tuple(wanted), cupboard.colourants)
-    return found
+            turns += in_turn(tuple(wanted), cupboard.colourants)
+    return turns
 
 
 def _over(need: ColourNeed, others: Sequence[ColourNeed]) -> frozenset[str]:
@@ -127,11 +127,11 @@ class Deep:
         tinted, ready = self.ways.tinted, self.ways.ready
         by_tint = f"tinted it is {_closely(tinted, self.tinted_cost)}" if tinted else "what there is cannot tint it"
         if ready is None:
-            told = f"{by_tint}; no coloured coating of its fat is in the cupboard"
+            sentence = f"{by_tint}; no coloured coating of its fat is in the cupboard"
         else:
             better = "use the coloured coating" if self.ways.better == "ready" else "tint it"
-            told = f"{by_tint}; from a coloured coating {_closely(ready, self.ready_cost)}. Recommended: {better}"
-        return f"{stress(self.need.name)}: {told}."
+            sentence = f"{by_tint}; from a coloured coating {_closely(ready, self.ready_cost)}. Recommended: {better}"
+        return f"{stress(self.need.name)}: {sentence}."
 
 
 def _closely(recipe: Recipe, cost: float | None) -> str:
@@ -141,13 +141,13 @@ def _closely(recipe: Recipe, cost: float | None) -> str:
 def turn_says(turn: Turn, called: Mapping[str, str]) -> str:
     """What a bowl of the order is made of: what is left of the one before, and what is stirred in."""
     rest = [f"the {how_much(turn.brought_g)} left of {lower(called[turn.after])}"] if turn.after else []
-    told = listed([*rest, *(f"{measured(p)} {colour_word(p.ingredient.title)}" for p in turn.recipe.parts)])
+    parts = listed([*rest, *(f"{measured(p)} {colour_word(p.ingredient.title)}" for p in turn.recipe.parts)])
     far = "" if turn.de00 is None or turn.de00 <= CLOSE else f"; {difference_word(turn.de00)}"
-    return f"{told[:1].upper()}{told[1:]}{far}."
+    return f"{parts[:1].upper()}{parts[1:]}{far}."
 
 
 def _deep(needs: Sequence[ColourNeed], stock: Stock, kitchen: Kitchen, prices: dict[str, float]) -> list[Deep]:
-    found = []
+    deeps = []
     for need in [n for n in _open(needs) if n.colour and is_deep(n.colour.lab)][:SHOWN]:
         assert need.colour is not None
         cupboard = stock.cupboard(need.white, kitchen)
@@ -155,8 +155,8 @@ def _deep(needs: Sequence[ColourNeed], stock: Stock, kitchen: Kitchen, prices: d
         ways = two_ways(need.colour.lab, bases, cupboard.colourants, need.melt_g)
         both = [price_per_g(r.parts, prices) if r else None for r in (ways.tinted, ways.ready)]
         costs = [None if c is None else c * need.melt_g for c in both]
-        found.append(Deep(need, ways, *costs))
-    return found
+        deeps.append(Deep(need, ways, *costs))
+    return deeps
 
 
 @dataclass(frozen=True)
@@ -189,12 +189,12 @@ def _thinners(turns: Sequence[Turn], needs: Sequence[ColourNeed], stock: Stock, 
             grams[thinning.thinner] = grams.get(thinning.thinner, 0.0) + thinning.thinner_g * scale
             worse = verdicts.get(thinning.thinner) == "refused" or thinning.verdict == "refused"
             verdicts[thinning.thinner] = "refused" if worse else thinning.verdict
-    found = []
+    thinners = []
     for name, g in grams.items():
         row = rows.get(name.replace(" ", "_"))
         cost = cost_of((Part(stock.cores[row.pk], g),), stock.prices) if row else None
-        found.append(Thinner(row.name if row else name, g, cost, verdicts[name], bool(row and row.stocked)))
-    return sorted(found, key=lambda t: (t.verdict == "refused", t.cost is None, t.cost or 0.0, t.grams))
+        thinners.append(Thinner(row.name if row else name, g, cost, verdicts[name], bool(row and row.stocked)))
+    return sorted(thinners, key=lambda t: (t.verdict == "refused", t.cost is None, t.cost or 0.0, t.grams))
 
 
 @kitchen_required
@@ -230,7 +230,7 @@ def _whites(job: Job, needs: Sequence[ColourNeed], kitchen: Kitchen) -> list[tup
     """Bowls for which we would take another white, with the first reason."""
     _, days = days_of(job)
     left = (job.due_on - timezone.localdate(clock.now())).days if job.due_on else days
-    found = []
+    whites = []
     for need in [n for n in _open(needs) if not n.tone.base][:SHOWN]:
         advice = which_white(
             target_lab=need.tone.lab,
@@ -240,15 +240,15 @@ def _whites(job: Job, needs: Sequence[ColourNeed], kitchen: Kitchen) -> list[tup
             number_wanted=number_from_flow(window(need.technique).aim),
         )
         if advice.best != need.white and advice.speaks(advice.best):
-            found.append((need, dict(WHITES)[advice.best], advice.speaks(advice.best)[0]))
-    return found
+            whites.append((need, dict(WHITES)[advice.best], advice.speaks(advice.best)[0]))
+    return whites
 
 
 def _flavours(job: Job) -> list[tuple[str, list[str]]]:
-    found: list[tuple[str, list[str]]] = []
+    pairs: list[tuple[str, list[str]]] = []
     for piece in given(job):
         layers = [la for part in with_parts(piece) for la in part.stack]
         said = flavours(layers[0].white if layers else "coating", [core_extra(la.extra) for la in layers if la.extra])
         if said:
-            found.append((piece.name, said))
-    return found
+            pairs.append((piece.name, said))
+    return pairs

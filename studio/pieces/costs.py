@@ -40,16 +40,16 @@ def also_wanted(job: Job, kitchen: Kitchen) -> list[Also]:
                 continue
             amount = _on_one(la, on_one) * sum(counts_of(job)[piece.pk])
             wanted[la.extra.pk] = (la.extra, wanted.get(la.extra.pk, (la.extra, 0.0))[1] + amount)
-    found = [_also(row, amount) for row, amount in wanted.values() if amount > 0]
+    lines = [_also(row, amount) for row, amount in wanted.values() if amount > 0]
     dusts = {e.pk: e for piece in job.pieces.all() for la in piece.stack for e in la.also if e.pk not in wanted}
-    found += [
+    lines += [
         Also(row.name, 0.0, False, 1 if row.pack else 0, row.price if row.pack else None) for row in dusts.values()
     ]
     for row, batch in batches_of(job, kitchen):
         if not batch.parts:
-            found.append(_also(row, batch.make_g))
-        found += [Also(name, g, False, 0, None, row.name) for name, g in batch.parts]
-    return found
+            lines.append(_also(row, batch.make_g))
+        lines += [Also(name, g, False, 0, None, row.name) for name, g in batch.parts]
+    return lines
 
 
 def _also(row: Extra, amount: float) -> Also:
@@ -60,10 +60,10 @@ def _also(row: Extra, amount: float) -> Also:
 
 def _on_one_g(job: Job, kitchen: Kitchen) -> dict[str, float]:
     """What every layer puts on one piece, g."""
-    found: dict[str, float] = {}
+    grams: dict[str, float] = {}
     for line in reckoned(job, kitchen).lines:
-        found[line.layer] = found.get(line.layer, 0.0) + line.on_one_g
-    return found
+        grams[line.layer] = grams.get(line.layer, 0.0) + line.on_one_g
+    return grams
 
 
 def _on_one(layer: Layer, on_one: Mapping[str, float]) -> float:

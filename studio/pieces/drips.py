@@ -12,16 +12,16 @@ from studio.pieces.reckoned import core_of
 
 def drips_shown(layer: Layer, flow: Flow | None = None) -> Context:
     """One squeeze, how many go round, and the side laid out flat, at a flow or at the one that is aimed for."""
-    told = layer.parameters
-    length_mm, width_mm = told.get("length_mm"), told.get("width_mm")
-    squeeze = squeeze_of(length_mm, width_mm, told.get("wall", ""), layer.white, flow)
+    parameters = layer.parameters
+    length_mm, width_mm = parameters.get("length_mm"), parameters.get("width_mm")
+    squeeze = squeeze_of(length_mm, width_mm, parameters.get("wall", ""), layer.white, flow)
     around = drips_on(
         core_of(layer.piece),
         squeeze,
         length_mm=length_mm,
         width_mm=width_mm,
-        spacing_mm=told.get("spacing_mm"),
-        flooded=bool(told.get("flooded")),
+        spacing_mm=parameters.get("spacing_mm"),
+        flooded=bool(parameters.get("flooded")),
     )
     drip = squeeze.drip
     side = unrolled_side(around, length_mm=drip.length_mm, low_mm=drip.low_mm, high_mm=drip.high_mm)

@@ -100,7 +100,7 @@ def insides(job: Job, stock: Stock) -> list[Inside]:
     missing: dict[int, int] = {}
     for picks in picks_of(job):
         missing[picks.layer.piece_id] = missing.get(picks.layer.piece_id, 0) + picks.missing
-    found = []
+    rows = []
     for piece in given(job):
         watch, keeps = list[Caution](), list[tuple[int, str]]()
         for part in with_parts(piece):
@@ -113,8 +113,8 @@ def insides(job: Job, stock: Stock) -> list[Inside]:
         first = min(keeps, default=None)
         until = (made_on + timedelta(days=first[0]), first[1]) if first else None
         out = sum(missing.get(part.pk, 0) for part in with_parts(piece))
-        found.append(Inside(piece, labels[piece.pk], until, list(dict.fromkeys(watch)), out))
-    return found
+        rows.append(Inside(piece, labels[piece.pk], until, list(dict.fromkeys(watch)), out))
+    return rows
 
 
 def batches_of(job: Job, kitchen: Kitchen) -> list[tuple[Extra, BatchOfFilling]]:
@@ -139,31 +139,31 @@ def inside_page(request: KitchenRequest, pk: int) -> HttpResponse:
 
 
 def _page(request: KitchenRequest, job: Job, form: PicksForm | None = None, status: int = 200) -> HttpResponse:
-    found = insides(job, Stock.of(request.kitchen))
+    rows = insides(job, Stock.of(request.kitchen))
     made_on, days = days_of(job)
     picks = picks_of(job)
-    stops = [(i.piece, c) for i in found for c in i.cautions if c.stops]
+    stops = [(i.piece, c) for i in rows for c in i.cautions if c.stops]
     context = {
         "job": job,
         "room": "inside",
-        "insides": page_of(request, found, word="pieces"),
+        "insides": page_of(request, rows, word="pieces"),
         "made_on": made_on,
         "days": days,
         "batches": [(e, b, keeps_says(e.keeps_days, cold=e.cold)) for e, b in batches_of(job, request.kitchen)],
         "stops": stops,
         "picks": form or PicksForm(picks=picks),
         "picks_missing": sum(p.missing for p in picks),
-        "watch": _watch(found),
+        "watch": _watch(rows),
         "unsaid": _unsaid(job),
-        "packs_unsaid": list(dict.fromkeys(name for i in found for name in i.label.unsaid)),
+        "packs_unsaid": list(dict.fromkeys(name for i in rows for name in i.label.unsaid)),
     }
     return render(request, "pieces/inside.html", context, status=status)
 
 
-def _watch(found: Iterable[Inside]) -> list[tuple[Caution, list[str]]]:
+def _watch(rows: Iterable[Inside]) -> list[tuple[Caution, list[str]]]:
     """Every caution once, with the pieces it is about, what stops first."""
     by: dict[Caution, list[str]] = {}
-    for inside in found:
+    for inside in rows:
         for caution in inside.cautions:
             by.setdefault(caution, []).append(inside.piece.name)
     return sorted(by.items(), key=lambda pair: not pair[0].stops)

@@ -65,17 +65,17 @@ def _line(layer: Layer, lines: Sequence[ReckonedLine]) -> Context:
     """A layer in one line, with what was reckoned of it; `planned`: there is more to plan than to draw about it."""
     kind, made = technique(layer.technique), way_of_design(layer)
     drips = drips_shown(layer) if kind.name == "cake_drip" else None
-    told = as_core_layer(layer)
+    core_layer = as_core_layer(layer)
     line = {
         "layer": layer,
         "kind": kind,
         "lab": layer.tone.lab,
-        "told": told,
+        "told": core_layer,
         "designs": bool(made),
         "one_g": sum(line.on_one_g for line in lines),
         "made_g": sum(line.made_g for line in lines),
         "drips": drips,
-        "joint": joint_says(told) if layer.part else "",
+        "joint": joint_says(core_layer) if layer.part else "",
         "planned": made == "planned",
     }
     return {**line, "says": layer_says(line)}
@@ -98,12 +98,12 @@ def _in_order(pieces: Sequence[Piece]) -> list[Piece]:
 
 def _groups(lines: Iterable[JobLine]) -> list[tuple[Family | None, list[JobLine], str]]:
     """Pieces by the family they are counted in and what is said of it, those that are counted alone first."""
-    found: dict[Any, tuple[Family | None, list[JobLine]]] = {}
+    by_family: dict[Any, tuple[Family | None, list[JobLine]]] = {}
     for line in lines:
         family = line.piece.family
         key = ("family", family.pk) if family else ("alone",)
-        found.setdefault(key, (family, []))[1].append(line)
-    groups = sorted(found.values(), key=lambda group: group[0] is not None)
+        by_family.setdefault(key, (family, []))[1].append(line)
+    groups = sorted(by_family.values(), key=lambda group: group[0] is not None)
     return [(family, mine, family_says(family.kind, len(mine)) if family else "") for family, mine in groups]
 
 
@@ -125,14 +125,14 @@ def job_page(request: KitchenRequest, pk: int) -> HttpResponse:
 
 
 def _page(request: KitchenRequest, job: Job, status: int = 200, **forms: Any) -> HttpResponse:
-    found = reckoned(job, request.kitchen)
-    needs = colour_needs(job, request.kitchen, found)
+    reckoning = reckoned(job, request.kitchen)
+    needs = colour_needs(job, request.kitchen, reckoning)
     pieces = list(job.pieces.all())
     most = max((p.family.count if p.family else p.count for p in pieces), default=1)
     page = page_of(request, _in_order(pieces), word="pieces")
     bowls = page_of(request, needs, word="bowls")
     by_layer: dict[str, list[ReckonedLine]] = {}
-    for line in found.lines:
+    for line in reckoning.lines:
         by_layer.setdefault(line.layer, []).append(line)
     order = _order(needs, request.kitchen)
     on = goes_on(pieces)
@@ -140,7 +140,7 @@ def _page(request: KitchenRequest, job: Job, status: int = 200, **forms: Any) ->
         JobLine(
             p,
             [_line(la, by_layer.get(str(la.pk), ())) for la in p.stack],
-            *found.counts[str(p.pk)],
+            *reckoning.counts[str(p.pk)],
             tuple(on.get(p.pk, ())),
         )
         for p in page
@@ -153,7 +153,7 @@ def _page(request: KitchenRequest, job: Job, status: int = 200, **forms: Any) ->
         "first": order[0][0] if order else needs[0] if needs else None,
         "bowls": [(need, *_choices(need, needs, need.key == request.GET.get("choose"))) for need in bowls],
         "bowls_page": bowls,
-        "cautions": cautions_told(found, {n.key: n.name for n in needs}),
+        "cautions": cautions_told(reckoning, {n.key: n.name for n in needs}),
         "groups": _groups(lines),
         "count": len(pieces),
         "page": page,
@@ -173,7 +173,7 @@ def _order(needs: list[ColourNeed], kitchen: Kitchen) -> list[tuple[ColourNeed, 
     return [(by_key[t.wanted.name], by_key[t.after].name if t.after else "") for t in turns] if len(turns) > 1 else []
 
 
-def _choices(need: ColourNeed, needs: list[ColourNeed], asked: bool) -> tuple[bool, list[tuple[str, str]]]:
+def _choices(need: ColourNeed, needs: list[ColourNeed], seen_to: bool) -> tuple[bool, list[tuple[str, str]]]:
     """Whether there is a choice of bowls, and where it is asked for what can be done: split it, or join it with
     another. Not once it was begun."""
     if need.bowl is not None or need.is_second:
@@ -181,7 +181,7 @@ def _choices(need: ColourNeed, needs: list[ColourNeed], asked: bool) -> tuple[bo
     splits = len(need.layers) > 1
     alike = [n for n in needs if (n.tone.key, n.white, n.bowl, n.is_second) == (need.tone.key, need.white, None, False)]
     others = [other for other in alike if other is not need]
-    if not asked:
+    if not seen_to:
         return splits or bool(others), []
     split = [(f"split {need.key}", "Split it into several bowls")] if splits else []
     return False, [*split, *((f"join {need.key} {o.key}", f"One bowl with {lower(o.name)}") for o in others)]

@@ -24,11 +24,11 @@ def _one(line: Any, words: str) -> SafeString:
 
 
 def _joined(line: Any) -> SafeString:
-    layer, told, one_g = line["layer"], line["joint"], line["one_g"]
+    layer, joint, one_g = line["layer"], line["joint"], line["one_g"]
     if not (line["told"].takes_coating and one_g):
-        return format_html("{}", told)
+        return format_html("{}", joint)
     each = _one(line, how_much(one_g, layer.white))
-    return format_html("{} with {} · {} each", told, layer.colour_names, each)
+    return format_html("{} with {} · {} each", joint, layer.colour_names, each)
 
 
 def _dripped(line: Any) -> SafeString:
@@ -36,25 +36,27 @@ def _dripped(line: Any) -> SafeString:
     named = "Drips" if line["told"].drawn else f"{drips['around'].drips} drips"
     top = ", and the top" if layer.parameters.get("flooded") else ""
     white = lower(layer.get_white_display())
-    told = f"{named}, about {sized(drips['wanted_mm'])} long, in {layer.colour_names}, {white}{top}"
+    words = f"{named}, about {sized(drips['wanted_mm'])} long, in {layer.colour_names}, {white}{top}"
     return format_html(
-        "{} · {} each, {} in all", told, millilitres(drips["volume_ml"]), _one(line, mass(line["one_g"]))
+        "{} · {} each, {} in all", words, millilitres(drips["volume_ml"]), _one(line, mass(line["one_g"]))
     )
 
 
 def _laid(line: Any) -> SafeString:
-    layer, told, one_g = line["layer"], line["told"], line["one_g"]
+    layer, core_layer, one_g = line["layer"], line["told"], line["one_g"]
     note = layer.parameters.get("note")
     words = (
         line["kind"].title + (f": {note}" if note else "") + (f" of {lower(layer.extra.name)}" if layer.extra else "")
     )
-    if told.takes_coating:
+    if core_layer.takes_coating:
         words += f" in {layer.colour_names}, {lower(layer.get_white_display())}"
     parts: list[Any] = [words]
     if one_g:
         parts.append(
-            format_html("{} each", _one(line, how_much(one_g, layer.white) if told.takes_coating else mass(one_g)))
+            format_html(
+                "{} each", _one(line, how_much(one_g, layer.white) if core_layer.takes_coating else mass(one_g))
+            )
         )
-    if told.placed:
-        parts.append(placed_word(told.placed))
+    if core_layer.placed:
+        parts.append(placed_word(core_layer.placed))
     return format_html_join(" · ", "{}", ((part,) for part in parts))

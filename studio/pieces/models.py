@@ -209,16 +209,16 @@ class Pour:
 
 
 def _others(
-    told: Mapping[str, Any], colours: Mapping[int, Colour], bags: Mapping[int, Ingredient]
+    parameters: Mapping[str, Any], colours: Mapping[int, Colour], bags: Mapping[int, Ingredient]
 ) -> list[FurtherColour]:
     """What is kept of them with a layer; a colour or a bag that is no more is left to the layer's own."""
-    found = []
-    for other in told.get("others", []):
+    others = []
+    for other in parameters.get("others", []):
         colour, base = other["colour"], other.get("base")
         if (colour is None or colour in colours) and (base is None or base in bags):
             tone = Tone(colours.get(colour or 0), bags.get(base or 0))
-            found.append(FurtherColour(tone, other["share"], other["depth_g"]))
-    return found
+            others.append(FurtherColour(tone, other["share"], other["depth_g"]))
+    return others
 
 
 class Layer(KitchenOwned):
@@ -275,8 +275,8 @@ class Layer(KitchenOwned):
     def others(self) -> list[FurtherColour]:
         """The further colours its design puts on; put in place for a whole job."""
         wanted = [o["colour"] for o in self.parameters.get("others", []) if o["colour"]]
-        found = Colour.objects.for_kitchen(self.kitchen_id).in_bulk(wanted) if wanted else {}
-        return _others(self.parameters, found, _bags_of({0: [self]}, self.kitchen_id))
+        colours = Colour.objects.for_kitchen(self.kitchen_id).in_bulk(wanted) if wanted else {}
+        return _others(self.parameters, colours, _bags_of({0: [self]}, self.kitchen_id))
 
     @property
     def tone(self) -> Tone:

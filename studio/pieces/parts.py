@@ -24,14 +24,14 @@ _DEEPEST = 12
 
 def carried(layers: Iterable[Any]) -> dict[int, Piece]:
     """Every piece that goes on what has these layers, and on those, by its number; from a whole job."""
-    found: dict[int, Piece] = {}
+    pieces: dict[int, Piece] = {}
     left = [la.part for la in layers if la.part]
     while left:
         part = left.pop()
-        if part.pk not in found:
-            found[part.pk] = part
+        if part.pk not in pieces:
+            pieces[part.pk] = part
             left += [la.part for la in part.stack if la.part]
-    return found
+    return pieces
 
 
 def with_parts(piece: Piece) -> list[Piece]:
@@ -52,14 +52,14 @@ def parts_first(job: Job) -> list[Piece]:
 
 def goes_on(pieces: Iterable[Piece]) -> dict[int, list[Piece]]:
     """What the pieces of a whole job are put on, each once, by their numbers."""
-    found: dict[int, list[Piece]] = {}
+    by_part: dict[int, list[Piece]] = {}
     for on in pieces:
         for part in dict.fromkeys(la.part_id for la in on.stack if la.part_id):
-            found.setdefault(part, []).append(on)
-    return found
+            by_part.setdefault(part, []).append(on)
+    return by_part
 
 
-def pictured(layers: Sequence[Any], told: Sequence[CoreLayer], kind: Any, core: Any, deep: int = 0) -> Pictured:
+def pictured(layers: Sequence[Any], core_layers: Sequence[CoreLayer], kind: Any, core: Any, deep: int = 0) -> Pictured:
     """A piece with its parts as it is drawn, of rows of a whole job or of a plan."""
     parts, drawings = dict[int, Pictured](), dict[int, DesignPicture]()
     for place, layer in enumerate(layers):
@@ -71,7 +71,7 @@ def pictured(layers: Sequence[Any], told: Sequence[CoreLayer], kind: Any, core: 
         if drawn := drawing_of(layer):
             drawings[place] = drawn
     labs = tuple(la.tone.lab for la in layers)
-    return Pictured(kind, core, tuple(told), labs, parts, drawings)
+    return Pictured(kind, core, tuple(core_layers), labs, parts, drawings)
 
 
 def picture_of(piece: Piece, deep: int = 0) -> Pictured:
@@ -90,7 +90,7 @@ def drawing_of(layer: Any) -> DesignPicture | None:
     return DesignPicture.of(one) if one else None
 
 
-def doubts_of(layers: Sequence[Any], told: Sequence[CoreLayer], kind: Any, core: Any) -> list[Mistake]:
+def doubts_of(layers: Sequence[Any], core_layers: Sequence[CoreLayer], kind: Any, core: Any) -> list[Mistake]:
     """What is too large, too many or too heavy on a piece."""
     parts = carried(layers)
     if not parts:
@@ -103,7 +103,7 @@ def doubts_of(layers: Sequence[Any], told: Sequence[CoreLayer], kind: Any, core:
         for why in doubts(
             kind,
             core,
-            told[place],
+            core_layers[place],
             core_of(layer.part),
             weights[str(layer.part.pk)],
             layer.part.name.lower(),
@@ -125,7 +125,7 @@ def glue_of(part: Piece, on: Iterable[Any] = ()) -> tuple[Tone, str]:
 FIRST = {"v": 2, "where": FRONT, "placed": GLUED}
 
 
-def put_on(job: Job, part: Piece, on: Piece, **told: Any) -> Layer:
+def put_on(job: Job, part: Piece, on: Piece, **values: Any) -> Layer:
     """A part is put on a piece, as its last layer."""
     tone, white = glue_of(part, on.layers.all())
     last = on.layers.order_by("-order").values_list("order", flat=True).first() or 0
@@ -138,7 +138,7 @@ def put_on(job: Job, part: Piece, on: Piece, **told: Any) -> Layer:
         colour=tone.colour,
         base=tone.base,
         white=white,
-        parameters={**FIRST, **told},
+        parameters={**FIRST, **values},
     )
     return layer
 

@@ -67,15 +67,15 @@ class DesignPicture:
         return f"0 0 {self.wide_mm * self.per_mm:.0f} {self.high_mm * self.per_mm:.0f}"
 
     @classmethod
-    def of(cls, told: Mapping[str, Any]) -> DesignPicture:
+    def of(cls, drawn: Mapping[str, Any]) -> DesignPicture:
         """As a design keeps it."""
-        marks = tuple((str(p), str(f), str(s), float(w)) for p, f, s, w in told["marks"])
+        marks = tuple((str(p), str(f), str(s), float(w)) for p, f, s, w in drawn["marks"])
         return cls(
-            float(told["wide_mm"]),
-            float(told["high_mm"]),
+            float(drawn["wide_mm"]),
+            float(drawn["high_mm"]),
             marks,
-            bool(told.get("alone")),
-            float(told.get("per_mm", 1.0)),
+            bool(drawn.get("alone")),
+            float(drawn.get("per_mm", 1.0)),
         )
 
 
@@ -123,11 +123,11 @@ class Pictured:
         part, (size, x, y) = self.parts[place], _lift(self)
         each = _times(self, part, FRONT) * px_per_mm(part.kind, part.core) * size / 2
         wide, high = (mm * each for mm in part.size_mm)
-        found = []
+        marks = []
         for spot in _spots(self, place, part, FRONT):
             across, up = (max(wide, high),) * 2 if spot.turned else (wide * spot.narrow, high * spot.flat)
-            found.append(PartMark(x + size * spot.x, y + size * spot.y, across + 3.0, up + 3.0))
-        return found
+            marks.append(PartMark(x + size * spot.x, y + size * spot.y, across + 3.0, up + 3.0))
+        return marks
 
     @property
     def box_above(self) -> str:
@@ -169,7 +169,7 @@ def _strokes(of: Pictured, view: str, deep: int = 0) -> list[PictureStroke]:
         replace(la, colour="", base="", goes_on_g=None, id="", drawn=None, shares=(), part="", note="")
         for la in of.layers
     )
-    told: list[tuple[float, list[PictureStroke]]] = []
+    by_height: list[tuple[float, list[PictureStroke]]] = []
     lifted = ""
     alone = any(d.alone for d in of.drawings.values())
     for mark in _VIEWS[view](of.kind, of.core, bare):
@@ -177,15 +177,15 @@ def _strokes(of: Pictured, view: str, deep: int = 0) -> list[PictureStroke]:
         below = mark.layer < 0 or of.layers[mark.layer].technique == "stick"
         if (mark.layer < 0 and alone) or mark.layer in of.parts or (mark.layer in of.drawings and view != ABOVE):
             continue
-        told.append((-1 if below else mark.layer, [_stroke(of, mark)]))
+        by_height.append((-1 if below else mark.layer, [_stroke(of, mark)]))
     for place, drawn in of.drawings.items():
         if view != ABOVE:
-            told.append((place, _drawn(of, place, drawn, lifted)))
+            by_height.append((place, _drawn(of, place, drawn, lifted)))
     for place, part in of.parts.items():
         if deep < DEEPEST:
             back = of.layers[place].where == PAIRS and view != ABOVE
-            told.append((-2 if back else place, _joined(of, place, part, view, lifted, deep)))
-    return [stroke for _, strokes in sorted(told, key=lambda pair: pair[0]) for stroke in strokes]
+            by_height.append((-2 if back else place, _joined(of, place, part, view, lifted, deep)))
+    return [stroke for _, strokes in sorted(by_height, key=lambda pair: pair[0]) for stroke in strokes]
 
 
 def _reach(of: Pictured, view: str) -> tuple[float, float, float, float]:
@@ -288,8 +288,8 @@ def as_designed(drawn: DesignPicture, lab: Lab | None, moved: str = "") -> list[
 def _joined(of: Pictured, place: int, part: Pictured, view: str, lifted: str, deep: int) -> list[PictureStroke]:
     """The parts that a layer puts on, each where it lies and as large as it is."""
     size = _times(of, part, view)
-    strokes, found = _strokes(part, AS_PART, deep + 1), list[PictureStroke]()
+    strokes, marks = _strokes(part, AS_PART, deep + 1), list[PictureStroke]()
     for spot in _spots(of, place, part, view):
         moved = f"{lifted} {spot.moved(size)}".strip()
-        found += [replace(s, moved=f"{moved} {s.moved}".strip()) for s in strokes]
-    return found
+        marks += [replace(s, moved=f"{moved} {s.moved}".strip()) for s in strokes]
+    return marks

@@ -51,13 +51,13 @@ def shelf_of_parts(form: BuildForm) -> Context:
 
 def _above(form: BuildForm, pk: int) -> set[int]:
     """What a piece goes on, and that on: none of these can go on it."""
-    found, left = set[int](), [pk]
+    above, left = set[int](), [pk]
     while left:
         this = left.pop()
-        more = [p.pk for p in form.whole if p.pk not in found and any(la.part_id == this for la in p.stack)]
-        found |= set(more)
+        more = [p.pk for p in form.whole if p.pk not in above and any(la.part_id == this for la in p.stack)]
+        above |= set(more)
         left += more
-    return found
+    return above
 
 
 @transaction.atomic

@@ -53,37 +53,37 @@ def core_of(piece: Piece) -> Core:
 def as_core_layer(plan: Any, steps: Sequence[Step] = ()) -> CoreLayer:
     """A layer of a row or of a plan as the core knows it, with the weight of what it is of, what was drawn of it, and
     the steps of its design where a day is put together."""
-    told = {k: v for k, v in plan.parameters.items() if k not in ("v", "also", "others", "drawn")}
-    if plan.extra and plan.extra.each_g is not None and told.get("each_g") is None:
-        told["each_g"] = plan.extra.each_g
+    values = {k: v for k, v in plan.parameters.items() if k not in ("v", "also", "others", "drawn")}
+    if plan.extra and plan.extra.each_g is not None and values.get("each_g") is None:
+        values["each_g"] = plan.extra.each_g
     colour, base = keys_of(plan.tone)
-    told |= {
+    values |= {
         "id": str(getattr(plan, "pk", None) or ""),
         "drawn": _drawn(plan, steps),
         "apart": getattr(plan, "apart", 0),
         "part": "" if plan.part_id is None else str(plan.part_id),
     }
-    return CoreLayer(plan.technique, colour, white=plan.white, base=base, shares=_shares(plan), **told)
+    return CoreLayer(plan.technique, colour, white=plan.white, base=base, shares=_shares(plan), **values)
 
 
 def _drawn(plan: Any, steps: Sequence[Step]) -> Drawn | None:
     """What its design says of it; of a mould that is in the cupboard, how many cavities it has."""
-    told = plan.parameters.get("drawn")
+    drawn = plan.parameters.get("drawn")
     cavities = plan.extra.cavities if plan.extra and plan.extra.kind == "mould" else None
-    if not told and not cavities and not steps:
+    if not drawn and not cavities and not steps:
         return None
-    told = told or {}
-    moulds = tuple(told["moulds"]) if told.get("moulds") else (0, cavities or 0)
+    drawn = drawn or {}
+    moulds = tuple(drawn["moulds"]) if drawn.get("moulds") else (0, cavities or 0)
     return Drawn(
-        told.get("ml"),
+        drawn.get("ml"),
         tuple(steps),
-        told.get("seconds", 0.0),
-        told.get("window", ""),
+        drawn.get("seconds", 0.0),
+        drawn.get("window", ""),
         moulds,
-        told.get("holes", 0),
-        told.get("deep", False),
-        told.get("poured_ml", 0.0),
-        told.get("pieces", 0),
+        drawn.get("holes", 0),
+        drawn.get("deep", False),
+        drawn.get("poured_ml", 0.0),
+        drawn.get("pieces", 0),
     )
 
 
@@ -98,8 +98,8 @@ def keys_of(tone: Tone) -> tuple[str, str]:
 
 def window_of(layer: Layer) -> str:
     """The window its bowl has to be in; "" when it needs no bowl."""
-    told = as_core_layer(layer)
-    return told.window_for(layer.piece.core, core_of(layer.piece)) if told.takes_coating else ""
+    core_layer = as_core_layer(layer)
+    return core_layer.window_for(layer.piece.core, core_of(layer.piece)) if core_layer.takes_coating else ""
 
 
 # -- what is wanted, where and from what ----------------------------------------------------------------------
@@ -107,7 +107,7 @@ def kitchen_of(kitchen: Kitchen, **changes: Any) -> CoreKitchen:
     """A kitchen as the core knows it."""
     there = {"fridge": kitchen.has_fridge, "freezer": kitchen.has_freezer}
     places = {name: 0 for name, has in there.items() if not has}
-    told = {
+    settings = {
         "measures": kitchen.measures,
         "school": kitchen.melting_school,
         "oven_w": kitchen.oven_w,
@@ -116,7 +116,7 @@ def kitchen_of(kitchen: Kitchen, **changes: Any) -> CoreKitchen:
         "places": places,
         "paces": tuple(sorted(kitchen.paces.items())),
     }
-    return CoreKitchen(**{**told, **changes})
+    return CoreKitchen(**{**settings, **changes})
 
 
 def piece_of(piece: Piece, steps: DesignSteps = NO_STEPS) -> CorePiece:
@@ -133,10 +133,10 @@ def tones_told(colours: Iterable[Colour], stock: Stock) -> dict[str, CoreTone]:
 def kept_parts(colour: Colour, stock: Stock) -> tuple[Part, ...]:
     """How a colour was made last, of what is still there; nothing where it never was, or something of it is gone."""
     rows = {row.code: row for row in stock.rows if row.stocked}
-    told = colour.made.get("parts", []) if colour.made else []
-    if not told or any(part["code"] not in rows for part in told):
+    parts = colour.made.get("parts", []) if colour.made else []
+    if not parts or any(part["code"] not in rows for part in parts):
         return ()
-    return tuple(Part(stock.cores[rows[part["code"]].pk], part["mass_g"]) for part in told)
+    return tuple(Part(stock.cores[rows[part["code"]].pk], part["mass_g"]) for part in parts)
 
 
 def wanted_of(job: Job, stock: Stock, steps: DesignSteps = NO_STEPS) -> Wanted:
@@ -178,12 +178,12 @@ def reckoned_at(pk: int, kitchen: Kitchen) -> Reckoning:
     mark, cupboard = Change.of(kitchen.pk), (kitchen.created_at, kitchen.cupboard_version)
     key = (pk, kitchen.pk, mark, cupboard, repr(kitchen_of(kitchen)))
     with _turn:
-        found = _by_mark.get(key)
-    if found is None:
-        found = reckoned(Job.objects.whole(kitchen, pk), kitchen)
+        reckoning = _by_mark.get(key)
+    if reckoning is None:
+        reckoning = reckoned(Job.objects.whole(kitchen, pk), kitchen)
         with _turn:
-            _by_mark[key] = found
-    return found
+            _by_mark[key] = reckoning
+    return reckoning
 
 
 def reckoned_plans(

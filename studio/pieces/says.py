@@ -115,5 +115,5 @@ def order_says(order: Sequence[tuple[str, str]]) -> str:
     ''
     """
     rests = [f" (start it with what is left of {lower(rest)})" if rest else "" for _, rest in order]
-    told = [f"{stress(lower(name))}{rest}" for (name, _), rest in zip(order, rests, strict=True)]
-    return f"Melt them in this order: {', then '.join(told)}." if told else ""
+    names = [f"{stress(lower(name))}{rest}" for (name, _), rest in zip(order, rests, strict=True)]
+    return f"Melt them in this order: {', then '.join(names)}." if names else ""

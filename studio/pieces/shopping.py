@@ -99,7 +99,7 @@ def _begun(need: ColourNeed, cupboard: Cupboard) -> tuple[Part, ...]:
 
 def _list(request: KitchenRequest, job: Job) -> Context:
     stock, parts = Stock.of(request.kitchen), list[Part]()
-    asked: dict[str, tuple[ColourNeed, Cupboard]] = {}
+    questions: dict[str, tuple[ColourNeed, Cupboard]] = {}
     beyond, per_g, begun = [], dict[str, float | None](), set[str]()
     needs = colour_needs(job, request.kitchen)
     for need in needs:
@@ -108,15 +108,15 @@ def _list(request: KitchenRequest, job: Job) -> Context:
         if not need.reckoned.parts:
             beyond += [f"{need.name}: {caution}" for caution in need.reckoned.cautions]
             continue
-        found = _begun(need, cupboard)
-        begun |= {p.ingredient.name for p in found} & {r.ingredient.name for r in cupboard.rests}
-        stirred = (*found, *_fat(need))
+        page = _begun(need, cupboard)
+        begun |= {p.ingredient.name for p in page} & {r.ingredient.name for r in cupboard.rests}
+        stirred = (*page, *_fat(need))
         per_g[need.key] = price_per_g(stirred, stock.prices)
         if need.bowl is not None:
             continue  # it is made already
         for part in stirred:
             parts.append(part)
-            asked.setdefault(part.ingredient.name, (need, cupboard))
+            questions.setdefault(part.ingredient.name, (need, cupboard))
     rows = {r.code: r for r in stock.rows}
     said = left_g(request.kitchen, stock)
     there = {
@@ -126,7 +126,7 @@ def _list(request: KitchenRequest, job: Job) -> Context:
     have = {name: said.get(name, ENOUGH_G if there[name] == "ticked" else 0.0) for name in there}
     packs = {name: Pack(bag_g(rows[name]), _price(rows[name])) for name in have if _sold(rows[name])}
     items = shopping(parts, have, packs)
-    lines = [_line(item, there[item.ingredient.name], asked) for item in items]
+    lines = [_line(item, there[item.ingredient.name], questions) for item in items]
     short = [line for line in lines if line.item.short_g > 0]
     costs = costs_of(job, request.kitchen, needs, per_g)
     return {
@@ -150,13 +150,13 @@ def _sold(row: Any) -> bool:
 
 
 def _price(row: Any) -> float | None:
-    found = row.current().get("pack_price")
-    return found.value if found else None
+    price = row.current().get("pack_price")
+    return price.value if price else None
 
 
-def _line(item: Item, there: str, asked: dict[str, tuple[ColourNeed, Cupboard]]) -> ShoppingLine:
+def _line(item: Item, there: str, questions: dict[str, tuple[ColourNeed, Cupboard]]) -> ShoppingLine:
     """What is short comes with what does the same: solved anew for the colour, and then for the flow."""
-    need, cupboard = asked[item.ingredient.name]
+    need, cupboard = questions[item.ingredient.name]
     if item.short_g <= 0:
         return ShoppingLine(item, there)
     if item.ingredient.kind == "fat":
@@ -164,10 +164,10 @@ def _line(item: Item, there: str, asked: dict[str, tuple[ColourNeed, Cupboard]])
     if need.colour is None:
         return ShoppingLine(item, there)
     bases = bases_for(Wish(need.colour.lab, None, need.white, need.melt_g), cupboard)
-    found = instead_of(item.ingredient.name, need.colour.lab, bases, cupboard.colourants, need.melt_g)
-    if not found or not found.reachable:
+    instead = instead_of(item.ingredient.name, need.colour.lab, bases, cupboard.colourants, need.melt_g)
+    if not instead or not instead.reachable:
         return ShoppingLine(item, there, need.colour.name)
-    return ShoppingLine(item, there, need.colour.name, found, _fat(need))
+    return ShoppingLine(item, there, need.colour.name, instead, _fat(need))
 
 
 def _other_fat(item: Item, cupboard: Cupboard) -> tuple[Part, ...]:
@@ -193,9 +193,9 @@ def _amount(ingredient: Ingredient, grams: float) -> str:
 def shopping_page(request: KitchenRequest, pk: int) -> HttpResponse:
     """The list, what is short first."""
     job = Job.objects.whole(request.kitchen, pk)
-    found = _list(request, job)
-    found["costs"] = page_of(request, found["costs"], word="pieces")
-    return render(request, "pieces/shopping.html", found)
+    context = _list(request, job)
+    context["costs"] = page_of(request, context["costs"], word="pieces")
+    return render(request, "pieces/shopping.html", context)
 
 
 @kitchen_required
@@ -204,8 +204,8 @@ def shopping_file(request: KitchenRequest, pk: int, suffix: str) -> HttpResponse
     if suffix not in KINDS:
         raise Http404("no such format")
     job = Job.objects.whole(request.kitchen, pk)
-    found = _list(request, job)
-    lines, also = found["lines"], found["also"]
+    context = _list(request, job)
+    lines, also = context["lines"], context["also"]
     out = io.StringIO()
     if suffix == "csv":
         writer = csv.writer(out)

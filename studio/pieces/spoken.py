@@ -34,11 +34,11 @@ class Spoken:
 
 
 def _words() -> dict[str, Spoken]:
-    found: dict[str, str] = {}
+    by_name: dict[str, str] = {}
     for technique in TECHNIQUES.values():
         if technique.window:
-            found.setdefault(technique.window, technique.word)
-    words = {w.technique: found.get(_LIKE.get(w.technique, w.technique), w.title.lower()) for w in WINDOWS}
+            by_name.setdefault(technique.window, technique.word)
+    words = {w.technique: by_name.get(_LIKE.get(w.technique, w.technique), w.title.lower()) for w in WINDOWS}
     return {name: Spoken(word, *_ENDS.get(word, _OTHER)) for name, word in words.items()}
 
 

@@ -102,17 +102,17 @@ class PiecePlan:
 
 def parameters_of(layer: CoreLayer, core: Core) -> Typed:
     """A layer of the core as a row keeps it."""
-    told: Json = {"v": VERSION}
+    values: Json = {"v": VERSION}
     for name in _KEPT:
         value = getattr(layer, name)
         if value not in (None, ""):
-            told[name] = value
-    told |= {"count": layer.count} if layer.count != 1 else {}
-    told |= {"flooded": True} if layer.flooded else {}
-    told |= {"coats": layer.coats} if layer.coats != 1 else {}
+            values[name] = value
+    values |= {"count": layer.count} if layer.count != 1 else {}
+    values |= {"flooded": True} if layer.flooded else {}
+    values |= {"coats": layer.coats} if layer.coats != 1 else {}
     if layer.kind.measured == VOLUME and layer.share < 1 and layer.volume_ml is None:
-        told["volume_ml"] = round(core.holds_ml * told.pop("share"), 1)
-    return told
+        values["volume_ml"] = round(core.holds_ml * values.pop("share"), 1)
+    return values
 
 
 def size_now(core: str, size: Json) -> Json:
@@ -188,10 +188,10 @@ def with_drawings(plan: PiecePlan, piece: Piece) -> PiecePlan:
     for layer in plan.layers:
         row = _row_of(layer, rows)
         if row and "drawn" in row.parameters:
-            told = {k: v for k, v in row.parameters.items() if k in _OF_A_DESIGN}
+            values = {k: v for k, v in row.parameters.items() if k in _OF_A_DESIGN}
             looks = row.design.one if row.design else {}
             layers.append(
-                replace(layer, parameters={**layer.parameters, **told}, others=tuple(row.others), looks=looks)
+                replace(layer, parameters={**layer.parameters, **values}, others=tuple(row.others), looks=looks)
             )
         else:
             layers.append(layer)
@@ -204,10 +204,10 @@ def _row_of(layer: LayerPlan, rows: list[Layer]) -> Layer | None:
     get another's."""
     alike = [r for r in rows if (r.technique, r.part_id) == (layer.technique, layer.part_id)]
     same = [r for r in alike if (r.tone.key, r.white) == (layer.tone.key, layer.white)]
-    found = next(iter([*same, *alike]), None)
-    if found is not None:
-        rows.remove(found)
-    return found
+    row = next(iter([*same, *alike]), None)
+    if row is not None:
+        rows.remove(row)
+    return row
 
 
 @transaction.atomic
@@ -230,12 +230,12 @@ def in_colours(plan: PiecePlan, also: Sequence[Tone]) -> list[PiecePlan]:
         raise OutOfBounds("Nothing on it has a colour: there is nothing to vary.")
     tones = {tone.key: tone for tone in (plan.layers[first].tone, *also)}.values()
     counts = in_variants(plan.count, [1] * len(tones))
-    found = []
+    plans = []
     for tone, count in zip(tones, counts, strict=True):
         layers = tuple(_in_tone(la, tone) if i == first else la for i, la in enumerate(plan.layers))
         name = f"{plan.name}, {tone.name.lower()}"[:80]
-        found.append(replace(plan, name=name, count=count, layers=layers, spares=None, share=count))
-    return found
+        plans.append(replace(plan, name=name, count=count, layers=layers, spares=None, share=count))
+    return plans
 
 
 def dipped(
@@ -283,16 +283,16 @@ def palette(job: Job) -> dict[str, Colour | None]:
 
 def first_extras(kitchen: Kitchen) -> dict[str, Extra]:
     """The first of each kind: what a new layer is of until something else is picked."""
-    found: dict[str, Extra] = {}
+    extras: dict[str, Extra] = {}
     for extra in Extra.objects.for_kitchen(kitchen):
-        found.setdefault(extra.kind, extra)
-    return found
+        extras.setdefault(extra.kind, extra)
+    return extras
 
 
 def plans_of(start: Start, colours: Mapping[str, Colour | None], extras: Mapping[str, Extra]) -> list[PiecePlan]:
     """What of a start goes on nothing, as pieces to keep, each with its parts; of what is not joined all."""
     counts = in_motifs(start.count, [part.each for part in start.parts])
-    by_key, found = dict[str, PiecePlan](), []
+    by_key, plans = dict[str, PiecePlan](), []
     for part, count in zip(start.parts, counts, strict=True):
         layers = tuple(
             LayerPlan(
@@ -310,13 +310,13 @@ def plans_of(start: Start, colours: Mapping[str, Colour | None], extras: Mapping
             part.title, 0 if part.key else count, part.kind, _size(part.kind, part.size), layers, share=part.each
         )
         by_key[part.key] = plan
-        found += [] if part.key else [plan]
-    return found
+        plans += [] if part.key else [plan]
+    return plans
 
 
 def _design_of(part: StartPart, place: int) -> Json | None:
-    told = part.designs.get(place)
-    return {"kind": told.kind, "name": part.title, "asked": dict(told.asked), "tones": {}} if told else None
+    design = part.designs.get(place)
+    return {"kind": design.kind, "name": part.title, "asked": dict(design.asked), "tones": {}} if design else None
 
 
 def extra_for(technique: str, extras: Mapping[str, Extra]) -> Extra | None:

@@ -36,9 +36,9 @@ def bags_for(kitchen: Kitchen | None) -> dict[str, tuple[CoreIngredient, Lab]]:
     if kitchen:
         stock = Stock.of(kitchen)
         own = [stock.cores[r.pk] for r in stock.rows if r.kind == "base" and not r.put_away]
-    found = {c.name: c for c in own if c.sort != "white"}
-    found |= {c.name: c for c in DEMO_INGREDIENTS.values() if c.name in _OTHER_BAGS and c.name not in found}
-    return {name: (c, mix([Part(c, 1.0)]).lab()) for name, c in found.items()}
+    bags = {c.name: c for c in own if c.sort != "white"}
+    bags |= {c.name: c for c in DEMO_INGREDIENTS.values() if c.name in _OTHER_BAGS and c.name not in bags}
+    return {name: (c, mix([Part(c, 1.0)]).lab()) for name, c in bags.items()}
 
 
 def _ordinary() -> Shelf:
@@ -109,13 +109,13 @@ def card_context(data: Typed, kitchen: Kitchen | None = None) -> Context:
 def _contents_say(parts: tuple[Part, ...], kitchen: Kitchen | None) -> str:
     """What the bases contain, or that it was not said of one."""
     rows: Mapping[str, Any] = {r.code: r for r in Stock.of(kitchen).rows} if kitchen else {}
-    found: list[str] = []
+    sentences: list[str] = []
     for base in (p.ingredient for p in parts if p.ingredient.is_base):
         row = rows.get(base.name)
         if row is not None and not row.allergens_said:
             return "What the bag contains is not said: read it."
-        found += row.allergens if row is not None else ALLERGENS[base.family]
-    return f"Contains {listed(sorted(set(found)))}." if found else ""
+        sentences += row.allergens if row is not None else ALLERGENS[base.family]
+    return f"Contains {listed(sorted(set(sentences)))}." if sentences else ""
 
 
 def _waits(card: QuickCard, kitchen: Kitchen | None) -> list[tuple[str, Setting]]:

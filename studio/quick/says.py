@@ -20,11 +20,11 @@ def card_says(card: QuickCard, what: CardSubject, count: int, colour: str) -> st
     stirred = f" and stir in {parts_listed(card.recipe.parts) or 'nothing more'}" if colour else ""
     made = f"one {what.one}" if count == 1 else f"{count} {what.many}"
     spare = f" and {card.line.spares} extra" if card.line.spares else ""
-    told = f"Melt {melted} ({is_}){stirred}. {what.verb[:1].upper()}{what.verb[1:]} {made}{spare}"
+    sentence = f"Melt {melted} ({is_}){stirred}. {what.verb[:1].upper()}{what.verb[1:]} {made}{spare}"
     if not colour:
-        return f"{told}."
+        return f"{sentence}."
     short = ", the closest these colours come" if difference_word(card.recipe.de00) == "another colour" else ""
-    return f"{told}: {colour.lower()}, {close_says(card.recipe.de00)}{short}."
+    return f"{sentence}: {colour.lower()}, {close_says(card.recipe.de00)}{short}."
 
 
 def bag_says(card: QuickCard) -> str:

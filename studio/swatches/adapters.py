@@ -55,11 +55,14 @@ class ShadeQuestion:
         usual = recipe_for(
             self.lab, self.bases, colourants, self.melt_g, replace(self.way, way=USUAL), kept=kept, prices=prices
         )
-        found = {USUAL: usual, **recipes_in_every_way(self.lab, self.bases, colourants, self.melt_g, self.way, prices)}
+        matches = {
+            USUAL: usual,
+            **recipes_in_every_way(self.lab, self.bases, colourants, self.melt_g, self.way, prices),
+        }
         given: Any = {"white": self.white, "room_c": self.kitchen.room_c, "prices": prices}
         return {
             way: match(recipe, temperature_c=working_temperature_c(self.white), **given)
-            for way, recipe in found.items()
+            for way, recipe in matches.items()
         }
 
     @cached_property

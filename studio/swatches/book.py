@@ -71,12 +71,12 @@ def bring_in(request: KitchenRequest) -> HttpResponse:
             raise Unreadable("Choose a file first.", field="file")
         if (file.size or 0) > MOST_FILE:
             raise Unreadable("That file is over 1 MB: 500 colours at most.", field="file")
-        found = read_swatches(file.read())
+        swatches = read_swatches(file.read())
     except CoatingError as refusal:
         return render(request, "colours/book.html", {**_context(request), "file_error": refusal.message}, status=422)
     mine = Colour.objects.for_kitchen(request.kitchen)
     added = 0
-    for reading, note, made in found:
+    for reading, note, made in swatches:
         name = plain(reading.name) or shade_words(reading.lab)
         same = mine.filter(name=name).first()
         if same and max(abs(x - y) for x, y in zip(same.lab, reading.lab, strict=True)) < SAME:
@@ -92,7 +92,7 @@ def bring_in(request: KitchenRequest) -> HttpResponse:
             made=made,
         )
         added += 1
-    there = len(found) - added
+    there = len(swatches) - added
     messages.success(request, f"{added} colours brought in" + (f", {there} were there already." if there else "."))
     return redirect("colours:book")
 

@@ -63,8 +63,8 @@ class NumbersForm(forms.Form):
 
 def try_address(lab: Any, came_from: str) -> str:
     """Where a colour without a name is tried out."""
-    told = {"lab": ",".join(f"{float(v):.2f}" for v in lab), "from": came_from}
-    return f"{reverse('colours:try')}?{urlencode(told)}"
+    query = {"lab": ",".join(f"{float(v):.2f}" for v in lab), "from": came_from}
+    return f"{reverse('colours:try')}?{urlencode(query)}"
 
 
 def _chart(request: KitchenRequest) -> Context:
@@ -126,10 +126,10 @@ def new(request: KitchenRequest) -> HttpResponse:
             return new_page(request, "numbers", form=form, status=422)
         if "lab" in form.cleaned_data:
             return redirect(try_address(form.cleaned_data["lab"], "shade"))
-        found = form.cleaned_data["found"]
-        if len(found) == 1:
-            return redirect(try_address(found[0].lab, "reading"))
-        readings = [(r, r.name or shade_words(r.lab), try_address(r.lab, "reading")) for r in found]
+        reading = form.cleaned_data["found"]
+        if len(reading) == 1:
+            return redirect(try_address(reading[0].lab, "reading"))
+        readings = [(r, r.name or shade_words(r.lab), try_address(r.lab, "reading")) for r in reading]
         return new_page(request, "numbers", readings=readings)
     way = request.GET.get("way", "chart")
     return new_page(request, way if way in WAYS else "chart")

@@ -69,21 +69,21 @@ def _coats(request: KitchenRequest, form: CoatsForm) -> Context:
         under = reflectance_from_lab(form.colours[ground].lab)
     else:
         under = mix(_parts(request, form, ground)).reflectance()
-    found = coats_to_hide(paint, under, coat_mm=data["coat_mm"])
+    cover = coats_to_hide(paint, under, coat_mm=data["coat_mm"])
     names = {key: title for _, group in form.fields["ground"].choices for key, title in group}  # type: ignore[attr-defined]
     return {
-        "hiding": found,
-        "wedge": list(enumerate(zip(found.labs, found.de00, strict=True)))[:16],
-        "more": max(0, len(found.labs) - 16),
+        "hiding": cover,
+        "wedge": list(enumerate(zip(cover.labs, cover.de00, strict=True)))[:16],
+        "more": max(0, len(cover.labs) - 16),
         "paint": names[data["paint"]],
         "ground": names[ground],
         "coat_mm": data["coat_mm"],
-        "hides": found.contrast_ratio >= HIDING,
+        "hides": cover.contrast_ratio >= HIDING,
         "no_white": bool(white_g) and white is None,
         "white": white,
         "white_g": white_g,
         "known_by_lab": ground in form.colours,
-        "result": {"coats": found.coats, "contrast_ratio": found.contrast_ratio},
+        "result": {"coats": cover.coats, "contrast_ratio": cover.contrast_ratio},
     }
 
 

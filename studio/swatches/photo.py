@@ -131,10 +131,10 @@ def send(request: KitchenRequest) -> HttpResponse:
         remarks=picture.remarks,
     )
     given = ((name, request.POST.get(name, "")) for name in ("bowl", "ingredient"))
-    told = "".join(f"?{name}={pk}" for name, pk in given if pk.isdecimal() and len(pk) < 19)
+    query = "".join(f"?{name}={pk}" for name, pk in given if pk.isdecimal() and len(pk) < 19)
     what = request.POST.get("what", "")
-    told = told or (f"?what={what}" if re.fullmatch(r"[a-z-]{1,20}", what) else "")
-    return redirect(reverse("colours:photo", args=[photo.pk]) + told)
+    query = query or (f"?what={what}" if re.fullmatch(r"[a-z-]{1,20}", what) else "")
+    return redirect(reverse("colours:photo", args=[photo.pk]) + query)
 
 
 @kitchen_required
@@ -147,8 +147,8 @@ def photo_page(request: KitchenRequest, pk: int) -> HttpResponse:
         return moved
     shown = form
     if not form.is_valid():
-        told = {name: request.GET.get(name, "") for name in ("bowl", "ingredient", "what")}
-        shown = SpotForm({"x": 0.5, "y": 0.5, "half": "0.015", "card_kind": "white", "mark": "spot", **told})
+        query = {name: request.GET.get(name, "") for name in ("bowl", "ingredient", "what")}
+        shown = SpotForm({"x": 0.5, "y": 0.5, "half": "0.015", "card_kind": "white", "mark": "spot", **query})
         shown.is_valid()
     try:
         context = _shown(photo, shown)
@@ -163,13 +163,13 @@ def _moved(request: KitchenRequest, photo: Photo) -> HttpResponseRedirect | None
         x, y = (int(request.GET[f"at.{axis}"]) for axis in "xy")
     except (KeyError, ValueError):
         return None
-    told = request.GET.copy()
-    prefix = "card_" if told.get("mark") == "card" else ""
-    told[f"{prefix}x"] = f"{min(max(x / photo.width, 0), 1):.4f}"
-    told[f"{prefix}y"] = f"{min(max(y / photo.height, 0), 1):.4f}"
+    query = request.GET.copy()
+    prefix = "card_" if query.get("mark") == "card" else ""
+    query[f"{prefix}x"] = f"{min(max(x / photo.width, 0), 1):.4f}"
+    query[f"{prefix}y"] = f"{min(max(y / photo.height, 0), 1):.4f}"
     for name in ("at.x", "at.y"):
-        told.pop(name)
-    return HttpResponseRedirect(f"{reverse('colours:photo', args=[photo.pk])}?{told.urlencode()}")
+        query.pop(name)
+    return HttpResponseRedirect(f"{reverse('colours:photo', args=[photo.pk])}?{query.urlencode()}")
 
 
 @kitchen_required

@@ -129,11 +129,11 @@ def _page(
     except CoatingError as refusal:
         context = {"refusal": refusal.message, "lab": lab, "name": name}
     pictures = Photo.objects.for_kitchen(request.kitchen).defer("pixels")
-    asked = sent.get("photo", "")
+    photo = sent.get("photo", "")
     if colour:
         picture = pictures.filter(colour=colour).first()
     else:
-        picture = pictures.filter(colour=None, pk=asked).first() if asked.isdecimal() and len(asked) < 19 else None
+        picture = pictures.filter(colour=None, pk=photo).first() if photo.isdecimal() and len(photo) < 19 else None
     beside = Bowl.objects.for_kitchen(request.kitchen).in_use().order_by("-pk").values_list("pk", flat=True)
     context |= {
         "picture": picture,
@@ -223,14 +223,14 @@ def keep(request: KitchenRequest) -> HttpResponse:
     except ChangedMeanwhile:
         naming.add_error(None, VersionedForm.CHANGED)
         return _page(request, colour=Colour.objects.get(pk=colour.pk), status=409, **again)
-    asked = request.POST.get("photo", "")
-    if "keep_photo" in request.POST and asked.isdecimal() and len(asked) < 19:
-        Photo.objects.for_kitchen(request.kitchen).filter(pk=asked, colour=None).update(colour=colour)
+    photo = request.POST.get("photo", "")
+    if "keep_photo" in request.POST and photo.isdecimal() and len(photo) < 19:
+        Photo.objects.for_kitchen(request.kitchen).filter(pk=photo, colour=None).update(colour=colour)
     if "bowl" not in request.POST:
         messages.success(request, f"{colour.name} is in your swatch book.")
-        told = {n: request.POST[n] for n in form.fields if request.POST.get(n) and n != "lab"}
+        fields = {n: request.POST[n] for n in form.fields if request.POST.get(n) and n != "lab"}
         lab = LabField().prepare_value(form.cleaned_data["lab"])
-        return redirect(f"{reverse('colours:recipe', args=[colour.pk])}?{urlencode({**told, 'lab': lab})}")
+        return redirect(f"{reverse('colours:recipe', args=[colour.pk])}?{urlencode({**fields, 'lab': lab})}")
     bowl = begin_bowl(
         request.kitchen,
         name=colour.name,

@@ -72,11 +72,11 @@ def flows_says(match: Match) -> str:
     flows = {"as it is": "flows as the plain coating does", "seizes": "no longer flows: it seizes"}
     flow = flows.get(match.flow_word, f"flows {match.flow_word} than the plain coating")
     sets = "sets with a snap" if match.firmness.verdict == "firm" else match.firmness.reason
-    told = f"Uses {percent(match.recipe.load)} of the colour that the coating can carry; {flow}; {sets}."
+    sentence = f"Uses {percent(match.recipe.load)} of the colour that the coating can carry; {flow}; {sets}."
     if match.cost is None:
-        return told
+        return sentence
     besides = ", colours without a price not counted" if match.unpriced else ""
-    return f"{told} Costs {money(match.cost)}{besides}."
+    return f"{sentence} Costs {money(match.cost)}{besides}."
 
 
 def rung_says(rung: Rung, *, first: bool) -> str:
@@ -84,18 +84,18 @@ def rung_says(rung: Rung, *, first: bool) -> str:
     added = _colours(rung.recipe.parts)
     into = "" if first else f"into the {mass(rung.mass_g)} that is left: "
     goes_in = listed(added) or "nothing, it is that colour already"
-    told = into + goes_in
-    return f"{close_says(rung.recipe.de00)}. {told[:1].upper()}{told[1:]}. Take {mass(rung.shade.grams)}."
+    parts = into + goes_in
+    return f"{close_says(rung.recipe.de00)}. {parts[:1].upper()}{parts[1:]}. Take {mass(rung.shade.grams)}."
 
 
 def ladder_says(shades: int, bowls: int, fresh_g: float, left_g: float) -> str:
     """The headline of several shades from one melt."""
     made = f"{many(shades, 'shade')} from {stress(many(bowls, 'bowl'))}"
-    told = f"{made}: the palest first, then the next from what is left."
+    sentence = f"{made}: the palest first, then the next from what is left."
     if not left_g:
-        return told
+        return sentence
     enough = f"all but {stress(mass(fresh_g))}" if fresh_g else "all of it"
-    return f"{told} Your leftover white is enough for {enough}."
+    return f"{sentence} Your leftover white is enough for {enough}."
 
 
 def shades_says(best: Any, parts: Sequence[Part], colourant: str, base: str, each_g: float, *, stock: bool) -> str:

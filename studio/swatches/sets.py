@@ -96,10 +96,10 @@ def _first(request: KitchenRequest, colour: Colour, stock: Stock) -> Typed:
     """Begins with the bottle that comes nearest to the colour by itself, as deep as it is."""
     cupboard = stock.cupboard("coating", request.kitchen)
     liquids = tuple(c for c in cupboard.colourants if c.kind in UNIT_WORDS)
-    found = None
+    recipe = None
     if liquids and plain_base(cupboard, "coating"):
-        found = find_recipe(colour.lab, plain_base(cupboard, "coating")[:1], liquids, 100.0, max_colourants=1)
-    part = next((p for p in found.parts if not p.ingredient.is_base), None) if found else None
+        recipe = find_recipe(colour.lab, plain_base(cupboard, "coating")[:1], liquids, 100.0, max_colourants=1)
+    part = next((p for p in recipe.parts if not p.ingredient.is_base), None) if recipe else None
     if part is None:
         return {}
     return {"colourant": part.ingredient.name, "deepest": max(5, round(part.units))}
@@ -152,8 +152,8 @@ class LadderForm(KeepsMeasures, forms.Form):
 
     def wanted(self) -> list[Shade]:
         """The shades that an amount was given for."""
-        found = [(c, self.cleaned_data.get(f"g-{c.pk}")) for c in self.colours]
-        return [Shade(c.name, c.lab, float(g)) for c, g in found if g]
+        shades = [(c, self.cleaned_data.get(f"g-{c.pk}")) for c in self.colours]
+        return [Shade(c.name, c.lab, float(g)) for c, g in shades if g]
 
     def clean(self) -> Typed:
         data = super().clean() or {}
@@ -169,10 +169,10 @@ class LadderForm(KeepsMeasures, forms.Form):
 def ladder(request: KitchenRequest) -> HttpResponse:
     """Several colours from one melt, the palest first."""
     colours = list(Colour.objects.for_kitchen(request.kitchen).order_by("pk"))
-    asked = any(name.startswith("g-") for name in request.GET)
-    form = LadderForm(request.GET if asked else None, colours=colours)
+    any_grams = any(name.startswith("g-") for name in request.GET)
+    form = LadderForm(request.GET if any_grams else None, colours=colours)
     context: Context = {"form": form, "loss_g": BOWL_LOSS_G, "says": LADDER_ASKS}
-    if asked and form.is_valid():
+    if any_grams and form.is_valid():
         stock, white = Stock.of(request.kitchen), form.cleaned_data["white"]
         cupboard = stock.cupboard(white, request.kitchen)
         try:
@@ -188,4 +188,4 @@ def ladder(request: KitchenRequest) -> HttpResponse:
                 "says": ladder_says(len(form.wanted()), len(bowls), max(0.0, needed_g - left_g), left_g),
                 "apart_g": len(form.wanted()) * BOWL_LOSS_G,
             }
-    return render(request, "colours/ladder.html", context, status=422 if asked and form.errors else 200)
+    return render(request, "colours/ladder.html", context, status=422 if any_grams and form.errors else 200)

@@ -44,9 +44,9 @@ class Worker(DatabaseWorker):
         try:
             with nullcontext() if self.batch else beating(db_task_result.pk, self.worker_id):
                 result: Any = db_task_result.task_result
-                asked = db_task_result.args_kwargs
+                arguments = db_task_result.args_kwargs
                 context = (TaskContext(task_result=result),) if db_task_result.task.takes_context else ()
-                value = db_task_result.task.call(*context, *asked["args"], **asked["kwargs"])
+                value = db_task_result.task.call(*context, *arguments["args"], **arguments["kwargs"])
             db_task_result.set_successful(value)
             Beat.objects.filter(pk=db_task_result.pk).delete()
         except DatabaseError:

@@ -121,7 +121,7 @@ class Accessible(BrowserTest):
         self.click(self.find("details.more summary"))
         self.type("input[aria-label^=Blue]", "lots")
         self.until(lambda: self.browser.find_elements(By.CSS_SELECTOR, "[data-live-error]"))
-        told = self.find("input[aria-label^=Blue]").get_attribute("aria-describedby") or ""
-        self.assertIn(self.find("[data-live-error]").get_attribute("id"), told.split())
+        data = self.find("input[aria-label^=Blue]").get_attribute("aria-describedby") or ""
+        self.assertIn(self.find("[data-live-error]").get_attribute("id"), data.split())
         self.browser.execute_script(AXE)
         self.assertEqual(self.browser.execute_async_script(ASK), [])

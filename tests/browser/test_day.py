@@ -117,10 +117,10 @@ class Planning(BrowserTest):
         self.assertEqual(DayEvent.objects.count(), done + 1)
         for suffix, kind in (("pdf", "application/pdf"), ("ics", "text/calendar"), ("csv", "text/csv")):
             address = self.find(f".day-out a[href$='day.{suffix}']").get_attribute("href")
-            told = self.browser.execute_async_script(
+            data = self.browser.execute_async_script(
                 "fetch(arguments[0]).then(r => arguments[1]([r.status, r.headers.get('content-type')]))", address
             )
-            self.assertEqual((told[0], told[1].split(";")[0]), (200, kind))
+            self.assertEqual((data[0], data[1].split(";")[0]), (200, kind))
 
     def test_a_step_is_moved_by_keys_and_by_dragging(self) -> None:
         self.small_job()

@@ -117,8 +117,8 @@ class Designing(BrowserTest):
         chain.move_by_offset(c - a, d - b).release().perform()
 
     def passes(self) -> list[str]:
-        told = "return [...document.querySelectorAll('.steps-list li')].map((li) => li.textContent)"
-        return [text for text in self.browser.execute_script(told) if text.startswith("A skewer through")]
+        data = "return [...document.querySelectorAll('.steps-list li')].map((li) => li.textContent)"
+        return [text for text in self.browser.execute_script(data) if text.startswith("A skewer through")]
 
     def test_a_slab_by_drawing_three_passes(self) -> None:
         self.visit("/studio/new/marbling/")

@@ -99,16 +99,16 @@ class EveryWay(BrowserTest):
         self.bowl = self.browser.current_url.removeprefix(self.live_server_url)
 
     def pages(self) -> list[str]:
-        found = [self.bowl, "/", "/bowls/", "/pieces/", "/pieces/jobs/new/", "/cupboard/", "/kitchen/", "/about/"]
+        result = [self.bowl, "/", "/bowls/", "/pieces/", "/pieces/jobs/new/", "/cupboard/", "/kitchen/", "/about/"]
         for address, link in (("/pieces/", ".line-link"), ("/cupboard/", ".shelf a")):
             self.visit(address)
-            found.append((self.find(link).get_attribute("href") or "").removeprefix(self.live_server_url))
-        self.visit(found[-2])
+            result.append((self.find(link).get_attribute("href") or "").removeprefix(self.live_server_url))
+        self.visit(result[-2])
         for css in (".pieces h2 a", ".head-row .btn"):
-            found.append((self.find(css).get_attribute("href") or "").removeprefix(self.live_server_url))
-        job = found[-4]
+            result.append((self.find(css).get_attribute("href") or "").removeprefix(self.live_server_url))
+        job = result[-4]
         return [
-            *found,
+            *result,
             *(f"{job}{room}" for room in ("build/?begin=filled", "inside/", "boxes/", "choices/", "shopping/")),
             "/kitchen/five-taps/",
             "/cupboard/extras/",

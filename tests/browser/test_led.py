@@ -48,9 +48,9 @@ class Led(BrowserTest):
         self.assertIn("Now:", self.browser.title)
         self.press("Stop")
         self.assertEqual(self.all("[data-timer]"), [])
-        asked = self.find("[data-live-part=answer]").get_attribute("innerHTML") or ""
+        query = self.find("[data-live-part=answer]").get_attribute("innerHTML") or ""
         self.type("#id_diameter_mm", "5.8 cm")
-        self.until_changes("[data-live-part=answer]", asked)
+        self.until_changes("[data-live-part=answer]", query)
         self.assertIn("It stands at", self.find("[data-live-part=answer]").text)
         self.press("Note what it says")
         self.assertIn("Spread test: stands at", self.find(".history").text)

@@ -61,9 +61,9 @@ class Modules(BrowserTest):
         return self.browser.execute_async_script(script)
 
     def test_parts_are_swapped_where_they_differ_and_the_focus_stays(self) -> None:
-        told = self.run_in_page(PLACE)
-        self.assertEqual(told, {"focus": "y", "cursor": [2, 4], "swapped": True, "kept": True, "c": "typed"})
+        data = self.run_in_page(PLACE)
+        self.assertEqual(data, {"focus": "y", "cursor": [2, 4], "swapped": True, "kept": True, "c": "typed"})
 
     def test_one_question_is_under_way_and_the_last_that_was_typed_is_asked(self) -> None:
-        told = self.run_in_page(LIVE)
-        self.assertEqual(told, {"before": 1, "after": 2, "last": "1234", "number": 2})
+        data = self.run_in_page(LIVE)
+        self.assertEqual(data, {"before": 1, "after": 2, "last": "1234", "number": 2})

@@ -9,12 +9,12 @@ class OneJob(BrowserTest):
     def marks(self, address: str) -> dict[str, float]:
         """What a page says, by what it is."""
         self.browser.get(address)
-        told = self.browser.execute_script(
+        data = self.browser.execute_script(
             "return [...document.querySelectorAll('[data-of]')]"
             ".map(e => [e.dataset.of, e.dataset.value, e.textContent])"
         )
-        self.assertTrue(all(text.strip() for _, _, text in told), told)
-        return {of: float(value) for of, value, _ in told}
+        self.assertTrue(all(text.strip() for _, _, text in data), data)
+        return {of: float(value) for of, value, _ in data}
 
     def everywhere(self) -> dict[str, float]:
         """What all pages of the job say; where two say the same thing they agree."""

@@ -25,10 +25,10 @@ class House(unittest.TestCase):
 
     def test_imports_go_one_way(self) -> None:
         """Folders stand in an order, and no two files import each other."""
-        found = imports(modules(ROOT.parent, "coating"))
-        self.assertGreater(len(found), 150)
-        self.assertEqual(mutual(found), set())
-        order = list(TopologicalSorter(folders(found)).static_order())  # raises where there is a circle
+        edges = imports(modules(ROOT.parent, "coating"))
+        self.assertGreater(len(edges), 150)
+        self.assertEqual(mutual(edges), set())
+        order = list(TopologicalSorter(folders(edges)).static_order())  # raises where there is a circle
         for lower, higher in (("units", "colour"), ("piece", "techniques"), ("techniques", "stack"), ("stack", "job"),
                               ("colour", "stock"), ("figures", "looks"), ("job", "facade")):  # fmt: skip
             self.assertLess(order.index(f"coating.{lower}"), order.index(f"coating.{higher}"))

@@ -67,22 +67,22 @@ def job(
     kitchen: Kitchen | None = None,
 ) -> Reckoning:
     core = KINDS[kind].core(*(size or KINDS[kind].usual))
-    made = tuple(Layer(name, id=f"{i}.{name}", **told) for i, (name, told) in enumerate(layers))  # type: ignore[arg-type]
+    made = tuple(Layer(name, id=f"{i}.{name}", **data) for i, (name, data) in enumerate(layers))  # type: ignore[arg-type]
     wanted = Wanted((Piece("p", kind, core, count, made, spares),), (), {"c": Tone((66.0, -9.0, -17.0))})
     return reckon(wanted, kitchen or Kitchen(), SHELF)
 
 
-def waits_for(found: Reckoning, layer: str) -> float:
+def waits_for(reckoning: Reckoning, layer: str) -> float:
     """Minutes that the first step of a layer waits for what it lies on."""
-    steps = {s.id: s for s in found.steps}
-    step = next(s for s in found.steps if s.layer == layer and s.kind not in ("thin", "bag"))
+    steps = {s.id: s for s in reckoning.steps}
+    step = next(s for s in reckoning.steps if s.layer == layer and s.kind not in ("thin", "bag"))
     return max([step.from_min, *(steps[n].from_min for n in step.after if steps[n].kind == "wait")])
 
 
-def follows(found: Reckoning, layer: str, below: str) -> bool:
+def follows(reckoning: Reckoning, layer: str, below: str) -> bool:
     """Whether a layer is made only after another is."""
-    steps, seen = {s.id: s for s in found.steps}, set[str]()
-    todo = [s.id for s in found.steps if s.layer == layer and s.kind not in ("thin", "bag")][:1]
+    steps, seen = {s.id: s for s in reckoning.steps}, set[str]()
+    todo = [s.id for s in reckoning.steps if s.layer == layer and s.kind not in ("thin", "bag")][:1]
     while todo:
         name = todo.pop()
         if name not in seen:
@@ -91,10 +91,10 @@ def follows(found: Reckoning, layer: str, below: str) -> bool:
     return any(steps[n].layer == below and steps[n].kind not in ("thin", "bag") for n in seen)
 
 
-def hands(name: str, **told: object) -> float:
+def hands(name: str, **values: object) -> float:
     """Seconds for one."""
     kind = technique(name)
-    return kind.hands(Layer(name, **told), 1)  # type: ignore[arg-type]
+    return kind.hands(Layer(name, **values), 1)  # type: ignore[arg-type]
 
 
 def drops(lab: tuple[float, float, float], colour: str) -> float:
@@ -112,8 +112,8 @@ def tint(chroma: float, colour: str) -> tuple[float, float, float]:
     raise AssertionError("no such shade")
 
 
-def viscosity(**told: object) -> float:
-    flow: Flow = flow_now(Conditions(45.0, **told))  # type: ignore[arg-type]
+def viscosity(**conditions: object) -> float:
+    flow: Flow = flow_now(Conditions(45.0, **conditions))  # type: ignore[arg-type]
     return flow.viscosity_pa_s
 
 
@@ -132,8 +132,8 @@ def dose_of(name: str) -> float:
 
 
 def thinned_after_melting() -> bool:
-    found = job("cake_tier", ("cake_drip", {}), count=1)
-    kinds = [s.kind for s in found.steps]
+    reckoning = job("cake_tier", ("cake_drip", {}), count=1)
+    kinds = [s.kind for s in reckoning.steps]
     return kinds.index("melt") < kinds.index("thin") < kinds.index("make")
 
 

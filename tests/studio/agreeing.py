@@ -28,16 +28,18 @@ class Agreeing(TestCase):
     def setUp(self) -> None:
         _, self.kitchen, self.client = maker()
 
-    def known(self, found: Reckoning) -> dict[tuple[str, str], float]:
+    def known(self, reckoning: Reckoning) -> dict[tuple[str, str], float]:
         """All that may be said of a job."""
-        known = {("melt", b.key): b.melt_g for b in found.bowls} | {("made", b.key): b.made_g for b in found.bowls}
-        known |= {("from", b.key): b.lines[0].on_one_g for b in found.bowls}
-        for bowl in found.bowls:
+        known = {("melt", b.key): b.melt_g for b in reckoning.bowls} | {
+            ("made", b.key): b.made_g for b in reckoning.bowls
+        }
+        known |= {("from", b.key): b.lines[0].on_one_g for b in reckoning.bowls}
+        for bowl in reckoning.bowls:
             known |= {("portion", p.layers[0]): p.mass_g for p in bowl.portions}
-        for line in found.lines:
+        for line in reckoning.lines:
             name = ("one", line.layer)
             known[name] = known.get(name, 0.0) + line.on_one_g
-        return known | {("stock", p.ingredient.name): p.mass_g for p in found.stock}
+        return known | {("stock", p.ingredient.name): p.mass_g for p in reckoning.stock}
 
     def said(self, address: str) -> Iterator[tuple[str, str, float]]:
         page = self.client.get(address)
@@ -47,8 +49,8 @@ class Agreeing(TestCase):
 
     def agrees(self, job: Job) -> None:
         """Every mark on every page of a job, from before its bowls are begun until after."""
-        found = reckoned(Job.objects.whole(self.kitchen, job.pk), self.kitchen)
-        known, at = self.known(found), f"/pieces/jobs/{job.pk}/"
+        reckoning = reckoned(Job.objects.whole(self.kitchen, job.pk), self.kitchen)
+        known, at = self.known(reckoning), f"/pieces/jobs/{job.pk}/"
         seen: set[tuple[str, str]] = set()
         for address in [f"{at}{page}" for page in PAGES] + [f"/day/{job.pk}/"]:
             for what, of, value in self.said(address):
@@ -60,9 +62,9 @@ class Agreeing(TestCase):
                 layer = list(piece.layers.order_by("order"))[int(of)]
                 self.assertEqual(what, "one-built")
                 self.assertAlmostEqual(value, known["one", str(layer.pk)], delta=0.01, msg=f"{piece}: {layer}")
-        wanted = {(what, b.key) for b in found.bowls for what in ("melt", "made")}
+        wanted = {(what, b.key) for b in reckoning.bowls for what in ("melt", "made")}
         self.assertLessEqual(wanted | {n for n in known if n[0] == "stock"}, seen, f"{job}: not said")
-        for bowl in found.bowls:
+        for bowl in reckoning.bowls:
             begun = self.client.post(f"/bowls/begin/{job.pk}/", {"need": bowl.key})
             for what, of, value in self.said(begun["Location"]):
                 self.assertAlmostEqual(value, known[what, of], delta=0.01, msg=f"bowl {bowl.key}: {what} {of}")
@@ -94,18 +96,18 @@ class Agreeing(TestCase):
     def designs_agree(self, job: Job) -> None:
         """What a design says goes on and is to be melted is what its job says."""
         whole = Job.objects.whole(self.kitchen, job.pk)
-        found = reckoned(whole, self.kitchen)
-        known = self.known(found)
+        reckoning = reckoned(whole, self.kitchen)
+        known = self.known(reckoning)
         for design in Design.objects.filter(layer__piece__job=job):
-            made_g = sum(line.made_g for line in found.lines if line.layer == str(design.layer_id))
+            made_g = sum(line.made_g for line in reckoning.lines if line.layer == str(design.layer_id))
             for what, of, value in self.said(f"/studio/{design.pk}/"):
                 expected = made_g if what == "designed" else known[what, of]
                 self.assertAlmostEqual(value, expected, delta=0.02 + 1e-3 * expected, msg=f"{design.kind}: {what} {of}")
 
     def is_a_true_day(self, job: Job) -> None:
         whole = Job.objects.whole(self.kitchen, job.pk)
-        found = day_of(whole, self.kitchen, Asked(fridge=4, freezer=2))
-        if found is not None:
-            plan = at_once(found)
-            self.assertEqual(broken(found.day, plan.starts_s, plan.melts, plan.by), [], job)
-            self.assertEqual(untrue(whole, found, plan), [], job)
+        day_planned = day_of(whole, self.kitchen, Asked(fridge=4, freezer=2))
+        if day_planned is not None:
+            plan = at_once(day_planned)
+            self.assertEqual(broken(day_planned.day, plan.starts_s, plan.melts, plan.by), [], job)
+            self.assertEqual(untrue(whole, day_planned, plan), [], job)

@@ -23,9 +23,9 @@ class Designing(TestCase):
     def parts(self, kind: str, **change: str) -> dict[str, str]:
         answer = live(self.client, f"/studio/live/{kind}/", {**self.begin(kind), **change})
         self.assertEqual(answer.status_code, 200, (kind, change, answer.content[:300]))
-        told: dict[str, str] = answer.json()["parts"]
-        self.assertNotRegex(told["picture"], r"\bnan\b|\binf\b")
-        return told
+        data: dict[str, str] = answer.json()["parts"]
+        self.assertNotRegex(data["picture"], r"\bnan\b|\binf\b")
+        return data
 
 
 def laced(kitchen: Any) -> Piece:

@@ -43,18 +43,18 @@ class Fields(HTMLParser):
         return read
 
     def handle_starttag(self, tag: str, attrs: list[tuple[str, str | None]]) -> None:
-        told = {name: value or "" for name, value in attrs}
-        name = told.get("name", "")
+        data = {name: value or "" for name, value in attrs}
+        name = data.get("name", "")
         if tag == "input" and name:
-            if told.get("type") in ("checkbox", "radio") and "checked" not in told:
+            if data.get("type") in ("checkbox", "radio") and "checked" not in data:
                 return
-            self.held.setdefault(name, []).append(told.get("value", "on" if told.get("type") == "checkbox" else ""))
-            if told.get("type", "text") in TYPED:
+            self.held.setdefault(name, []).append(data.get("value", "on" if data.get("type") == "checkbox" else ""))
+            if data.get("type", "text") in TYPED:
                 self.typed.add(name)
         elif tag == "select":
             self._select, self._options = name, []
         elif tag == "option":
-            self._options.append((told.get("value", ""), "selected" in told))
+            self._options.append((data.get("value", ""), "selected" in data))
         elif tag == "textarea":
             self._area = name
             self.typed.add(name)

@@ -96,8 +96,8 @@ class SigningUp(TestCase):
 
     def test_letters_are_not_sent_without_end(self) -> None:
         maker()
-        asked = {"email": "Maker@example.org"}
-        answers = [self.client.post("/password/forgotten/", asked) for _ in range(LETTERS_AN_HOUR + 3)]
+        query = {"email": "Maker@example.org"}
+        answers = [self.client.post("/password/forgotten/", query) for _ in range(LETTERS_AN_HOUR + 3)]
         self.assertEqual({(a.status_code, a.url) for a in answers}, {(302, "/password/sent/")})
         self.assertEqual(len(mail.outbox), LETTERS_AN_HOUR)
         others = [self.client.post("/password/forgotten/", {"email": f"{i}@x.example"}) for i in range(RESETS_AN_HOUR)]

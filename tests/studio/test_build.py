@@ -124,9 +124,9 @@ class Built(TestCase):
 
     def test_mistakes_are_told_and_can_be_mended_or_overruled(self) -> None:
         data = stack("cap", "shell", "filling", core="mould")
-        told = self.send(data)
-        self.assertContains(told, "Fill it before the lid goes on", status_code=422)
-        self.assertContains(told, "Put them in order", status_code=422)
+        answer = self.send(data)
+        self.assertContains(answer, "Fill it before the lid goes on", status_code=422)
+        self.assertContains(answer, "Put them in order", status_code=422)
         mended = self.send(data, "order")
         self.assertEqual(mended.context["wrong"], [])
         self.assertEqual(self.send(data, "anyway").status_code, 302)
@@ -170,11 +170,11 @@ class Shopping(TestCase):
         self.job = half_dip(self.kitchen, count=40).job
         self.address = f"/pieces/jobs/{self.job.pk}/shopping"
 
-    def say(self, code: str, **told: str) -> None:
+    def say(self, code: str, **fields: str) -> None:
         row = Ingredient.objects.with_parameters().get(kitchen=self.kitchen, code=code)
         form = self.client.get(f"/cupboard/{row.pk}/").context["form"]
         sent = {n: form[n].value() for n in form.fields if form[n].value() is not None}
-        self.client.post(f"/cupboard/{row.pk}/", {**sent, **told})
+        self.client.post(f"/cupboard/{row.pk}/", {**sent, **fields})
 
     def test_what_is_there_goes_down_as_bowls_are_made(self) -> None:
         page = self.client.get(f"{self.address}/")

@@ -137,7 +137,7 @@ class Said(ColourCase):
 
     def test_photo_spot_and_card(self) -> None:
         photo = self.photo()
-        told = {
+        data = {
             "x": "0.8",
             "y": "0.5",
             "card_x": "0.2",
@@ -146,13 +146,13 @@ class Said(ColourCase):
             "card_kind": "white",
             "mark": "card",
         }
-        answer = live(self.client, f"/colours/photo/{photo.pk}/live/", told).json()
+        answer = live(self.client, f"/colours/photo/{photo.pk}/live/", data).json()
         lightness, a, b = answer["result"]["lab"]
         self.assertLess(abs(lightness - 67.6) + abs(a + 8.1) + abs(b + 16.5), 3, answer["result"])
         self.assertIn("taken out by the card", answer["parts"]["answer"])
-        dark = live(self.client, f"/colours/photo/{photo.pk}/live/", {**told, "card_x": "2"})
+        dark = live(self.client, f"/colours/photo/{photo.pk}/live/", {**data, "card_x": "2"})
         self.assertEqual(dark.status_code, 422)
-        tapped = self.client.get(f"/colours/photo/{photo.pk}/", {**told, "mark": "spot", "at.x": 300, "at.y": 100})
+        tapped = self.client.get(f"/colours/photo/{photo.pk}/", {**data, "mark": "spot", "at.x": 300, "at.y": 100})
         self.assertIn("x=0.7500", tapped.url)
         shown = self.client.get(f"/colours/photo/{photo.pk}/picture/")
         self.assertEqual(shown["Content-Type"], "image/jpeg")
@@ -170,17 +170,17 @@ class Said(ColourCase):
 
     def test_a_picture_is_kept_when_asked(self) -> None:
         photo = self.photo()
-        told = {**self.told(), "name": "Lamp blue", "photo": photo.pk, "came_from": "photo"}
+        data = {**self.told(), "name": "Lamp blue", "photo": photo.pk, "came_from": "photo"}
         self.assertContains(
             self.client.get(f"/colours/try/?lab=68,-8,-17&photo={photo.pk}"), "Keep the picture with it"
         )
-        self.client.post("/colours/keep/", {**told, "keep_photo": "on"})
+        self.client.post("/colours/keep/", {**data, "keep_photo": "on"})
         kept = Colour.objects.get(name="Lamp blue")
         with mock.patch.object(clock, "now", return_value=clock.now() + timedelta(days=1)):
             Photo.forget_old()
         self.assertContains(self.client.get(f"/colours/{kept.pk}/"), f"/colours/photo/{photo.pk}/picture/")
         _, _, stranger = maker("stranger@example.org")
-        stranger.post("/colours/keep/", {**told, "keep_photo": "on", "name": "Mine"})
+        stranger.post("/colours/keep/", {**data, "keep_photo": "on", "name": "Mine"})
         self.assertEqual(Photo.objects.get(pk=photo.pk).colour, kept)
 
     def test_no_picture(self) -> None:
@@ -230,31 +230,31 @@ class Book(ColourCase):
 class Sets(ColourCase):
     def test_shades(self) -> None:
         address = f"/colours/{self.dusk.pk}/shades/"
-        told = {"white": "coating", "colourant": "blue", "shades": "5", "each_g": "200 g", "deepest": "40"}
-        self.assertEqual(live(self.client, f"{address}live/", told).json()["result"]["amounts"], [1, 3, 7, 17, 40])
-        few = live(self.client, f"{address}live/", {**told, "deepest": "4"}).json()
+        data = {"white": "coating", "colourant": "blue", "shades": "5", "each_g": "200 g", "deepest": "40"}
+        self.assertEqual(live(self.client, f"{address}live/", data).json()["result"]["amounts"], [1, 3, 7, 17, 40])
+        few = live(self.client, f"{address}live/", {**data, "deepest": "4"}).json()
         self.assertIn("deep stock", few["parts"]["answer"])
         self.assertTrue(few["result"]["even"])
-        much = live(self.client, f"{address}live/", {**told, "deepest": "400"})
+        much = live(self.client, f"{address}live/", {**data, "deepest": "400"})
         self.assertIn("100 drops at most", much.json()["message"])
-        self.assertEqual(live(self.client, f"{address}live/", {**told, "shades": "2"}).status_code, 422)
+        self.assertEqual(live(self.client, f"{address}live/", {**data, "shades": "2"}).status_code, 422)
         self.assertEqual(self.client.get(address).status_code, 200)
 
     def test_ladder(self) -> None:
         names = ("First light", "Sea glass", "Dusk blue")
-        told = {f"g-{Colour.objects.get(kitchen=self.kitchen, name=n).pk}": "60" for n in names}
-        page = self.client.get("/colours/ladder/", {**told, "white": "coating", "left_g": "100"})
+        data = {f"g-{Colour.objects.get(kitchen=self.kitchen, name=n).pk}": "60" for n in names}
+        page = self.client.get("/colours/ladder/", {**data, "white": "coating", "left_g": "100"})
         self.assertContains(page, "3 shades from")
         self.assertContains(page, "Your leftover white is enough for")
         self.assertEqual(self.client.get("/colours/ladder/", {"g-1": ""}).status_code, 422)
 
     def test_coats_and_gel(self) -> None:
         bright, dark = self.row("bright").pk, self.row("dark").pk
-        told = {"paint": f"b{bright}", "ground": f"b{dark}", "coat_mm": "0.15", "white_share": "0"}
-        self.assertEqual(live(self.client, "/colours/coats/live/", told).json()["result"]["coats"], 9)
-        book = live(self.client, "/colours/coats/live/", {**told, "ground": f"c{self.dusk.pk}"}).json()
+        data = {"paint": f"b{bright}", "ground": f"b{dark}", "coat_mm": "0.15", "white_share": "0"}
+        self.assertEqual(live(self.client, "/colours/coats/live/", data).json()["result"]["coats"], 9)
+        book = live(self.client, "/colours/coats/live/", {**data, "ground": f"c{self.dusk.pk}"}).json()
         self.assertIn("count one coat more", book["parts"]["wedge"])
-        self.assertEqual(live(self.client, "/colours/coats/live/", {**told, "paint": "b0"}).status_code, 422)
+        self.assertEqual(live(self.client, "/colours/coats/live/", {**data, "paint": "b0"}).status_code, 422)
         gel = live(self.client, "/colours/water/live/", {"mass_g": "200 g", "dabs": "500", "water": "60"}).json()
         self.assertIn("seizes", gel["parts"]["answer"])
         for address in ("/colours/coats/", "/colours/water/", "/colours/ladder/"):
@@ -269,8 +269,8 @@ class DropByDrop(ColourCase):
         self.client.post(f"/bowls/{self.bowl.pk}/did/", sent)
         self.address = f"/bowls/{self.bowl.pk}/colour/"
 
-    def did(self, **told: object) -> int:
-        return self.client.post(self.address, step(self.bowl, **told)).status_code
+    def did(self, **fields: object) -> int:
+        return self.client.post(self.address, step(self.bowl, **fields)).status_code
 
     def test_step_surprise_reading_and_recipe_kept(self) -> None:
         self.assertContains(self.client.get(self.address), "until no streak is left")
@@ -328,18 +328,18 @@ class Measured(ColourCase):
     def test_a_colour_from_a_tint_and_a_drop_from_twenty(self) -> None:
         row = self.row("blue")
         address = f"/cupboard/{row.pk}/measure/"
-        told = {"what": "colour", "into": "bright", "base_g": "100 g", "units": "4", "hex": "#9ad4ee"}
-        self.assertContains(self.client.post(address, told, follow=True), "is known by your tint")
+        data = {"what": "colour", "into": "bright", "base_g": "100 g", "units": "4", "hex": "#9ad4ee"}
+        self.assertContains(self.client.post(address, data, follow=True), "is known by your tint")
         self.assertEqual(self.row("blue").read_last().told["how"], "tint")
         self.assertContains(self.client.get(address), "as you read it")
-        lighter = self.client.post(address, {**told, "hex": "#ffffff"})
+        lighter = self.client.post(address, {**data, "hex": "#ffffff"})
         self.assertContains(lighter, "No colour stirred into that base gives this", status_code=422)
         self.client.post(address, {"what": "weigh", "twenty_g": "0.92"})
         self.assertAlmostEqual(self.row("blue").current()["drop_g"].value, 0.046)
         for bad in (
             {"what": "weigh", "twenty_g": "-1"},
             {"what": "colour"},
-            {**told, "units": "0"},
-            {**told, "hex": "#12"},
+            {**data, "units": "0"},
+            {**data, "hex": "#12"},
         ):
             self.assertEqual(self.client.post(address, bad).status_code, 422, bad)

@@ -45,8 +45,8 @@ class Dangers(TestCase):
         fill_cupboard(self.kitchen, ["water"])
         water = Ingredient.objects.get(kitchen=self.kitchen, code="water")
         for grams in ("-3", "3"):
-            asked = live(self.client, f"{self.address}live/", {**step(self.bowl), f"add-{water.pk}": grams})
-            self.assertNotIn("seized", asked.json()["parts"]["answer"], "a step never adds water")
+            query = live(self.client, f"{self.address}live/", {**step(self.bowl), f"add-{water.pk}": grams})
+            self.assertNotIn("seized", query.json()["parts"]["answer"], "a step never adds water")
         self.assertEqual(self.did(**add(self.kitchen, bright="-5")).status_code, 422)
 
     def test_glass_from_the_freezer(self) -> None:

@@ -49,9 +49,9 @@ class Days(TestCase):
         tomorrow = timezone.localdate() + timedelta(days=1)  # whatever the clock says now
         base = {**untouched(page.context["form"]), "on": f"{tomorrow:%Y-%m-%d}"}
         self.assertEqual(base["begin"], "09:00:00")
-        told = live(self.client, f"/day/{piece.job_id}/live/", {**base, "begin": "14:30", "ready": "18:00"}).json()
-        self.assertIn("Start at <em>14:30</em>", told["parts"]["answer"])
-        self.assertIn("for what goes wrong", told["parts"]["answer"])
+        answer = live(self.client, f"/day/{piece.job_id}/live/", {**base, "begin": "14:30", "ready": "18:00"}).json()
+        self.assertIn("Start at <em>14:30</em>", answer["parts"]["answer"])
+        self.assertIn("for what goes wrong", answer["parts"]["answer"])
         late = live(self.client, f"/day/{piece.job_id}/live/", {**base, "ready": "9:05"}).json()
         self.assertIn("too late", late["parts"]["answer"])
         past = live(self.client, f"/day/{piece.job_id}/live/", {**base, "ready": "8:00"})
@@ -71,18 +71,18 @@ class Days(TestCase):
         form = untouched(self.client.get(f"/studio/new/mould/?layer={shell.pk}").context["form"])
         self.assertEqual(form["way"], "filled")
         self.client.post("/studio/new/mould/", {**form, "cavities": "12", "moulds": "1", "do": "keep"})
-        found = day_of(Job.objects.whole(self.kitchen, job.pk), self.kitchen, Asked(fridge=4))
-        assert found is not None
-        plan = at_once(found)
-        self.assertEqual(broken(found.day, plan.starts_s, plan.melts, plan.by), [])
-        self.assertEqual([(h.resource, h.places) for h in found.day.holds], [(f"moulds:{shell.pk}", 1)] * 2)
-        words = [found.says[s.name] for s in found.day.steps if s.handled]
+        day_planned = day_of(Job.objects.whole(self.kitchen, job.pk), self.kitchen, Asked(fridge=4))
+        assert day_planned is not None
+        plan = at_once(day_planned)
+        self.assertEqual(broken(day_planned.day, plan.starts_s, plan.melts, plan.by), [])
+        self.assertEqual([(h.resource, h.places) for h in day_planned.day.holds], [(f"moulds:{shell.pk}", 1)] * 2)
+        words = [day_planned.says[s.name] for s in day_planned.day.steps if s.handled]
         for once in ("Pour", "Turn it over and let", "Filling", "Melt again", "Push a stick", "it pops out"):
             self.assertEqual(sum(once in says for says in words), 2, (once, words))
-        self.assertTrue(words[5].startswith("Filling") and f"{stick.pk}r2" in found.day.steps[-4].name)
-        waits = {la.min_s for la in found.day.lags if la.after.startswith(f"{dust.pk}")}
+        self.assertTrue(words[5].startswith("Filling") and f"{stick.pk}r2" in day_planned.day.steps[-4].name)
+        waits = {la.min_s for la in day_planned.day.lags if la.after.startswith(f"{dust.pk}")}
         self.assertEqual(waits, {0})  # it was hard when it came out
-        first, second = ([plan.starts_s[n] for n in hold.steps] for hold in found.day.holds)
+        first, second = ([plan.starts_s[n] for n in hold.steps] for hold in day_planned.day.holds)
         self.assertTrue(max(first) < min(second) or max(second) < min(first))
         self.client.post("/studio/new/mould/", {**form, "cavities": "", "moulds": "2", "do": "keep"})
         usual = day_of(Job.objects.whole(self.kitchen, job.pk), self.kitchen, Asked(fridge=4))
@@ -136,12 +136,12 @@ class Days(TestCase):
         _, _, client = maker("demo@example.org")
         client.post("/demo/open/")
         job = Job.objects.filter(kitchen__is_demo=True).latest("pk")
-        found = {ready.title: [w for w, _ in ready.things] for ready in client.get(f"/day/{job.pk}/").context["ready"]}
-        self.assertEqual(list(found), ["9 bowls", "Bags", "Templates", "To put on and in"])
-        self.assertEqual(len(found["9 bowls"]), 9)
-        self.assertTrue(any(w.startswith("2 of plain, cut to ") for w in found["Bags"]), found["Bags"])
+        result = {ready.title: [w for w, _ in ready.things] for ready in client.get(f"/day/{job.pk}/").context["ready"]}
+        self.assertEqual(list(result), ["9 bowls", "Bags", "Templates", "To put on and in"])
+        self.assertEqual(len(result["9 bowls"]), 9)
+        self.assertTrue(any(w.startswith("2 of plain, cut to ") for w in result["Bags"]), result["Bags"])
         lace = Design.objects.get(kind="lace")
-        self.assertIn(lace.name, found["Templates"])
+        self.assertIn(lace.name, result["Templates"])
         self.assertContains(client.get(f"/day/{job.pk}/"), f"/studio/{lace.pk}/template")
 
     def test_nothing_to_do_and_other_makers(self) -> None:

@@ -40,28 +40,30 @@ class MoreDays(TransactionTestCase):
         self.address = f"/day/{self.job.pk}/"
         self.tomorrow = f"{timezone.localdate() + timedelta(days=1):%Y-%m-%d}"
 
-    def planned(self, **asked: Any) -> Any:
+    def planned(self, **settings: Any) -> Any:
         job = Job.objects.whole(self.kitchen, self.job.pk)
-        found = day_of(job, self.kitchen, Asked(**asked))
-        assert found is not None
-        plan = at_once(found)
-        self.assertEqual(broken(found.day, plan.starts_s, plan.melts, plan.by), [])
-        self.assertEqual(untrue(job, found, plan), [])
-        return found, plan
+        day_planned = day_of(job, self.kitchen, Asked(**settings))
+        assert day_planned is not None
+        plan = at_once(day_planned)
+        self.assertEqual(broken(day_planned.day, plan.starts_s, plan.melts, plan.by), [])
+        self.assertEqual(untrue(job, day_planned, plan), [])
+        return day_planned, plan
 
     def test_chocolate_is_tempered_before_it_is_used_and_never_too_warm_again(self) -> None:
         self.piece.layers.update(white="tempered")
         Kitchen.objects.update(has_thermometer=True)
-        found, plan = self.planned()
-        (bowl,) = found.day.bowls.values()
+        day_planned, plan = self.planned()
+        (bowl,) = day_planned.day.bowls.values()
         self.assertLess(bowl.off_s(again=True), bowl.off_s())
-        self.assertFalse(any("no streak" in says for says in found.says.values()), "it is tinted before it is tempered")
+        self.assertFalse(
+            any("no streak" in says for says in day_planned.says.values()), "it is tinted before it is tempered"
+        )
         page = self.client.get(f"{self.address}?do=plan").content.decode()
         (melted,) = re.findall(r"Melt <b>.*?<small>", page)
         self.assertIn(
             "Stir the colour in until no streak is left, then seed it bit by bit until it reads 28.5 °C", melted
         )
-        first = min(plan.starts_s[s.name] for s in found.day.steps if s.bowl)
+        first = min(plan.starts_s[s.name] for s in day_planned.day.steps if s.bowl)
         self.assertGreaterEqual(first, bowl.off_s())
         Piece.objects.filter(pk=self.piece.pk).update(count=90)
         page = self.client.get(self.address).content.decode()
@@ -88,19 +90,19 @@ class MoreDays(TransactionTestCase):
 
     def test_what_has_to_meet_wet_coating_is_done_in_rounds(self) -> None:
         topped(self.piece)
-        found, _ = self.planned()
-        dips = [s for s in found.day.steps if found.says[s.name].startswith("Dip")]
-        tops = [s for s in found.day.steps if found.says[s.name].startswith("Put the topping")]
+        day_planned, _ = self.planned()
+        dips = [s for s in day_planned.day.steps if day_planned.says[s.name].startswith("Dip")]
+        tops = [s for s in day_planned.day.steps if day_planned.says[s.name].startswith("Put the topping")]
         self.assertGreater(len(dips), 1)
         self.assertEqual(len(dips), len(tops))
-        windows = [la.max_s for la in found.day.lags if la.after in {t.name for t in tops}]
+        windows = [la.max_s for la in day_planned.day.lags if la.after in {t.name for t in tops}]
         self.assertEqual(set(windows), {30, None})  # None: one round after the other
         self.assertLessEqual(max(d.duration_s for d in dips), 120)
 
     def test_a_stand_and_moulds_are_taken_until_it_is_set(self) -> None:
-        found, plan = self.planned(stand=10)
+        day_planned, plan = self.planned(stand=10)
         _, free = self.planned()
-        self.assertEqual([h.places for h in found.day.holds], [8, 9, 9])
+        self.assertEqual([h.places for h in day_planned.day.holds], [8, 9, 9])
         self.assertGreater(plan.makespan_s, free.makespan_s)
         layer = LayerPlan("solid", "coating", None, None, {"v": 2})
         moons = keep_piece(self.job, PiecePlan("Moons", 26, KINDS["mould"], (29.0, 24.0, 15.0), (layer,), 0))
@@ -152,14 +154,16 @@ class MoreDays(TransactionTestCase):
         layer.save()
         form = untouched(self.client.get(f"/studio/new/lace/?layer={layer.pk}").context["form"])
         self.assertEqual(self.client.post("/studio/new/lace/", {**form, "do": "keep"}).status_code, 302)
-        found, _ = self.planned()
-        by_words = {words: name for name, words in found.says.items()}
+        day_planned, _ = self.planned()
+        by_words = {words: name for name, words in day_planned.says.items()}
         first = next(name for words, name in by_words.items() if words.startswith("Pipe"))
         laid = next(name for words, name in by_words.items() if words.startswith("Lay"))
-        windows = {la.after: la for la in found.day.lags}
-        self.assertTrue(any(la.min_s > 0 for la in found.day.lags if la.after == first))
+        windows = {la.after: la for la in day_planned.day.lags}
+        self.assertTrue(any(la.min_s > 0 for la in day_planned.day.lags if la.after == first))
         self.assertLess(windows[laid].min_s, windows[laid].max_s)
-        self.assertEqual((found.day.by_name[first].bowl is None, found.day.by_name[laid].bowl), (False, None))
+        self.assertEqual(
+            (day_planned.day.by_name[first].bowl is None, day_planned.day.by_name[laid].bowl), (False, None)
+        )
 
     def test_several_days(self) -> None:
         sent = {**FORM, "on": self.tomorrow, "begin": "10:00", "until": "10:30", "stand": "6"}
@@ -173,8 +177,8 @@ class MoreDays(TransactionTestCase):
             self.assertIn(field, self.client.post(f"{self.address}plan/", {**sent, **change}).context["form"].errors)
 
     def test_a_plan_of_yesterday_is_one_for_today(self) -> None:
-        asked = {**FORM, "on": self.tomorrow, "ready": "20:00", "ready_on": self.tomorrow}
-        self.client.post(f"{self.address}plan/", asked)
+        query = {**FORM, "on": self.tomorrow, "ready": "20:00", "ready_on": self.tomorrow}
+        self.client.post(f"{self.address}plan/", query)
         work_off()
         later = (timezone.localtime() + timedelta(days=5)).replace(hour=6)
         with mock.patch("studio.common.clock.now", return_value=later):
@@ -240,9 +244,9 @@ class MoreDays(TransactionTestCase):
         before = DayPlan.objects.get().plan
         step = max(before.starts_s, key=lambda n: before.starts_s[n])
         later = {**sent, "step": step, "to_s": before.starts_s[step] + 60}
-        told = self.client.post(f"{self.address}move/", later).json()
-        self.assertIn("everything is done 60 s later", told["parts"]["moved"])
-        self.assertFalse(told["kept"])
+        answer = self.client.post(f"{self.address}move/", later).json()
+        self.assertIn("everything is done 60 s later", answer["parts"]["moved"])
+        self.assertFalse(answer["kept"])
         self.assertEqual(DayPlan.objects.get().plan.starts_s, before.starts_s)
         first = min((n for n in before.starts_s), key=lambda n: before.starts_s[n])
         never = self.client.post(f"{self.address}move/", {**sent, "step": step, "to_s": 0}).json()
@@ -290,6 +294,6 @@ class MoreDays(TransactionTestCase):
         self.assertAlmostEqual(sooner, line["long_s"] * (line["of"] // 2) / line["of"], delta=20)
 
     def tap(self, step: str, kind: str) -> None:
-        told = {"key": str(uuid.uuid4()), "step": step, "kind": kind}
-        self.assertEqual(self.client.post(f"{self.address}happened/", told).status_code, 302)
+        data = {"key": str(uuid.uuid4()), "step": step, "kind": kind}
+        self.assertEqual(self.client.post(f"{self.address}happened/", data).status_code, 302)
         self.assertEqual(DayEvent.objects.latest("pk").kind, kind)

@@ -31,8 +31,8 @@ class Plans(TransactionTestCase):
         row = self.ask()
         self.assertEqual((row.state, broken(row.day, row.plan.starts_s, row.plan.melts)), (ASKED, []))
         self.assertContains(self.client.get(self.address), "Looking for a shorter day")
-        told = self.client.get(f"{self.address}progress/").json()
-        self.assertFalse(told["over"])
+        answer = self.client.get(f"{self.address}progress/").json()
+        self.assertFalse(answer["over"])
         self.assertTrue(work_off())
         self.assertEqual(work_off(), 0)
         row.refresh_from_db()
@@ -152,8 +152,8 @@ class Plans(TransactionTestCase):
         self.assertContains(self.client.get(bench), "All done")
 
     def tap(self, step: str, kind: str) -> None:
-        told = {"key": str(uuid.uuid4()), "step": step, "kind": kind}
-        self.assertEqual(self.client.post(f"{self.address}happened/", told).status_code, 302)
+        data = {"key": str(uuid.uuid4()), "step": step, "kind": kind}
+        self.assertEqual(self.client.post(f"{self.address}happened/", data).status_code, 302)
 
     def test_bad_input_and_other_makers(self) -> None:
         for change, field in (({"ready": "9:00"}, "ready"), ({"hands": "0"}, "hands"), ({"begin": ""}, "begin")):

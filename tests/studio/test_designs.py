@@ -121,10 +121,10 @@ class Designing(TestCase):
         piece = laced(self.kitchen)
         data = self.begin("lace", f"?layer={piece.layers.get().pk}")
         self.client.post("/studio/new/lace/", {**data, "pattern": "net", "do": "keep"})
-        told = self.client.get(f"/pieces/jobs/{piece.job_id}/job.json").content
+        answer = self.client.get(f"/pieces/jobs/{piece.job_id}/job.json").content
         _, other, theirs = maker("other@example.org")
         for change in ({}, {"pattern": "none"}, {"line_mm": "thick"}, {"diameter_mm": 1e99}):
-            job = json.loads(told)
+            job = json.loads(answer)
             job["pieces"][0]["layers"][0]["design"]["asked"] |= change
             theirs.post("/pieces/bring/", {"file": SimpleUploadedFile("job.json", json.dumps(job).encode())})
             self.assertEqual(Design.objects.filter(kitchen=other).count(), 1, change)
@@ -213,8 +213,8 @@ class Designing(TestCase):
         self.assertIn("Tap on the slab", empty["parts"]["answer"])
         self.assertEqual(empty["result"]["own_g"], 0)
         self.assertNotIn("melt at least", empty["parts"]["numbers"])
-        told = live(self.client, "/studio/live/marbling/", {**base, "placed": "[[0.3,0.5],[0.7,0.5]]"}).json()
-        self.assertIn("Pour 2 blobs", told["parts"]["time"])
+        answer = live(self.client, "/studio/live/marbling/", {**base, "placed": "[[0.3,0.5],[0.7,0.5]]"}).json()
+        self.assertIn("Pour 2 blobs", answer["parts"]["time"])
         grams = live(
             self.client, "/studio/live/marbling/", {**self.begin("marbling"), "second_g": "90 g", "rhythm": "none"}
         ).json()

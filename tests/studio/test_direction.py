@@ -16,14 +16,14 @@ ORDER = ("common", "work", "accounts", "colours", "cupboard", "pieces", "bowls",
 
 class Direction(SimpleTestCase):
     def test_no_app_imports_upward(self) -> None:
-        found = imports(modules(Path(settings.ROOT), "studio"))
+        edges = imports(modules(Path(settings.ROOT), "studio"))
         place = {f"studio.{app}": i for i, app in enumerate(ORDER)}
         upward = [
-            f"{name} imports {other}" for name, others in found.items() if name != "studio" for other in others
+            f"{name} imports {other}" for name, others in edges.items() if name != "studio" for other in others
             if place[_app(other)] > place[_app(name)]
         ]  # fmt: skip
         self.assertEqual(upward, [])
-        self.assertEqual(mutual(found), set())
+        self.assertEqual(mutual(edges), set())
 
     def test_apps_are_installed_in_that_order(self) -> None:
         ours = [app.removeprefix("studio.") for app in settings.INSTALLED_APPS if app.startswith("studio.")]

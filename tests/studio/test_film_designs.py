@@ -41,15 +41,15 @@ class Film(Designing):
 
     def test_squares_round_desserts(self) -> None:
         """70 mm across: floor(219.9/42) = 5 bent; 30 for 6; 18 printed where every other is: 1, 3, 5 of each."""
-        told = self.parts("transfer", thickness_mm="2 mm")
+        answer = self.parts("transfer", thickness_mm="2 mm")
         self.assertIn(
-            "<em>5</em> go round each dessert bent to it, 4 mm apart: 30 for 6, 18 of them printed", told["answer"]
+            "<em>5</em> go round each dessert bent to it, 4 mm apart: 30 for 6, 18 of them printed", answer["answer"]
         )
-        self.assertIn(f"{30 * 40 * 40 * 2 * RHO:.0f}", told["answer"])
+        self.assertIn(f"{30 * 40 * 40 * 2 * RHO:.0f}", answer["answer"])
         window = bend_window("film", 2.0, "room", room_c=self.kitchen.room_c, white="coating")
-        self.assertIn(f"cut about {window.from_min:.0f} min", told["answer"])
-        self.assertEqual(told["picture"].count("plan-piece"), 18)
-        self.assertIn("print, rough side", told["picture"])
+        self.assertIn(f"cut about {window.from_min:.0f} min", answer["answer"])
+        self.assertEqual(answer["picture"].count("plan-piece"), 18)
+        self.assertIn("print, rough side", answer["picture"])
         flat = self.parts("transfer", around="flat")["answer"]
         self.assertIn(f"<em>{math.floor(math.pi / math.atan(42 / 70))}</em> go round each dessert flat", flat)
         prices = self.parts("transfer", single="2.5", pack="15", pack_of="10")["answer"]
@@ -58,8 +58,8 @@ class Film(Designing):
     def test_every_cut_and_both_ways_round(self) -> None:
         sizes = {"square": 40 * 40, "strip": 40 * 60, "disc": math.pi / 4 * 1600, "loop": 40 * 80}
         for cut, area in sizes.items():
-            told = self.parts("transfer", cut=cut, around="count", count="8", height_mm="60 mm", thickness_mm="2 mm")
-            self.assertIn(f"{8 * area * 2 * RHO:.0f}", told["answer"], cut)
+            answer = self.parts("transfer", cut=cut, around="count", count="8", height_mm="60 mm", thickness_mm="2 mm")
+            self.assertIn(f"{8 * area * 2 * RHO:.0f}", answer["answer"], cut)
         sleeve = self.parts("transfer", cut="sleeve", thickness_mm="2 mm", printed="1")["answer"]
         self.assertIn(f"<em>6</em> of {math.pi * 72 + 10:.0f} mm by 40 mm", sleeve)
         framed = self.parts("transfer", cut="frame", count="48", cavities="24", width_mm="200 mm", height_mm="120 mm")
@@ -177,8 +177,8 @@ class Film(Designing):
             )
             self.assertEqual(sent.status_code, 422, (kind, change))
             form = sent.context["form"]
-            told = str(form.errors.get(field))
-            self.assertIn(words, told, (kind, change))
+            data = str(form.errors.get(field))
+            self.assertIn(words, data, (kind, change))
             self.assertEqual(form["name"].value(), "Mine")
         self.assertFalse(Design.objects.exists())
 
@@ -190,9 +190,9 @@ class Film(Designing):
         self.assertIn("in the fridge", cold.json()["parts"]["answer"])
 
     def test_a_marbled_dip_and_its_bowl_from_above(self) -> None:
-        told = self.parts("swirl")
-        self.assertRegex(told["answer"], r"One swirl does <em>\d+</em> pieces? before it muddies")
-        address = re.search(r'image href="([^"]+)"', told["picture"])
+        answer = self.parts("swirl")
+        self.assertRegex(answer["answer"], r"One swirl does <em>\d+</em> pieces? before it muddies")
+        address = re.search(r'image href="([^"]+)"', answer["picture"])
         assert address
         pictures = {self.client.get(address[1].replace("&amp;", "&") + f"&after={n}").content for n in ("0", "5")}
         self.assertEqual(len(pictures), 2)
@@ -201,11 +201,11 @@ class Film(Designing):
     def test_a_bottle_by_the_spoon_and_moulds_in_turn(self) -> None:
         base = {**self.begin("bottle"), **{f"ml{i}": "" for i in range(8)}, "each_ml": "10"}
         spoons = {**base, "unit": "15.0", "ml0": "4", "ml1": "4", "cavities": "12"}
-        told = live(self.client, "/studio/live/bottle/", spoons).json()["parts"]
+        answer = live(self.client, "/studio/live/bottle/", spoons).json()["parts"]
         shares = dispensed([BottleLayer("a", 60), BottleLayer("b", 60)], 12)
         plain = sum(max(cavity.values()) > 0.97 for cavity in shares)
-        self.assertIn(f"<em>{plain}</em> nearly plain pieces", told["answer"])
-        self.assertIn("120 ml", told["numbers"])
+        self.assertIn(f"<em>{plain}</em> nearly plain pieces", answer["answer"])
+        self.assertIn("120 ml", answer["numbers"])
         turns = live(self.client, "/studio/live/bottle/", {**spoons, "a_mould": "4"}).json()["parts"]
         self.assertIn("Squeeze 4 in small circles", turns["time"])
         self.assertIn("2 times over: 8 in all", turns["time"])

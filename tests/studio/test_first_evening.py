@@ -28,15 +28,15 @@ INCHES = {"mass_unit": "oz", "temperature_unit": "F", "length_unit": "in", "regi
 
 def shown(html: str) -> dict[str, str]:
     """The fields that a page sends, from its markup: what is not rendered is not sent."""
-    found = {}
+    result = {}
     for tag in re.findall(r"<input[^>]*>", html):
-        told = dict(re.findall(r'(\w[\w-]*)="([^"]*)"', tag))
-        if "name" in told and (told.get("type") not in ("radio", "checkbox") or " checked" in tag):
-            found[told["name"]] = told.get("value", "")
+        matches = dict(re.findall(r'(\w[\w-]*)="([^"]*)"', tag))
+        if "name" in matches and (matches.get("type") not in ("radio", "checkbox") or " checked" in tag):
+            result[matches["name"]] = matches.get("value", "")
     for name, inside in re.findall(r'<select[^>]*name="([^"]+)"[^>]*>(.*?)</select>', html, re.S):
         chosen = re.search(r'<option value="([^"]*)" selected', inside)
-        found[name] = chosen.group(1) if chosen else ""
-    return found
+        result[name] = chosen.group(1) if chosen else ""
+    return result
 
 
 class FirstEvening(TestCase):
@@ -46,8 +46,8 @@ class FirstEvening(TestCase):
         self.kitchen.refresh_from_db()
         self.job = Job.objects.create(kitchen=self.kitchen, name="First evening")
 
-    def layer(self, *layers: str, core: str = "round_biscuit", **told: str) -> Layer:
-        sent = {**stack(*layers, core=core, **told), "do": "save"}
+    def layer(self, *layers: str, core: str = "round_biscuit", **fields: str) -> Layer:
+        sent = {**stack(*layers, core=core, **fields), "do": "save"}
         response = self.client.post(f"/pieces/jobs/{self.job.pk}/build/", sent)
         self.assertEqual(response.status_code, 302, response.context and response.context["form"].errors)
         return Layer.objects.filter(piece__job=self.job).order_by("pk").last()
@@ -127,15 +127,15 @@ class FirstEvening(TestCase):
             text = re.sub(
                 r"<(script|style|svg)\b.*?</\1>|<[^>]+>", " ", self.client.get(address).content.decode(), flags=re.S
             )
-            found = re.findall(r"[^.]{0,40}\b\d[\d.,]* (?:mm|cm|ml|g|°C)\b|\b0 oz\b", text)
-            self.assertEqual(found, [], address)
+            matches = re.findall(r"[^.]{0,40}\b\d[\d.,]* (?:mm|cm|ml|g|°C)\b|\b0 oz\b", text)
+            self.assertEqual(matches, [], address)
 
     def test_the_day_reads_a_clock_of_half_days(self) -> None:
         self.layer("dip")
-        asked = {"ready": "", "hands": "1", "fridge": "4", "freezer": "2"}
+        query = {"ready": "", "hands": "1", "fridge": "4", "freezer": "2"}
         for typed in ("2:30 pm", "2:30PM", "14:30"):
-            self.assertContains(self.client.get(f"/day/{self.job.pk}/", {**asked, "begin": typed}), "2:30 pm")
-        wrong = self.client.get(f"/day/{self.job.pk}/", {**asked, "begin": "half past"})
+            self.assertContains(self.client.get(f"/day/{self.job.pk}/", {**query, "begin": typed}), "2:30 pm")
+        wrong = self.client.get(f"/day/{self.job.pk}/", {**query, "begin": "half past"})
         self.assertContains(wrong, "A time like 9:00.", status_code=422)
 
 

@@ -38,8 +38,8 @@ def _file(content: str | bytes, name: str = "job.json") -> SimpleUploadedFile:
 
 
 def _scribble(points: int) -> str:
-    told = random.Random(7)
-    return "M" + " ".join(f"{told.uniform(0, 200):.1f} {told.uniform(0, 200):.1f}" for _ in range(points)) + "z"
+    data = random.Random(7)
+    return "M" + " ".join(f"{data.uniform(0, 200):.1f} {data.uniform(0, 200):.1f}" for _ in range(points)) + "z"
 
 
 def _png(side: int, *, kind: int, bits: int, bytes_a_dot: int) -> bytes:
@@ -108,8 +108,8 @@ class Files(TestCase):
         for _ in range(2):
             self.assertEqual(self.client.post("/pieces/bring/", {"file": _file(text)}).status_code, 302)
         rows = [{"name": n, "lab": [20.0 + i, 0, 0]} for i, n in enumerate(("=1+1", "\uff1d1\u200b+1", "DUSK BLUE"))]
-        told = json.dumps({"kind": "olive-ribbon-swatches", "v": 1, "colours": rows})
-        self.assertEqual(self.client.post("/colours/bring-in/", {"file": _file(told)}).status_code, 302)
+        data = json.dumps({"kind": "olive-ribbon-swatches", "v": 1, "colours": rows})
+        self.assertEqual(self.client.post("/colours/bring-in/", {"file": _file(data)}).status_code, 302)
         named = [n for n in mine.values_list("name", flat=True) if unicodedata.normalize("NFKC", n).startswith("=1+1")]
         self.assertEqual(len(named), 5, named)
         bag = {"name": "Ｓｕｎ", "kind": "topping", "edible": "yes"}
@@ -153,11 +153,11 @@ class Files(TestCase):
         once()
 
 
-def _bent(data: st.DataObject, told: Any, hostile: str) -> str:
+def _bent(data: st.DataObject, value: Any, hostile: str) -> str:
     """The text of `told` with one of its values replaced by a hostile one."""
-    places = list(_places(told))
+    places = list(_places(value))
     where = data.draw(st.sampled_from(places))
-    copy = json.loads(json.dumps(told))
+    copy = json.loads(json.dumps(value))
     at = copy
     for step in where[:-1]:
         at = at[step]
@@ -165,8 +165,8 @@ def _bent(data: st.DataObject, told: Any, hostile: str) -> str:
     return json.dumps(copy).replace('"HERE-IT-GOES"', hostile)
 
 
-def _places(told: Any, before: tuple[Any, ...] = ()) -> Any:
-    steps = told.items() if isinstance(told, dict) else enumerate(told) if isinstance(told, list) else ()
+def _places(data: Any, before: tuple[Any, ...] = ()) -> Any:
+    steps = data.items() if isinstance(data, dict) else enumerate(data) if isinstance(data, list) else ()
     for step, value in steps:
         yield (*before, step)
         yield from _places(value, (*before, step))

@@ -83,16 +83,16 @@ class House(TestCase):
 
 def outermost_drawings(page: str) -> list[str]:
     """The svg elements of a page that lie in no other."""
-    found, depth, begun = [], 0, 0
+    result, depth, begun = [], 0, 0
     for tag in re.finditer(r"<svg\b|</svg>", page):
         if tag.group() == "</svg>":
             depth -= 1
             if depth == 0:
-                found.append(page[begun : tag.end()])
+                result.append(page[begun : tag.end()])
         else:
             begun = tag.start() if depth == 0 else begun
             depth += 1
-    return found
+    return result
 
 
 class PartsPage(TestCase):

@@ -65,9 +65,9 @@ class Beginning(JobTest):
 
     def test_four_variants_of_dipped_berries_share_a_drizzle(self) -> None:
         also = {f"also-{c.pk}": "on" for c in Colour.objects.filter(name__in=["Apricot", "Plum", "Lemon ice"])}
-        told = live(self.client, f"{self.at}build/live/", {**self.begun("berries"), "count": "26", **also}).json()
-        self.assertIn("26</em> in 4 colours", told["parts"]["answer"])
-        self.assertIn("in 5 bowls", told["parts"]["answer"])
+        answer = live(self.client, f"{self.at}build/live/", {**self.begun("berries"), "count": "26", **also}).json()
+        self.assertIn("26</em> in 4 colours", answer["parts"]["answer"])
+        self.assertIn("in 5 bowls", answer["parts"]["answer"])
         self.start("berries", count="26", **also)
         self.assertEqual(sorted(self.counts().values()), [6, 6, 7, 7])
         self.assertEqual(Family.objects.get().count, 26)
@@ -88,8 +88,8 @@ class Beginning(JobTest):
         forget = f"/pieces/kept/{template.pk}/forget/"
         _, _, stranger = maker("stranger@example.org")
         other = Job.objects.create(kitchen_id=stranger.get("/pieces/").wsgi_request.kitchen.pk, name="x")
-        found = stranger.get(f"/pieces/jobs/{other.pk}/build/", {"template": template.pk})
-        self.assertEqual((found.status_code, stranger.post(forget).status_code), (404, 404))
+        result = stranger.get(f"/pieces/jobs/{other.pk}/build/", {"template": template.pk})
+        self.assertEqual((result.status_code, stranger.post(forget).status_code), (404, 404))
         self.client.post(forget)
         self.assertNotContains(self.client.get(f"{self.at}build/"), "?template=")
 
@@ -234,8 +234,8 @@ class Inside(JobTest):
     def test_what_is_in_use_is_not_deleted(self) -> None:
         nuts = self.extra("Chopped hazelnuts")
         self.send("build/", **stack("dip", "topping", name="Comets", **{"1-extra": str(nuts.pk)}), do="save")
-        told = self.client.post(f"/cupboard/extras/{nuts.pk}/remove/", follow=True)
-        self.assertContains(told, "Comets is made with it")
+        data = self.client.post(f"/cupboard/extras/{nuts.pk}/remove/", follow=True)
+        self.assertContains(data, "Comets is made with it")
         self.client.post(f"/cupboard/extras/{self.extra('Sugar pearls').pk}/remove/")
         self.assertEqual(Extra.objects.filter(name__in=["Chopped hazelnuts", "Sugar pearls"]).count(), 1)
 
@@ -283,8 +283,8 @@ class Cupboard(JobTest):
             ({"name": ""}, "required"),
             ({"allergens": ["dust"]}, "valid choice"),
         ):
-            told = self.client.post("/cupboard/extras/new/?kind=filling", {**new, "name": "Other", **wrong})
-            self.assertContains(told, says, status_code=422, msg_prefix=str(wrong))
+            data = self.client.post("/cupboard/extras/new/?kind=filling", {**new, "name": "Other", **wrong})
+            self.assertContains(data, says, status_code=422, msg_prefix=str(wrong))
         self.client.post(f"/cupboard/extras/{row.pk}/", {**new, "keeps_days": "4", "version": "1"})
         late = self.client.post(f"/cupboard/extras/{row.pk}/", {**new, "keeps_days": "9", "version": "1"})
         self.assertContains(late, "Somebody changed this", status_code=409)
@@ -362,12 +362,12 @@ class OutAndIn(JobTest):
         jobs, colours = Job.objects.count(), Colour.objects.count()
 
         def bent(*path: Any, value: Any) -> str:
-            told = json.loads(json.dumps(good))
-            at = told
+            data = json.loads(json.dumps(good))
+            at = data
             for step in path[:-1]:
                 at = at[step]
             at[path[-1]] = value
-            return json.dumps(told)
+            return json.dumps(data)
 
         for text, says in (
             ("not json", "cannot be read as JSON"),

@@ -156,8 +156,8 @@ class HomeTests(LedTests):
             ("bag", {"seconds": "150", "hole_mm": "4 mm", "from_g": "150 g", "to_g": "50 g"}),
             ("card", {"mass_g": "9 g", "width_mm": "60 mm", "dipped_mm": "80 mm"}),
         ):
-            asked = live(self.client, f"{self.tests}live/", {"by": by, **data}).json()
-            self.assertIn("It stands at", asked["parts"]["answer"])
+            query = live(self.client, f"{self.tests}live/", {"by": by, **data}).json()
+            self.assertIn("It stands at", query["parts"]["answer"])
             answer = self.client.post(self.tests, step(self.bowl, by=by, **data))
             self.assertRedirects(answer, self.address)
             now = self.desk().now
@@ -165,7 +165,7 @@ class HomeTests(LedTests):
             self.assertAlmostEqual(now.stands_at(), noted["value"], delta=0.4)
             self.assertEqual("together" in noted, by == "bag", "a bag after a spread is read with it")
             if by != "bag":
-                self.assertAlmostEqual(noted["value"], asked["result"]["number"], delta=0.4)
+                self.assertAlmostEqual(noted["value"], query["result"]["number"], delta=0.4)
             self.assertLess(now.context.number_spread, wide + 0.3)
         self.assertContains(self.client.get(self.address), "Card test: stands at")
 
@@ -179,9 +179,9 @@ class HomeTests(LedTests):
         alone = self.desk().now.context.number_spread
         answer = self.client.post(self.tests, step(self.bowl, by="bag", **bag), follow=True)
         self.assertContains(answer, "together say both")
-        found = self.desk().now.flow()
-        self.assertAlmostEqual(found.yield_stress_pa / 9.0, 1, delta=0.1)
-        self.assertAlmostEqual(found.viscosity_pa_s / 2.4, 1, delta=0.1)
+        result = self.desk().now.flow()
+        self.assertAlmostEqual(result.yield_stress_pa / 9.0, 1, delta=0.1)
+        self.assertAlmostEqual(result.viscosity_pa_s / 2.4, 1, delta=0.1)
         self.assertLess(self.desk().now.context.number_spread, alone)
         self.client.post(f"{self.address}did/", step(self.bowl, **add(self.kitchen, palm_flakes=3)))
         self.client.post(self.tests, step(self.bowl, **first))

@@ -38,9 +38,9 @@ class Tempering(LedTests):
         address = f"/bowls/{bowl.pk}/"
         self.client.post(f"{address}did/", step(bowl, **add(self.kitchen, ivory=200), temperature_c="45"))
         Bowl.objects.filter(pk=bowl.pk).update(colour=None)  # nothing is to be stirred in: it is to be brought down
-        asked = live(self.client, f"{address}live/", {**step(bowl), "temperature_c": "28.5"}).json()
-        self.assertIn("tir in up to", asked["parts"]["answer"])
-        self.assertRegex(asked["parts"]["answer"], r"<em>8\d g</em>")
+        query = live(self.client, f"{address}live/", {**step(bowl), "temperature_c": "28.5"}).json()
+        self.assertIn("tir in up to", query["parts"]["answer"])
+        self.assertRegex(query["parts"]["answer"], r"<em>8\d g</em>")
         self.client.post(f"{address}did/", step(bowl, **add(self.kitchen, ivory=80), temperature_c="28.5"))
         self.assertContains(self.client.get(address), "in the room about")
         self.kitchen.has_fridge, self.kitchen.has_freezer = False, False
@@ -190,9 +190,9 @@ class Uses(LedTests):
         address = f"/bowls/{bowl.pk}/"
         self.assertRedirects(self.client.get(f"{address}temper/"), address)
         self.client.post(f"{address}did/", step(bowl, **add(self.kitchen, ivory=200), temperature_c="45"))
-        told = ("Stir in up to", "Nearly there", "in temper", "too far")
+        data = ("Stir in up to", "Nearly there", "in temper", "too far")
         steps = (("", ""), ("60 g", "31"), ("10 g", "28.6"), ("", "25"))
-        for words, (seed, reads) in zip(told, steps, strict=True):
+        for words, (seed, reads) in zip(data, steps, strict=True):
             if reads:
                 sent = step(bowl, seed_g=seed, temperature_c=reads)
                 self.assertRedirects(self.client.post(f"{address}temper/", sent), f"{address}temper/")

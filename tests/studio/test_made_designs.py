@@ -29,19 +29,19 @@ class Made(Designing):
 
     def test_a_filled_mould_by_hand(self) -> None:
         """Cubes of 28 mm, wall and lid 2 mm: (28^3 - 24 24 26) of shell, 24 24 23 of filling; 48 in two rounds."""
-        told = self.parts("mould", preset="cube", wall_mm="2 mm", count="48", cavities="12", moulds="2", way="filled")
-        self.assertIn(f"<em>{(28**3 - 24 * 24 * 26) / 1000 * RHO:.1f} g</em> stay", told["answer"])
-        self.assertIn("go round <em>2</em> times", told["answer"])
+        answer = self.parts("mould", preset="cube", wall_mm="2 mm", count="48", cavities="12", moulds="2", way="filled")
+        self.assertIn(f"<em>{(28**3 - 24 * 24 * 26) / 1000 * RHO:.1f} g</em> stay", answer["answer"])
+        self.assertIn("go round <em>2</em> times", answer["answer"])
         lid = 24 * 24 * 3 / 1000 * RHO
-        self.assertIn(f"lid of {lid:.1f} g", told["answer"])
-        self.assertIn("cut-filling", told["picture"])
-        self.assertIn("2 times over", told["time"])
-        self.assertIn("It stands", told["time"])
+        self.assertIn(f"lid of {lid:.1f} g", answer["answer"])
+        self.assertIn("cut-filling", answer["picture"])
+        self.assertIn("2 times over", answer["time"])
+        self.assertIn("It stands", answer["time"])
 
     def test_every_way_to_fill_and_every_mould(self) -> None:
         for way in ("solid", "hollow", "filled", "layers", "insert", "colours"):
-            told = self.parts("mould", way=way, preset="half_ball", sticks="on" if way == "solid" else "")
-            self.assertIn("with the waits", told["answer"], way)
+            answer = self.parts("mould", way=way, preset="half_ball", sticks="on" if way == "solid" else "")
+            self.assertIn("with the waits", answer["answer"], way)
         self.assertIn("cut-stick", self.parts("mould", way="solid", sticks="on")["picture"])
         for name in PRESETS:
             self.parts("mould", preset=name, way="solid")
@@ -56,8 +56,8 @@ class Made(Designing):
         layer = self.piece("cup", (50.0, 38.0, 25.0), 6, LayerPlan("solid", parameters={"v": 2, "volume_ml": 8.0}))
         form = self.begin("mould", f"?layer={layer.layers.get().pk}")
         for way in ("solid", "hollow", "filled", "layers", "insert", "colours"):
-            told = live(self.client, "/studio/live/mould/", {**form, "way": way})
-            self.assertEqual(told.status_code, 200, (way, told.content[:200]))
+            answer = live(self.client, "/studio/live/mould/", {**form, "way": way})
+            self.assertEqual(answer.status_code, 200, (way, answer.content[:200]))
 
     def test_a_shell_takes_its_grams_from_its_mould(self) -> None:
         piece = self.piece("mould", (29.0, 24.0, 15.0), 24, LayerPlan("shell", "coating", None, None, {"v": 2}))
@@ -103,9 +103,9 @@ class Made(Designing):
 
     def test_painted_layers_as_they_are_seen(self) -> None:
         base = self.begin("paint")
-        told = live(self.client, "/studio/live/paint/", {**base, "paint1": "", "coats0": "1"}).json()["parts"]
+        answer = live(self.client, "/studio/live/paint/", {**base, "paint1": "", "coats0": "1"}).json()["parts"]
         many = live(self.client, "/studio/live/paint/", {**base, "paint1": "", "coats0": "9"}).json()["parts"]
-        self.assertNotEqual(told["picture"], many["picture"])
+        self.assertNotEqual(answer["picture"], many["picture"])
         self.assertIn("<em>9</em> coats", many["answer"])
         front, behind = (
             live(self.client, "/studio/live/paint/", {**base, "way": way}).json()["parts"]
@@ -128,8 +128,8 @@ class Made(Designing):
         self.assertEqual(sent.status_code, 422)
         self.assertContains(sent, "that is not edible", status_code=422)
         self.assertFalse(Design.objects.exists())
-        told = live(self.client, "/studio/live/paint/", {**base, "dust": str(unread.pk)}).json()["parts"]
-        self.assertIn("Look at the pack of Moon dust", told["numbers"])
+        answer = live(self.client, "/studio/live/paint/", {**base, "dust": str(unread.pk)}).json()["parts"]
+        self.assertIn("Look at the pack of Moon dust", answer["numbers"])
         _, other, _ = maker("stranger@example.org")
         theirs = Extra.objects.create(kitchen=other, name="Theirs", kind="dust")
         self.assertEqual(live(self.client, "/studio/live/paint/", {**base, "dust": str(theirs.pk)}).status_code, 422)
@@ -150,22 +150,22 @@ class Made(Designing):
         )
         sent = self.client.post("/studio/new/paint/", {**form, "paint0": known, "dust": str(flakes.pk), "do": "keep"})
         self.assertEqual(sent.status_code, 302)
-        told = self.client.get(address)
-        self.assertContains(told, "nuts")
-        self.assertContains(told, "Look at the pack of Nut flakes")
+        data = self.client.get(address)
+        self.assertContains(data, "nuts")
+        self.assertContains(data, "Look at the pack of Nut flakes")
         job = self.client.get(f"/pieces/jobs/{piece.job_id}/job.json").json()
         self.assertNotIn("also", job["pieces"][0]["layers"][1]["parameters"])
         bought = self.client.get(f"/pieces/jobs/{piece.job_id}/shopping.txt").content.decode()
         self.assertIn("[ ] Nut flakes: a little", bought)
 
     def test_a_house_from_dimensions(self) -> None:
-        told = self.parts("house", inside="Sweets, a light", sweet_mm="12 mm", sweets="red, white")
+        answer = self.parts("house", inside="Sweets, a light", sweet_mm="12 mm", sweets="red, white")
         total = 136 * 106 + 2 * (110 * 70 + 90 * 70 + 45 * 45 + 136 * 53 * math.sqrt(2))
-        self.assertIn("<em>7</em> panels", told["answer"])
-        self.assertIn(f"<em>{math.ceil(total * 5 * RHO / 1000)} g</em>", told["answer"].replace("about ", ""))
-        self.assertIn("<em>11</em> sweets go along the ridge", told["answer"])
-        self.assertIn("6 red, 5 white", told["time"])
-        self.assertLess(told["time"].index("Now put in: sweets"), told["time"].index("First roof half"))
+        self.assertIn("<em>7</em> panels", answer["answer"])
+        self.assertIn(f"<em>{math.ceil(total * 5 * RHO / 1000)} g</em>", answer["answer"].replace("about ", ""))
+        self.assertIn("<em>11</em> sweets go along the ridge", answer["answer"])
+        self.assertIn("6 red, 5 white", answer["time"])
+        self.assertLess(answer["time"].index("Now put in: sweets"), answer["time"].index("First roof half"))
         box = self.parts("house", what="box", made_of="baked")
         self.assertNotIn("Spread", box["time"])
         kept = self.client.post("/studio/new/house/", {**self.begin("house"), "do": "keep"})

@@ -67,14 +67,14 @@ class Marks(TestCase):
         reckoned_at(self.job.pk, self.kitchen)
         with CaptureQueriesContext(
             connection,
-        ) as asked:
+        ) as query:
             reckoned_at(self.job.pk, self.kitchen)
-        self.assertEqual(len(asked), 1)
+        self.assertEqual(len(query), 1)
         _, other, _ = maker("other@example.org")
         half_dip(other)
-        with CaptureQueriesContext(connection) as asked:
+        with CaptureQueriesContext(connection) as query:
             reckoned_at(self.job.pk, self.kitchen)
-        self.assertEqual(len(asked), 1, "what another kitchen does is nothing to this one")
+        self.assertEqual(len(query), 1, "what another kitchen does is nothing to this one")
 
     def test_colours_and_designs_count_too(self) -> None:
         mark = Change.of(self.kitchen.pk)

@@ -25,12 +25,12 @@ class Grams(TestCase):
         _, self.kitchen, self.client = maker()
         self.layer = half_dip(self.kitchen).layers.get()
 
-    def designed(self, kind: str, asked: dict[str, object], grams: float, **drawn: object) -> Layer:
+    def designed(self, kind: str, query: dict[str, object], grams: float, **drawn: object) -> Layer:
         Layer.objects.filter(pk=self.layer.pk).update(parameters={"v": 2, "share": 0.5, "goes_on_g": grams})
-        told = {"v": 1, "steps": [], "seconds": 90.0, **drawn}
+        data = {"v": 1, "steps": [], "seconds": 90.0, **drawn}
         Design.objects.all().delete()
         Design.objects.create(
-            kitchen=self.kitchen, name="x", kind=kind, layer=self.layer, asked={"v": 1, **asked}, drawn=told
+            kitchen=self.kitchen, name="x", kind=kind, layer=self.layer, asked={"v": 1, **query}, drawn=data
         )
         DRAWN.grams_to_volumes(apps, None)
         return Layer.objects.get(pk=self.layer.pk)
@@ -74,11 +74,11 @@ class Before(TransactionTestCase):
         layers, pieces = old.get_model("pieces", "Layer"), old.get_model("pieces", "Piece")
         pieces.objects.filter(pk=pk).update(job=job.pk)
         dip = layers.objects.get(piece=pk)
-        told = {"kitchen_id": kitchen.pk, "piece_id": pk, "white": "coating", "colour_id": dip.colour_id}
+        data = {"kitchen_id": kitchen.pk, "piece_id": pk, "white": "coating", "colour_id": dip.colour_id}
         line = {"v": 2, "length_mm": 200.0}
-        begun = layers.objects.create(order=2, technique="drizzle", parameters=line, **told)
-        joined = layers.objects.create(order=3, technique="dots", joined="drizzle", parameters={"v": 2}, **told)
-        apart = layers.objects.create(order=4, technique="lettering", apart=3, parameters=line, **told)
+        begun = layers.objects.create(order=2, technique="drizzle", parameters=line, **data)
+        joined = layers.objects.create(order=3, technique="dots", joined="drizzle", parameters={"v": 2}, **data)
+        apart = layers.objects.create(order=4, technique="lettering", apart=3, parameters=line, **data)
         bowl = old.get_model("bowls", "Bowl").objects.create(
             kitchen_id=kitchen.pk,
             name="Dusk blue drizzle",

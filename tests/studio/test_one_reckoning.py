@@ -42,10 +42,10 @@ class OneReckoning(Agreeing):
         blue = Colour.objects.get(kitchen=self.kitchen, name="Dusk blue")
         for kind in KINDS.values():
             core = CORES[MADE_ON.get(kind.name, "shape")]
-            job, (name, *_), told = Job.objects.create(kitchen=self.kitchen, name=kind.title), kind.techniques, {"v": 2}
-            told |= {"length_mm": 300.0} if TECHNIQUES[name].measured == LINE else {}
+            job, (name, *_), data = Job.objects.create(kitchen=self.kitchen, name=kind.title), kind.techniques, {"v": 2}
+            data |= {"length_mm": 300.0} if TECHNIQUES[name].measured == LINE else {}
             size = tuple(float(mm) for mm in core.sizes[0][1])
-            layers = (LayerPlan(name, "coating", blue, None, told),)
+            layers = (LayerPlan(name, "coating", blue, None, data),)
             layer = keep_piece(job, PiecePlan(kind.title, 6, core, size, layers, 0)).layers.get()
             begun = f"/studio/new/{kind.name}/"
             form = untouched(self.client.get(f"{begun}?layer={layer.pk}").context["form"])

@@ -27,14 +27,14 @@ class Bags(TestCase):
         _, self.kitchen, self.client = maker()
         self.job = Job.objects.create(kitchen=self.kitchen, name="First evening")
 
-    def bought(self, what: str, **told: str) -> Ingredient:
-        response = self.client.post(f"/cupboard/add/{what}/", told)
+    def bought(self, what: str, **fields: str) -> Ingredient:
+        response = self.client.post(f"/cupboard/add/{what}/", fields)
         self.assertEqual(response.status_code, 302, response)
         self.kitchen.refresh_from_db()
         return Ingredient.objects.with_parameters().filter(kitchen=self.kitchen, own=True).last()
 
-    def piece(self, *layers: str, **told: str) -> Piece:
-        sent = {**stack(*layers, **told), "do": "save"}
+    def piece(self, *layers: str, **fields: str) -> Piece:
+        sent = {**stack(*layers, **fields), "do": "save"}
         response = self.client.post(f"/pieces/jobs/{self.job.pk}/build/", sent)
         self.assertEqual(response.status_code, 302)
         return Piece.objects.filter(job=self.job).last()
@@ -54,10 +54,10 @@ class Bags(TestCase):
         self.assertEqual((dark.sort, dark.ticked, dark.current()["bag_g"].value), ("dark", False, 250.0))
 
     def test_bad_shades_are_told_at_the_field(self) -> None:
-        for told in ({}, {"hex": "blue"}, {"shade": "1,2"}, {"shade": "95,100,90"}, {"shade": "nan,0,0"}):
-            response = self.client.post("/cupboard/add/palm-coloured/", told)
-            self.assertEqual(response.status_code, 422, told)
-            self.assertTrue(response.context["form"].errors["hex"], told)
+        for data in ({}, {"hex": "blue"}, {"shade": "1,2"}, {"shade": "95,100,90"}, {"shade": "nan,0,0"}):
+            response = self.client.post("/cupboard/add/palm-coloured/", data)
+            self.assertEqual(response.status_code, 422, data)
+            self.assertTrue(response.context["form"].errors["hex"], data)
         self.assertEqual(self.client.get("/cupboard/add/lard/").status_code, 404)
 
     def test_a_bottle_like_one_of_ours_or_by_its_tint(self) -> None:
@@ -167,8 +167,8 @@ class Contents(TestCase):
         self.assertIn("Not said: what is in bought sweet.", self.label())
         self.assertContains(self.client.get(f"/pieces/jobs/{self.job.pk}/inside/"), "Read the pack of bought sweet")
         piece = Piece.objects.get(name="Sweets")
-        told = {**sent, "contains-nuts": "on", "version": piece.version}
-        self.client.post(f"/pieces/{piece.pk}/build/", told)
+        data = {**sent, "contains-nuts": "on", "version": piece.version}
+        self.client.post(f"/pieces/{piece.pk}/build/", data)
         piece.refresh_from_db()
         self.assertEqual(piece.contains, ["nuts"])
         self.assertIn("nuts", self.label())

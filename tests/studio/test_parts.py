@@ -81,12 +81,12 @@ class PutOn(PartsTest):
         )
         self.moons = Piece.objects.get(name="Moons")
 
-    def put(self, on: Piece, part: Piece, **told: str) -> Any:
+    def put(self, on: Piece, part: Piece, **fields: str) -> Any:
         """A part is put on a piece from the shelf, and how is said."""
         page = self.save(on, self.form(on), f"add:part:{part.pk}")
         data = untouched(page.context["form"])
         place = int(data["layers"]) - 1
-        return self.save(on, {**data, **{f"{place}-{name}": value for name, value in told.items()}})
+        return self.save(on, {**data, **{f"{place}-{name}": value for name, value in fields.items()}})
 
     def test_from_the_shelf_to_the_last_page(self) -> None:
         """Two moons on each of ten biscuits and two spare: 24, which were counted by themselves until now."""
@@ -109,8 +109,8 @@ class PutOn(PartsTest):
         self.put(self.biscuits, self.moons, count="2", placed="glued")
         glue = Layer.objects.get(technique="part")
         self.assertEqual((glue.colour.name, glue.part), ("Dusk blue", self.moons))
-        found = reckoned(self.whole(self.job), self.kitchen)
-        self.assertAlmostEqual(sum(la.made_g for la in found.lines if la.layer == str(glue.pk)), 0.6 * 2 * 12)
+        reckoning = reckoned(self.whole(self.job), self.kitchen)
+        self.assertAlmostEqual(sum(la.made_g for la in reckoning.lines if la.layer == str(glue.pk)), 0.6 * 2 * 12)
 
     def test_one_besides_and_one_change_everywhere(self) -> None:
         self.put(self.biscuits, self.moons, count="1", placed="half_set")
@@ -193,15 +193,15 @@ class PutOn(PartsTest):
         self.save(rockets, self.form(rockets, key=str(uuid.uuid4())), "template")
         template, again = Template.objects.get(), Job.objects.create(kitchen=self.kitchen, name="Again")
         self.client.post(f"/pieces/jobs/{again.pk}/build/", {"do": f"kept:{template.pk}"})
-        told = {p.name: counts_of(self.whole(job))[p.pk] for p in job.pieces.all()}
-        self.assertEqual({p.name: counts_of(self.whole(again))[p.pk] for p in again.pieces.all()}, told)
+        data = {p.name: counts_of(self.whole(job))[p.pk] for p in job.pieces.all()}
+        self.assertEqual({p.name: counts_of(self.whole(again))[p.pk] for p in again.pieces.all()}, data)
         self.assertEqual(Design.objects.filter(layer__piece__job=again).count(), 2)
         self.agrees(again)
         _, other, client = maker("other@example.org")
         text = job_text(self.whole(job))
         self.assertEqual(client.post("/pieces/bring/", {"file": _file(text)}).status_code, 302)
         brought = Job.objects.whole(other, Job.objects.get(kitchen=other).pk)
-        self.assertEqual({p.name: counts_of(brought)[p.pk] for p in brought.pieces.all()}, told)
+        self.assertEqual({p.name: counts_of(brought)[p.pk] for p in brought.pieces.all()}, data)
         for bad, says in (
             ({"part": 99}, "There is no piece"),
             ({"part": 2}, "Nothing can go on itself"),
@@ -278,8 +278,8 @@ class AtTheBench(PartsTest):
         self.glued = Layer.objects.get(part__name="Fins")
 
     def tap(self, step: str, kind: str = "done") -> None:
-        told = {"key": str(uuid.uuid4()), "step": step, "kind": kind}
-        self.assertEqual(self.client.post(f"{self.at}happened/", told).status_code, 302)
+        data = {"key": str(uuid.uuid4()), "step": step, "kind": kind}
+        self.assertEqual(self.client.post(f"{self.at}happened/", data).status_code, 302)
 
     def bench(self) -> Any:
         return self.client.get(f"{self.at}bench/")

@@ -41,9 +41,9 @@ class LongHistory(TestCase):
         rooms = ("", "inside/", "boxes/", "choices/", "shopping/", "build/", "job.json")
         few, many = many_pieces(self.kitchen, 16), many_pieces(self.kitchen, 48)
         for room in rooms:
-            asked = [self.queries(f"/pieces/jobs/{job.pk}/{room}") for job in (few, many)]
-            self.assertEqual(asked[0], asked[1], room)
-            self.assertLess(asked[1], MOST_QUERIES, room)
+            query = [self.queries(f"/pieces/jobs/{job.pk}/{room}") for job in (few, many)]
+            self.assertEqual(query[0], query[1], room)
+            self.assertLess(query[1], MOST_QUERIES, room)
 
     def test_the_band_shows_some_and_leads_to_the_rest(self) -> None:
         made = many_bowls(self.kitchen, bowls=60, events=60)

@@ -59,17 +59,17 @@ class SeveralColours(Designing):
 
     def planned(self, layer: Layer) -> tuple[Planned, dict[str, DayStep]]:
         """The day, checked, and its steps by their words."""
-        found = day_of(self.job(layer), self.kitchen, Asked(fridge=2))
-        assert found is not None
-        plan = at_once(found)
-        self.assertEqual(broken(found.day, plan.starts_s, plan.melts, plan.by), [])
-        self.assertEqual(untrue(self.job(layer), found, plan), [])
-        return found, {found.says[s.name]: s for s in found.day.steps}
+        day_planned = day_of(self.job(layer), self.kitchen, Asked(fridge=2))
+        assert day_planned is not None
+        plan = at_once(day_planned)
+        self.assertEqual(broken(day_planned.day, plan.starts_s, plan.melts, plan.by), [])
+        self.assertEqual(untrue(self.job(layer), day_planned, plan), [])
+        return day_planned, {day_planned.says[s.name]: s for s in day_planned.day.steps}
 
-    def said(self, found: Planned, steps: dict[str, DayStep], words: str) -> str:
+    def said(self, day_planned: Planned, steps: dict[str, DayStep], words: str) -> str:
         """The colour of the bowl that the only step of such words is done from."""
         (step,) = [s for says, s in steps.items() if words in says]
-        need = found.bowls.get(step.bowl or "")
+        need = day_planned.bowls.get(step.bowl or "")
         return "no bowl" if need is None else need.colour.name if need.colour else "plain"
 
     def test_a_marbled_slab_wants_its_ground_too(self) -> None:
@@ -82,9 +82,9 @@ class SeveralColours(Designing):
         page = self.client.get(f"/pieces/jobs/{layer.piece.job_id}/")
         self.assertContains(page, self.gold.name)
         self.assertContains(page, f"Marbling in {self.blue.name} and {self.gold.name}".lower().capitalize())
-        found, steps = self.planned(layer)
-        self.assertEqual(self.said(found, steps, "Pour the ground"), self.gold.name)
-        self.assertEqual(self.said(found, steps, "blobs of about"), self.blue.name)
+        day_planned, steps = self.planned(layer)
+        self.assertEqual(self.said(day_planned, steps, "Pour the ground"), self.gold.name)
+        self.assertEqual(self.said(day_planned, steps, "blobs of about"), self.blue.name)
         self.assertEqual({s.bowl for says, s in steps.items() if "skewer" in says}, {None})
         shopping = self.client.get(f"/pieces/jobs/{layer.piece.job_id}/shopping/")
         bought = sum(line.item.wanted_g for line in shopping.context["lines"])
@@ -169,10 +169,10 @@ class SeveralColours(Designing):
     def test_it_travels_with_its_job_and_a_colour_that_is_gone_is_left_to_the_first(self) -> None:
         layer = self.slab("marbling")
         self.designed(layer, "marbling", ground=str(self.gold.pk), share="0.4")
-        told = self.client.get(f"/pieces/jobs/{layer.piece.job_id}/job.json").content
+        data = self.client.get(f"/pieces/jobs/{layer.piece.job_id}/job.json").content
         _, other, theirs = maker("other@example.org")
         Colour.objects.filter(kitchen=other).exclude(name=self.blue.name).delete()
-        theirs.post("/pieces/bring/", {"file": SimpleUploadedFile("job.json", told)})
+        theirs.post("/pieces/bring/", {"file": SimpleUploadedFile("job.json", data)})
         brought = colour_needs(Job.objects.whole(other, Job.objects.get(kitchen=other).pk), other)
         grams = {n.colour.name: n.goes_on_g for n in brought if n.colour}
         self.assertAlmostEqual(grams[self.gold.name], 0.6 * SLAB_G, delta=0.5)
@@ -195,17 +195,17 @@ class SeveralColours(Designing):
         for kind in KINDS.values():
             core = CORES[cores.get(kind.name, "shape")]
             job = Job.objects.create(kitchen=self.kitchen, name=kind.title)
-            (technique, *_), told = kind.techniques, {"v": 2}
-            told |= {"length_mm": 300.0} if TECHNIQUES[technique].measured == LINE else {}
+            (technique, *_), data = kind.techniques, {"v": 2}
+            data |= {"length_mm": 300.0} if TECHNIQUES[technique].measured == LINE else {}
             size = tuple(float(mm) for mm in core.sizes[0][1])
             piece = keep_piece(
-                job, PiecePlan(kind.title, 6, core, size, (LayerPlan(technique, "coating", self.blue, None, told),), 0)
+                job, PiecePlan(kind.title, 6, core, size, (LayerPlan(technique, "coating", self.blue, None, data),), 0)
             )
             layer = piece.layers.get()
             self.designed(layer, kind.name)
-            found, steps = self.planned(layer)
+            day_planned, steps = self.planned(layer)
             self.assertTrue(steps, kind.name)
-            self.assertLessEqual({s.bowl for s in steps.values() if s.bowl}, set(found.bowls), kind.name)
+            self.assertLessEqual({s.bowl for s in steps.values() if s.bowl}, set(day_planned.bowls), kind.name)
             self.assertTrue(any(s.bowl for s in steps.values()), kind.name)
-            ready = [ready.title for ready in lay_ready(self.job(layer), self.kitchen, found)]
+            ready = [ready.title for ready in lay_ready(self.job(layer), self.kitchen, day_planned)]
             self.assertEqual("Bags" in ready, TECHNIQUES[technique].bag, kind.name)

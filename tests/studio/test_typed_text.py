@@ -40,22 +40,22 @@ class Typed(Forms):
 
     def asked(self) -> list[tuple[str, dict[str, str], set[str]]]:
         """Where a maker's form goes, what it sends with a mark in every empty note, and which fields are typed in."""
-        found = []
+        rows = []
         for client, to, base in self.posts:
             if client is self.maker and not to.endswith(NOT_OF_A_PAGE):
-                told = {n: str(v) or ("Marked note" if n == "note" else "") for n, v in base.items()}
-                page = self.sent(to, {**told, "version": "77", "name": ""})
-                found.append((to, told, Fields.of(page.content.decode()).typed & set(told)))
-        return found
+                data = {n: str(v) or ("Marked note" if n == "note" else "") for n, v in base.items()}
+                page = self.sent(to, {**data, "version": "77", "name": ""})
+                rows.append((to, data, Fields.of(page.content.decode()).typed & set(data)))
+        return rows
 
     def test_a_field_that_is_wrong(self) -> None:
         """Every other field of a form is wrong, then the others."""
         tried = 0
-        for to, told, typed in self.asked():
+        for to, data, typed in self.asked():
             for names in (sorted(typed)[::2], sorted(typed)[1::2]):
                 if not names:
                     continue
-                sent = {**told, **dict.fromkeys(names, WRONG)}
+                sent = {**data, **dict.fromkeys(names, WRONG)}
                 page = self.sent(to, sent)
                 if page.status_code == 422:
                     tried += len(names)
@@ -66,11 +66,11 @@ class Typed(Forms):
 
     def test_a_second_window(self) -> None:
         tried = 0
-        for to, told, _ in self.asked():
+        for to, data, _ in self.asked():
             stale = {"version": "33", "seq": "0", "plan_version": "9"}
-            if not set(stale) & set(told):
+            if not set(stale) & set(data):
                 continue
-            sent = {**told, **{n: v for n, v in stale.items() if n in told}}
+            sent = {**data, **{n: v for n, v in stale.items() if n in data}}
             page = self.sent(to, sent)
             if page.status_code == 409:
                 tried += 1

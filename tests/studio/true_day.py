@@ -32,7 +32,7 @@ def untrue(job: Job, planned: Planned, plan: Plan) -> list[str]:
         for first in [_first_from(name, plan)]
         if first > ends[name] + BAG_S
     ]
-    return [*wrong, *(told for piece in job.pieces.all() for told in _piece(piece, planned, plan, ends))]
+    return [*wrong, *(data for piece in job.pieces.all() for data in _piece(piece, planned, plan, ends))]
 
 
 def _first_from(bag: str, plan: Plan) -> int:
@@ -43,12 +43,12 @@ def _first_from(bag: str, plan: Plan) -> int:
 
 def _steps(planned: Planned, layer: Layer) -> dict[str, list[DayStep]]:
     """What hands do for a layer, round by round."""
-    found: dict[str, list[DayStep]] = {}
+    result: dict[str, list[DayStep]] = {}
     for step in planned.day.steps:
         named = re.match(rf"{layer.pk}(r\d+)?\.", step.name)
         if named and step.handled:
-            found.setdefault(named[1] or "", []).append(step)
-    return found
+            result.setdefault(named[1] or "", []).append(step)
+    return result
 
 
 def _piece(piece: Piece, planned: Planned, plan: Plan, ends: dict[str, int]) -> list[str]:

@@ -49,21 +49,21 @@ class Labels(HTMLParser):
 
 def faults(main: str) -> list[str]:
     """What of a page a maker would have to read twice."""
-    found = []
+    rows = []
     for labels in Labels(main).forms:
         for label in labels:
             if label[0].islower():
-                found.append(f"begins small: {label}")
+                rows.append(f"begins small: {label}")
             if label.split()[0].lower() in PREPOSITIONS or label.startswith("It "):
-                found.append(f"is half a sentence: {label}")
+                rows.append(f"is half a sentence: {label}")
             if len(label) == 1:
-                found.append(f"is one letter: {label}")
-        found += [f"twice in one form: {a}" for a, n in Counter(labels).items() if n > 1 and a not in MAY_REPEAT]
+                rows.append(f"is one letter: {label}")
+        rows += [f"twice in one form: {a}" for a, n in Counter(labels).items() if n > 1 and a not in MAY_REPEAT]
     text = " ".join(re.sub(r"<(svg|title|script|option).*?</\1>|<[^>]+>", " ", main, flags=re.DOTALL).split())
-    found += [f"we do not say: {words}" for words in BANNED if words in text.lower()]
+    rows += [f"we do not say: {words}" for words in BANNED if words in text.lower()]
     lead = re.search(r'class="answer"[^>]*>\s*(?:<p>)?(.*?)</(?:p|h1)>', main, re.DOTALL)
     if lead:
         first = re.split(r"(?<=[.?:])\s", " ".join(re.sub(r"<[^>]+>", "", lead[1]).split()))[0]
         if len(first.split()) > LONGEST_LEAD:
-            found.append(f"a long lead: {first}")
-    return found
+            rows.append(f"a long lead: {first}")
+    return rows

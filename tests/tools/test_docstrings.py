@@ -59,8 +59,8 @@ class Docstrings(unittest.TestCase):
         for function in {*exported()}:
             with self.subTest(function=function.__qualname__):
                 seen += 1
-                told = inspect.getdoc(function) or ""
-                sections = re.split(r"\n(\w+)\n-+\n", told)
+                data = inspect.getdoc(function) or ""
+                sections = re.split(r"\n(\w+)\n-+\n", data)
                 titles = sections[1::2]
                 names = [name.lstrip("*") for name in inspect.signature(function).parameters]
                 self.assertIn("Returns", titles)

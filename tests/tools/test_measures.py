@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import ast
 import re
 import unittest
 from collections import Counter
@@ -24,6 +25,14 @@ def counted(pattern: str, paths: list[Path]) -> int:
 
 def long_lines(paths: list[Path]) -> int:
     return sum(len(line) > LONGEST for path in paths for line in path.read_text().splitlines())
+
+
+def variables(text: str) -> set[str]:
+    """The names of arguments and of what is set within functions."""
+    functions = [n for n in ast.walk(ast.parse(text)) if isinstance(n, (ast.FunctionDef, ast.Lambda))]
+    nodes = [n for function in functions for n in ast.walk(function)]
+    arguments = {n.arg for n in nodes if isinstance(n, ast.arg)}
+    return arguments | {n.id for n in nodes if isinstance(n, ast.Name) and isinstance(n.ctx, ast.Store)}
 
 
 class Measures(unittest.TestCase):
@@ -57,6 +66,11 @@ class Measures(unittest.TestCase):
         twice = {name for name, times in Counter(names).items() if times > 1}
         self.assertEqual(twice, ROWS_AND_VALUES)
 
+    def test_no_variable_is_a_verb(self) -> None:
+        """A variable is called what it holds, a recipe or a plan, not what was done to get it."""
+        for path in sources(*OWN):
+            self.assertFalse(variables(path.read_text()) & {"found", "told", "asked"}, path)
+
     def test_packages_say_what_they_export(self) -> None:
         for path in sources("coating", "studio"):
             text = path.read_text()
@@ -85,11 +99,11 @@ class Broken(unittest.TestCase):
         self.assertGreater(len(parts), 2)
         self.assertTrue(all(len(part) <= LONGEST for part in parts))
         blank = re.compile(r"\s+")
-        told = blank.sub(" ", " ".join(p.strip() for p in parts))
+        data = blank.sub(" ", " ".join(p.strip() for p in parts))
         for seam in ("</p> <ul>", "<ul> <li>", "</li> </ul>"):
-            told = told.replace(seam, seam.replace(" ", ""))
-        self.assertEqual(told, line)
-        self.assertIn("on<b>bold</b>", told)
+            data = data.replace(seam, seam.replace(" ", ""))
+        self.assertEqual(data, line)
+        self.assertIn("on<b>bold</b>", data)
 
     def test_what_is_kept_as_it_is(self) -> None:
         kept = "<pre>" + "word " * 60 + "</pre>"

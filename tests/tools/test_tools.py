@@ -68,8 +68,8 @@ class Ports(unittest.TestCase):
 
 class Starting(unittest.TestCase):
     def test_options(self) -> None:
-        asked = serve.options(["--port", "8100", "--host", "0.0.0.0", "--fresh", "--no-demo"])
-        self.assertEqual((asked.port, asked.host, asked.fresh, asked.no_demo), (8100, "0.0.0.0", True, True))
+        query = serve.options(["--port", "8100", "--host", "0.0.0.0", "--fresh", "--no-demo"])
+        self.assertEqual((query.port, query.host, query.fresh, query.no_demo), (8100, "0.0.0.0", True, True))
         self.assertEqual(serve.options([]).port, 8000)
 
     def test_only_one_a_folder(self) -> None:

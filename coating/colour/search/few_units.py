@@ -25,7 +25,7 @@ def is_pale(space: Space, grams: Array) -> bool:
 def few_units(space: Space, weights: Weights) -> Array:
     """Grams (B, n) of the best recipes of one to five units, a unit more a level; none for a bowl that is added to."""
     rows = space.seeds()
-    found = [rows[:0]]
+    batches = [rows[:0]]
     if not space.fresh:
         return rows[:0]
     steps = np.zeros((space.n - space.n_bases, rows.shape[1]))
@@ -40,5 +40,5 @@ def few_units(space: Space, weights: Weights) -> Array:
         rows = wider[np.argsort(de00, kind="stable")[: min(WIDTH, int(np.isfinite(de00).sum()))]]
         if not len(rows):
             break
-        found.append(rows[np.argsort(weights.cost(space, rows), kind="stable")[:KEPT]])
-    return np.concatenate(found)
+        batches.append(rows[np.argsort(weights.cost(space, rows), kind="stable")[:KEPT]])
+    return np.concatenate(batches)

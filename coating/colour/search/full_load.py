@@ -33,11 +33,11 @@ def full_load(space: Space, weights: Weights) -> Array:
         for i, j in combinations(range(len(colours)), 2)
         for share in range(1, SHARES)
     ]
-    found = [best_of_each(space, weights, rows, KEPT)]
+    batches = [best_of_each(space, weights, rows, KEPT)]
     if pairs:
         two = best_of_each(space, weights, _loaded(space, seeds, np.array(pairs), colours), KEPT)
-        found += [two, best_of_each(space, weights, _shared(space, two, colours), KEPT)]
-    return np.concatenate(found)
+        batches += [two, best_of_each(space, weights, _shared(space, two, colours), KEPT)]
+    return np.concatenate(batches)
 
 
 def _loaded(space: Space, seeds: Array, shares: Array, colours: NDArray[np.intp]) -> Array:

@@ -50,10 +50,10 @@ def _reading(number: float, low: float, high: float, flow: Flow) -> TestReading:
     return TestReading(number, low, high, flow_word(flow_from_number(number, k_per_s=_ratio(flow))))
 
 
-def read_spread(found: Spread, flow: Flow) -> TestReading:
+def read_spread(spread: Spread, flow: Flow) -> TestReading:
     """A spread of a bowl whose flow is reckoned to be `flow`."""
     per_pa = number_from_flow(flow) / flow.yield_stress_pa
-    return _reading(found.yield_stress_pa * per_pa, found.low_pa * per_pa, found.high_pa * per_pa, flow)
+    return _reading(spread.yield_stress_pa * per_pa, spread.low_pa * per_pa, spread.high_pa * per_pa, flow)
 
 
 def read_drain(

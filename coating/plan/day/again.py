@@ -19,7 +19,7 @@ def once_more(day: Day, plan: Plan, parts: Mapping[str, Sequence[str]]) -> dict[
     """
     ends = {s.name: plan.starts_s[s.name] + s.duration_s for s in day.steps}
     ready = [(m.bowl, m.ready_s(day), m) for m in plan.melts]
-    found = {}
+    starts = {}
     for part, names in parts.items():
         now = max(ends[name] for name in names)
         now = next((end for begin, end in day.closed if begin <= now < end), now)  # nobody looks at night
@@ -37,5 +37,5 @@ def once_more(day: Day, plan: Plan, parts: Mapping[str, Sequence[str]]) -> dict[
             closed=nights,
         )
         if rest is not None:
-            found[part] = now + rest.plan.makespan_s
-    return found
+            starts[part] = now + rest.plan.makespan_s
+    return starts

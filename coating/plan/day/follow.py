@@ -106,18 +106,18 @@ def follow(
     the same clock; more are put in where a bowl would be cold. by : who does what more than one may do. warm : when
     bowls that are in use were ready, below nought. not_before : the first moment of some steps, s.
     """
-    found = followed(day, keys_s, melts, by=by, warm=warm, not_before=not_before)
-    return found if isinstance(found, Stuck) else found.plan
+    outcome = followed(day, keys_s, melts, by=by, warm=warm, not_before=not_before)
+    return outcome if isinstance(outcome, Stuck) else outcome.plan
 
 
 def tightened(day: Day, plan: Plan) -> Plan:
     """The same order, everything as early as it can be: what was found in a hurry is seldom that."""
     if plan.optimal:
         return plan
-    found = follow(day, plan.starts_s, plan.melts, by=plan.by)
-    if isinstance(found, Stuck) or (found.makespan_s, len(found.melts)) >= (plan.makespan_s, len(plan.melts)):
+    tighter = follow(day, plan.starts_s, plan.melts, by=plan.by)
+    if isinstance(tighter, Stuck) or (tighter.makespan_s, len(tighter.melts)) >= (plan.makespan_s, len(plan.melts)):
         return plan
-    return replace(found, bound_s=plan.bound_s, optimal=found.makespan_s <= plan.bound_s)
+    return replace(tighter, bound_s=plan.bound_s, optimal=tighter.makespan_s <= plan.bound_s)
 
 
 def followed(
@@ -136,15 +136,15 @@ def followed(
         _bind(day, order, warm or {})
         again = order.once_more(day, warm or {})
         arcs = _arcs(day, order, not_before or {}, again)
-        found = earliest([*order.key, *order.melts], arcs)
-        if isinstance(found, Stuck):
-            if not _mended(day, order, found, arcs):
-                return found
+        starts = earliest([*order.key, *order.melts], arcs)
+        if isinstance(starts, Stuck):
+            if not _mended(day, order, starts, arcs):
+                return starts
             continue
-        cold = _cold(day, order, found, warm or {})
+        cold = _cold(day, order, starts, warm or {})
         if cold is None:
-            tight = {arc.to: arc for arc in arcs if found[arc.from_] + arc.seconds == found[arc.to] > 0}
-            return Followed(_plan(day, order, found, arcs, again), tight)
+            tight = {arc.to: arc for arc in arcs if starts[arc.from_] + arc.seconds == starts[arc.to] > 0}
+            return Followed(_plan(day, order, starts, arcs, again), tight)
         order.melt_again(cold, day)
     return Stuck(())
 
@@ -244,7 +244,7 @@ def _bind(day: Day, order: _Order, warm: Mapping[str, int]) -> None:
                 now = order.melt_before(one, key, name, bowl)
             order.bound[one] = now
     used = set(order.bound.values())
-    order.melts = {melt: told for melt, told in order.melts.items() if melt in used}
+    order.melts = {melt: melt_starts for melt, melt_starts in order.melts.items() if melt in used}
 
 
 def _mended(day: Day, order: _Order, stuck: Stuck, arcs: list[Arc]) -> bool:
@@ -267,8 +267,8 @@ def _first_cold(order: _Order, melt: str, arcs: list[Arc]) -> str:
     steps = sorted((name for name, of in order.bound.items() if of == melt), key=lambda n: order.key[n])
     for i, name in enumerate(steps[:-1], 1):
         rest = set(steps[i:])
-        asked = [arc for arc in arcs if arc.why != LIFE or arc.of not in rest]
-        if isinstance(earliest([*order.key, *order.melts], asked), Stuck):
+        apart = [arc for arc in arcs if arc.why != LIFE or arc.of not in rest]
+        if isinstance(earliest([*order.key, *order.melts], apart), Stuck):
             return name
     return steps[-1]
 

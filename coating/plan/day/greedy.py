@@ -39,9 +39,9 @@ class Busy:
 
     def copy(self) -> Busy:
         """The same, to be changed apart."""
-        found = Busy(self.places)
-        found.taken = self.taken.copy()
-        return found
+        copy = Busy(self.places)
+        copy.taken = self.taken.copy()
+        return copy
 
     def take(self, begin: int, end: int, places: int) -> None:
         """Mark places as taken from a minute to another."""
@@ -131,10 +131,10 @@ class Greedy:
         for lag in self.day.lags:
             if lag.max_s is not None:
                 root[find(lag.after)] = find(lag.before)
-        found: dict[str, list[str]] = {}
+        blocks: dict[str, list[str]] = {}
         for step in self.day.steps:
-            found.setdefault(find(step.name), []).append(step.name)
-        return [self._in_order(names) for names in found.values()]
+            blocks.setdefault(find(step.name), []).append(step.name)
+        return [self._in_order(names) for names in blocks.values()]
 
     def _in_order(self, names: list[str]) -> list[str]:
         left, done = list(names), list[str]()
@@ -148,20 +148,20 @@ class Greedy:
 
     def _tails(self) -> dict[str, int]:
         """How much follows a step at least, itself included."""
-        found: dict[str, int] = {}
+        tails: dict[str, int] = {}
 
         def tail(name: str, above: frozenset[str]) -> int:
-            if name in found:
-                return found[name]
+            if name in tails:
+                return tails[name]
             if name in above:
                 return 0
             longest = max((self.least(la) + tail(la.after, above | {name}) for la in self.out[name]), default=0)
-            found[name] = self.long[name] + longest
-            return found[name]
+            tails[name] = self.long[name] + longest
+            return tails[name]
 
         for step in self.day.steps:
             tail(step.name, frozenset())
-        return found
+        return tails
 
     # -- one order -----------------------------------------------------------------------------------------------
     def run(self, draw: np.random.Generator | None, planned: Mapping[str, float] | None = None) -> DayInMaking | None:
@@ -355,7 +355,7 @@ def best_of(
     greedy, draw = Greedy(day, warm), np.random.default_rng(seed)
     best = greedy.run(None)
     for _ in range(int(min(TRIES + TRIES * len(day.steps), work / max(1, len(day.steps)) ** 3))):
-        found = greedy.run(draw)
-        if found is not None and (best is None or greedy.worth(found) < greedy.worth(best)):
-            best = found
+        day_made = greedy.run(draw)
+        if day_made is not None and (best is None or greedy.worth(day_made) < greedy.worth(best)):
+            best = day_made
     return (greedy, best) if best is not None else None

@@ -105,8 +105,8 @@ class Day:
                 if name not in self.by_name:
                     raise UnknownName(f"A wait names {name[:60]!r}, which is no step.", field="lags")
             if lag.max_s is not None and lag.max_s < lag.min_s:
-                told = [lag.before, lag.after]
-                raise Infeasible(f"Between {lag.before} and {lag.after} at most is less than at least.", steps=told)
+                ends = [lag.before, lag.after]
+                raise Infeasible(f"Between {lag.before} and {lag.after} at most is less than at least.", steps=ends)
         for hold in self.holds:
             self._held(hold)
         if any(end <= begin for begin, end in self.closed):
@@ -167,10 +167,10 @@ class Day:
     @cached_property
     def grain_s(self) -> int:
         """The longest unit that loses nothing of any duration, 10 s at most."""
-        told = [s.duration_s for s in self.steps]
-        told += [v for b in self.bowls.values() for again in (False, True) for v in b.takes_s(again=again)]
-        told += [lag.min_s for lag in self.lags] + [moment for night in self.closed for moment in night]
-        return math.gcd(GRAIN_S, *[int(v) for v in told]) if told else GRAIN_S
+        seconds = [s.duration_s for s in self.steps]
+        seconds += [v for b in self.bowls.values() for again in (False, True) for v in b.takes_s(again=again)]
+        seconds += [lag.min_s for lag in self.lags] + [moment for night in self.closed for moment in night]
+        return math.gcd(GRAIN_S, *[int(v) for v in seconds]) if seconds else GRAIN_S
 
     def only(self, names: Sequence[str]) -> Day:
         """The same with some of its steps, and the waits between these."""

@@ -40,10 +40,10 @@ def moved(day: Day, plan: Plan, step: str, to_s: int) -> Moved:
     by = to - plan.starts_s[step]
     keys = {name: at + (by if name in along else 0.0) for name, at in plan.starts_s.items()}
     later = {step: to} if by > 0 else None
-    found = followed(day, keys, plan.melts, by=plan.by, not_before=later)
-    if isinstance(found, Stuck):
-        return Moved(None, 0, found.arcs, along)
-    starts = found.plan.starts_s
-    held = found.tight.get(step) if starts[step] > to else None
+    outcome = followed(day, keys, plan.melts, by=plan.by, not_before=later)
+    if isinstance(outcome, Stuck):
+        return Moved(None, 0, outcome.arcs, along)
+    starts = outcome.plan.starts_s
+    held = outcome.tight.get(step) if starts[step] > to else None
     others = tuple(n for n in along if n != step and starts[n] != plan.starts_s[n])
-    return Moved(found.plan, found.plan.makespan_s - plan.makespan_s, (held,) if held else (), others)
+    return Moved(outcome.plan, outcome.plan.makespan_s - plan.makespan_s, (held,) if held else (), others)

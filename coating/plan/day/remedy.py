@@ -23,7 +23,7 @@ def remedies(day: Day, than_s: int | None = None) -> list[Remedy]:
 
     Found by orders at once, without solving: the day may be shorter still. The shortest first.
     """
-    found = []
+    ways = []
     for name, places in day.resources.items():
         if not places:
             continue
@@ -33,5 +33,5 @@ def remedies(day: Day, than_s: int | None = None) -> list[Remedy]:
             continue
         long = order[0].ends(order[1]) * order[0].grain
         if than_s is None or long <= than_s - WORTH_S:
-            found.append(Remedy(name, long))
-    return sorted(found, key=lambda r: r.makespan_s)
+            ways.append(Remedy(name, long))
+    return sorted(ways, key=lambda r: r.makespan_s)

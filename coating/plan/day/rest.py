@@ -52,7 +52,7 @@ def rest_of(
     left = tuple(_shorter(s, left_s or {}) for s in day.steps if s.name not in done_s)
     if not left:
         return None
-    asked = replace(
+    rest = replace(
         day,
         steps=(DayStep(NOW, 0), *left),
         lags=_lags(day, done_s, now_s),
@@ -61,39 +61,39 @@ def rest_of(
         closed=tuple((_tens(begin), _tens(end)) for begin, end in closed if begin > 0),
     )
     warm = {name: int(at - now_s) for name, at in melted_s.items() if name in day.bowls}
-    same = _in_order(asked, planned_s, tuple(melts), by or {}, warm)
+    same = _in_order(rest, planned_s, tuple(melts), by or {}, warm)
     if same is not None and not same.late_s:
         return same
-    other = _in_another(asked, planned_s, warm)
+    other = _in_another(rest, planned_s, warm)
     return min((r for r in (same, other) if r is not None), key=lambda r: (r.late_s, r.plan.makespan_s), default=None)
 
 
 def _in_order(
-    asked: Day, planned_s: Mapping[str, int], melts: tuple[Melt, ...], by: Mapping[str, str], warm: Mapping[str, int]
+    rest: Day, planned_s: Mapping[str, int], melts: tuple[Melt, ...], by: Mapping[str, str], warm: Mapping[str, int]
 ) -> Rest | None:
     """As it was planned; windows that run and are missed are said, they do not stop it."""
-    keys = {s.name: float(planned_s.get(s.name, 0)) for s in asked.steps}
-    first = min(keys[s.name] for s in asked.steps if s.name != NOW)
+    keys = {s.name: float(planned_s.get(s.name, 0)) for s in rest.steps}
+    first = min(keys[s.name] for s in rest.steps if s.name != NOW)
     keys = {name: key - first for name, key in keys.items()} | {NOW: -1.0}
-    lags = tuple(replace(la, max_s=None) if la.before == NOW else la for la in asked.lags)
+    lags = tuple(replace(la, max_s=None) if la.before == NOW else la for la in rest.lags)
     ahead = [Melt(m.bowl, round(m.start_s - first)) for m in melts]
-    found = follow(replace(asked, lags=lags), keys, ahead, by=by, warm=warm)
-    if isinstance(found, Stuck):
+    plan = follow(replace(rest, lags=lags), keys, ahead, by=by, warm=warm)
+    if isinstance(plan, Stuck):
         return None
-    late = [found.starts_s[la.after] - la.max_s for la in asked.lags if la.before == NOW and la.max_s is not None]
-    starts = {name: at for name, at in found.starts_s.items() if name != NOW}
-    return Rest(replace(found, starts_s=starts), max(0, found.starts_s[NOW], *late))
+    late = [plan.starts_s[la.after] - la.max_s for la in rest.lags if la.before == NOW and la.max_s is not None]
+    starts = {name: at for name, at in plan.starts_s.items() if name != NOW}
+    return Rest(replace(plan, starts_s=starts), max(0, plan.starts_s[NOW], *late))
 
 
-def _in_another(asked: Day, planned_s: Mapping[str, int], warm: Mapping[str, int]) -> Rest | None:
+def _in_another(rest: Day, planned_s: Mapping[str, int], warm: Mapping[str, int]) -> Rest | None:
     """What is on the bench first, the rest after it in the order it was planned in, or in any."""
-    greedy = Greedy(asked, warm)
+    greedy = Greedy(rest, warm)
     placed = greedy.run(None, planned_s)
     if placed is None:
-        found = best_of(asked, warm=warm)
-        if found is None:
+        plan = best_of(rest, warm=warm)
+        if plan is None:
             return None
-        greedy, placed = found
+        greedy, placed = plan
     late = placed.starts.pop(NOW) * greedy.grain
     return Rest(greedy.plan(placed), late)
 
@@ -121,12 +121,12 @@ def _lags(day: Day, done_s: Mapping[str, float], now_s: float) -> tuple[Lag, ...
 
 def _holds(day: Day, done_s: Mapping[str, float]) -> tuple[Hold, ...]:
     """What is held already is held from now on."""
-    found = []
+    holds = []
     for hold in day.holds:
         left = tuple(name for name in hold.steps if name not in done_s)
         if left and hold.steps[-1] not in done_s:
-            found.append(replace(hold, steps=left if len(left) == len(hold.steps) else (NOW, *left)))
-    return tuple(found)
+            holds.append(replace(hold, steps=left if len(left) == len(hold.steps) else (NOW, *left)))
+    return tuple(holds)
 
 
 def _tens(seconds: float) -> int:

@@ -30,7 +30,7 @@ def solve(
     time_limit_s: float = 10.0,
     seed: int = 1,
     workers: int = WORKERS,
-    told: Told | None = None,
+    listener: Told | None = None,
     stop: Callable[[], bool] | None = None,
 ) -> Plan:
     """The shortest plan that is found in the time.
@@ -43,7 +43,7 @@ def solve(
         In all, s.
     seed, workers : int
         Of the solver.
-    told : callable, optional
+    listener : callable, optional
         Is called with every better plan.
     stop : callable, optional
         Is asked twice a second, in a thread of its own, whether to stop with the best so far.
@@ -62,7 +62,7 @@ def solve(
     limit = check("solve_s", time_limit_s, "time_limit_s")
     hint = best_of(day, work=LONGER * min(1.0, limit / 6), seed=seed)
     model = _Model(day, hint)
-    status = model.run(max(0.2, limit - min(HINT_S, limit / 6)), seed, workers, told, stop)
+    status = model.run(max(0.2, limit - min(HINT_S, limit / 6)), seed, workers, listener, stop)
     if status == "infeasible":
         raise _refusal(day)
     if status == "unknown":
@@ -72,13 +72,13 @@ def solve(
 
 def _refusal(day: Day) -> Infeasible:
     names = conflict(day)
-    told = ", ".join(names[:6]) + (f" and {len(names) - 6} more" if len(names) > 6 else "")
+    names_said = ", ".join(names[:6]) + (f" and {len(names) - 6} more" if len(names) > 6 else "")
     why = (
         "are not done by then"
         if day.deadline_s is not None and _possible(day, deadline=False)
         else "cannot be done as asked"
     )
-    return Infeasible(f"These {why}: {told}.", steps=names)
+    return Infeasible(f"These {why}: {names_said}.", steps=names)
 
 
 def conflict(day: Day) -> list[str]:
@@ -100,8 +100,8 @@ def conflict(day: Day) -> list[str]:
 
 def _possible(day: Day, *, deadline: bool = True) -> bool:
     """Whether it can be done; not known in the time counts as yes."""
-    asked = day if deadline else replace(day, deadline_s=None)
-    return _Model(asked, None, aim=False).run(CONFLICT_S, 1, WORKERS, None, None) != "infeasible"
+    free = day if deadline else replace(day, deadline_s=None)
+    return _Model(free, None, aim=False).run(CONFLICT_S, 1, WORKERS, None, None) != "infeasible"
 
 
 class _Model:
@@ -263,13 +263,15 @@ class _Model:
                 for k, chosen in enumerate(self.warm_by[step.name]):
                     m.add_hint(chosen, k == warm)
 
-    def run(self, seconds: float, seed: int, workers: int, told: Told | None, stop: Callable[[], bool] | None) -> str:
+    def run(
+        self, seconds: float, seed: int, workers: int, listener: Told | None, stop: Callable[[], bool] | None
+    ) -> str:
         solver = self.cp.CpSolver()
         solver.parameters.max_time_in_seconds = seconds
         solver.parameters.num_workers = workers
         solver.parameters.random_seed = seed
         self.solver = solver
-        callback = _callback(self, told) if told else None
+        callback = _callback(self, listener) if listener else None
         over = threading.Event()
         watch = threading.Thread(target=_watched, args=(solver, stop, over), daemon=True) if stop else None
         if watch:
@@ -305,9 +307,9 @@ class _Model:
                 if k <= max(warm, default=-1)
             ]
         makespan = max(starts[n] + self.long[n] * self.grain for n in starts)
-        told = makespan if optimal else min(makespan, bound * self.grain)
+        most = makespan if optimal else min(makespan, bound * self.grain)
         by = {step: next(who for who, does in there.items() if value(does)) for step, there in self.chosen.items()}
-        return Plan(starts, tuple(sorted(melts, key=lambda x: x.start_s)), makespan, told, optimal, by)
+        return Plan(starts, tuple(sorted(melts, key=lambda x: x.start_s)), makespan, most, optimal, by)
 
 
 def _watched(solver: Any, stop: Callable[[], bool], over: threading.Event) -> None:
@@ -318,10 +320,10 @@ def _watched(solver: Any, stop: Callable[[], bool], over: threading.Event) -> No
             return
 
 
-def _callback(model: _Model, told: Told) -> Any:
+def _callback(model: _Model, listener: Told) -> Any:
     class Better(model.cp.CpSolverSolutionCallback):  # type: ignore[misc, name-defined]
         def on_solution_callback(self) -> None:
             bound = math.ceil((self.best_objective_bound - model.weight + 1) / model.weight - 1e-6)
-            told(model._plan_of(self.value, False, max(0, bound)))
+            listener(model._plan_of(self.value, False, max(0, bound)))
 
     return Better()

@@ -39,13 +39,13 @@ class Bend:
 
 def bend(thickness_mm: float, radius_mm: float, field: str = "thickness_mm") -> Bend:
     """A bend that a soft sheet can take. Raises OutOfBounds for one that tears, or a value outside its bounds."""
-    found = Bend(check("film_mm", thickness_mm, "thickness_mm"), check("bend_mm", radius_mm, "radius_mm"))
-    if found.strain > TEARS:
+    arc = Bend(check("film_mm", thickness_mm, "thickness_mm"), check("bend_mm", radius_mm, "radius_mm"))
+    if arc.strain > TEARS:
         most = 2 * radius_mm * TEARS
         raise OutOfBounds(
             f"So thick a sheet tears when it is bent so tightly: {most:.1f} mm at most, or a wider bend.", field=field
         )
-    return found
+    return arc
 
 
 @dataclass(frozen=True)

@@ -106,12 +106,12 @@ def bow(strip_mm: float, wide_mm: float, *, thickness_mm: float, around: int = 8
     first, many = int(check("bow_loops", around, "around")), int(check("bow_rings", rings, "rings"))
     half = math.pi / first
     counts = tuple(max(1, int(first * math.cos(math.radians(tilt)) + 1e-9)) for tilt in TILTS_DEG[:many])
-    found = Bow(strip_mm, wide_mm, thickness_mm, half, counts)
-    bend(thickness_mm, found.radius_mm)
-    if wide_mm > found.deep_mm:
+    shape = Bow(strip_mm, wide_mm, thickness_mm, half, counts)
+    bend(thickness_mm, shape.radius_mm)
+    if wide_mm > shape.deep_mm:
         raise OutOfBounds(
-            f"A loop of that strip is {found.deep_mm:.0f} mm deep: less wide than that, or a longer strip.",
+            f"A loop of that strip is {shape.deep_mm:.0f} mm deep: less wide than that, or a longer strip.",
             field="wide_mm",
-            high=found.deep_mm,
+            high=shape.deep_mm,
         )
-    return found
+    return shape

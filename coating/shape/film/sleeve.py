@@ -90,14 +90,14 @@ def sleeve(
     """
     check("sleeve_mm", height_mm, "height_mm"), check("tier_or_cup_mm", diameter_mm, "diameter_mm")
     bend(thickness_mm, diameter_mm / 2)
-    found = Sleeve(diameter_mm, height_mm, thickness_mm, check("overlap_mm", overlap_mm), base)
-    if strip_mm is not None and check("strip_mm", strip_mm) < found.strip_mm - 1e-6:
+    cylinder = Sleeve(diameter_mm, height_mm, thickness_mm, check("overlap_mm", overlap_mm), base)
+    if strip_mm is not None and check("strip_mm", strip_mm) < cylinder.strip_mm - 1e-6:
         raise OutOfBounds(
-            f"A strip of {strip_mm:.0f} mm does not reach round {diameter_mm:.0f} mm: it takes {found.strip_mm:.0f} mm "
-            f"with {overlap_mm:.0f} mm to press together.",
+            f"A strip of {strip_mm:.0f} mm does not reach round {diameter_mm:.0f} mm: it takes "
+            f"{cylinder.strip_mm:.0f} mm with {overlap_mm:.0f} mm to press together.",
             field="strip_mm",
-            low=found.strip_mm,
+            low=cylinder.strip_mm,
         )
-    if base and height_mm <= found.base_thick_mm + HEADROOM_MM:
+    if base and height_mm <= cylinder.base_thick_mm + HEADROOM_MM:
         raise OutOfBounds("So low a sleeve leaves no room above its base: a higher one, or a cuff.", field="height_mm")
-    return found
+    return cylinder

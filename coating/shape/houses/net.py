@@ -152,10 +152,10 @@ def net(
     return Net(kind, long_mm, wide_mm, wall_mm, t, panels, joints, wall_mm + rise + t / math.cos(pitch))
 
 
-def template(found: Net, apart_mm: float = 8.0, room_mm: float = 277.0) -> list[tuple[Panel, float, float]]:
+def template(layout: Net, apart_mm: float = 8.0, room_mm: float = 277.0) -> list[tuple[Panel, float, float]]:
     """Each panel once, in rows: the panel and where its left upper corner lies, mm."""
     placed, x, y, row = [], 0.0, 0.0, 0.0
-    for panel in found.panels:
+    for panel in layout.panels:
         wide, high = panel.size_mm
         if x and x + wide > room_mm:
             x, y, row = 0.0, y + row + apart_mm, 0.0

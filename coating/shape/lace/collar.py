@@ -100,7 +100,7 @@ class Lace:
                 return _held_of_alike(self.pattern.name, self.cell, self.rails, self.repeats)
             return held(self.whole, self.cell.line, thread_mm=self.cell.pitch)
         each = {n: held(strip(self.pattern, self.cell, self.rails, n), self.cell.line) for n in set(self.panels)}
-        most, worst = min(each.items(), key=lambda found: (-found[1].pieces, found[1].bridge_mm))
+        most, worst = min(each.items(), key=lambda pair: (-pair[1].pieces, pair[1].bridge_mm))
         begun = self.cell.pitch * sum(self.panels[: self.panels.index(most)])
         at = (worst.at[0] + begun, worst.at[1]) if worst.at else None
         return replace(worst, at=at, openings=sum(each[n].openings for n in self.panels))
@@ -226,10 +226,10 @@ def lace(
 def _refuse_over(long_mm: float, line_mm: float) -> None:
     if long_mm > MOST_WIDTHS * line_mm:
         most_m = MOST_WIDTHS * line_mm / 1000
-        told = (
+        refusal = (
             f"That is over {long_mm / 1000:.0f} m of line, and at {line_mm:g} mm {most_m:.0f} m at most can be checked"
         )
-        raise OutOfBounds(f"{told}: a wider line, or lower.", field="line_mm")
+        raise OutOfBounds(f"{refusal}: a wider line, or lower.", field="line_mm")
 
 
 def _most_repeats(repeats: int, window_s: float, seconds: Callable[[int], float]) -> tuple[int, bool]:

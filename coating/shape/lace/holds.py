@@ -122,9 +122,9 @@ def _gap(one: Polygon, other: Polygon, within_mm: float) -> Any:
 
     near, far = _edges(one), _edges(other)
     tree = shapely.STRtree(far)
-    found, gaps = tree.query_nearest(near, max_distance=within_mm, return_distance=True, all_matches=False)
+    pairs, gaps = tree.query_nearest(near, max_distance=within_mm, return_distance=True, all_matches=False)
     least = int(np.argmin(gaps))
-    return shapely.shortest_line(near[found[0][least]], far[found[1][least]])
+    return shapely.shortest_line(near[pairs[0][least]], far[pairs[1][least]])
 
 
 def _rings(part: Polygon) -> list[Array]:

@@ -77,7 +77,7 @@ def _tree(draw: np.random.Generator, knots: Array, columns: int, spacing: float)
             beside[a].add(b)
             beside[b].add(a)
     tips, forks = [int(draw.integers(columns))], dict[int, int]()
-    seen, found = set(tips), list[tuple[int, int]]()
+    seen, edges = set(tips), list[tuple[int, int]]()
     while tips:
         place = -1 if draw.random() < 0.85 else int(draw.integers(len(tips)))
         at = tips[place]
@@ -86,12 +86,12 @@ def _tree(draw: np.random.Generator, knots: Array, columns: int, spacing: float)
             tips.pop(place)
             continue
         chosen = free[int(draw.integers(len(free)))]
-        found.append((at, chosen))
+        edges.append((at, chosen))
         seen.add(chosen)
         tips.append(chosen)
         for end in (at, chosen):
             forks[end] = forks.get(end, 0) + 1
-    return found
+    return edges
 
 
 def _bent(draw: np.random.Generator, start: Array, end: Array) -> Array:

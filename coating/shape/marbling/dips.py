@@ -52,14 +52,14 @@ class Swirl:
 
     def done(self, dips: int = 0) -> list[Operation]:
         """The swirl, and the first so many dips, each beside the last."""
-        wide, found = self.bowl_mm, list(self.swirled)
+        wide, operations = self.bowl_mm, list(self.swirled)
         room = max(0.0, wide / 2 - min(self.reach_mm, wide / 2)) * 0.9
         for i in range(dips):
             turn = math.radians(GOLDEN_DEG * i % 360)
             far = room * math.sqrt((i % 7 + 0.5) / 7)
             x, y = wide / 2 + far * math.cos(turn), wide / 2 + far * math.sin(turn)
-            found += [Lift(x, y, self.reach_mm), Tine(x, y, math.degrees(turn), self.reach_mm, self.reach_mm / 3)]
-        return found
+            operations += [Lift(x, y, self.reach_mm), Tine(x, y, math.degrees(turn), self.reach_mm, self.reach_mm / 3)]
+        return operations
 
     def surface(self, dips: int = 0, resolution: int = LOOKED_AT, finer: int = 1) -> Surface:
         """The surface of the bowl after so many dips."""

@@ -130,12 +130,12 @@ class Stroke(Operation):
         x -= np.float32(self.x_mm)
         y -= np.float32(self.y_mm)
         along, beside = x * cos + y * sin, y * cos - x * sin
-        told = _carried(float(self.length_mm), float(self.shift_mm), float(self.half_distance_mm))
+        flow_back = _carried(float(self.length_mm), float(self.shift_mm), float(self.half_distance_mm))
         column, row = (
-            (along - np.float32(told.from_mm)) / np.float32(told.step_mm),
-            np.abs(beside) / np.float32(told.step_mm),
+            (along - np.float32(flow_back.from_mm)) / np.float32(flow_back.step_mm),
+            np.abs(beside) / np.float32(flow_back.step_mm),
         )
-        rows, columns = told.along.shape
+        rows, columns = flow_back.along.shape
         moved = (column >= 0) & (column < columns - 1) & (row < rows - 1)
         column, row, side = column[moved], row[moved], np.sign(beside[moved])
         i, k = row.astype(np.intp), column.astype(np.intp)
@@ -144,7 +144,7 @@ class Stroke(Operation):
         by = [
             (field[i, k] * (1 - column) + field[i, k + 1] * column) * (1 - row)
             + (field[i + 1, k] * (1 - column) + field[i + 1, k + 1] * column) * row
-            for field in (told.along, told.beside)
+            for field in (flow_back.along, flow_back.beside)
         ]
         by[1] *= side
         x[moved] += by[0] * cos - by[1] * sin

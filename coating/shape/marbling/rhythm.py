@@ -83,23 +83,23 @@ def blobs(
                 for i in range(across)
             ]
         )
-    radius, found = math.sqrt(area / len(places) / math.pi), list[Drop]()
+    radius, drops = math.sqrt(area / len(places) / math.pi), list[Drop]()
     for _ in range(_LOOKS):  # blobs push each other over the edge: what is seen is brought to what was wanted
-        found = [Drop(float(x), float(y), radius, 1) for x, y in places]
-        seen = marbled(found, width_mm=width_mm, height_mm=height_mm, resolution=_COARSE).share(1)
+        drops = [Drop(float(x), float(y), radius, 1) for x, y in places]
+        seen = marbled(drops, width_mm=width_mm, height_mm=height_mm, resolution=_COARSE).share(1)
         radius *= min(1.3, math.sqrt(share / max(seen, 1e-3)))
-    return found
+    return drops
 
 
 def _scattered(width: float, height: float, count: int, seed: int) -> Array:
     """Far from each other: of many the one furthest from those there are, again and again."""
     draw = np.random.default_rng(seed)
-    found = [draw.random(2) * (width, height)]
+    points = [draw.random(2) * (width, height)]
     for _ in range(count - 1):
         tried = (0.08 + 0.84 * draw.random((40, 2))) * (width, height)
-        far = np.min([np.hypot(*(tried - place).T) for place in found], axis=0)
-        found.append(tried[int(far.argmax())])
-    return np.array(found)
+        far = np.min([np.hypot(*(tried - place).T) for place in points], axis=0)
+        points.append(tried[int(far.argmax())])
+    return np.array(points)
 
 
 def rhythm(name: str, passes: int, width_mm: float, height_mm: float, *, reach_mm: float) -> list[Pass]:
@@ -111,7 +111,7 @@ def rhythm(name: str, passes: int, width_mm: float, height_mm: float, *, reach_m
         return []
     if name == "swirl":
         return _circles(count, width_mm, height_mm, reach_mm)
-    found = []
+    all_passes = []
     for i in range(count):
         upright = name == "crossed" and i % 2 == 1
         rows = max(1, (count + 1 - int(upright)) // 2) if name == "crossed" else count
@@ -126,8 +126,8 @@ def rhythm(name: str, passes: int, width_mm: float, height_mm: float, *, reach_m
             begin, end = (0.0, min(height_mm, y + lean)), (width_mm, max(0.0, y - lean))
         if back:
             begin, end = end, begin
-        found.append(stroke(begin, end, reach_mm=reach_mm))
-    return found
+        all_passes.append(stroke(begin, end, reach_mm=reach_mm))
+    return all_passes
 
 
 def stroke(begin: tuple[float, float], end: tuple[float, float], *, reach_mm: float) -> Pass:
@@ -169,14 +169,14 @@ def _way(dx: float, dy: float, begin: tuple[float, float]) -> tuple[str, float |
 def _circles(count: int, width: float, height: float, reach: float) -> list[Pass]:
     """Rings round the middle, one outside the other, this way and that."""
     middle, most = (width / 2, height / 2), 0.42 * min(width, height)
-    found = []
+    passes = []
     for i in range(count):
         radius = most * (i + 1) / count
         turn = (-1) ** i
         done = Circle(*middle, radius, turn * DRAG * 2 * math.pi * radius * 0.5, reach)
         word = f"round the middle {'one way' if turn > 0 else 'the other way'}"
-        found.append(Pass(done, (middle[0] + radius, middle[1]), middle, word, radius, "from it"))
-    return found
+        passes.append(Pass(done, (middle[0] + radius, middle[1]), middle, word, radius, "from it"))
+    return passes
 
 
 def operations(poured: Sequence[Drop], passes: Sequence[Pass], shown: int | None = None) -> list[Operation]:

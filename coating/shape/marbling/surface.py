@@ -67,14 +67,14 @@ def marbled(
     across, down = max(1, round(width_mm / dot)), max(1, round(height_mm / dot))
     row_x = ((np.arange(across) + 0.5) * (width_mm / across)).astype(np.float32)
     row_y = ((np.arange(down) + 0.5) * (height_mm / down)).astype(np.float32)
-    found = np.zeros((down, across), dtype=np.uint8)
+    cells = np.zeros((down, across), dtype=np.uint8)
     backwards = _needed(operations)
     for begin in range(0, down, ROWS):
         ys = row_y[begin : begin + ROWS]
         x = np.broadcast_to(row_x, (len(ys), across)).copy()
         y = np.broadcast_to(ys[:, None], (len(ys), across)).copy()
-        _walk(backwards, x, y, found[begin : begin + ROWS])
-    return Surface(width_mm, height_mm, dot, found)
+        _walk(backwards, x, y, cells[begin : begin + ROWS])
+    return Surface(width_mm, height_mm, dot, cells)
 
 
 def _needed(operations: Sequence[Operation]) -> list[Operation]:

@@ -117,7 +117,7 @@ class Insert:
 
 def insert_in(cavity: Cavity, across_mm: float, high_mm: float) -> Insert:
     """Raises OutOfBounds for a thing that is larger than the cavity it goes into."""
-    found = Insert(check("core_mm", across_mm, "insert_mm"), check("core_mm", high_mm, "insert_high_mm"))
+    insert = Insert(check("core_mm", across_mm, "insert_mm"), check("core_mm", high_mm, "insert_high_mm"))
     if across_mm >= cavity.span_mm:
         raise OutOfBounds(
             f"It is {across_mm:.0f} mm across, and the cavity {cavity.span_mm:.0f}: it does not go in.",
@@ -130,9 +130,9 @@ def insert_in(cavity: Cavity, across_mm: float, high_mm: float) -> Insert:
             field="insert_high_mm",
             high=cavity.deep_mm,
         )
-    if found.volume_ml >= cavity.holds_ml:
+    if insert.volume_ml >= cavity.holds_ml:
         raise OutOfBounds("It takes up all the room there is.", field="insert_mm")
-    return found
+    return insert
 
 
 @dataclass(frozen=True)

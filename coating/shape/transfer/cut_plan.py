@@ -68,11 +68,11 @@ class CutPlan:
     def cuts(self) -> tuple[tuple[Cut, ...] | None, ...]:
         """Straight cuts of each sheet, in whole units of a tenth of a mm; None where there are none that free all."""
         grown = _sheet_units(self.sheet_mm, self.kerf_mm)
-        found = []
+        pieces = []
         for sheet in range(self.sheets):
             made = cuts([_box(p, self.kerf_mm) for p in self.placed if p.sheet == sheet], grown)
-            found.append(None if made is None else tuple(made))
-        return tuple(found)
+            pieces.append(None if made is None else tuple(made))
+        return tuple(pieces)
 
     @property
     def straight_cuts(self) -> bool:
@@ -226,7 +226,7 @@ def _solved(
     from ortools.sat.python import cp_model
 
     model = cp_model.CpModel()
-    xs, ys, spans_x, spans_y, told = [], [], [], [], []
+    xs, ys, spans_x, spans_y, solvers = [], [], [], [], []
     for i, (size, w) in enumerate(zip(sizes, wanted, strict=True)):
         for _ in range(w.count):
             turn = model.new_bool_var("") if w.may_turn and size[0] != size[1] else None
@@ -242,7 +242,7 @@ def _solved(
             spans_y.append(model.new_interval_var(y, high, _end(model, y, high, room[1]), ""))
             xs.append(x)
             ys.append(y)
-            told.append((i, size, turn, sheet, off))
+            solvers.append((i, size, turn, sheet, off))
     model.add_no_overlap_2d(spans_x, spans_y)
     solver = cp_model.CpSolver()
     solver.parameters.max_time_in_seconds = seconds
@@ -250,12 +250,12 @@ def _solved(
     solver.parameters.random_seed = 1
     if solver.solve(model) not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
         return None
-    found = []
-    for (i, size, turn, sheet, off), y in zip(told, ys, strict=True):
+    spots = []
+    for (i, size, turn, sheet, off), y in zip(solvers, ys, strict=True):
         wide, high = size[::-1] if turn is not None and solver.value(turn) else size
-        found.append((solver.value(sheet), solver.value(off), solver.value(y), wide, high, i))
-    used = sorted({spot[0] for spot in found})
-    return [(used.index(spot[0]), *spot[1:]) for spot in found]
+        spots.append((solver.value(sheet), solver.value(off), solver.value(y), wide, high, i))
+    used = sorted({spot[0] for spot in spots})
+    return [(used.index(spot[0]), *spot[1:]) for spot in spots]
 
 
 def _end(model: Any, begin: Any, size: Any, most: int) -> Any:

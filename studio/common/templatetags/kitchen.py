@@ -144,7 +144,7 @@ def in_inches(text: str) -> str:
     """Words of the core with their millimetres as this kitchen measures: "a coat of 0.04 in to 0.06 in"."""
     if current().length == "mm":
         return text
-    return _MM.sub(lambda found: " to ".join(sized(float(mm)) for mm in found[1].split(" to ")), text)
+    return _MM.sub(lambda match: " to ".join(sized(float(mm)) for mm in match[1].split(" to ")), text)
 
 
 @register.filter
@@ -193,10 +193,10 @@ def hexed(lab: Any) -> str:
 
 
 @register.filter
-def hexed_text(told: str) -> str:
+def hexed_text(text: str) -> str:
     """#rrggbb of CIELAB written as three numbers; grey for anything else."""
     try:
-        return hexed([float(part) for part in told.split(",")]) if told.count(",") == 2 else hexed(None)
+        return hexed([float(part) for part in text.split(",")]) if text.count(",") == 2 else hexed(None)
     except ValueError:
         return hexed(None)
 

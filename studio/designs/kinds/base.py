@@ -169,7 +169,7 @@ class Worked:
 
     def geometry(self) -> Json:
         """What it drew of one piece, as its layer keeps it."""
-        found = {
+        geometry = {
             "seconds": round(self.seconds, 1),
             "window": self.window.technique,
             "holes": self.holes,
@@ -178,8 +178,8 @@ class Worked:
             "poured_ml": round(self.poured_ml, 3),
             "pieces": self.pieces,
         }
-        found |= {} if self.told is not None else {"ml": round(self.goes_on_g / self.pieces / DENSITY * 1000, 4)}
-        return {name: value for name, value in found.items() if value}
+        geometry |= {} if self.told is not None else {"ml": round(self.goes_on_g / self.pieces / DENSITY * 1000, 4)}
+        return {name: value for name, value in geometry.items() if value}
 
     @property
     def wet_min(self) -> float | None:
@@ -292,24 +292,24 @@ class DesignKind:
         """Whether a layer of one of its techniques can be made so on its piece."""
         return True
 
-    def surface(self, asked: Typed, resolution: int, finer: int = 1) -> Surface:
+    def surface(self, values: Typed, resolution: int, finer: int = 1) -> Surface:
         """For a picture in dots. Raises CoatingError."""
         raise NotImplementedError
 
-    def work(self, asked: Typed, place: Place) -> Worked:
+    def work(self, values: Typed, place: Place) -> Worked:
         """Raises CoatingError."""
         raise NotImplementedError
 
-    def check(self, asked: Typed, place: Place) -> Context:
+    def check(self, values: Typed, place: Place) -> Context:
         """What takes longer, for the part that comes behind. Raises CoatingError."""
         return {}
 
     # -- shared by kinds ---------------------------------------------------------------------------------------
     @staticmethod
-    def line_of(asked: Typed, place: Place, technique: str) -> float:
+    def line_of(values: Typed, place: Place, technique: str) -> float:
         """How wide a line settles: as asked, or from the hole that is there and the flow."""
-        hole = asked.get("hole_mm")
-        return line_from(hole, place.flow(technique)) if hole else float(asked["line_mm"])
+        hole = values.get("hole_mm")
+        return line_from(hole, place.flow(technique)) if hole else float(values["line_mm"])
 
     @staticmethod
     def bag_of(place: Place, technique: str, line_mm: float, mass_g: float, speed_mm_s: float) -> Bag:

@@ -121,20 +121,20 @@ class BottleKind(DesignKind):
         rows = {f"ml{i}": math.ceil(count * each_ml * ml / sum(FIRST_ML)) for i, ml in enumerate(FIRST_ML)}
         return shown | {"cavities": min(240, count), "each_ml": each_ml} | rows
 
-    def work(self, asked: Typed, place: Place) -> Worked:
-        each_unit = float(asked["unit"])
-        told = [
-            (asked[f"ml{i}"] * each_unit, str(asked.get(f"colour{i}") or ""))
+    def work(self, values: Typed, place: Place) -> Worked:
+        each_unit = float(values["unit"])
+        fillings = [
+            (values[f"ml{i}"] * each_unit, str(values.get(f"colour{i}") or ""))
             for i in range(ROWS)
-            if asked.get(f"ml{i}")
+            if values.get(f"ml{i}")
         ]
-        layers = [BottleLayer(colour, ml) for ml, colour in told]
-        total_ml, wanted_ml = sum(ml for ml, _ in told), asked["cavities"] * asked["each_ml"]
-        fill = min(int(asked["cavities"]), max(1, math.floor(total_ml / asked["each_ml"] + 1e-9)))
-        shares = dispensed(layers, max(1, round(total_ml / asked["each_ml"])))[:fill]
-        labs = {colour: place.lab_of(colour) for _, colour in told}
+        layers = [BottleLayer(colour, ml) for ml, colour in fillings]
+        total_ml, wanted_ml = sum(ml for ml, _ in fillings), values["cavities"] * values["each_ml"]
+        fill = min(int(values["cavities"]), max(1, math.floor(total_ml / values["each_ml"] + 1e-9)))
+        shares = dispensed(layers, max(1, round(total_ml / values["each_ml"])))[:fill]
+        labs = {colour: place.lab_of(colour) for _, colour in fillings}
         called = {colour: place.name_of(colour) or "plain" for colour in labs}
-        masses = {called[c]: sum(ml for ml, of in told if of == c) * ORDINARY.density_kg_m3 / 1000 for c in labs}
+        masses = {called[c]: sum(ml for ml, of in fillings if of == c) * ORDINARY.density_kg_m3 / 1000 for c in labs}
         apart = max((evenness(shares, colour) for colour in labs), default=0.0)
         rings = [ellipse((14 + 28 * (i % 6), 14 + 28 * (i // 6)), 24, 24) for i in range(min(60, fill))]
         sheet = sheet_of(
@@ -146,8 +146,8 @@ class BottleKind(DesignKind):
         )
         plain = sum(1 for cavity in shares if max(cavity.values()) > 0.97)
         total_g = sum(masses.values())
-        turn = self._turns(asked, place, fill, total_g)
-        steps = self._steps(asked, told, called, plain, turn, fill)
+        turn = self._turns(values, place, fill, total_g)
+        steps = self._steps(values, fillings, called, plain, turn, fill)
         others = self.others_of(place, *(Other(colour, masses[called[colour]]) for colour in labs))
         worked = Worked(
             place,
@@ -162,18 +162,18 @@ class BottleKind(DesignKind):
             pieces=fill,
             steps=steps,
             others=others,
-            moulds=(int(asked["moulds"]), int(asked["a_mould"])),
+            moulds=(int(values["moulds"]), int(values["a_mould"])),
         )
         if total_ml < wanted_ml - 1e-6:
             short_ml = wanted_ml - total_ml
-            worked.warnings.append(f"It fills {fill} of {asked['cavities']:.0f}: {volume(short_ml)} are short.")
+            worked.warnings.append(f"It fills {fill} of {values['cavities']:.0f}: {volume(short_ml)} are short.")
         worked.context = {
-            "bands": self._bands(told, labs, total_ml),
+            "bands": self._bands(fillings, labs, total_ml),
             "cavities_drawn": self._cavities(shares, labs)[:60],
             "plain_count": plain,
             "apart": apart,
             "uneven": apart > UNEVEN,
-            "few": len(told) < FEW_LAYERS,
+            "few": len(fillings) < FEW_LAYERS,
             "until": plain_until(layers),
             "grams": masses,
             "fill": fill,
@@ -187,13 +187,13 @@ class BottleKind(DesignKind):
         return worked
 
     @staticmethod
-    def _turns(asked: Typed, place: Place, fill: int, total_g: float) -> Turns:
+    def _turns(values: Typed, place: Place, fill: int, total_g: float) -> Turns:
         """Raises OutOfBounds where it is too warm to set."""
-        at_once = min(fill, int(asked["a_mould"]) * int(asked["moulds"]))
+        at_once = min(fill, int(values["a_mould"]) * int(values["moulds"]))
         white, warm = place.white, working_temperature_c(place.white)
-        deep_mm = DEEP_OF_CUBE * (asked["each_ml"] * 1000) ** (1 / 3)
+        deep_mm = DEEP_OF_CUBE * (values["each_ml"] * 1000) ** (1 / 3)
         room_c = place.kitchen.room_c
-        sets = set_time("mould", deep_mm, asked["where"], room_c=room_c, white=white)
+        sets = set_time("mould", deep_mm, values["where"], room_c=room_c, white=white)
         usable_s = usable_time(total_g, white=white, room_c=room_c)
         rounds = math.ceil(fill / at_once)
         between_s = sets.release_min * 60 if rounds > 1 else 0.0
@@ -204,15 +204,15 @@ class BottleKind(DesignKind):
 
     @staticmethod
     def _steps(
-        asked: Typed, told: list[tuple[float, str]], called: dict[str, str], plain: int, turn: Turns, fill: int
+        values: Typed, fillings: list[tuple[float, str]], called: dict[str, str], plain: int, turn: Turns, fill: int
     ) -> list[Step]:
         """Poured in one after the other, squeezed out mould by mould while the bottle is warm, set."""
         steps = []
-        for i, (ml, colour) in enumerate(reversed(told)):
+        for i, (ml, colour) in enumerate(reversed(fillings)):
             words = f"{volume(ml)} of {called[colour].lower()}"
             first = Step(f"Pour {words} into the bottle.", POUR_S, of=colour)
             steps.append(replace(first, says=f"Then {words}.", until_min=turn.usable_min) if i else first)
-        off = "leave it" if asked["where"] == "room" else f"into the {asked['where']}"
+        off = "leave it" if values["where"] == "room" else f"into the {values['where']}"
         squeeze = "in small circles, without setting the bottle down; tap the mould, and"
         which = ""
         if plain:
@@ -236,29 +236,29 @@ class BottleKind(DesignKind):
                     SET,
                     turn.sets_min,
                     None,
-                    asked["where"],
+                    values["where"],
                 )
             )
-        return [*steps, Step("Ease the pieces out.", EASE_S * turn.at_once, SET, turn.sets_min, None, asked["where"])]
+        return [*steps, Step("Ease the pieces out.", EASE_S * turn.at_once, SET, turn.sets_min, None, values["where"])]
 
     @staticmethod
-    def _bands(told: list[tuple[float, str]], labs: Json, total_ml: float) -> list[BottleBand]:
+    def _bands(fillings: list[tuple[float, str]], labs: Json, total_ml: float) -> list[BottleBand]:
         """The bottle as it is squeezed, its nozzle below."""
-        found, at = [], _HIGH
-        for ml, colour in told:
+        bands, at = [], _HIGH
+        for ml, colour in fillings:
             high = _HIGH * ml / total_ml
             at -= high
-            found.append(BottleBand(labs[colour], at, high))
-        return found
+            bands.append(BottleBand(labs[colour], at, high))
+        return bands
 
     @staticmethod
     def _cavities(shares: list[dict[str, float]], labs: Json) -> list[list[BottleBand]]:
         """Each cavity as discs, one within the other, as large as each colour's share."""
-        found = []
+        cavities = []
         for cavity in shares:
             left, discs = 1.0, []
             for colour, share in cavity.items():
                 discs.append(BottleBand(labs[colour], 0.0, 30.0 * math.sqrt(max(0.0, left))))
                 left -= share
-            found.append(discs)
-        return found
+            cavities.append(discs)
+        return cavities

@@ -101,28 +101,32 @@ class DripsKind(DesignKind):
         if layer is None:
             return shown
         known = ("length_mm", "width_mm", "spacing_mm", "wall")
-        told = {n: layer.parameters[n] for n in known if layer.parameters.get(n)}
-        return shown | told | {"flooded": "yes" if layer.parameters.get("flooded") else ""}
+        values = {n: layer.parameters[n] for n in known if layer.parameters.get(n)}
+        return shown | values | {"flooded": "yes" if layer.parameters.get("flooded") else ""}
 
-    def _rows(self, asked: Typed) -> list[GrownDrips]:
-        tier = CakeTier(asked["diameter_mm"], asked["height_mm"])
-        told = {name: asked[name] for name in ("spacing_mm", "width_mm", "variation")}
+    def _rows(self, values: Typed) -> list[GrownDrips]:
+        tier = CakeTier(values["diameter_mm"], values["height_mm"])
+        options = {name: values[name] for name in ("spacing_mm", "width_mm", "variation")}
         row = grown_drips(
-            tier, length_mm=asked["length_mm"], seed=int(asked["seed"]), flooded=bool(asked.get("flooded")), **told
+            tier,
+            length_mm=values["length_mm"],
+            seed=int(values["seed"]),
+            flooded=bool(values.get("flooded")),
+            **options,
         )
-        if asked["arranged"] != "double":
+        if values["arranged"] != "double":
             return [row]
-        under = grown_drips(tier, length_mm=asked["length_mm"] * UNDER, seed=int(asked["seed"]) + 5000, **told)
+        under = grown_drips(tier, length_mm=values["length_mm"] * UNDER, seed=int(values["seed"]) + 5000, **options)
         return [replace(under, flooded=False), row]
 
-    def work(self, asked: Typed, place: Place) -> Worked:
-        rows = self._rows(asked)
-        row, share = rows[-1], 0.5 if asked["arranged"] == "half" else 1.0
+    def work(self, values: Typed, place: Place) -> Worked:
+        rows = self._rows(values)
+        row, share = rows[-1], 0.5 if values["arranged"] == "half" else 1.0
         around = row.tier.round_mm
         shown = [i for i, x in enumerate(middles_mm(row)) if x <= share * around]
         top_g = row.top_g * share if row.flooded else 0.0
         drips_g = row.each_g
-        each = [sum(drips_g[i] for i in shown[k::2]) for k in (0, 1)] if asked["arranged"] == "turns" else []
+        each = [sum(drips_g[i] for i in shown[k::2]) for k in (0, 1)] if values["arranged"] == "turns" else []
         first_g = (each[0] if each else sum(drips_g[i] for i in shown)) + row.rim_g * share + top_g
         second_g = each[1] if each else rows[0].mass_g if len(rows) > 1 else 0.0
         seconds = A_DRIP_S * (len(shown) + (len(rows[0].gaps_mm) if len(rows) > 1 else 0))
@@ -136,8 +140,8 @@ class DripsKind(DesignKind):
             says=[f"{len(shown)} drips", "lay it round the tin and mark where each begins"],
         )
         bag = self.bag_of(place, "cake_drip", 6.0, first_g + second_g, 30.0)
-        papers = [sheet, self._card(row, asked)]
-        second = str(asked.get("second") or "")
+        papers = [sheet, self._card(row, values)]
+        second = str(values.get("second") or "")
         beneath = len(rows[0].gaps_mm) if len(rows) > 1 else 0
         steps = [
             Step("Into the fridge with the cake.", FETCH_S, warm=False),
@@ -158,30 +162,30 @@ class DripsKind(DesignKind):
             others=self.others_of(place, Other(second, second_g)),
         )
         flats = side_paths(row, end_mm=share * around)
-        in_turn = 2 if asked["arranged"] == "turns" else 1
-        view = turned_view(rows, turn_deg=asked["turn"], share=share, colours=in_turn)
+        in_turn = 2 if values["arranged"] == "turns" else 1
+        view = turned_view(rows, turn_deg=values["turn"], share=share, colours=in_turn)
         worked.context = {
             "rows": rows,
             "drips": row,
             "count": len(shown),
             "around_mm": around,
             "rim_mm": RIM_MM,
-            "height_mm": asked["height_mm"],
+            "height_mm": values["height_mm"],
             "flats": [[p for i, p in enumerate(flats) if i % in_turn == k] for k in range(in_turn)],
             "under": side_paths(rows[0]) if len(rows) > 1 else [],
             "view": view,
             "share": share,
             "second_g": second_g,
             "second_name": place.name_of(second).lower() or "plain",
-            "squeeze": self._squeeze(asked, place, asked["length_mm"]),
-            "squeezes": [(mm, self._squeeze(asked, place, mm)) for mm in dict.fromkeys(self._marks(row, asked))],
+            "squeeze": self._squeeze(values, place, values["length_mm"]),
+            "squeezes": [(mm, self._squeeze(values, place, mm)) for mm in dict.fromkeys(self._marks(row, values))],
             "longest": max(row.lengths_mm),
             "shortest": min(row.lengths_mm),
-            "arranged": asked["arranged"],
-            "shades": self._shades(asked, place, len(rows), in_turn),
+            "arranged": values["arranged"],
+            "shades": self._shades(values, place, len(rows), in_turn),
             "rim_to_mm": share * around,
         }
-        if max(row.lengths_mm) > 0.78 * asked["height_mm"]:
+        if max(row.lengths_mm) > 0.78 * values["height_mm"]:
             worked.warnings.append("The longest nearly reach the board: a shorter drip.")
         return worked
 
@@ -200,44 +204,44 @@ class DripsKind(DesignKind):
             return [chilled, between]
         return [chilled]
 
-    def _shades(self, asked: Typed, place: Place, rows: int, in_turn: int) -> list[Any]:
+    def _shades(self, values: Typed, place: Place, rows: int, in_turn: int) -> list[Any]:
         """Lab of each path of the turned view."""
-        second = place.lab_of(asked.get("second"))
+        second = place.lab_of(values.get("second"))
         if rows > 1:
             return [second, place.lab]
         return [place.lab, second] if in_turn > 1 else [place.lab]
 
     @staticmethod
-    def _squeeze(asked: Typed, place: Place, length_mm: float) -> float | None:
+    def _squeeze(values: Typed, place: Place, length_mm: float) -> float | None:
         """ml for a drip that long from the bowl as it stands, or as it should."""
         number = place.desk.now.stands_at() if place.desk else None
-        told: Json = {"temperature_c": place.desk.now.temperature_c} if place.desk else {}
+        options: Json = {"temperature_c": place.desk.now.temperature_c} if place.desk else {}
         low, high = window("cake_drip").number
         try:
             return squeeze_for(
                 min(number or (low + high) / 2, BOUNDS["number"].high),
                 length_mm=length_mm,
-                wall=asked["wall"],
-                width_mm=asked["width_mm"],
-                **({"temperature_c": 36.0} | told),
+                wall=values["wall"],
+                width_mm=values["width_mm"],
+                **({"temperature_c": 36.0} | options),
             ).volume_ml
         except CoatingError:
             return None
 
     @staticmethod
-    def _marks(row: GrownDrips, asked: Typed) -> tuple[float, float, float]:
+    def _marks(row: GrownDrips, values: Typed) -> tuple[float, float, float]:
         """The shortest, what is wanted on the whole, the longest, mm."""
-        wanted = round(float(asked["length_mm"]), 1)
+        wanted = round(float(values["length_mm"]), 1)
         return round(min(row.lengths_mm), 1), wanted, round(max(row.lengths_mm), 1)
 
     @classmethod
-    def _card(cls, row: GrownDrips, asked: Typed) -> PaperSheet:
+    def _card(cls, row: GrownDrips, values: Typed) -> PaperSheet:
         """A card to test a drip on: hold it upright against the chilled tin, squeeze at the rim, read how far it ran.
         A line every 10 mm, long ones at the shortest, the wanted and the longest."""
         high = row.tier.height_mm
         lines = [np.array([(0.0, 0.0), (60.0, 0.0), (60.0, high), (0.0, high), (0.0, 0.0)])]
         lines += [np.array([(0.0, y), (8.0 if y % 50 else 14.0, y)]) for y in np.arange(10.0, high, 10.0)]
-        marks = cls._marks(row, asked)
+        marks = cls._marks(row, values)
         lines += [np.array([(18.0, y), (60.0, y)]) for y in marks]
         says = [
             "squeeze one at the upper edge",
@@ -252,8 +256,8 @@ class DripsKind(DesignKind):
 
         wide, high = row.tier.round_mm * share, row.tier.height_mm
         frame = np.array([(0.0, 0.0), (wide, 0.0), (wide, high), (0.0, high), (0.0, 0.0)])
-        told = zip(middles_mm(row), row.lengths_mm, row.widths_mm, strict=True)
+        shapes = zip(middles_mm(row), row.lengths_mm, row.widths_mm, strict=True)
         drips = [
-            Polygon(np.add(drip_outline(long, across), (x, 0.0))).buffer(0) for x, long, across in told if x <= wide
+            Polygon(np.add(drip_outline(long, across), (x, 0.0))).buffer(0) for x, long, across in shapes if x <= wide
         ]
         return frame, [unary_union([box(0, 0, wide, RIM_MM), *drips]).intersection(box(0, 0, wide, high))]

@@ -96,25 +96,25 @@ class FaceKind(DesignKind):
             "pattern": pattern,
         }
 
-    def work(self, asked: Typed, place: Place) -> Worked:
-        over = FACE_PATTERNS[asked["pattern"]].over
+    def work(self, values: Typed, place: Place) -> Worked:
+        over = FACE_PATTERNS[values["pattern"]].over
         technique = "drizzle" if over else "lettering"
-        spoon = asked["tool"] == "spoon"
-        line_mm = max(SPOON_MM, asked["line_mm"]) if spoon else self.line_of(asked, place, technique)
-        round_ = asked["outline"] != "oblong"
-        high = asked["width_mm"] if round_ else asked["height_mm"]
-        lineless = asked["pattern"] == "dip_border" and float(asked["dipped"]) >= 1
-        dipped = 0.5 if lineless else float(asked["dipped"])
-        face = Face(asked["width_mm"], high, round_=round_, ball=asked["outline"] == "ball", dipped=dipped)
-        count, row = int(asked["count"]), min(int(asked["row"]), int(asked["count"]))
-        speed = asked["speed_mm_s"] if over else min(asked["speed_mm_s"], 20.0)
+        spoon = values["tool"] == "spoon"
+        line_mm = max(SPOON_MM, values["line_mm"]) if spoon else self.line_of(values, place, technique)
+        round_ = values["outline"] != "oblong"
+        high = values["width_mm"] if round_ else values["height_mm"]
+        lineless = values["pattern"] == "dip_border" and float(values["dipped"]) >= 1
+        dipped = 0.5 if lineless else float(values["dipped"])
+        face = Face(values["width_mm"], high, round_=round_, ball=values["outline"] == "ball", dipped=dipped)
+        count, row = int(values["count"]), min(int(values["row"]), int(values["count"]))
+        speed = values["speed_mm_s"] if over else min(values["speed_mm_s"], 20.0)
         lines = face_lines(
-            asked["pattern"],
+            values["pattern"],
             face,
             line_mm=line_mm,
-            spacing_mm=asked.get("spacing_mm"),
+            spacing_mm=values.get("spacing_mm"),
             pieces=row,
-            apart_mm=asked["apart_mm"],
+            apart_mm=values["apart_mm"],
             speed_mm_s=speed,
         )
         rows = -(-count // row)

@@ -127,136 +127,136 @@ class LaceKind(DesignKind):
             return shown
         return shown | ({} if layer.piece.core == "cake_tier" else {"shape": "panel"})
 
-    def _bends(self, asked: Typed, place: Place, line_mm: float) -> Pliable | None:
+    def _bends(self, values: Typed, place: Place, line_mm: float) -> Pliable | None:
         """When a line can be lifted and bent; None where it never sets."""
         warm_c = place.desk.now.temperature_c if place.desk else None
         high_mm, room_c = line_mm * BEAD_HEIGHT, place.kitchen.room_c
         try:
-            return bend_window("line", high_mm, asked["where"], room_c=room_c, white=place.white, pour_c=warm_c)
+            return bend_window("line", high_mm, values["where"], room_c=room_c, white=place.white, pour_c=warm_c)
         except OutOfBounds:
             return None
 
-    def _lace(self, asked: Typed, place: Place) -> tuple[Lace, Pliable | None, float]:
-        line_mm = self.line_of(asked, place, "lace")
-        bends = self._bends(asked, place, line_mm)
+    def _lace(self, values: Typed, place: Place) -> tuple[Lace, Pliable | None, float]:
+        line_mm = self.line_of(values, place, "lace")
+        bends = self._bends(values, place, line_mm)
         window_s = max(5.0, (bends.until_min - bends.from_min) * 60 - WRAP_S) if bends else 600.0
-        found = lace(
-            asked["pattern"],
-            diameter_mm=asked["diameter_mm"],
-            height_mm=asked["height_mm"],
+        strip = lace(
+            values["pattern"],
+            diameter_mm=values["diameter_mm"],
+            height_mm=values["height_mm"],
             line_mm=line_mm,
-            pitch_mm=asked.get("pitch_mm"),
-            wall_mm=asked["wall_mm"],
-            overlap_mm=asked["overlap_mm"],
+            pitch_mm=values.get("pitch_mm"),
+            wall_mm=values["wall_mm"],
+            overlap_mm=values["overlap_mm"],
             window_s=window_s,
-            speed_mm_s=asked["speed_mm_s"],
-            fullness=int(asked["fullness"]),
-            rails=asked.get("rails") or "",
-            share=FORMS[asked["shape"]],
-            seed=int(asked["seed"]),
-            panel_mm=asked["panel_mm"],
+            speed_mm_s=values["speed_mm_s"],
+            fullness=int(values["fullness"]),
+            rails=values.get("rails") or "",
+            share=FORMS[values["shape"]],
+            seed=int(values["seed"]),
+            panel_mm=values["panel_mm"],
         )
-        return found, bends, window_s
+        return strip, bends, window_s
 
-    def work(self, asked: Typed, place: Place) -> Worked:
-        found, bends, window_s = self._lace(asked, place)
-        line_mm = found.cell.line
-        sheets = self._sheets(found, bends)
-        goes_on_g = found.mass_g()
-        bag = self.bag_of(place, "lace", line_mm, goes_on_g, asked["speed_mm_s"])
+    def work(self, values: Typed, place: Place) -> Worked:
+        strip, bends, window_s = self._lace(values, place)
+        line_mm = strip.cell.line
+        sheets = self._sheets(strip, bends)
+        goes_on_g = strip.mass_g()
+        bag = self.bag_of(place, "lace", line_mm, goes_on_g, values["speed_mm_s"])
         worked = Worked(
             place,
             self.window_of("lace"),
             sheets,
             line_mm,
             goes_on_g,
-            found.duration_s,
-            found.length_mm,
-            found.strokes,
+            strip.duration_s,
+            strip.length_mm,
+            strip.strokes,
             bag,
-            steps=self._lifted(found, bends, asked["where"], place),
-            one=_panel(asked, found, line_mm),
+            steps=self._lifted(strip, bends, values["where"], place),
+            one=_panel(values, strip, line_mm),
         )
         if bends is None:
             worked.warnings.append("It is too warm here for it to set: let it set in the fridge.")
-        elif not found.fits:
+        elif not strip.fits:
             worked.warnings.append("One repeat alone takes longer than it bends: a plainer or a lower pattern.")
-        if found.pattern.name == "meander" and found.rails == "none":
+        if strip.pattern.name == "meander" and strip.rails == "none":
             worked.warnings.append(
                 "Without rails a meander is one floppy thread: pipe it where it stays, or add rails."
             )
-        drawings = list({id(d): d for d in found.drawings}.values())
+        drawings = list({id(d): d for d in strip.drawings}.values())
         at, placed = 0.0, []
-        for n, drawing in zip(found.panels, found.drawings, strict=True):
+        for n, drawing in zip(strip.panels, strip.drawings, strict=True):
             placed.append((at, drawings.index(drawing)))
-            at += n * found.cell.pitch
+            at += n * strip.cell.pitch
         worked.context = {
-            "lace": found,
+            "lace": strip,
             "bends": bends,
-            "times": self._times(found, bends),
-            "form_says": FORM_SAYS[asked["shape"]],
-            "longest_s": max(found.seconds),
+            "times": self._times(strip, bends),
+            "form_says": FORM_SAYS[values["shape"]],
+            "longest_s": max(strip.seconds),
             "placed": placed,
             "bits": [sheet_of(d, "", line_mm=line_mm) for d in drawings],
             "cuts": [x for x, _ in placed[1:]],
-            "strip_mm": found.strip_mm,
-            "height_mm": asked["height_mm"],
-            "around_mm": found.around_mm,
+            "strip_mm": strip.strip_mm,
+            "height_mm": values["height_mm"],
+            "around_mm": strip.around_mm,
             "window_s": window_s,
         }
         return worked
 
     @staticmethod
-    def _lifted(found: Lace, bends: Pliable | None, where: str, place: Place) -> list[Step]:
+    def _lifted(strip: Lace, bends: Pliable | None, where: str, place: Place) -> list[Step]:
         """Panel after panel: piped, laid round while it bends; the film comes off when all are set."""
         if bends is None:
             return []
         steps: list[Step] = []
-        for i, seconds in enumerate(found.seconds, 1):
-            panel = f"panel {i} of {len(found.seconds)}" if len(found.seconds) > 1 else "the lace"
+        for i, seconds in enumerate(strip.seconds, 1):
+            panel = f"panel {i} of {len(strip.seconds)}" if len(strip.seconds) > 1 else "the lace"
             steps.append(Step(f"Pipe {panel} along its template.", seconds, warm=True))
             steps.append(
                 Step(f"Lay {panel} round while it bends.", WRAP_S, HALF_SET, bends.from_min, bends.until_min, where)
             )
-        high_mm, room_c = found.cell.line * BEAD_HEIGHT, place.kitchen.room_c
+        high_mm, room_c = strip.cell.line * BEAD_HEIGHT, place.kitchen.room_c
         hard = set_time("line", high_mm, where, room_c=room_c, white=place.white).release_min
-        peel_s = PEEL_S * len(found.seconds)
+        peel_s = PEEL_S * len(strip.seconds)
         return [*steps, Step("Peel off the film.", peel_s, SET, max(0.0, hard - bends.from_min), None, where)]
 
-    def _sheets(self, found: Lace, bends: Pliable | None) -> list[PaperSheet]:
+    def _sheets(self, strip: Lace, bends: Pliable | None) -> list[PaperSheet]:
         """A sheet a panel; like panels share one, and it says how often."""
         grouped: dict[int, list[int]] = {}
-        for i, drawing in enumerate(found.drawings):
+        for i, drawing in enumerate(strip.drawings):
             grouped.setdefault(id(drawing), []).append(i)
         sheets = []
         for places in grouped.values():
             first = places[0]
-            title = "Panel " + ", ".join(str(i + 1) for i in places) if len(found.panels) > 1 else "Lace"
-            words = [f"{found.seconds[first]:.0f} s to pipe"]
+            title = "Panel " + ", ".join(str(i + 1) for i in places) if len(strip.panels) > 1 else "Lace"
+            words = [f"{strip.seconds[first]:.0f} s to pipe"]
             if bends:
                 words.append(f"lift it {bends.from_min:.0f} to {bends.until_min:.0f} min after")
-            wide = found.panels[first] * found.cell.pitch
-            guides = [[(0.0, 0.0), (0.0, found.cell.height)], [(wide, 0.0), (wide, found.cell.height)]]
+            wide = strip.panels[first] * strip.cell.pitch
+            guides = [[(0.0, 0.0), (0.0, strip.cell.height)], [(wide, 0.0), (wide, strip.cell.height)]]
             sheets.append(
                 sheet_of(
-                    found.drawings[first],
+                    strip.drawings[first],
                     title,
-                    line_mm=found.cell.line,
+                    line_mm=strip.cell.line,
                     guides=guides,
                     says=words,
                     width_mm=wide,
-                    height_mm=found.cell.height,
+                    height_mm=strip.cell.height,
                 )
             )
         return sheets
 
     @staticmethod
-    def _times(found: Lace, bends: Pliable | None) -> Times | None:
+    def _times(strip: Lace, bends: Pliable | None) -> Times | None:
         """One panel after the other, each lifted as soon as its last line can be; None where nothing sets."""
         if bends is None:
             return None
         spans, at = [], 0.0
-        for seconds in found.seconds:
+        for seconds in strip.seconds:
             end = at + seconds / 60
             lift = end + bends.from_min
             spans.append((at, end, lift, max(lift, at + bends.until_min)))
@@ -279,20 +279,20 @@ class LaceKind(DesignKind):
         ticks = [(LEFT + scale * m, f"{m}") for m in range(0, int(most) + 1, step)]
         return Times(bars, ticks, ROW * len(bars) + 26)
 
-    def check(self, asked: Typed, place: Place) -> Context:
-        found = self._lace(asked, place)[0]
-        held = found.held
+    def check(self, values: Typed, place: Place) -> Context:
+        strip = self._lace(values, place)[0]
+        held = strip.held
         return {
             "held": held,
-            "lace": found,
-            "line_mm": found.cell.line,
-            "height_mm": asked["height_mm"],
-            "strip_mm": found.strip_mm,
+            "lace": strip,
+            "line_mm": strip.cell.line,
+            "height_mm": values["height_mm"],
+            "strip_mm": strip.strip_mm,
             "thin": held.at is not None and math.isfinite(held.bridge_mm),
-            "bend": 100 * found.cell.line / asked["diameter_mm"],
+            "bend": 100 * strip.cell.line / values["diameter_mm"],
         }
 
 
-def _panel(asked: Typed, found: Lace, line_mm: float) -> Mapping[str, Any]:
+def _panel(values: Typed, strip: Lace, line_mm: float) -> Mapping[str, Any]:
     """How a panel looks that stays flat; what is wrapped is not seen as a whole."""
-    return of_sheet(sheet_of(found.drawings[0], "", line_mm=line_mm)) if asked["shape"] == "panel" else {}
+    return of_sheet(sheet_of(strip.drawings[0], "", line_mm=line_mm)) if values["shape"] == "panel" else {}

@@ -95,14 +95,14 @@ class LetteringKind(DesignKind):
         round_ = place.layer.piece.core in ("round_biscuit", "cake_tier")
         return shown | {"where": "round" if round_ else "line"}
 
-    def _fitted(self, asked: Typed) -> FittedWords:
-        text, face, where, cap = asked["text"], asked["face"], asked["where"], asked.get("cap_mm")
+    def _fitted(self, values: Typed) -> FittedWords:
+        text, face, where, cap = values["text"], values["face"], values["where"], values.get("cap_mm")
         if where in ("above", "below"):
-            return on_arc(text, face=face, diameter_mm=asked["width_mm"], below=where == "below", cap_mm=cap)
+            return on_arc(text, face=face, diameter_mm=values["width_mm"], below=where == "below", cap_mm=cap)
         if where == "line":
-            return in_line(text, face=face, width_mm=asked["width_mm"], cap_mm=cap)
-        high = None if where == "round" else asked["height_mm"]
-        return on_plaque(text, face=face, width_mm=asked["width_mm"], height_mm=high, most_cap_mm=cap or 60.0)
+            return in_line(text, face=face, width_mm=values["width_mm"], cap_mm=cap)
+        high = None if where == "round" else values["height_mm"]
+        return on_plaque(text, face=face, width_mm=values["width_mm"], height_mm=high, most_cap_mm=cap or 60.0)
 
     @staticmethod
     def _lifted(place: Place, line_mm: float, seconds: float) -> list[Step]:
@@ -115,15 +115,15 @@ class LetteringKind(DesignKind):
             Step("Lift them off the edge of a board and set them on.", LAY_S, SET, hard, None, where),
         ]
 
-    def work(self, asked: Typed, place: Place) -> Worked:
-        line_mm = self.line_of(asked, place, "lettering")
-        fitted = self._fitted(asked)
-        drawing, speed = fitted.drawing, asked["speed_mm_s"]
-        open_ = legible(asked["text"], face=asked["face"], cap_mm=fitted.cap_mm, line_mm=line_mm)
+    def work(self, values: Typed, place: Place) -> Worked:
+        line_mm = self.line_of(values, place, "lettering")
+        fitted = self._fitted(values)
+        drawing, speed = fitted.drawing, values["speed_mm_s"]
+        open_ = legible(values["text"], face=values["face"], cap_mm=fitted.cap_mm, line_mm=line_mm)
         goes_on_g = drawing.mass_g(line_mm)
         seconds = piping_s(drawing, speed, LIFT_S)
         bag = self.bag_of(place, "lettering", line_mm, goes_on_g, speed)
-        guides = self._edge(asked)
+        guides = self._edge(values)
         sheet = sheet_of(
             drawing,
             " / ".join(fitted.rows)[:60],
@@ -131,7 +131,7 @@ class LetteringKind(DesignKind):
             guides=guides,
             says=[f"capitals {fitted.cap_mm:.0f} mm", f"{seconds:.0f} s to pipe"],
         )
-        steps = self._lifted(place, line_mm, seconds) if asked.get("lifted") else []
+        steps = self._lifted(place, line_mm, seconds) if values.get("lifted") else []
         worked = Worked(
             place,
             self.window_of("lettering"),
@@ -145,18 +145,18 @@ class LetteringKind(DesignKind):
             steps=steps,
             one=of_sheet(sheet_of(drawing, "", line_mm=line_mm)),
         )
-        pieces = len(parts_of(beads(drawing, line_mm, quad_segs=4))) if asked.get("lifted") else 1
+        pieces = len(parts_of(beads(drawing, line_mm, quad_segs=4))) if values.get("lifted") else 1
         worked.context = {
             "fitted": fitted,
             "open": open_,
             "sheet": sheet,
             "pieces": pieces,
-            "lifted": asked.get("lifted"),
-            "numbered": bool(asked.get("order")),
+            "lifted": values.get("lifted"),
+            "numbered": bool(values.get("order")),
             "mark_mm": max(1.15 * line_mm, sheet.width_mm / 75),
             "smallest": open_.smallest_cap_mm,
-            "text": asked["text"],
-            "marked": [(c, c in open_.blocked) for c in asked["text"]] if open_.blocked else [],
+            "text": values["text"],
+            "marked": [(c, c in open_.blocked) for c in values["text"]] if open_.blocked else [],
         }
         if fitted.undrawable:
             worked.warnings.append(f"These cannot be drawn in these letters: {' '.join(fitted.undrawable)}")
@@ -167,11 +167,11 @@ class LetteringKind(DesignKind):
         return worked
 
     @staticmethod
-    def _edge(asked: Typed) -> list[Any]:
-        wide, high = asked["width_mm"], asked["height_mm"]
-        if asked["where"] in ("above", "below", "round"):
+    def _edge(values: Typed) -> list[Any]:
+        wide, high = values["width_mm"], values["height_mm"]
+        if values["where"] in ("above", "below", "round"):
             return [ellipse((0.0, 0.0), wide, wide, points=96)]
-        if asked["where"] == "oblong":
+        if values["where"] == "oblong":
             x, y = wide / 2, high / 2
             return [np.array([(-x, -y), (x, -y), (x, y), (-x, y), (-x, -y)])]
         return [np.array([(0.0, 0.0), (wide, 0.0)])] if math.isfinite(wide) else []

@@ -172,39 +172,39 @@ class MarblingKind(DesignKind):
         deep = layer.parameters.get("thickness_mm")
         return shown | ({"thickness_mm": deep} if deep else {})
 
-    def _done(self, asked: Typed) -> tuple[list[Drop], list[Pass]]:
-        wide, high, reach = asked["width_mm"], asked["height_mm"], asked["reach_mm"]
+    def _done(self, values: Typed) -> tuple[list[Drop], list[Pass]]:
+        wide, high, reach = values["width_mm"], values["height_mm"], values["reach_mm"]
         poured = blobs(
-            asked["poured"],
-            asked["share"],
+            values["poured"],
+            values["share"],
             wide,
             high,
-            count=int(asked["count"]),
-            seed=int(asked["seed"]),
-            placed=[(x * wide, y * high) for x, y in asked.get("placed") or []],
+            count=int(values["count"]),
+            seed=int(values["seed"]),
+            placed=[(x * wide, y * high) for x, y in values.get("placed") or []],
         )
-        passes = rhythm(asked["rhythm"], int(asked["passes"]), wide, high, reach_mm=reach)
+        passes = rhythm(values["rhythm"], int(values["passes"]), wide, high, reach_mm=reach)
         passes += [
             drawn((a * wide, b * high), (c * wide, d * high), reach_mm=reach)
-            for a, b, c, d in asked.get("strokes") or []
+            for a, b, c, d in values.get("strokes") or []
         ]
         return poured, passes
 
-    def surface(self, asked: Typed, resolution: int, finer: int = 1) -> Surface:
+    def surface(self, values: Typed, resolution: int, finer: int = 1) -> Surface:
         """The slab after so many of its passes as are to be shown. Raises CoatingError."""
-        poured, passes = self._done(asked)
-        done = operations(poured, passes, self._shown(asked, len(passes)))
+        poured, passes = self._done(values)
+        done = operations(poured, passes, self._shown(values, len(passes)))
         return marbled(
-            done, width_mm=asked["width_mm"], height_mm=asked["height_mm"], resolution=resolution, finer=finer
+            done, width_mm=values["width_mm"], height_mm=values["height_mm"], resolution=resolution, finer=finer
         )
 
     @staticmethod
-    def _share(asked: Typed, ground_g: float | None, whole_g: float) -> float:
+    def _share(values: Typed, ground_g: float | None, whole_g: float) -> float:
         """As asked, or from the grams that were asked: of the whole, or beside a ground that is there. Raises
         OutOfBounds."""
-        if not asked.get("second_g"):
-            return float(asked["share"])
-        second_g, bound = asked["second_g"], BOUNDS["marbled_share"]
+        if not values.get("second_g"):
+            return float(values["share"])
+        second_g, bound = values["second_g"], BOUNDS["marbled_share"]
         share = second_g / whole_g if ground_g is None else second_g / (ground_g + second_g)
         if not bound.low <= share <= bound.high:
             least, most = (s * whole_g if ground_g is None else s / (1 - s) * ground_g for s in (bound.low, bound.high))
@@ -212,29 +212,29 @@ class MarblingKind(DesignKind):
             raise OutOfBounds(f"{takes}: between {grams(least)} and {grams(most)} marbles it.", field="second_g")
         return float(share)
 
-    def _whole(self, asked: Typed, place: Place) -> tuple[Context, float]:
+    def _whole(self, values: Typed, place: Place) -> tuple[Context, float]:
         """What is asked with its share and its depth, and the g of both; a ground that is a layer of its own says how
         much it is. Raises OutOfBounds."""
-        layer, kg_m2 = _ground_of(place), asked["width_mm"] * asked["height_mm"] * ORDINARY.g_per_mm3
+        layer, kg_m2 = _ground_of(place), values["width_mm"] * values["height_mm"] * ORDINARY.g_per_mm3
         ground_g = on_one_g(core_of(layer.piece), as_core_layer(layer)) if layer else None
-        whole_g = kg_m2 * asked["thickness_mm"]
-        share = self._share(asked, ground_g, whole_g)
+        whole_g = kg_m2 * values["thickness_mm"]
+        share = self._share(values, ground_g, whole_g)
         if layer is not None and ground_g is not None:
             whole_g = ground_g / (1 - share)
-            asked = {**asked, "ground": layer.tone.key, "thickness_mm": whole_g / kg_m2}
-        return {**asked, "share": share}, whole_g
+            values = {**values, "ground": layer.tone.key, "thickness_mm": whole_g / kg_m2}
+        return {**values, "share": share}, whole_g
 
     @staticmethod
-    def _shown(asked: Typed, most: int) -> int:
-        shown = asked.get("after")
+    def _shown(values: Typed, most: int) -> int:
+        shown = values.get("after")
         return most if shown is None else min(most, int(shown))
 
-    def work(self, asked: Typed, place: Place) -> Worked:
-        wide, high = asked["width_mm"], asked["height_mm"]
-        asked, whole_g = self._whole(asked, place)
-        poured, passes = self._done(asked)
-        found = verdict(self.surface(asked, LOOKED_AT))
-        second_g = whole_g * asked["share"] if poured else 0.0
+    def work(self, values: Typed, place: Place) -> Worked:
+        wide, high = values["width_mm"], values["height_mm"]
+        values, whole_g = self._whole(values, place)
+        poured, passes = self._done(values)
+        judgement = verdict(self.surface(values, LOOKED_AT))
+        second_g = whole_g * values["share"] if poured else 0.0
         sheet = sheet_of(
             Drawing(()),
             "Where to pour, where to draw",
@@ -248,10 +248,10 @@ class MarblingKind(DesignKind):
             ],
             says=[f"{len(passes)} passes", "each begins at its ring"],
         )
-        portions = asked.get("portions")
-        steps = self._steps(asked, place, passes, poured, (whole_g - second_g, second_g), portions)
+        portions = values.get("portions")
+        steps = self._steps(values, place, passes, poured, (whole_g - second_g, second_g), portions)
         apart = bool(_ground_of(place))  # the ground is a layer of its own
-        others = [] if apart else self.others_of(place, Other(str(asked.get("ground") or ""), whole_g - second_g))
+        others = [] if apart else self.others_of(place, Other(str(values.get("ground") or ""), whole_g - second_g))
         worked = Worked(
             place,
             window("marbling"),
@@ -265,35 +265,35 @@ class MarblingKind(DesignKind):
             steps=steps,
             others=others,
         )
-        shown = self._shown(asked, len(passes))
+        shown = self._shown(values, len(passes))
         scale = SHOWN / max(wide, high)
         worked.context = {
-            "word": found.word,
+            "word": judgement.word,
             "empty": not poured,
-            "word_says": WORDS[found.word],
-            "bold": found.bold_share,
-            "light": found.light_share,
+            "word_says": WORDS[judgement.word],
+            "bold": judgement.bold_share,
+            "light": judgement.light_share,
             "ground_g": whole_g - second_g,
             "second_g": second_g,
             "passes_told": len(passes),
             "all_passes": len(passes),
-            "stop_says": _stop_says(found.word, len(passes)),
+            "stop_says": _stop_says(judgement.word, len(passes)),
             "passes_shown": shown,
             "flows": self._flows(place),
-            "query": query_of(self, asked, place),
-            "ground_lab": place.lab_of(asked.get("ground")),
+            "query": query_of(self, values, place),
+            "ground_lab": place.lab_of(values.get("ground")),
             "image_wide": round(wide * scale),
             "image_high": round(high * scale),
             "extra_numbers": [
-                (f"{found.light_share * 100:.0f} %", "is the second colour"),
-                (f"{found.bold_share * 100:.0f} %", "of that lies broad"),
+                (f"{judgement.light_share * 100:.0f} %", "is the second colour"),
+                (f"{judgement.bold_share * 100:.0f} %", "of that lies broad"),
             ],
         }
         return worked
 
     @staticmethod
     def _steps(
-        asked: Typed,
+        values: Typed,
         place: Place,
         passes: list[Pass],
         poured: list[Drop],
@@ -301,16 +301,16 @@ class MarblingKind(DesignKind):
         portions: Any,
     ) -> list[Step]:
         """Poured, drawn and left alone; each of them while it is wet."""
-        sets = set_time("slab", asked["thickness_mm"], "room", room_c=place.kitchen.room_c, white=place.white)
+        sets = set_time("slab", values["thickness_mm"], "room", room_c=place.kitchen.room_c, white=place.white)
         wet = WET_OF_TOUCH * sets.touch_min
         ground_g, second_g = masses
         steps = []
         if not _ground_of(place):
             steps.append(
                 Step(
-                    f"Pour the ground {mm(asked['thickness_mm'])} deep: {grams(ground_g)}. Tap it level.",
+                    f"Pour the ground {mm(values['thickness_mm'])} deep: {grams(ground_g)}. Tap it level.",
                     POUR_S,
-                    of=str(asked.get("ground") or ""),
+                    of=str(values.get("ground") or ""),
                 )
             )
         if poured:
@@ -348,15 +348,15 @@ def _ground_of(place: Place) -> Any:
     return next((la for la in layer.piece.stack if la.technique == "pour"), None) if layer else None
 
 
-def query_of(kind: Any, asked: Typed, place: Place) -> str:
+def query_of(kind: Any, values: Typed, place: Place) -> str:
     """What a picture is asked for with: only numbers, and both colours."""
-    labs = {"g": place.lab_of(asked.get("ground")), "l": place.lab}
-    told: Json = {"kind": kind.name}
+    labs = {"g": place.lab_of(values.get("ground")), "l": place.lab}
+    query: Json = {"kind": kind.name}
     for name in kind.pictured:
-        value = asked.get(name)
+        value = values.get(name)
         if value not in (None, []):
-            told[name] = json.dumps(value) if isinstance(value, list) else value
-    return urlencode({**told, **{key: ",".join(f"{v:.1f}" for v in lab) for key, lab in labs.items()}})
+            query[name] = json.dumps(value) if isinstance(value, list) else value
+    return urlencode({**query, **{key: ",".join(f"{v:.1f}" for v in lab) for key, lab in labs.items()}})
 
 
 def _said(done: Pass) -> str:

@@ -95,22 +95,22 @@ class RunOutKind(DesignKind):
         shown = super().first(place)
         return shown | ({"count": min(400, place.wanted)} if place.layer else {})
 
-    def _areas(self, asked: Typed, place: Place) -> Areas:
-        kind, _, pk = asked["shape"].partition(":")
+    def _areas(self, values: Typed, place: Place) -> Areas:
+        kind, _, pk = values["shape"].partition(":")
         if kind != "own":
-            return ready_shape(kind, width_mm=asked["width_mm"])
+            return ready_shape(kind, width_mm=values["width_mm"])
         row = Shape.objects.for_kitchen(place.kitchen).filter(pk=pk).first()
         if row is None:
             raise UnknownName(GONE, field="shape")
-        return areas_from(row.areas).sized(asked["width_mm"])
+        return areas_from(row.areas).sized(values["width_mm"])
 
     @staticmethod
-    def _steps(asked: Typed, shape: Any, sets: Mapping[str, Setting], dam: Setting | None, called: str) -> list[Step]:
+    def _steps(values: Typed, shape: Any, sets: Mapping[str, Setting], dam: Setting | None, called: str) -> list[Step]:
         """Outlined, filled, left to set, lifted off."""
-        count, wet, second = int(asked["count"]), asked["flood"] == "wet", asked.get("second") or None
+        count, wet, second = int(values["count"]), values["flood"] == "wet", values.get("second") or None
         filled = f" with {called.lower()}" if second else ""
         outline_s, flood_s = shape.outline_s * count, shape.flood_s * count
-        if asked["flood"] == "none":
+        if values["flood"] == "none":
             steps = [Step(f"Pipe {count}.", outline_s)]
         elif wet:
             both = Step(f"Outline and fill {count}, one after the other; shake level.", outline_s + flood_s)
@@ -126,17 +126,20 @@ class RunOutKind(DesignKind):
         hard = sets[where].release_min if where in sets else 30.0
         return [*steps, Step("Lift them off, by the middle.", LIFT_EACH_S * count, SET, hard, None, where)]
 
-    def work(self, asked: Typed, place: Place) -> Worked:
-        line_mm, count = self.line_of(asked, place, "outline"), int(asked["count"])
+    def work(self, values: Typed, place: Place) -> Worked:
+        line_mm, count = self.line_of(values, place, "outline"), int(values["count"])
         shape = run_out(
-            self._areas(asked, place), line_mm=line_mm, depth_mm=asked.get("depth_mm"), speed_mm_s=asked["speed_mm_s"]
+            self._areas(values, place),
+            line_mm=line_mm,
+            depth_mm=values.get("depth_mm"),
+            speed_mm_s=values["speed_mm_s"],
         )
-        filled = asked["flood"] != "none"
+        filled = values["flood"] != "none"
         outline_g, flood_g = shape.outline_g() * count, shape.flood_g() * count if filled else 0.0
         seconds = (shape.outline_s + (shape.flood_s if filled else 0.0)) * count
-        bag = self.bag_of(place, "outline", line_mm, outline_g, asked["speed_mm_s"])
+        bag = self.bag_of(place, "outline", line_mm, outline_g, values["speed_mm_s"])
         says = [f"pipe {count}", f"outline {shape.outline_s:.0f} s, filling {shape.flood_s:.0f} s each"]
-        kind, _, own = asked["shape"].partition(":")
+        kind, _, own = values["shape"].partition(":")
         title = "Your shape" if own else READY[kind].title
         flooded = shape.flooded if filled else ()
         sheet = sheet_of(shape.outline, title, line_mm=line_mm, areas=flooded)
@@ -163,9 +166,9 @@ class RunOutKind(DesignKind):
             shape.outline.strokes * count,
             bag,
             pieces=count,
-            steps=self._steps(asked, shape, sets, dam.get("room"), place.name_of(asked.get("second"))),
-            others=self.others_of(place, *_filling(asked, flood_g)),
-            one=of_sheet(sheet, fill=_fill(asked, place)),
+            steps=self._steps(values, shape, sets, dam.get("room"), place.name_of(values.get("second"))),
+            others=self.others_of(place, *_filling(values, flood_g)),
+            one=of_sheet(sheet, fill=_fill(values, place)),
         )
         flood_bag_hole = hole_for(4.0, window("flood").aim.yield_stress_pa)
         worked.context = {
@@ -175,12 +178,12 @@ class RunOutKind(DesignKind):
             "outline_g": outline_g,
             "flood_g": flood_g,
             "filled": filled,
-            "fill_says": _fill_says(asked["flood"] == "wet", place.name_of(asked.get("second")), dam.get("room")),
+            "fill_says": _fill_says(values["flood"] == "wet", place.name_of(values.get("second")), dam.get("room")),
             "sets": sets.get("fridge") or sets.get("room"),
             "flood_window": window("flood"),
             "flood_hole": flood_bag_hole,
             "thin": [(x - sheet.left_mm, y - sheet.top_mm) for x, y in shape.thin_at],
-            "second_lab": place.lab_of(asked["second"]) if asked.get("second") else None,
+            "second_lab": place.lab_of(values["second"]) if values.get("second") else None,
             "size": shape.areas.size_mm,
             "left_lines": len(shape.areas.lines),
         }
@@ -196,14 +199,14 @@ class RunOutKind(DesignKind):
         return worked
 
 
-def _fill(asked: Typed, place: Place) -> str:
+def _fill(values: Typed, place: Place) -> str:
     """What is seen of its filling."""
-    return hexed(place.lab_of(asked["second"])) if asked.get("second") else OWN
+    return hexed(place.lab_of(values["second"])) if values.get("second") else OWN
 
 
-def _filling(asked: Typed, flood_g: float) -> list[Other]:
+def _filling(values: Typed, flood_g: float) -> list[Other]:
     """What it is filled with, where that is another colour."""
-    return [Other(str(asked["second"]), flood_g)] if asked.get("second") else []
+    return [Other(str(values["second"]), flood_g)] if values.get("second") else []
 
 
 def _fill_says(wet: bool, colour: str, dam: Setting | None) -> str:

@@ -73,26 +73,26 @@ class SwirlKind(DesignKind):
         return shown | {"count": min(400, place.wanted)}
 
     @staticmethod
-    def _swirl(asked: Typed) -> Swirl:
-        taken = math.pi * asked["piece_mm"] ** 2 * float(asked["dipped"])
+    def _swirl(values: Typed) -> Swirl:
+        taken = math.pi * values["piece_mm"] ** 2 * float(values["dipped"])
         return swirl(
-            asked["bowl_mm"], taken, share=asked["share"], lines=int(asked["lines"]), turns=int(asked["turns"])
+            values["bowl_mm"], taken, share=values["share"], lines=int(values["lines"]), turns=int(values["turns"])
         )
 
-    def surface(self, asked: Typed, resolution: int, finer: int = 1) -> Surface:
+    def surface(self, values: Typed, resolution: int, finer: int = 1) -> Surface:
         """The bowl from above after so many dips. Raises CoatingError."""
-        return self._swirl(asked).surface(min(MOST_DIPS, int(asked.get("after") or 0)), resolution, finer)
+        return self._swirl(values).surface(min(MOST_DIPS, int(values.get("after") or 0)), resolution, finer)
 
-    def work(self, asked: Typed, place: Place) -> Worked:
-        made, count = self._swirl(asked), int(asked["count"])
+    def work(self, values: Typed, place: Place) -> Worked:
+        made, count = self._swirl(values), int(values["count"])
         enough = lasts(made)
         a_swirl = max(1, min(count, enough))
         swirls = math.ceil(count / a_swirl)
         kg_m3 = ORDINARY.g_per_mm3
         each_g = made.share * math.pi / 4 * made.bowl_mm**2 * LINE_MM * kg_m3
-        deep = float(asked["dipped"]) * asked["piece_mm"] + ROOM_MM
+        deep = float(values["dipped"]) * values["piece_mm"] + ROOM_MM
         ground_g = math.pi / 4 * made.bowl_mm**2 * deep * kg_m3
-        ground, taken_g = str(asked.get("ground") or ""), each_g * swirls * (1 / made.share - 1)
+        ground, taken_g = str(values.get("ground") or ""), each_g * swirls * (1 / made.share - 1)
         again = f", {swirls} times over" if swirls > 1 else ""
         steps = [
             Step(f"Have {grams(ground_g)} in the bowl, {mm(deep)} deep.", of=ground),
@@ -147,11 +147,11 @@ class SwirlKind(DesignKind):
             "each_g": each_g,
             "ground_g": ground_g,
             "count": count,
-            "query": query_of(self, asked, place),
+            "query": query_of(self, values, place),
             "bowl": made,
             "shown": SHOWN,
-            "ground_lab": place.lab_of(asked.get("ground")),
-            "dips_shown": int(asked.get("after") or 0),
+            "ground_lab": place.lab_of(values.get("ground")),
+            "dips_shown": int(values.get("after") or 0),
             "extra_numbers": [(str(swirls), "swirls"), (grams(each_g), "second colour, each")],
         }
         if not enough:

@@ -146,66 +146,66 @@ class TransferKind(DesignKind):
         return shown if isinstance(core, Tier) else shown | {"around": "count"}
 
     @staticmethod
-    def _round(asked: Typed, wide: float) -> Ring:
+    def _round(values: Typed, wide: float) -> Ring:
         """How many go round one dessert. Raises OutOfBounds."""
-        across, gap, flat = asked["diameter_mm"], asked["gap_mm"], asked["around"] == "flat"
-        other = asked.get("other_mm") or across
-        if asked["dessert"] == "box":
+        across, gap, flat = values["diameter_mm"], values["gap_mm"], values["around"] == "flat"
+        other = values.get("other_mm") or across
+        if values["dessert"] == "box":
             return box_ring(across, other, wide, gap_mm=gap)[2]
-        if asked["dessert"] == "oval" and not flat:
+        if values["dessert"] == "oval" and not flat:
             return oval_ring(across, other, wide, gap_mm=gap)
         # Flat pieces touch an oval as a circle as long round: what is narrow at one end is wide at the other.
         return ring(
-            oval_round_mm(across, other) / math.pi if asked["dessert"] == "oval" else across,
+            oval_round_mm(across, other) / math.pi if values["dessert"] == "oval" else across,
             wide,
             gap_mm=gap,
             flat=flat,
         )
 
     @staticmethod
-    def _sleeve_mm(asked: Typed, thick: float) -> float:
+    def _sleeve_mm(values: Typed, thick: float) -> float:
         """How long a strip goes round one dessert. Raises OutOfBounds."""
-        across, shape = asked["diameter_mm"], asked["dessert"]
-        other = asked.get("other_mm") or across
+        across, shape = values["diameter_mm"], values["dessert"]
+        other = values.get("other_mm") or across
         if shape == "box":
             raise OutOfBounds("A sleeve cracks at corners: cut strips for its sides.", field="dessert")
         bend(thick, min(across, other) ** 2 / max(across, other) / 2)  # an oval is bent the most at its ends
         return sleeve_mm(oval_round_mm(across, other) / math.pi if shape == "oval" else across, thick, OVERLAP_MM)
 
-    def _cut(self, asked: Typed) -> CutPieces:
+    def _cut(self, values: Typed) -> CutPieces:
         """Raises OutOfBounds."""
-        kind, many, thick = asked["cut"], int(asked["count"]), asked["thickness_mm"]
-        wide, high = asked["width_mm"], asked["height_mm"]
+        kind, many, thick = values["cut"], int(values["count"]), values["thickness_mm"]
+        wide, high = values["width_mm"], values["height_mm"]
         if kind in ("square", "disc"):
             high = wide
         on_one, gap = 0, 0.0
         if kind == "sleeve":
-            wide = self._sleeve_mm(asked, thick)
+            wide = self._sleeve_mm(values, thick)
         elif kind == "loop":
             high += 2 * TRIM_MM
         elif kind == "frame":
-            each = asked["each_ml"] * ORDINARY.density_kg_m3 / 1000
-            return CutPieces(math.ceil(many / int(asked["cavities"])), 0, 0.0, wide, high, each)
-        elif asked["around"] != "count":
-            found = self._round(asked, wide)
-            on_one, gap = found.count, found.gap_mm
+            each = values["each_ml"] * ORDINARY.density_kg_m3 / 1000
+            return CutPieces(math.ceil(many / int(values["cavities"])), 0, 0.0, wide, high, each)
+        elif values["around"] != "count":
+            pieces = self._round(values, wide)
+            on_one, gap = pieces.count, pieces.gap_mm
         area = math.pi / 4 * wide**2 if kind == "disc" else wide * high
         return CutPieces(many * (on_one or 1), on_one, gap, wide, high, area * thick * ORDINARY.g_per_mm3)
 
-    def work(self, asked: Typed, place: Place) -> Worked:
-        cut, every = self._cut(asked), int(asked["printed"])
+    def work(self, values: Typed, place: Place) -> Worked:
+        cut, every = self._cut(values), int(values["printed"])
         if cut.count > MOST:
             raise OutOfBounds(f"That is {cut.count} pieces: {MOST} at most in one plan.", field="count")
         each_round = cut.on_one or cut.count
         printed = sum(is_printed(i, every) for i in range(each_round)) * (cut.count // each_round)
-        sheet_mm = (asked["sheet_w_mm"], asked["sheet_h_mm"])
-        plan = self._plan(asked, cut, printed, sheet_mm)
-        where, thick = asked["where"], float(asked["thickness_mm"])
+        sheet_mm = (values["sheet_w_mm"], values["sheet_h_mm"])
+        plan = self._plan(values, cut, printed, sheet_mm)
+        where, thick = values["where"], float(values["thickness_mm"])
         window, sets = bendable(place, thick, where), sets_in(place, thick, where)
-        pieces = int(asked["count"])
-        mass_g = cut.each_g * (pieces if asked["cut"] == "frame" else cut.count)
-        steps = steps_of(asked, cut, plan.sheets, window, sets)
-        kept = asked["direction"] == "kept"
+        pieces = int(values["count"])
+        mass_g = cut.each_g * (pieces if values["cut"] == "frame" else cut.count)
+        steps = steps_of(values, cut, plan.sheets, window, sets)
+        kept = values["direction"] == "kept"
         worked = Worked(
             place,
             self.window_of("sheet"),
@@ -223,7 +223,7 @@ class TransferKind(DesignKind):
         share = printed / cut.count
         worked.context = {
             "cut": cut,
-            "cut_kind": asked["cut"],
+            "cut_kind": values["cut"],
             "plan": plan,
             "printed": printed,
             "plain": cut.count - printed,
@@ -232,11 +232,11 @@ class TransferKind(DesignKind):
             "sets": sets,
             "cool": COOL[where],
             "rows": [(len(numbers), rings) for numbers, rings in alike(plan)],
-            "view": self._view(asked, cut, every, place),
+            "view": self._view(values, cut, every, place),
             "share": share,
-            "prices_say": _prices_say(_prices(asked, plan.sheets, pieces)),
+            "prices_say": _prices_say(_prices(values, plan.sheets, pieces)),
             "straight": isinstance(plan, CutPlan) and plan.straight_cuts,
-            "flat": asked["around"] == "flat",
+            "flat": values["around"] == "flat",
             "direction": kept,
             "extra_numbers": [
                 (str(plan.sheets), "sheets"),
@@ -251,27 +251,27 @@ class TransferKind(DesignKind):
         return worked
 
     @staticmethod
-    def _plan(asked: Typed, cut: CutPieces, printed: int, sheet_mm: tuple[float, float]) -> CutPlan | DiscPlan:
-        if asked["cut"] == "disc":
-            return disc_plan(sheet_mm, cut.wide_mm, printed, kerf_mm=asked["kerf_mm"])
-        wanted = WantedPieces(cut.wide_mm, cut.high_mm, printed, asked["direction"] == "free")
-        return cut_plan(sheet_mm, [wanted], kerf_mm=asked["kerf_mm"])
+    def _plan(values: Typed, cut: CutPieces, printed: int, sheet_mm: tuple[float, float]) -> CutPlan | DiscPlan:
+        if values["cut"] == "disc":
+            return disc_plan(sheet_mm, cut.wide_mm, printed, kerf_mm=values["kerf_mm"])
+        wanted = WantedPieces(cut.wide_mm, cut.high_mm, printed, values["direction"] == "free")
+        return cut_plan(sheet_mm, [wanted], kerf_mm=values["kerf_mm"])
 
     @staticmethod
-    def _view(asked: Typed, cut: CutPieces, every: int, place: Place) -> View:
-        kind = asked["cut"]
-        across, other = asked["diameter_mm"], asked.get("other_mm") or asked["diameter_mm"]
-        box = asked["dessert"] == "box"
-        shown = None if asked["dessert"] == "round" else other
+    def _view(values: Typed, cut: CutPieces, every: int, place: Place) -> View:
+        kind = values["cut"]
+        across, other = values["diameter_mm"], values.get("other_mm") or values["diameter_mm"]
+        box = values["dessert"] == "box"
+        shown = None if values["dessert"] == "round" else other
         if cut.on_one:
-            sides = box_ring(across, other, cut.wide_mm, gap_mm=asked["gap_mm"])[:2] if box else None
+            sides = box_ring(across, other, cut.wide_mm, gap_mm=values["gap_mm"])[:2] if box else None
             return around_view(
                 Around(
                     across,
                     cut.on_one,
                     cut.wide_mm,
                     cut.high_mm,
-                    asked["around"] == "flat",
+                    values["around"] == "flat",
                     every,
                     kind == "disc",
                     shown,
@@ -296,8 +296,8 @@ class Prices:
     outlay: float | None
 
 
-def _prices(asked: Typed, sheets: int, pieces: int) -> Prices | None:
-    single, pack, of = asked.get("single"), asked.get("pack"), asked.get("pack_of")
+def _prices(values: Typed, sheets: int, pieces: int) -> Prices | None:
+    single, pack, of = values.get("single"), values.get("pack"), values.get("pack_of")
     if not single and not (pack and of):
         return None
     packs = math.ceil(sheets / of) if pack and of else 0

@@ -35,10 +35,10 @@ def rings_of(plan: CutPlan | DiscPlan, sheet: int) -> tuple[Ring, ...]:
 
 def alike(plan: CutPlan | DiscPlan) -> list[tuple[list[int], tuple[Ring, ...]]]:
     """Sheets that are cut alike: their numbers from one, and the pieces on each."""
-    found: dict[tuple[Ring, ...], list[int]] = {}
+    groups: dict[tuple[Ring, ...], list[int]] = {}
     for k in range(plan.sheets):
-        found.setdefault(rings_of(plan, k), []).append(k + 1)
-    return [(numbers, rings) for rings, numbers in found.items()]
+        groups.setdefault(rings_of(plan, k), []).append(k + 1)
+    return [(numbers, rings) for rings, numbers in groups.items()]
 
 
 def guides_of(plan: CutPlan | DiscPlan, *, arrow: bool) -> list[PaperSheet]:

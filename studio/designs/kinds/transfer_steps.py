@@ -35,18 +35,18 @@ class CutPieces:
     each_g: float
 
 
-def steps_of(asked: Typed, cut: CutPieces, sheets: int, window: Pliable, sets: Setting) -> Sequence[Step]:
+def steps_of(values: Typed, cut: CutPieces, sheets: int, window: Pliable, sets: Setting) -> Sequence[Step]:
     """From the film to the piece.
 
     Parameters
     ----------
-    asked : the form. cut : what is cut. sheets : of film. window : when it bends. sets : when it is set.
+    values : the form. cut : what is cut. sheets : of film. window : when it bends. sets : when it is set.
     """
-    if asked["cut"] == "frame":
-        return _framed(int(asked["count"]), cut, sets, asked["where"])
-    if asked["cut"] in ("sleeve", "loop"):
-        return _strips(asked, cut, window, sets)
-    return _panels(asked, cut, sheets, window, sets)
+    if values["cut"] == "frame":
+        return _framed(int(values["count"]), cut, sets, values["where"])
+    if values["cut"] in ("sleeve", "loop"):
+        return _strips(values, cut, window, sets)
+    return _panels(values, cut, sheets, window, sets)
 
 
 def _framed(cavities: int, cut: CutPieces, sets: Setting, where: str) -> list[Step]:
@@ -58,8 +58,8 @@ def _framed(cavities: int, cut: CutPieces, sets: Setting, where: str) -> list[St
     ]
 
 
-def _strips(asked: Typed, cut: CutPieces, window: Pliable, sets: Setting) -> list[Step]:
-    sleeve, where = asked["cut"] == "sleeve", asked["where"]
+def _strips(values: Typed, cut: CutPieces, window: Pliable, sets: Setting) -> list[Step]:
+    sleeve, where = values["cut"] == "sleeve", values["where"]
     wet_min = window.from_min / 2
     shaped = (
         "Roll a straight vessel over it, press the ends together, trim the edges."
@@ -73,7 +73,7 @@ def _strips(asked: Typed, cut: CutPieces, window: Pliable, sets: Setting) -> lis
             STRIP_S * cut.count,
             warm=False,
         ),
-        Step(f"Spread each {mm(asked['thickness_mm'])} thin, print up.", ON_STRIP_S * cut.count),
+        Step(f"Spread each {mm(values['thickness_mm'])} thin, print up.", ON_STRIP_S * cut.count),
         Step(shaped, SHAPE_S * cut.count, WET, wet_min, window.until_min, where),
         Step(
             ("Ease the vessel out. " if sleeve else "") + PEEL,
@@ -86,10 +86,10 @@ def _strips(asked: Typed, cut: CutPieces, window: Pliable, sets: Setting) -> lis
     ]
 
 
-def _panels(asked: Typed, cut: CutPieces, sheets: int, window: Pliable, sets: Setting) -> list[Step]:
-    where, disc = asked["where"], asked["cut"] == "disc"
+def _panels(values: Typed, cut: CutPieces, sheets: int, window: Pliable, sets: Setting) -> list[Step]:
+    where, disc = values["where"], values["cut"] == "disc"
     how = "Stamp them out" if disc else "Rule and cut them from edge to edge with the tip of a knife"
-    bent = asked["around"] == "bent" and cut.on_one > 0
+    bent = values["around"] == "bent" and cut.on_one > 0
     then = "and bend them over a vessel of that size" if bent else "lay a board on them, so that they stay flat"
     lift_min = 0.6 * window.from_min
     which = f"{sheets} sheets" if sheets > 1 else "the sheet"
@@ -97,7 +97,7 @@ def _panels(asked: Typed, cut: CutPieces, sheets: int, window: Pliable, sets: Se
     return [
         ROUGH,
         Step(
-            f"Lay {which} print up, plain film beside where panels stay plain; spread {mm(asked['thickness_mm'])} "
+            f"Lay {which} print up, plain film beside where panels stay plain; spread {mm(values['thickness_mm'])} "
             "thin and even, a little over the edge.",
             SPREAD_S * sheets,
         ),

@@ -18,8 +18,8 @@ class Watching(unittest.TestCase):
         return [(c.stops, c.text) for c in cautions(*args, **kwargs)]  # type: ignore[arg-type]
 
     def test_non_toxic_is_not_edible_and_comes_first(self) -> None:
-        found = self.said(BERRY, [CREAM, GLITTER])
-        self.assertTrue(found[0][0] and "Craft glitter only says non-toxic" in found[0][1])
+        result = self.said(BERRY, [CREAM, GLITTER])
+        self.assertTrue(result[0][0] and "Craft glitter only says non-toxic" in result[0][1])
         unsaid = self.said(BISCUIT, [Extra("leaf", "Leaf", edible=UNSAID)])
         self.assertTrue(not unsaid[0][0] and "has to say edible" in unsaid[0][1])
         self.assertEqual(self.said(BISCUIT, []), [])

@@ -19,8 +19,8 @@ BASE_G = 250.0
 def reachable_targets(count: int, seed: int) -> list[tuple[float, float, float]]:
     """Colours of random recipes in whole units: one or two bases, one to four colours, within the load."""
     rng = np.random.default_rng(seed)
-    found: list[tuple[float, float, float]] = []
-    while len(found) < count:
+    rows: list[tuple[float, float, float]] = []
+    while len(rows) < count:
         bases = rng.choice(len(BASES), rng.integers(1, 3), replace=False)
         first_g = BASE_G if len(bases) == 1 else float(rng.integers(25, 226))
         parts = [Part(BASES[bases[0]], first_g)]
@@ -32,8 +32,8 @@ def reachable_targets(count: int, seed: int) -> list[tuple[float, float, float]]
             parts.append(Part(COLOURS[j], units * COLOURS[j].unit_g))
         mixture = mix(parts)
         if mixture.load is not None and mixture.load <= 1:
-            found.append(mixture.lab())
-    return found
+            rows.append(mixture.lab())
+    return rows
 
 
 def overdosed_bowls() -> list[tuple[tuple[Part, ...], tuple[float, float, float]]]:

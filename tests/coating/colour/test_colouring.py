@@ -104,7 +104,7 @@ class Grading(unittest.TestCase):
     def test_steps_are_as_even_as_whole_drops_can_be(self) -> None:
         """Against every choice of whole numbers: least sum of squared steps from the base to the deepest."""
         base, blue = [part("bright", 200)], demo_ingredient("blue")
-        found = grade(base, blue, 4, 14)
+        grading = grade(base, blue, 4, 14)
         labs = [mix([*base, Part(blue, n * blue.unit_g)]).lab() for n in range(15)]
 
         def uneven(drops: tuple[int, ...]) -> float:
@@ -112,8 +112,8 @@ class Grading(unittest.TestCase):
             return sum(float(colour_difference(labs[a], labs[b])) ** 2 for a, b in itertools.pairwise(way))
 
         best = min((c for c in itertools.combinations(range(1, 15), 4) if c[-1] == 14), key=uneven)
-        self.assertEqual(found.amounts, best)
-        np.testing.assert_allclose(found.labs[-1], labs[14])
+        self.assertEqual(grading.amounts, best)
+        np.testing.assert_allclose(grading.labs[-1], labs[14])
 
     def test_a_stock_is_even_where_drops_are_not(self) -> None:
         base, blue = [part("bright", 200)], demo_ingredient("blue")

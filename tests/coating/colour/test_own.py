@@ -31,9 +31,9 @@ class Bases(unittest.TestCase):
         """Between a red and a white bag lies pink; found with the two bags, better than with the white alone."""
         red = own_base("mine", "Mine", "palm", "coloured", RED)
         bright, target = demo_ingredient("bright"), mix([Part(red, 60.0), Part(demo_ingredient("bright"), 40.0)]).lab()
-        found = find_recipe(target, (bright, red), (), 200.0)
-        self.assertLess(found.de00, 0.5)
-        self.assertEqual({p.ingredient.name for p in found.parts}, {"mine", "bright"})
+        recipe = find_recipe(target, (bright, red), (), 200.0)
+        self.assertLess(recipe.de00, 0.5)
+        self.assertEqual({p.ingredient.name for p in recipe.parts}, {"mine", "bright"})
         darker = mix([Part(red, 100.0), Part(demo_ingredient("black"), 0.4)]).lab()
         with_drops = find_recipe(darker, (red,), (demo_ingredient("black"),), 200.0)
         self.assertLess(with_drops.de00, 0.5)

@@ -23,9 +23,9 @@ class Recipe(unittest.TestCase):
             for index in rng.choice(len(COLOURS), rng.integers(1, 4), replace=False):
                 most = COLOURS[index].cap_share * 250 / COLOURS[index].unit_g
                 parts.append(Part(COLOURS[index], max(1, round(rng.uniform(0.02, 0.3) * most)) * COLOURS[index].unit_g))
-            found = find_recipe(mix(parts).lab(), BASES, COLOURS, 250.0)
-            errors.append(found.de00)
-            self.assert_lawful(found.parts)
+            recipe = find_recipe(mix(parts).lab(), BASES, COLOURS, 250.0)
+            errors.append(recipe.de00)
+            self.assert_lawful(recipe.parts)
         self.assertLess(np.median(errors), 0.3)
         self.assertLess(max(errors), 1.0)
 
@@ -63,9 +63,9 @@ class Recipe(unittest.TestCase):
                 for one, two in combinations(colours, 2)
                 for k in range(0, 41, 4)
             )
-            found = find_recipe(lab, bases, colours, 300.0)
-            self.assertLess(found.de00, best + 0.6)  # what a second bag, a colour and a full load count for
-            self.assertLessEqual(mix(found.parts).load, 1 + 1e-9)
+            recipe = find_recipe(lab, bases, colours, 300.0)
+            self.assertLess(recipe.de00, best + 0.6)  # what a second bag, a colour and a full load count for
+            self.assertLessEqual(mix(recipe.parts).load, 1 + 1e-9)
         self.assertLess(find_recipe((10.4, 41.0, -52.0), bases, colours, 300.0).de00, 13.8)
 
     def test_same_question_same_answer(self) -> None:

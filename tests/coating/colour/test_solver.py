@@ -23,14 +23,14 @@ class Solver(unittest.TestCase):
         """Median within .10 and worst within .8 of recipes of at most four colours; every recipe can be made."""
         differences = []
         for target in reachable_targets(200, seed=7):
-            found = find_recipes(target, BASES, COLOURS, BASE_G, (PLAIN,), (), MIXED)[0]
-            differences.append(found.de00)
-            bases = [p.mass_g for p in found.parts if p.ingredient.is_base]
+            recipes = find_recipes(target, BASES, COLOURS, BASE_G, (PLAIN,), (), MIXED)[0]
+            differences.append(recipes.de00)
+            bases = [p.mass_g for p in recipes.parts if p.ingredient.is_base]
             self.assertLessEqual(len(bases), 2)
             self.assertAlmostEqual(sum(bases), BASE_G, places=9)
-            self.assertLessEqual(len(found.parts) - len(bases), 4)
-            self.assertLessEqual(mix(found.parts).load, 1 + 1e-9)
-            for part in found.parts:
+            self.assertLessEqual(len(recipes.parts) - len(bases), 4)
+            self.assertLessEqual(mix(recipes.parts).load, 1 + 1e-9)
+            for part in recipes.parts:
                 self.assertGreater(part.mass_g, 0)
                 self.assertAlmostEqual(part.units, round(part.units), places=6)
         self.assertLessEqual(np.median(differences), 0.10)
@@ -60,8 +60,8 @@ class Solver(unittest.TestCase):
     def test_what_is_locked_is_in_and_bottles_can_be_few(self) -> None:
         target = reachable_targets(3, seed=5)[2]
         locked = replace(MIXED, locked=("purple", "ivory"))
-        found = find_recipes(target, BASES, COLOURS, BASE_G, (PLAIN,), (), locked)[0]
-        self.assertLessEqual({"purple", "ivory"}, {p.ingredient.name for p in found.parts})
+        recipes = find_recipes(target, BASES, COLOURS, BASE_G, (PLAIN,), (), locked)[0]
+        self.assertLessEqual({"purple", "ivory"}, {p.ingredient.name for p in recipes.parts})
         best, few = find_recipes(
             target, BASES, COLOURS, BASE_G, (PLAIN, replace(PLAIN, colourant=3, base=3)), (), MIXED
         )
@@ -84,16 +84,16 @@ class Correction(unittest.TestCase):
         came_back = []
         every_base = tuple(demo_ingredient(n) for n in ("red_coating", "black_coating")) + BASES
         for bowl, target in overdosed_bowls():
-            found = correct(bowl, target, every_base, COLOURS, None, True)
+            correction = correct(bowl, target, every_base, COLOURS, None, True)
             before = mix(bowl)
-            self.assertLessEqual(found.added_g, 2 * before.mass_g + 1e-6)
-            self.assertLessEqual(found.recipe.load, max(1.0, before.load or 0.0) + 1e-9)
-            self.assertLessEqual(len(found.recipe.parts), 4)
-            self.assertAlmostEqual(mix((*bowl, *found.recipe.parts)).mass_g, found.mass_g, places=6)
-            for part in found.recipe.parts:
+            self.assertLessEqual(correction.added_g, 2 * before.mass_g + 1e-6)
+            self.assertLessEqual(correction.recipe.load, max(1.0, before.load or 0.0) + 1e-9)
+            self.assertLessEqual(len(correction.recipe.parts), 4)
+            self.assertAlmostEqual(mix((*bowl, *correction.recipe.parts)).mass_g, correction.mass_g, places=6)
+            for part in correction.recipe.parts:
                 self.assertAlmostEqual(part.units, round(part.units), places=6)
-            if found.reachable:
-                came_back.append(found.added_g)
+            if correction.reachable:
+                came_back.append(correction.added_g)
         self.assertGreaterEqual(len(came_back), 55)
         self.assertLess(np.median(came_back), 60)
 

@@ -79,9 +79,9 @@ class Readings(unittest.TestCase):
             ("X,Y,Z\n30,32,50", "", tuple(lab_from_xyz((0.3, 0.32, 0.5)))),
             (f"id,{bands}\nx,{flat}", "x", (49.4961, 0, 0)),  # a flat 18 % is L* 49.4961
         ):
-            (found,) = read_readings(text)
-            self.assertEqual(found.name, name)
-            np.testing.assert_allclose(found.lab, lab, atol=1e-3, err_msg=text[:40])
+            (result,) = read_readings(text)
+            self.assertEqual(result.name, name)
+            np.testing.assert_allclose(result.lab, lab, atol=1e-3, err_msg=text[:40])
 
     def test_what_is_wrong_is_said(self) -> None:
         for text, says in (
@@ -112,8 +112,8 @@ class Chart(unittest.TestCase):
         for lightness in LIGHTNESSES:
             reached = chart_reach(cloud, chart(lightness))
             for lab in list(reached)[::9]:
-                found = recipe_in(lab, WHITES, LIQUIDS, 200.0, ColourWay(colourants=4))
-                (near if reached[lab] else far).append(found.de00)
+                recipe = recipe_in(lab, WHITES, LIQUIDS, 200.0, ColourWay(colourants=4))
+                (near if reached[lab] else far).append(recipe.de00)
         self.assertGreater(np.mean(np.array(near) <= 3), 0.9)
         self.assertGreater(np.median(far), 3)
         self.assertEqual(reach_cloud((), LIQUIDS).shape, (0, 3))
@@ -123,12 +123,12 @@ class Chart(unittest.TestCase):
 class Ways(unittest.TestCase):
     def test_fewer_bottles_less_money_and_what_must_be_in(self) -> None:
         prices = {"bright": 0.02, "yellow_coating": 0.01, "yellow": 1.0, "orange": 1.0}
-        found = recipes_in_every_way((66.0, -9.0, 30.0), WHITES, LIQUIDS, 250.0, ColourWay(), prices)
-        self.assertLessEqual(len(found["fewest"].parts), len(found["best"].parts))
-        self.assertLessEqual(found["best"].de00, found["fewest"].de00)
+        recipes = recipes_in_every_way((66.0, -9.0, 30.0), WHITES, LIQUIDS, 250.0, ColourWay(), prices)
+        self.assertLessEqual(len(recipes["fewest"].parts), len(recipes["best"].parts))
+        self.assertLessEqual(recipes["best"].de00, recipes["fewest"].de00)
 
         def cost(way: str) -> float:
-            return sum(p.mass_g * prices.get(p.ingredient.name, 0.0) for p in found[way].parts)
+            return sum(p.mass_g * prices.get(p.ingredient.name, 0.0) for p in recipes[way].parts)
 
         self.assertLessEqual(cost("cheapest"), cost("best"))
         self.assertNotIn("cheapest", recipes_in_every_way((66.0, -9.0, 30.0), WHITES, LIQUIDS, 250.0, ColourWay()))
@@ -147,14 +147,14 @@ class Ways(unittest.TestCase):
         with self.assertRaises(OutOfBounds):  # a gram of white does not carry a drop
             recipe_in((68.0, -8.0, -17.0), WHITES, LIQUIDS, 1.0, ColourWay(locked=("purple",)))
         strange = ColourWay(locked=("ivory",))
-        found = recipe_in((68.0, -8.0, -17.0), (*WHITES, demo_ingredient("ivory")), LIQUIDS, 200.0, strange)
-        ivory = sum(p.mass_g for p in found.parts if p.ingredient.name == "ivory") / 200
+        recipe = recipe_in((68.0, -8.0, -17.0), (*WHITES, demo_ingredient("ivory")), LIQUIDS, 200.0, strange)
+        ivory = sum(p.mass_g for p in recipe.parts if p.ingredient.name == "ivory") / 200
         self.assertTrue(ivory > 0 and min(ivory, 1 - ivory) <= 0.05, ivory)
 
     def test_plain_coating_is_a_recipe_and_blue_in_ivory_turns_green(self) -> None:
         yellow = demo_ingredient("yellow_coating")
-        found = recipe_in(mix([Part(yellow, 1.0)]).lab(), WHITES, LIQUIDS, 200.0, ColourWay())
-        self.assertEqual([(p.ingredient.name, p.mass_g) for p in found.parts], [("yellow_coating", 200.0)])
+        recipe = recipe_in(mix([Part(yellow, 1.0)]).lab(), WHITES, LIQUIDS, 200.0, ColourWay())
+        self.assertEqual([(p.ingredient.name, p.mass_g) for p in recipe.parts], [("yellow_coating", 200.0)])
         blue = demo_ingredient("blue")
         hues = {}
         for base in ("ivory", "bright"):

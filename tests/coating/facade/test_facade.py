@@ -90,7 +90,7 @@ class Answers(unittest.TestCase):
         self.assertEqual(answer("flow.windows", {"technique": "dip"})["windows"][0]["number"], [30, 50])
 
     def test_recipes_and_what_is_out_of_reach(self) -> None:
-        asked = {
+        query = {
             "target_lab": [68, -8, -17],
             "bases": ["bright", "ivory"],
             "colourants": ["blue", "red", "pink"],
@@ -98,28 +98,28 @@ class Answers(unittest.TestCase):
             "max_colourants": 3,
             "mixed_fats": "limit",
         }
-        found = answer("colour.recipe", asked)
-        self.assertTrue(found["reachable"] and found["load"] <= 1)
-        self.assertTrue(all("drops" in p for p in found["parts"] if p["ingredient"] in ("blue", "red", "pink")))
-        mixed = answer("colour.mix", {"parts": found["parts"]})
-        again = answer("colour.difference", {"lab1": mixed["lab"], "lab2": asked["target_lab"]})
-        self.assertAlmostEqual(again["de00"], found["de00"], places=9)
+        result = answer("colour.recipe", query)
+        self.assertTrue(result["reachable"] and result["load"] <= 1)
+        self.assertTrue(all("drops" in p for p in result["parts"] if p["ingredient"] in ("blue", "red", "pink")))
+        mixed = answer("colour.mix", {"parts": result["parts"]})
+        again = answer("colour.difference", {"lab1": mixed["lab"], "lab2": query["target_lab"]})
+        self.assertAlmostEqual(again["de00"], result["de00"], places=9)
         red = {"target_lab": [32, 48, 24], "bases": ["bright"], "colourants": ["red", "brown", "pink", "black"]}
-        deep = answer("colour.recipe", {**asked, **red})
+        deep = answer("colour.recipe", {**query, **red})
         self.assertEqual((deep["reachable"], deep["reason"]), (False, "load"))
         self.assertEqual(deep["ready_coloured"][0]["base"], "red_coating")
-        self.assertEqual(self.refused("colour.recipe", {**asked, "bases": []})[0], "empty_bowl")
-        self.assertEqual(self.refused("colour.recipe", {**asked, "bases": ["blue"]}), ("wrong_shape", "bases[0]"))
-        self.assertEqual(self.refused("colour.recipe", {**asked, "max_colourants": 2.5})[0], "wrong_shape")
+        self.assertEqual(self.refused("colour.recipe", {**query, "bases": []})[0], "empty_bowl")
+        self.assertEqual(self.refused("colour.recipe", {**query, "bases": ["blue"]}), ("wrong_shape", "bases[0]"))
+        self.assertEqual(self.refused("colour.recipe", {**query, "max_colourants": 2.5})[0], "wrong_shape")
 
     def test_corrections_grades_and_coats(self) -> None:
         bowl = [{"ingredient": "bright", "mass_g": 200}, {"ingredient": "blue", "drops": 8}]
         paler = answer("colour.mix", {"parts": [{"ingredient": "bright", "mass_g": 420}, bowl[1]]})["lab"]
-        asked = {"bowl": bowl, "target_lab": paler, "bases": ["bright"], "colourants": ["yellow"]}
-        found = answer("colour.correct", asked)
-        self.assertTrue(found["reachable"] and found["de00"] <= 2.02)
-        self.assertLessEqual(found["added_g"], 401)
-        small = answer("colour.correct", {**asked, "max_total_g": 210})
+        query = {"bowl": bowl, "target_lab": paler, "bases": ["bright"], "colourants": ["yellow"]}
+        result = answer("colour.correct", query)
+        self.assertTrue(result["reachable"] and result["de00"] <= 2.02)
+        self.assertLessEqual(result["added_g"], 401)
+        small = answer("colour.correct", {**query, "max_total_g": 210})
         self.assertLessEqual(small["added_g"], 10)
         shades = {"base": [{"ingredient": "bright", "mass_g": 200}], "colourant": "blue", "steps": 5, "max_drops": 40}
         graded = answer("colour.grade", shades)
@@ -135,8 +135,8 @@ class Answers(unittest.TestCase):
         """24 and 2 pieces of 5 g and 1000 mm of a 2 mm line each: 120, 10 and 66.4 g by hand, one bag."""
         line = {"technique": "lace", "colour": "white", "length_mm": 1000}
         layers = [{"technique": "dip", "colour": "blue", "goes_on_g": 5}, line]
-        asked = {"pieces": [{"count": 24, "spares": 2, "layers": layers}], "bowl_loss_g": 12, "bag_loss_g": 8}
-        blue, white = answer("plan.quantities", asked)["colours"]
+        query = {"pieces": [{"count": 24, "spares": 2, "layers": layers}], "bowl_loss_g": 12, "bag_loss_g": 8}
+        blue, white = answer("plan.quantities", query)["colours"]
         self.assertEqual((blue["goes_on_g"], blue["spare_g"], blue["lost_g"], blue["melt_g"]), (120, 10, 12, 142))
         self.assertAlmostEqual(white["goes_on_g"], 24 * 2.199 * 1.259, places=1)
         self.assertAlmostEqual(white["melt_g"], white["goes_on_g"] + white["lost_g"] + white["spare_g"])

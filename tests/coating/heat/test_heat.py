@@ -72,12 +72,12 @@ class Bursts(unittest.TestCase):
     def test_plans(self) -> None:
         """Common practice, no source, at 800 W: a coating comes off the heat with a tenth of it solid. Chocolate, and
         so little as 100 g, keep half the way to 48 degC in hand (derived)."""
-        told = {"start_c": 21, "target_c": 42}
-        self.assertEqual(plan(300, fixed_s=20, power_fraction=1, **told).bursts_s, (20, 20, 14))
-        self.assertEqual(plan(340, power_fraction=1, **told).bursts_s, (30, 23))
-        self.assertEqual(plan(300, **told).bursts_s, (60, 37))
-        self.assertEqual(plan(170, power_fraction=1, **told).bursts_s, (26, 13))
-        self.assertLessEqual(plan(1000, **told).solid_fractions[-1], 0.1)
+        data = {"start_c": 21, "target_c": 42}
+        self.assertEqual(plan(300, fixed_s=20, power_fraction=1, **data).bursts_s, (20, 20, 14))
+        self.assertEqual(plan(340, power_fraction=1, **data).bursts_s, (30, 23))
+        self.assertEqual(plan(300, **data).bursts_s, (60, 37))
+        self.assertEqual(plan(170, power_fraction=1, **data).bursts_s, (26, 13))
+        self.assertLessEqual(plan(1000, **data).solid_fractions[-1], 0.1)
         for mass_g, curve in ((300, COCOA), (100, PALM)):
             drawn = plan(mass_g, curve=curve)
             self.assertLessEqual(max(drawn.bursts_s), 30 if mass_g == 300 else 12)
@@ -121,9 +121,9 @@ class Seeding(unittest.TestCase):
             self.assertAlmostEqual(seed(100, target_c=target, loss_fraction=0.3).share, lossy, delta=0.005)
 
     def test_the_heat_balances(self) -> None:
-        found = seed(250, melt_c=44, target_c=28.5, seed_c=20)
+        seeding = seed(250, melt_c=44, target_c=28.5, seed_c=20)
         given = 0.25 * 1700 * (44 - 28.5)
-        self.assertAlmostEqual(found.seed_g / 1000 * (1600 * 8.5 + 45e3), given)
+        self.assertAlmostEqual(seeding.seed_g / 1000 * (1600 * 8.5 + 45e3), given)
         self.assertEqual(seed(250, melt_c=28, target_c=28.5).seed_g, 0)
         for bad in ({"target_c": 20}, {"target_c": 34}, {"loss_fraction": 1}, {"melt_c": 200}):
             with self.assertRaises(OutOfBounds):
@@ -205,8 +205,8 @@ class Wet(unittest.TestCase):
 class Tempering(unittest.TestCase):
     def test_stages(self) -> None:
         """Handbook, from memory: white is worked at 28 to 29, milk 29 to 30, dark 31 to 32 degC, seeded from 45."""
-        told = [(45, "seed"), (36, "seed"), (31, "stir"), (28.5, "work"), (26.5, "work"), (25, "warm"), (50, "hot")]
-        for warm, kind in told:
+        data = [(45, "seed"), (36, "seed"), (31, "stir"), (28.5, "work"), (26.5, "work"), (25, "warm"), (50, "hot")]
+        for warm, kind in data:
             self.assertEqual(temper_stage(warm, 200).kind, kind, warm)
         self.assertEqual(temper_stage(31.5, 200, chocolate="dark").kind, "work")
         self.assertEqual(temper_stage(36, 200, warmest_c=37).kind, "melt")

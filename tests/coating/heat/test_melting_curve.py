@@ -73,8 +73,8 @@ class Together(unittest.TestCase):
     def test_seed_is_the_same_balance(self) -> None:
         """Share .330 from 45 degC; what the answer says is stirred in comes to the target in the fold."""
         for code, target_c in (("ivory", 28.5), ("milk", 29.5), ("dark", 31.5), ("ivory", 27.0)):
-            found = seed(200, melt_c=45, target_c=target_c, seed_c=21)
-            state = bowl(code, 200, 45, found.seed_g, white="tempered")
+            seeding = seed(200, melt_c=45, target_c=target_c, seed_c=21)
+            state = bowl(code, 200, 45, seeding.seed_g, white="tempered")
             self.assertAlmostEqual(state.temperature_c, target_c, delta=0.02)
         self.assertAlmostEqual(seed(200, melt_c=45, target_c=28.5, seed_c=21).share, 0.32981, places=5)
 

@@ -18,9 +18,9 @@ def way(school: str, mass_g: float = 300, **options: float):
 class Schools(unittest.TestCase):
     def test_300_g_take_three_bursts_of_20_s(self) -> None:
         """Common practice, no source: 20 s x3 for about 300 g; the last lumps are stirred out."""
-        found = way("bursts_20")
-        self.assertAlmostEqual(found.all_s, 54, delta=1)
-        self.assertEqual(found.first_s, 20)
+        result = way("bursts_20")
+        self.assertAlmostEqual(result.all_s, 54, delta=1)
+        self.assertEqual(result.first_s, 20)
 
     def test_a_bath_against_an_integration(self) -> None:
         # Enthalpy H in J/kg through the melting plateau, Newton heating towards the bath.
@@ -59,8 +59,8 @@ class Schools(unittest.TestCase):
                     energy = burst_s * 1000 * school.power_fraction * COUPLING
                     half_c, _ = warmed_temperature_c(mass_g / 2, warm_c, energy, solid_fraction=solid)
                     self.assertTrue(half_c <= CEILING_C + 1.5 or burst_s <= 3, (name, mass_g, half_c))
-                found = way(name, mass_g, power_w=1000)
-                self.assertLessEqual(found.last_s, found.first_s)
+                result = way(name, mass_g, power_w=1000)
+                self.assertLessEqual(result.last_s, result.first_s)
         self.assertTrue(way("bursts_30", 100).too_long)
 
     def test_a_school_keeps_its_own_burst_until_the_mass_needs_less(self) -> None:

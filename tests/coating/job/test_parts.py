@@ -24,9 +24,9 @@ def reckoned(*pieces: Piece, joints: tuple[Joint, ...] = ()) -> Reckoning:
     return reckon(Wanted(pieces, joints, TONES), Kitchen(moulds=(Mould("mould", (), 12, 1),)), SHELF)
 
 
-def all_before(found: Reckoning, step: JobStep) -> set[str]:
+def all_before(reckoning: Reckoning, step: JobStep) -> set[str]:
     """Every step that has to be done before one."""
-    by_id, seen, left = {s.id: s for s in found.steps}, set[str](), [*step.after, *step.needs]
+    by_id, seen, left = {s.id: s for s in reckoning.steps}, set[str](), [*step.after, *step.needs]
     while left:
         name = left.pop()
         if name not in seen:
@@ -83,22 +83,24 @@ class Parts(unittest.TestCase):
     def test_a_joint_is_a_layer_that_names_a_piece(self) -> None:
         fin = Piece("fin", "mould", FIN, 0, (Layer("solid", "dusk", id="cast"),), 3, "Fins")
         dip = Layer("dip", "rose", id="dip")
-        told = reckoned(fin, Piece("ball", "ball", Round(32, 32), 12, (dip,), 1), joints=(Joint("fin", "ball", 2),))
+        reckoning = reckoned(
+            fin, Piece("ball", "ball", Round(32, 32), 12, (dip,), 1), joints=(Joint("fin", "ball", 2),)
+        )
         part = Layer("part", "dusk", part="fin", count=2, placed="glued", id="glue:fin:ball")
-        self.assertEqual(told, reckoned(fin, Piece("ball", "ball", Round(32, 32), 12, (dip, part), 1)))
+        self.assertEqual(reckoning, reckoned(fin, Piece("ball", "ball", Round(32, 32), 12, (dip, part), 1)))
 
     def test_what_is_put_inside_takes_its_room(self) -> None:
         """A disc of 2 g in a filled shell: 2 g less of filling, as heavy as that; set in before the lid."""
         disc = Piece("disc", "shape", Sheet(10, 10), 0, (Layer("flood", goes_on_g=2.0, id="flooded"),), 0, "Discs")
         shell = (Layer("shell", id="shell"), Layer("filling", volume_ml=5.0, id="fill"), Layer("cap", id="cap"))
         box = Piece("box", "mould", Hollow(29, 24, 15), 10, shell, 0, "Boxes")
-        found = reckoned(disc, box, joints=(Joint("disc", "box", 1, "inside"),))
-        filling = next(line for line in found.lines if line.layer == "fill")
+        reckoning = reckoned(disc, box, joints=(Joint("disc", "box", 1, "inside"),))
+        filling = next(line for line in reckoning.lines if line.layer == "fill")
         self.assertAlmostEqual(filling.on_one_g, 5.0 * 1.1 - 2.0)
-        order = [s.layer for s in found.steps if s.kind in ("make", "release") and s.piece == "box"]
+        order = [s.layer for s in reckoning.steps if s.kind in ("make", "release") and s.piece == "box"]
         self.assertLess(order.index("joint:disc:box"), order.index("cap"))
-        released = next(i for i, s in enumerate(found.steps) if s.kind == "release" and s.piece == "box")
-        self.assertGreater(released, max(i for i, s in enumerate(found.steps) if s.layer == "joint:disc:box"))
+        released = next(i for i, s in enumerate(reckoning.steps) if s.kind == "release" and s.piece == "box")
+        self.assertGreater(released, max(i for i, s in enumerate(reckoning.steps) if s.layer == "joint:disc:box"))
 
     def test_what_cannot_be(self) -> None:
         one, other = (Piece(n, "ball", Round(32, 32), 4, (Layer("dip", id=n),), 0, n) for n in ("a", "b"))
@@ -116,9 +118,9 @@ class Doubts(unittest.TestCase):
     """Sizes and weights by hand."""
 
     def said(
-        self, on: str, size: tuple[float, ...], part: tuple[float, float], weighs_g: float = 5.0, **told: object
+        self, on: str, size: tuple[float, ...], part: tuple[float, float], weighs_g: float = 5.0, **fields: object
     ) -> str:
-        layer = Layer("part", part="p", **{"placed": "half_set", **told})  # type: ignore[arg-type]
+        layer = Layer("part", part="p", **{"placed": "half_set", **fields})  # type: ignore[arg-type]
         return " ".join(
             doubts(
                 KINDS[on], KINDS[on].core(*size), layer, Sheet(*part), weighs_g, "panels" if layer.count > 1 else "pane"
@@ -156,28 +158,28 @@ trees = st.lists(st.tuples(st.integers(0, 5), st.integers(1, 4), PLACED, st.inte
 class Trees(unittest.TestCase):
     @settings(max_examples=60, deadline=None)
     @given(st.integers(1, 9), trees)
-    def test_any_tree_of_parts(self, count: int, told: list[tuple[int, int, str, int]]) -> None:
-        dip = [Layer("dip", ("dusk", "rose", "")[i % 3], id=f"d{i}") for i in range(len(told) + 1)]
+    def test_any_tree_of_parts(self, count: int, data: list[tuple[int, int, str, int]]) -> None:
+        dip = [Layer("dip", ("dusk", "rose", "")[i % 3], id=f"d{i}") for i in range(len(data) + 1)]
         pieces = [Piece("p0", "ball", Round(32, 32), count, (dip[0],), 1)]
         joints = []
-        for i, (on, each, placed, spares) in enumerate(told, 1):
+        for i, (on, each, placed, spares) in enumerate(data, 1):
             pieces.append(Piece(f"p{i}", "ball", Round(14, 14), 0, (dip[i],), spares))
             joints.append(Joint(f"p{i}", f"p{min(on, i - 1)}", each, placed))
-        found = reckoned(*pieces, joints=tuple(joints))
-        made = {line.piece: line.pieces for line in found.lines if line.technique == "dip"}
+        reckoning = reckoned(*pieces, joints=tuple(joints))
+        made = {line.piece: line.pieces for line in reckoning.lines if line.technique == "dip"}
         wanted = {"p0": count + 1}
-        for joint, (_, _, _, spares) in zip(joints, told, strict=True):
+        for joint, (_, _, _, spares) in zip(joints, data, strict=True):
             wanted[joint.part] = joint.each * wanted[joint.on] + spares
         self.assertEqual(made, wanted)
         weighs = {p.id: on_one_g(p.core, dip[0]) for p in pieces}
         for joint in reversed(joints):  # what goes on later pieces is later in the list
             weighs[joint.on] += joint.each * weighs[joint.part]
         glue_g = sum(max(0.6, weighs[j.part] / 60) * j.each * wanted[j.on] for j in joints if j.placed == "glued")
-        self.assertAlmostEqual(sum(la.made_g for la in found.lines if la.technique == "part"), glue_g)
-        for bowl in found.bowls:
+        self.assertAlmostEqual(sum(la.made_g for la in reckoning.lines if la.technique == "part"), glue_g)
+        for bowl in reckoning.bowls:
             self.assertAlmostEqual(bowl.melt_g, bowl.goes_on_g + bowl.spare_g + bowl.lost_g + bowl.left_g)
         for joint in joints:
-            first = next(s for s in found.steps if s.layer == joint.id and s.kind == "make")
-            last = [s for s in found.steps if s.piece == joint.part][-1]
-            self.assertIn(last.id, all_before(found, first), "a part is ready before it is put on")
-        self.assertTrue(all(math.isfinite(s.hands_s) for s in found.steps))
+            first = next(s for s in reckoning.steps if s.layer == joint.id and s.kind == "make")
+            last = [s for s in reckoning.steps if s.piece == joint.part][-1]
+            self.assertIn(last.id, all_before(reckoning, first), "a part is ready before it is put on")
+        self.assertTrue(all(math.isfinite(s.hands_s) for s in reckoning.steps))

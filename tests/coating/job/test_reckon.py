@@ -40,14 +40,14 @@ def piece(kind: str, core: object, *layers: Layer, count: int = 12, spares: int 
 class ByHand(unittest.TestCase):
     def test_a_bottle_for_twenty_shells(self) -> None:
         """20 cavities of 8.28 ml from one bottle, two colours by halves: 20 x 8.28 x 1.259 = 208.5 g in all, once."""
-        told = Drawn(PRALINE.holds_ml, moulds=(1, 20))
-        solid = Layer("solid", "dusk", shares=(Share("", "", 0.5),), drawn=told)
-        found = job(piece("mould", PRALINE, solid, count=20))
-        own, plain = found.lines
+        data = Drawn(PRALINE.holds_ml, moulds=(1, 20))
+        solid = Layer("solid", "dusk", shares=(Share("", "", 0.5),), drawn=data)
+        reckoning = job(piece("mould", PRALINE, solid, count=20))
+        own, plain = reckoning.lines
         full_g = 20 * math.pi * 15 / 12 * (29**2 + 29 * 24 + 24**2) * RHO
         self.assertAlmostEqual(own.goes_on_g + plain.goes_on_g, full_g)
         self.assertAlmostEqual(own.goes_on_g, full_g / 2)
-        self.assertLess(found.melt_g, full_g + 2 * (BOWL_LOSS_G + 10))
+        self.assertLess(reckoning.melt_g, full_g + 2 * (BOWL_LOSS_G + 10))
 
     def test_a_filled_praline_with_a_printed_lid(self) -> None:
         """Wall 1.7 mm, 5 ml of filling at 1.1, a lid of 2 mm; a mould of 21 is poured full before it is drained."""
@@ -56,38 +56,40 @@ class ByHand(unittest.TestCase):
             Layer("filling", volume_ml=5.0),
             Layer("cap", thickness_mm=2.0, sheets=0.02),
         )
-        found = job(piece("mould", PRALINE, *layers, count=24), kitchen=Kitchen(moulds=(Mould("mould", (), 21, 1),)))
-        shell, filling, lid = found.lines
+        reckoning = job(
+            piece("mould", PRALINE, *layers, count=24), kitchen=Kitchen(moulds=(Mould("mould", (), 21, 1),))
+        )
+        shell, filling, lid = reckoning.lines
         full_g, wall_g = PRALINE.holds_ml * 1000 * RHO, PRALINE.inside_mm2 * 1.7 * RHO
         self.assertAlmostEqual(shell.on_one_g, wall_g)
         self.assertAlmostEqual((shell.poured_g, shell.returned_g), (full_g, full_g - wall_g))
         self.assertAlmostEqual(filling.on_one_g, 5.5)
         self.assertAlmostEqual(lid.on_one_g, math.pi / 4 * 29**2 * 2 * RHO)
-        (bowl,) = found.bowls
+        (bowl,) = reckoning.bowls
         self.assertAlmostEqual(bowl.depth_g, 21 * (full_g - wall_g))
         self.assertGreaterEqual(bowl.melt_g, 21 * full_g)
-        order = [s.kind for s in found.steps if s.piece]
+        order = [s.kind for s in reckoning.steps if s.piece]
         self.assertLess(order.index("release"), len(order))
-        self.assertEqual({s.layer for s in found.steps if s.kind == "release"}, {"p2"}, "after its lid, not before")
+        self.assertEqual({s.layer for s in reckoning.steps if s.kind == "release"}, {"p2"}, "after its lid, not before")
 
     def test_a_hollow_dome_of_160(self) -> None:
         """A dome 160 across and 75 deep: one is poured full, and what does not stay runs back into the bowl."""
         dome = Hollow(160, 60, 75)
-        found = job(piece("mould", dome, Layer("shell", thickness_mm=4.0), count=1))
-        (line,), (bowl,) = found.lines, found.bowls
+        reckoning = job(piece("mould", dome, Layer("shell", thickness_mm=4.0), count=1))
+        (line,), (bowl,) = reckoning.lines, reckoning.bowls
         inside = math.pi * 110 * math.hypot(50, 75) + math.pi * 30**2
         self.assertAlmostEqual(line.on_one_g, inside * 4 * RHO)
         self.assertAlmostEqual(line.poured_g, math.pi * 75 / 3 * (80**2 + 80 * 30 + 30**2) * RHO)
         self.assertGreaterEqual(bowl.melt_g, line.poured_g)
-        self.assertTrue(any("rim" in s.says for s in found.steps), "a second coat on the rim of so large a shell")
+        self.assertTrue(any("rim" in s.says for s in reckoning.steps), "a second coat on the rim of so large a shell")
 
     def test_tempered_white_petals(self) -> None:
         """60 petals of 50 x 35 x 1.2 mm: 159 g; straight from plain white, in temper, in a bowl that holds it."""
-        found = job(piece("shape", Sheet(50, 35), Layer("petals", white="tempered", thickness_mm=1.2), count=60))
-        (bowl,) = found.bowls
+        reckoning = job(piece("shape", Sheet(50, 35), Layer("petals", white="tempered", thickness_mm=1.2), count=60))
+        (bowl,) = reckoning.bowls
         self.assertAlmostEqual(bowl.goes_on_g, 60 * 50 * 35 * 1.2 * RHO)
         self.assertEqual((bowl.portions, bowl.tempered), ((), True))
-        kinds = [s.kind for s in found.steps if s.bowl and not s.piece]
+        kinds = [s.kind for s in reckoning.steps if s.bowl and not s.piece]
         self.assertEqual(kinds[:3], ["melt", "temper", "test"])
         few = job(piece("shape", Sheet(50, 35), Layer("petals", white="tempered"), count=3)).bowls[0]
         self.assertGreaterEqual(few.melt_g, LEAST_TEMPER_G)
@@ -95,8 +97,8 @@ class ByHand(unittest.TestCase):
     def test_three_big_cookies_want_about_250(self) -> None:
         """Half of 120 x 10 mm each: two half discs and half of the rim; 10 mm of pool 120 wide is 142 g."""
         (line,), (bowl,) = (
-            (found := job(piece("round_biscuit", Disc(120, 10), Layer("dip", share=0.5), count=3))).lines,
-            found.bowls,
+            (reckoning := job(piece("round_biscuit", Disc(120, 10), Layer("dip", share=0.5), count=3))).lines,
+            reckoning.bowls,
         )
         area = math.pi / 4 * 120**2 + math.pi * 60 * 10
         self.assertAlmostEqual(line.on_one_g, area * line.thickness_mm * RHO, delta=0.3)
@@ -113,23 +115,23 @@ class ByHand(unittest.TestCase):
             Layer("marbling", "dusk", thickness_mm=3.0),
             Layer("topping", count=60, each_g=0.3, placed="wet"),
         )
-        found = job(piece("slab", Sheet(330, 230), *layers, count=1))
-        ground, second = found.bowls
+        reckoning = job(piece("slab", Sheet(330, 230), *layers, count=1))
+        ground, second = reckoning.bowls
         for bowl in (ground, second):
             self.assertAlmostEqual(bowl.goes_on_g, 330 * 230 * 3 * RHO)
-        skewer = next(s for s in found.steps if "skewer" in s.says)
+        skewer = next(s for s in reckoning.steps if "skewer" in s.says)
         self.assertIsNotNone(skewer.until_min, "while it is wet")
-        topping = next(s for s in found.steps if s.layer == "p2")
+        topping = next(s for s in reckoning.steps if s.layer == "p2")
         self.assertIsNotNone(topping.until_min)
 
     def test_a_house_of_spread_panels(self) -> None:
         """Four walls of 120 x 90 x 6 spread on film, then six dabs of .6 g on each: one bowl, one bag."""
         wall = piece("panel", Block(120, 90, 6), Layer("spread", thickness_mm=6.0), Layer("glue", count=6), count=4)
-        (bowl,) = (found := job(wall)).bowls
+        (bowl,) = (reckoning := job(wall)).bowls
         self.assertAlmostEqual(bowl.goes_on_g, 4 * (120 * 90 * 6 * RHO + 6 * 0.6))
         self.assertAlmostEqual(bowl.lost_g, BOWL_LOSS_G + BAG_LOSS_G)
-        glue = next(s for s in found.steps if s.layer == "p1" and s.kind == "make")
-        wait = next(s for s in found.steps if s.id in glue.after and s.kind == "wait")
+        glue = next(s for s in reckoning.steps if s.layer == "p1" and s.kind == "make")
+        wait = next(s for s in reckoning.steps if s.id in glue.after and s.kind == "wait")
         self.assertGreater(wait.from_min, 20, "the panels are set first")
 
 
@@ -156,13 +158,13 @@ class OneBowl(unittest.TestCase):
         dark = job(piece("ball", Round(32, 32), Layer("dip", base="dark"))).bowls[0]
         self.assertEqual((dark.white, dark.tempered, dark.recipe), ("tempered", True, ()))
         self.assertEqual([p.ingredient.name for p in dark.parts], ["dark"])
-        found = job(piece("round_biscuit", BISCUIT, Layer("dip", "dusk"))).bowls[0]
-        self.assertTrue(found.de00 is not None and found.de00 <= 2)
-        kept = {"dusk": Tone(TONES["dusk"].lab, found.recipe)}
+        reckoning = job(piece("round_biscuit", BISCUIT, Layer("dip", "dusk"))).bowls[0]
+        self.assertTrue(reckoning.de00 is not None and reckoning.de00 <= 2)
+        kept = {"dusk": Tone(TONES["dusk"].lab, reckoning.recipe)}
         twice = reckon(
             Wanted((piece("round_biscuit", BISCUIT, Layer("dip", "dusk"), count=40),), (), kept), Kitchen(), SHELF
         )
-        names = [{p.ingredient.name for p in b.recipe} for b in (found, twice.bowls[0])]
+        names = [{p.ingredient.name for p in b.recipe} for b in (reckoning, twice.bowls[0])]
         self.assertEqual(*names, "a kept recipe is scaled, not searched anew")
         self.assertTrue(all(p.units == round(p.units) for p in twice.bowls[0].recipe if p.ingredient.counted_in_drops))
 
@@ -191,12 +193,12 @@ class Steps(unittest.TestCase):
     def test_joints(self) -> None:
         ball = piece("ball", Round(40, 40), Layer("dip", id="d"), count=10, name="ball", spares=1)
         fin = piece("mould", PRALINE, Layer("solid", id="f"), count=0, name="fin", spares=None)
-        found = job(ball, fin, joints=(Joint("fin", "ball", 2),))
-        made = next(la for la in found.lines if la.piece == "fin")
+        reckoning = job(ball, fin, joints=(Joint("fin", "ball", 2),))
+        made = next(la for la in reckoning.lines if la.piece == "fin")
         self.assertEqual((made.count, made.spares), (22, 2))
-        glue = next(la for la in found.lines if la.layer == "glue:fin:ball")
+        glue = next(la for la in reckoning.lines if la.layer == "glue:fin:ball")
         self.assertAlmostEqual(glue.goes_on_g, 10 * 2 * 0.6)
-        steps = {s.id: s for s in found.steps}
+        steps = {s.id: s for s in reckoning.steps}
         join = steps["glue:fin:ball.0"]
         self.assertTrue(any(steps[n].kind == "release" for n in join.needs), "out of their mould first")
         with self.assertRaises(OutOfBounds):
@@ -230,7 +232,7 @@ class Hands(unittest.TestCase):
         layer = Layer("dip", id="d")
         job = Wanted((Piece("p", "round_biscuit", Disc(60, 8), 24, (layer,), 0),))
         slow, quick = (reckon(job, Kitchen(paces=paces), SHELF) for paces in ((), (("dip", 7.5),)))
-        took = [sum(s.hands_s for s in found.steps if s.layer == "d") for found in (slow, quick)]
+        took = [sum(s.hands_s for s in result.steps if s.layer == "d") for result in (slow, quick)]
         self.assertEqual(took, [24 * 15.0, 24 * 7.5])
 
 
@@ -263,21 +265,21 @@ class AnyJob(unittest.TestCase):
     @calm
     @given(jobs)
     def test_steps_are_in_an_order_and_every_bowl_is_ready_before_it_is_used(self, drawn: list) -> None:
-        found = job(*pieces_of(drawn))
+        reckoning = job(*pieces_of(drawn))
         seen: set[str] = set()
         above: dict[str, set[str]] = {}
-        for step in found.steps:
+        for step in reckoning.steps:
             earlier = {*step.after, *step.needs}
             self.assertTrue(earlier <= seen, step)
             above[step.id] = earlier.union(*(above[name] for name in earlier))
             seen.add(step.id)
         before = {
-            key: {s.id for s in found.steps if s.bowl == key and s.kind in ("melt", "tint", "temper")}
-            for key in found.bowl_of
+            key: {s.id for s in reckoning.steps if s.bowl == key and s.kind in ("melt", "tint", "temper")}
+            for key in reckoning.bowl_of
         }
-        for step in found.steps:
+        for step in reckoning.steps:
             if step.kind == "make" and step.bowl:
                 self.assertTrue(before[step.bowl] <= above[step.id], step)
-        coated = {(la.piece, la.layer) for la in found.lines if la.bowl}
-        made = {(s.piece, s.layer) for s in found.steps if s.kind == "make"}
+        coated = {(la.piece, la.layer) for la in reckoning.lines if la.bowl}
+        made = {(s.piece, s.layer) for s in reckoning.steps if s.kind == "make"}
         self.assertTrue(coated <= made, coated - made)

@@ -27,12 +27,12 @@ class Counting(unittest.TestCase):
     @given(st.lists(st.integers(1, 500), min_size=1, max_size=12), st.integers(0, 400))
     def test_variants_add_up_with_one_of_each(self, shares: list[int], more: int) -> None:
         count = len(shares) + more
-        found = in_variants(count, shares)
-        self.assertEqual(sum(found), count)
-        self.assertGreaterEqual(min(found), 1)
-        for a, b in zip(shares, found, strict=True):
-            for c, d in zip(shares, found, strict=True):
-                self.assertTrue(a < c or b >= d or (a == c and abs(b - d) <= 1), (shares, found))
+        result = in_variants(count, shares)
+        self.assertEqual(sum(result), count)
+        self.assertGreaterEqual(min(result), 1)
+        for a, b in zip(shares, result, strict=True):
+            for c, d in zip(shares, result, strict=True):
+                self.assertTrue(a < c or b >= d or (a == c and abs(b - d) <= 1), (shares, result))
 
     def test_what_cannot_be_counted(self) -> None:
         for call in (

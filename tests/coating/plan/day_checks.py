@@ -72,11 +72,11 @@ def broken(
     return wrong
 
 
-def read_day(told: Mapping[str, Any]) -> Day:
+def read_day(data: Mapping[str, Any]) -> Day:
     """A day as the scriptable core is asked for it."""
-    steps = tuple(DayStep(s["id"], s["duration_s"], s["uses"], s.get("bowl")) for s in told["steps"])
+    steps = tuple(DayStep(s["id"], s["duration_s"], s["uses"], s.get("bowl")) for s in data["steps"])
     lags = tuple(
-        Lag(la["before"], la["after"], la["min_s"], la["max_s"], la.get("from") == "start") for la in told["lags"]
+        Lag(la["before"], la["after"], la["min_s"], la["max_s"], la.get("from") == "start") for la in data["lags"]
     )
-    bowls = {name: DayBowl(**b) for name, b in (told.get("bowls") or {}).items()}
-    return Day(steps, lags, told["resources"], bowls)
+    bowls = {name: DayBowl(**b) for name, b in (data.get("bowls") or {}).items()}
+    return Day(steps, lags, data["resources"], bowls)

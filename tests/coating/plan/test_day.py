@@ -83,24 +83,24 @@ class Known(TestCase):
 
     def test_a_published_job_shop(self) -> None:
         day = shop(FT06)
-        found = solve(day, time_limit_s=20)
-        self.assertEqual((found.makespan_s, found.bound_s, found.optimal), (55, 55, True))
-        self.assertEqual(broken(day, found.starts_s, found.melts), [])
+        plan = solve(day, time_limit_s=20)
+        self.assertEqual((plan.makespan_s, plan.bound_s, plan.optimal), (55, 55, True))
+        self.assertEqual(broken(day, plan.starts_s, plan.melts), [])
 
     def test_pipe_and_wrap_by_hand(self) -> None:
         """One pair of hands, wrap 40 to 90 s after piping: 160, 240, 400 s for one, two, three."""
         for count, seconds in ((1, 160), (2, 240), (3, 400)):
-            found = solve(pairs(count), time_limit_s=10)
-            self.assertEqual((found.makespan_s, found.optimal), (seconds, True))
+            plan = solve(pairs(count), time_limit_s=10)
+            self.assertEqual((plan.makespan_s, plan.optimal), (seconds, True))
 
     def test_a_bowl_that_cools(self) -> None:
         """It stays warm 20 min; three uses of 8 min want two melts."""
         steps = tuple(DayStep(f"dip {i}", 480, {HANDS: 1}, "blue") for i in range(3))
         day = Day(steps, (), {HANDS: 1, "microwave": 1}, {"blue": DayBowl(180, "microwave", 30, 1200)})
-        found = solve(day, time_limit_s=10)
-        self.assertEqual(len(found.melts), 2)
-        self.assertEqual(broken(day, found.starts_s, found.melts), [])
-        self.assertEqual(found.makespan_s, 2 * 210 + 3 * 480)
+        plan = solve(day, time_limit_s=10)
+        self.assertEqual(len(plan.melts), 2)
+        self.assertEqual(broken(day, plan.starts_s, plan.melts), [])
+        self.assertEqual(plan.makespan_s, 2 * 210 + 3 * 480)
         self.assertEqual(one_by_one_s(day), 3 * 480 + 210)
 
 
@@ -109,22 +109,22 @@ class AnyDay(TestCase):
         for seed in range(24):
             day = random_day(seed)
             try:
-                found = solve(day, time_limit_s=1.5, seed=seed)
+                plan = solve(day, time_limit_s=1.5, seed=seed)
             except Infeasible as refusal:
                 self.assertTrue(refusal.fields["steps"], seed)
                 continue
-            self.assertEqual(broken(day, found.starts_s, found.melts, found.by), [], seed)
-            self.assertLessEqual(found.bound_s, found.makespan_s)
+            self.assertEqual(broken(day, plan.starts_s, plan.melts, plan.by), [], seed)
+            self.assertLessEqual(plan.bound_s, plan.makespan_s)
             hint = best_of(day)
             if hint is not None:
-                self.assertGreaterEqual(hint[0].ends(hint[1]) * day.grain_s, found.makespan_s if found.optimal else 0)
+                self.assertGreaterEqual(hint[0].ends(hint[1]) * day.grain_s, plan.makespan_s if plan.optimal else 0)
 
     def test_a_helper_a_stand_a_night_and_the_light_bowl_first(self) -> None:
         """By hand: two steps of 60 s, one of which a helper may do, take 60 s; three rounds of 60 s that stand for
         100 s on one stand take 480 s; 60 s do not fit before a night from 50 to 500; the light bowl is melted first."""
         two = (DayStep("dip", 60, {HANDS: 1}), DayStep("sprinkle", 60, {}, None, (HANDS, "Ana")))
-        found = solve(Day(two, (), {HANDS: 1, "Ana": 1}), time_limit_s=5)
-        self.assertEqual((found.makespan_s, dict(found.by)), (60, {"sprinkle": "Ana"}))
+        result = solve(Day(two, (), {HANDS: 1, "Ana": 1}), time_limit_s=5)
+        self.assertEqual((result.makespan_s, dict(result.by)), (60, {"sprinkle": "Ana"}))
         rounds = [(DayStep(f"dip {i}", 60, {HANDS: 1}), DayStep(f"stands {i}", 100)) for i in range(3)]
         lags = tuple(Lag(a.name, b.name, 0, 0) for a, b in rounds)
         day = Day(
@@ -174,9 +174,9 @@ class AnyDay(TestCase):
             self.assertTrue(broken(day, {**good, **change}, ()), change)
 
     def test_better_plans_are_told_and_it_can_be_stopped(self) -> None:
-        told: list[int] = []
-        found = solve(shop(FT06), time_limit_s=20, told=lambda plan: told.append(plan.makespan_s))
-        self.assertEqual(min(told), found.makespan_s)
+        rows: list[int] = []
+        result = solve(shop(FT06), time_limit_s=20, listener=lambda plan: rows.append(plan.makespan_s))
+        self.assertEqual(min(rows), result.makespan_s)
         stopped = solve(shop(FT06), time_limit_s=20, stop=lambda: True)
         self.assertEqual(broken(shop(FT06), stopped.starts_s, stopped.melts), [])
 

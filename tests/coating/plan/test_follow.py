@@ -36,8 +36,8 @@ class Orders(TestCase):
         names = ["pipe 0", "pipe 1", "wrap 0", "wrap 1"]
         steps = tuple(DayStep(n, 30, HANDS_ONLY) for n in names)
         day = Day(steps, tuple(Lag(f"pipe {i}", f"wrap {i}", 40 + 30 * i, 90) for i in range(2)), HANDS_ONLY)
-        found = follow(day, {n: float(i) for i, n in enumerate(names)}, ())
-        assert not isinstance(found, Stuck)
+        followed_plan = follow(day, {n: float(i) for i, n in enumerate(names)}, ())
+        assert not isinstance(followed_plan, Stuck)
         rows, most = [], []
         for before, after, least in ((0, 1, 30), (1, 2, 30), (2, 3, 30), (0, 2, 70), (1, 3, 100)):
             rows.append([(before == k) - (after == k) for k in range(4)])
@@ -46,15 +46,17 @@ class Orders(TestCase):
             rows.append([(after == k) - (before == k) for k in range(4)])
             most.append(longest)
         best = linprog([1] * 4, A_ub=rows, b_ub=most, bounds=(0, None))
-        self.assertEqual([found.starts_s[n] for n in names], [round(x) for x in best.x])
+        self.assertEqual([followed_plan.starts_s[n] for n in names], [round(x) for x in best.x])
 
     def test_a_plan_that_is_followed_is_no_longer_and_breaks_no_rule(self) -> None:
         followed = 0
         for seed, day, plan in planned_days(60, 0.5):
-            found = follow(day, plan.starts_s, plan.melts, by=plan.by)
-            assert not isinstance(found, Stuck), seed
-            self.assertEqual(broken(day, found.starts_s, found.melts, found.by), [], seed)
-            self.assertLessEqual((found.makespan_s, len(found.melts)), (plan.makespan_s, len(plan.melts)), seed)
+            followed_plan = follow(day, plan.starts_s, plan.melts, by=plan.by)
+            assert not isinstance(followed_plan, Stuck), seed
+            self.assertEqual(broken(day, followed_plan.starts_s, followed_plan.melts, followed_plan.by), [], seed)
+            self.assertLessEqual(
+                (followed_plan.makespan_s, len(followed_plan.melts)), (plan.makespan_s, len(plan.melts)), seed
+            )
             followed += 1
         self.assertGreater(followed, 50)
 
@@ -64,19 +66,19 @@ class Orders(TestCase):
             (Lag("pipe", "wrap", 0, 90),),
             HANDS_ONLY,
         )
-        found = follow(day, {"pipe": 0, "rest": 1, "wrap": 2}, ())
-        assert isinstance(found, Stuck)
-        self.assertEqual(sorted({arc.to for arc in found.arcs}), ["pipe", "rest", "wrap"])
-        self.assertIn(WINDOW, {arc.why for arc in found.arcs})
+        followed_plan = follow(day, {"pipe": 0, "rest": 1, "wrap": 2}, ())
+        assert isinstance(followed_plan, Stuck)
+        self.assertEqual(sorted({arc.to for arc in followed_plan.arcs}), ["pipe", "rest", "wrap"])
+        self.assertIn(WINDOW, {arc.why for arc in followed_plan.arcs})
 
     def test_a_bowl_is_melted_again_where_it_would_be_cold_and_no_oftener(self) -> None:
         bowl = {"blue": DayBowl(120, "heat", 30, 900)}
         steps = tuple(DayStep(f"dip {i}", 400, HANDS_ONLY, "blue") for i in range(4))
         day = Day(steps, (), {HANDS: 1, "heat": 1}, bowl)
         keys = {f"dip {i}": 150 + 400.0 * i for i in range(4)}
-        found = follow(day, keys, [Melt("blue", 0)])
-        assert not isinstance(found, Stuck)
-        self.assertEqual((len(found.melts), broken(day, found.starts_s, found.melts)), (2, []))
+        followed_plan = follow(day, keys, [Melt("blue", 0)])
+        assert not isinstance(followed_plan, Stuck)
+        self.assertEqual((len(followed_plan.melts), broken(day, followed_plan.starts_s, followed_plan.melts)), (2, []))
         warm = follow(day, keys, (), warm={"blue": -100})
         assert not isinstance(warm, Stuck)
         self.assertEqual(warm.starts_s["dip 0"], 0)
@@ -97,11 +99,11 @@ class Spoilt(TestCase):
         for seed, day, plan in planned_days(20, 0.3):
             parts = {f"{chain}": [s.name for s in day.steps if s.name.startswith(f"{chain}.")] for chain in range(5)}
             parts = {chain: names for chain, names in parts.items() if names}
-            found = once_more(day, plan, parts)
-            self.assertEqual(set(found), set(parts), seed)
+            starts = once_more(day, plan, parts)
+            self.assertEqual(set(starts), set(parts), seed)
             shut = sum(end - begin for begin, end in day.closed)
             all_s = sum(s.duration_s for s in day.steps) + sum(la.min_s for la in day.lags) + shut + 4 * 150
-            self.assertTrue(all(plan.makespan_s <= end <= plan.makespan_s + all_s for end in found.values()), seed)
+            self.assertTrue(all(plan.makespan_s <= end <= plan.makespan_s + all_s for end in starts.values()), seed)
 
 
 class ByHand(TestCase):
@@ -109,9 +111,9 @@ class ByHand(TestCase):
         """Pipe and wrap, 160 s: pipe half a minute later, and all of it is half a minute later, the wrap with it."""
         day = pairs(1)
         plan = solve(day, time_limit_s=5)
-        found = moved(day, plan, "pipe 0", 30)
-        assert found.plan is not None
-        self.assertEqual((found.costs_s, found.along, found.plan.starts_s["wrap 0"]), (30, ("wrap 0",), 130))
+        outcome = moved(day, plan, "pipe 0", 30)
+        assert outcome.plan is not None
+        self.assertEqual((outcome.costs_s, outcome.along, outcome.plan.starts_s["wrap 0"]), (30, ("wrap 0",), 130))
         early = moved(day, plan, "wrap 0", 0)
         assert early.plan is not None
         self.assertEqual((early.costs_s, early.plan.starts_s["wrap 0"]), (0, 100))
@@ -121,23 +123,23 @@ class ByHand(TestCase):
         """What comes first cannot come second."""
         day = Day((DayStep("dip", 60, HANDS_ONLY), DayStep("dust", 60, HANDS_ONLY)), (Lag("dip", "dust"),), HANDS_ONLY)
         plan = solve(day, time_limit_s=5)
-        found = moved(day, plan, "dip", 90)
-        self.assertIsNone(found.plan)
-        self.assertEqual({arc.of for arc in found.why}, {"dip", "dust"})
+        outcome = moved(day, plan, "dip", 90)
+        self.assertIsNone(outcome.plan)
+        self.assertEqual({arc.of for arc in outcome.why}, {"dip", "dust"})
 
     def test_any_move_keeps_every_rule_or_says_why_not(self) -> None:
         kept = refused = 0
         for seed, day, plan in planned_days(30, 0.3):
             for name in list(plan.starts_s)[:6]:
                 for to in (0, plan.starts_s[name] + 300, plan.makespan_s):
-                    found = moved(day, plan, name, to)
-                    if found.plan is None:
+                    outcome = moved(day, plan, name, to)
+                    if outcome.plan is None:
                         refused += 1
-                        self.assertTrue(found.why, (seed, name, to))
+                        self.assertTrue(outcome.why, (seed, name, to))
                         continue
                     kept += 1
                     self.assertEqual(
-                        broken(day, found.plan.starts_s, found.plan.melts, found.plan.by), [], (seed, name)
+                        broken(day, outcome.plan.starts_s, outcome.plan.melts, outcome.plan.by), [], (seed, name)
                     )
         self.assertGreater(kept, 200)
         self.assertGreater(refused, 10)

@@ -25,9 +25,9 @@ def next_step(white: str, *temperatures_c: float, school: str = "half_power", ma
 class Again(unittest.TestCase):
     def test_about_20_s_for_a_bowl_and_5_to_8_s_for_a_bag(self) -> None:
         """Common practice, no source; 300 g and 60 to 100 g, an 800 W oven at half power."""
-        found = next_step("coating", 42, 30)
-        self.assertEqual((found.kind, found.again, found.target_c), ("burst", True, 38.0))
-        self.assertAlmostEqual(found.plan.all_s, 20, delta=2)
+        bursts = next_step("coating", 42, 30)
+        self.assertEqual((bursts.kind, bursts.again, bursts.target_c), ("burst", True, 38.0))
+        self.assertAlmostEqual(bursts.plan.all_s, 20, delta=2)
         for mass_g in (65, 80, 100):
             self.assertTrue(5 <= (bag_burst_s(mass_g, white="coating", power_w=800) or 0) <= 8)
 
@@ -39,19 +39,19 @@ class Again(unittest.TestCase):
     def test_temper_is_never_lost(self) -> None:
         for school in ("half_power", "tapering", "bursts_20", "bursts_30", "in_the_bag"):
             for warm_c in (24.5, 25, 26):
-                found = next_step("tempered", 45, warm_c, school=school)
-                self.assertTrue(found.again)
-                self.assertLess(max(found.plan.predicted_c), TEMPER_LOST_C)
+                bursts = next_step("tempered", 45, warm_c, school=school)
+                self.assertTrue(bursts.again)
+                self.assertLess(max(bursts.plan.predicted_c), TEMPER_LOST_C)
         self.assertEqual(next_step("tempered", 45, 31).kind, "done")
         self.assertFalse(next_step("tempered", 34).again, "it has not forgotten its old crystals")
         self.assertEqual(next_step("tempered", 45, 25, mass_g=30).kind, "little")
         self.assertIsNone(bag_burst_s(20, white="tempered", power_w=1000))
 
     def test_in_the_bag(self) -> None:
-        found = next_step("coating", school="in_the_bag", mass_g=100)
-        self.assertEqual((found.kind, found.school.mixes), ("burst", "knead"))
-        self.assertTrue(all(b <= 15 for b in found.plan.bursts_s))
-        self.assertLess(max(found.plan.predicted_c), CEILING_C)
+        bursts = next_step("coating", school="in_the_bag", mass_g=100)
+        self.assertEqual((bursts.kind, bursts.school.mixes), ("burst", "knead"))
+        self.assertTrue(all(b <= 15 for b in bursts.plan.bursts_s))
+        self.assertLess(max(bursts.plan.predicted_c), CEILING_C)
 
     def test_over_water(self) -> None:
         """Newton: m c/UA ln((bath - from)/(bath - to))."""

@@ -18,9 +18,9 @@ LIES = st.tuples(st.floats(15, 120), st.floats(15, 120), st.floats(5, 60))
 
 class WithParts(unittest.TestCase):
     def lies(
-        self, kind: str, lies: tuple[float, float, float], on_stick: bool = False, **told: object
+        self, kind: str, lies: tuple[float, float, float], on_stick: bool = False, **fields: object
     ) -> tuple[float, ...]:
-        layer = Layer("part", part="p", **{"placed": "glued", **told})  # type: ignore[arg-type]
+        layer = Layer("part", part="p", **{"placed": "glued", **fields})  # type: ignore[arg-type]
         return with_part(lies, KINDS[kind], layer, (20.0, 30.0, 4.0), (20.0, 30.0), on_stick=on_stick)
 
     def test_as_high_and_wide_as_its_parts_make_it(self) -> None:
@@ -42,8 +42,8 @@ class Mixed(unittest.TestCase):
         """Two rounds of 60 and a bar of 120 by 30 in a box of 120 square: 60 and 60 beside each other leave no gap."""
         with self.assertRaisesRegex(OutOfBounds, "do not all fit"):
             packed_mix(USUAL_BOXES["small"], [(60, 60, 10), (60, 60, 10), (120, 30, 8)])
-        found = packed_mix(USUAL_BOXES["small"], [(58, 58, 10), (58, 58, 10), (120, 30, 8)])
-        self.assertEqual([sorted(seat[2:]) for seat in found], [[58, 58], [58, 58], [30, 120]])
+        seats = packed_mix(USUAL_BOXES["small"], [(58, 58, 10), (58, 58, 10), (120, 30, 8)])
+        self.assertEqual([sorted(seat[2:]) for seat in seats], [[58, 58], [58, 58], [30, 120]])
 
     def test_what_does_not_close_or_has_no_hole(self) -> None:
         with self.assertRaisesRegex(OutOfBounds, "lid does not close"):
@@ -58,13 +58,13 @@ class Mixed(unittest.TestCase):
     def test_no_two_lie_in_one_place(self, pieces: list[tuple[float, float, float]]) -> None:
         box = Box(300, 200, 100)
         try:
-            found = packed_mix(box, pieces)
+            seats = packed_mix(box, pieces)
         except OutOfBounds:
             return
-        self.assertEqual(len(found), len(pieces))
-        for (x, y, w, d), (a, b, _) in zip(found, pieces, strict=True):
+        self.assertEqual(len(seats), len(pieces))
+        for (x, y, w, d), (a, b, _) in zip(seats, pieces, strict=True):
             for got, wanted in zip(sorted((w, d)), sorted((a, b)), strict=True):
                 self.assertAlmostEqual(got, wanted, delta=0.11)
             self.assertTrue(x >= 0 and y >= 0 and x + w <= 300.001 and y + d <= 200.001)
-        for (x, y, w, d), (u, v, p, q) in itertools.combinations(found, 2):
+        for (x, y, w, d), (u, v, p, q) in itertools.combinations(seats, 2):
             self.assertFalse(x < u + p and u < x + w and y < v + q and v < y + d)

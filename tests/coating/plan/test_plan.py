@@ -225,9 +225,9 @@ class NeverTooSoft(unittest.TestCase):
         assert proposal.thinning is not None
         self.assertEqual(proposal.thinning.verdict, "refused")
         self.assertGreater(given, 10)
-        found = firmness("coating", {"coconut_oil": given}, state.fat_g, 28.5)
-        self.assertNotEqual(found.verdict, "refused")
-        self.assertAlmostEqual(found.solid_fraction, 0.5, delta=0.01, msg="as much as keeps it firm, and no more")
+        result = firmness("coating", {"coconut_oil": given}, state.fat_g, 28.5)
+        self.assertNotEqual(result.verdict, "refused")
+        self.assertAlmostEqual(result.solid_fraction, 0.5, delta=0.01, msg="as much as keeps it firm, and no more")
 
 
 class WhichWhite(unittest.TestCase):

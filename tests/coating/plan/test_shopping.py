@@ -27,18 +27,18 @@ class Shopping(unittest.TestCase):
 
     def test_a_substitute_is_solved_not_looked_up(self) -> None:
         liquids = tuple(i for i in DEMO_INGREDIENTS.values() if i.counted_in_drops)
-        found = instead_of("blue", (68.0, -8.0, -17.0), (BRIGHT,), liquids, 200.0)
-        self.assertNotIn("blue", {p.ingredient.name for p in found.parts})
-        self.assertLess(found.de00, 2)
+        recipe = instead_of("blue", (68.0, -8.0, -17.0), (BRIGHT,), liquids, 200.0)
+        self.assertNotIn("blue", {p.ingredient.name for p in recipe.parts})
+        self.assertLess(recipe.de00, 2)
         self.assertIsNone(instead_of("bright", (68.0, -8.0, -17.0), (BRIGHT,), liquids, 200.0))
 
 
 class Allergens(unittest.TestCase):
     def test_what_is_in_and_what_may_be(self) -> None:
         things = [("Round biscuit", ("wheat",)), ("Bright white coating", ("milk", "soya")), ("Filling", ("milk",))]
-        found = contents(things, [("Bark", ("nuts", "milk"))])
-        self.assertEqual(dict(found.contains)["milk"], ("Bright white coating", "Filling"))
-        self.assertEqual(found.label, "Contains milk, soya and wheat. May contain nuts.")
+        result = contents(things, [("Bark", ("nuts", "milk"))])
+        self.assertEqual(dict(result.contains)["milk"], ("Bright white coating", "Filling"))
+        self.assertEqual(result.label, "Contains milk, soya and wheat. May contain nuts.")
         self.assertIn("No allergens are known", contents([]).label)
         self.assertEqual(remelted({"leftover": ("nuts",)}, ("milk",)), ("milk", "nuts"))
 
@@ -46,9 +46,9 @@ class Allergens(unittest.TestCase):
 class Boxes(unittest.TestCase):
     def test_rows_layers_and_the_lid(self) -> None:
         """Pieces of 45 by 45 by 12 in 200 by 150 by 40: four by three, two layers, 24 a box; 50 want three."""
-        found = packed(Box(200, 150, 40), 50, across_mm=45, along_mm=45, high_mm=12, layers=3)
-        self.assertEqual((found.in_layer, found.layers, found.in_box, found.boxes), (12, 2, 24, 3))
-        self.assertAlmostEqual(found.free_mm, 40 - 26)
+        result = packed(Box(200, 150, 40), 50, across_mm=45, along_mm=45, high_mm=12, layers=3)
+        self.assertEqual((result.in_layer, result.layers, result.in_box, result.boxes), (12, 2, 24, 3))
+        self.assertAlmostEqual(result.free_mm, 40 - 26)
         turned = packed(Box(100, 61, 40), 1, across_mm=30, along_mm=48, high_mm=12)
         self.assertEqual(turned.in_layer, 3)
         self.assertEqual(packed(Box(200, 150, 40, 6, 50), 7, across_mm=45, along_mm=45, high_mm=30).boxes, 2)

@@ -14,8 +14,8 @@ def by_place(
     shape: str, thickness_mm: float | None = None, room_c: float = 21, white: str = "coating"
 ) -> dict[str, Wait]:
     thick = SHAPES[shape].thickness_mm if thickness_mm is None else thickness_mm
-    found = waits(shape, thick, pour_c=40, room_c=room_c, white="coating", places=ALL)
-    return {w.place: w for w in found}
+    places = waits(shape, thick, pour_c=40, room_c=room_c, white="coating", places=ALL)
+    return {w.place: w for w in places}
 
 
 class Waits(unittest.TestCase):

@@ -36,9 +36,9 @@ class Bags(TestCase):
 
     def test_full_bags_and_how_long_they_stay(self) -> None:
         """Newton cooling: half the way to the room takes ln 2 time constants."""
-        found = bag_for(1.5, window("lettering").aim, mass_g=400, speed_mm_s=15)
-        self.assertEqual(found.bagfuls, 3)
-        self.assertAlmostEqual(found.fill_g * found.bagfuls, 400)
+        bags = bag_for(1.5, window("lettering").aim, mass_g=400, speed_mm_s=15)
+        self.assertEqual(bags.bagfuls, 3)
+        self.assertAlmostEqual(bags.fill_g * bags.bagfuls, 400)
         half, quarter = (stays_min(100, warm_c=41, floor_c=c, room_c=21) for c in (31, 26))
         assert half and quarter
         self.assertAlmostEqual(quarter / half, 2)

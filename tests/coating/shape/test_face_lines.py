@@ -18,31 +18,31 @@ ROUND = Face(60, 60)
 class FaceLines(TestCase):
     def test_stripes_are_chords(self) -> None:
         """Plane geometry: a chord at y is 2 sqrt(r^2 - y^2)."""
-        found = face_lines("stripes", ROUND, line_mm=1.5, spacing_mm=10)
+        lines = face_lines("stripes", ROUND, line_mm=1.5, spacing_mm=10)
         wanted = sum(2 * math.sqrt(900 - y**2) for y in (-25, -15, -5, 5, 15, 25))
-        self.assertAlmostEqual(found.length_mm / wanted, 1, delta=0.002)
+        self.assertAlmostEqual(lines.length_mm / wanted, 1, delta=0.002)
 
     def test_a_line_over_a_ball_is_half_its_girth(self) -> None:
-        found = face_lines("rays", Face(40, 40, ball=True), line_mm=1, spacing_mm=30)
-        rays = len(found.one.lines)
-        self.assertAlmostEqual(found.length_mm / (rays * math.pi / 2 * 20), 1, delta=0.03)
+        lines = face_lines("rays", Face(40, 40, ball=True), line_mm=1, spacing_mm=30)
+        rays = len(lines.one.lines)
+        self.assertAlmostEqual(lines.length_mm / (rays * math.pi / 2 * 20), 1, delta=0.03)
 
     def test_the_dip_line_is_an_edge(self) -> None:
         half = Face(60, 60, dipped=0.5)
         for name in FACE_PATTERNS:
-            found = face_lines(name, half, line_mm=1.5)
-            ys = np.concatenate([*[line[:, 1] for line in found.one.lines], *[[y] for _, y in found.one.presses]])
+            lines = face_lines(name, half, line_mm=1.5)
+            ys = np.concatenate([*[line[:, 1] for line in lines.one.lines], *[[y] for _, y in lines.one.presses]])
             self.assertGreater(ys.min(), -0.01, name)
-            self.assertTrue(all(half.field.buffer(0.01).covers(LineString(line)) for line in found.one.lines), name)
+            self.assertTrue(all(half.field.buffer(0.01).covers(LineString(line)) for line in lines.one.lines), name)
 
     def test_a_row_takes_what_lies_on_its_pieces_and_what_falls_beside(self) -> None:
         for name in FACE_PATTERNS:
             face = Face(60, 60, dipped=0.5) if name == "dip_border" else ROUND
-            found = face_lines(name, face, line_mm=1.5, pieces=5)
-            self.assertEqual(found.pieces, 5)
-            self.assertTrue(0 <= found.lost_share < 0.75, (name, found.lost_share))
-            self.assertGreaterEqual(found.row_g() * (1 + 1e-9), 5 * found.one_g(), name)
-            self.assertTrue(math.isfinite(found.row_s))
+            lines = face_lines(name, face, line_mm=1.5, pieces=5)
+            self.assertEqual(lines.pieces, 5)
+            self.assertTrue(0 <= lines.lost_share < 0.75, (name, lines.lost_share))
+            self.assertGreaterEqual(lines.row_g() * (1 + 1e-9), 5 * lines.one_g(), name)
+            self.assertTrue(math.isfinite(lines.row_s))
 
     def test_dots_all_over_lie_as_far_from_each_other_every_way(self) -> None:
         dots = np.array(face_lines("all_over", ROUND, line_mm=1.5, spacing_mm=9).one.presses)
@@ -66,19 +66,19 @@ class Pages(TestCase):
     def test_the_strip_of_the_check_value(self) -> None:
         """Check value 13: ceil((L - o)/(usable - o))."""
         for paper in ("A4", "Letter"):
-            found = tiling(594.75, 40, paper=paper)
-            self.assertEqual((found.pages, found.lying), (3, True))
+            pages = tiling(594.75, 40, paper=paper)
+            self.assertEqual((pages.pages, pages.lying), (3, True))
         self.assertAlmostEqual(100 * POINTS_A_MM, 283.4646, places=4)
         self.assertEqual(pages_for(5, 277), 1)
 
     def test_pages_cover_it_all_and_overlap(self) -> None:
-        found = tiling(600, 500, paper="Letter", head_mm=12, foot_mm=20)
-        for a in found.tiles:
-            for b in found.tiles:
+        pages = tiling(600, 500, paper="Letter", head_mm=12, foot_mm=20)
+        for a in pages.tiles:
+            for b in pages.tiles:
                 if (a.row, a.column + 1) == (b.row, b.column):
                     self.assertAlmostEqual(a.left_mm + a.width_mm - b.left_mm, 10)
-        self.assertGreaterEqual(max(t.left_mm + t.width_mm for t in found.tiles), 600)
-        self.assertGreaterEqual(max(t.top_mm + t.height_mm for t in found.tiles), 500)
+        self.assertGreaterEqual(max(t.left_mm + t.width_mm for t in pages.tiles), 600)
+        self.assertGreaterEqual(max(t.top_mm + t.height_mm for t in pages.tiles), 500)
 
     def test_too_many_pages(self) -> None:
         with self.assertRaises(OutOfBounds):

@@ -33,10 +33,10 @@ class Bending(TestCase):
     def test_rounds_against_a_clock_run_by_hand(self) -> None:
         """Spread 60 s each, bend 60 s each, from 2 to 4 min: three go (bent at 4, 5, 6 of windows to 5, 6, 7)."""
         window = Pliable(2.0, 4.0)
-        found = rounds(7, window, spread_s=60, each_s=60)
-        assert found is not None
-        self.assertEqual(found.rounds, math.ceil(7 / found.at_a_time))
-        for count, possible in ((found.at_a_time, True), (found.at_a_time + 1, False)):
+        result = rounds(7, window, spread_s=60, each_s=60)
+        assert result is not None
+        self.assertEqual(result.rounds, math.ceil(7 / result.at_a_time))
+        for count, possible in ((result.at_a_time, True), (result.at_a_time + 1, False)):
             at, good = count * 60.0, True
             for i in range(count):
                 at = max(at, (i + 1) * 60 + 120) + 60

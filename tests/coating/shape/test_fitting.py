@@ -25,22 +25,22 @@ class Fits(TestCase):
 
     def test_round_an_edge_it_stays_on_the_piece(self) -> None:
         for below in (False, True):
-            found = on_arc("Look up", face="futural", diameter_mm=120, margin_mm=6, below=below)
-            far = np.hypot(*points(found.drawing).T)
+            lettering = on_arc("Look up", face="futural", diameter_mm=120, margin_mm=6, below=below)
+            far = np.hypot(*points(lettering.drawing).T)
             self.assertLess(far.max(), 54.2)
             self.assertGreater(far.min(), 20)
-            middle = points(found.drawing)[:, 1].mean()
+            middle = points(lettering.drawing)[:, 1].mean()
             self.assertTrue(middle > 0 if below else middle < 0)
 
     def test_the_formula_for_the_cap_height(self) -> None:
         """Along an arc of R theta with the base at R - cap: cap = R theta/(u + theta), where nothing hangs below."""
-        found = on_arc("HHHH", face="futural", diameter_mm=112, margin_mm=6, spread_deg=120)
+        lettering = on_arc("HHHH", face="futural", diameter_mm=112, margin_mm=6, spread_deg=120)
         u, theta = letters("HHHH", cap_mm=100).advance_mm / 100, math.radians(120)
-        self.assertAlmostEqual(found.cap_mm, 50 * theta / (u + theta))
+        self.assertAlmostEqual(lettering.cap_mm, 50 * theta / (u + theta))
 
     def test_rows_that_make_it_largest(self) -> None:
-        found = on_plaque("Clear skies", face="futural", width_mm=60, height_mm=60)
-        self.assertEqual(found.rows, ("Clear", "skies"))
+        lettering = on_plaque("Clear skies", face="futural", width_mm=60, height_mm=60)
+        self.assertEqual(lettering.rows, ("Clear", "skies"))
         wide = on_plaque("Clear skies", face="futural", width_mm=160, height_mm=30)
         self.assertEqual(wide.rows, ("Clear skies",))
         self.assertEqual(on_plaque("A\nB C", face="futural", width_mm=60).rows, ("A", "B C"))

@@ -26,20 +26,20 @@ TIER = CakeTier(200, 110)
 
 
 def grown(**changed: float) -> GrownDrips:
-    told = {"spacing_mm": 28.0, "length_mm": 42.0, "width_mm": 10.0, "variation": 0.35, "seed": 7, **changed}
-    return grown_drips(TIER, **told)  # type: ignore[arg-type]
+    data = {"spacing_mm": 28.0, "length_mm": 42.0, "width_mm": 10.0, "variation": 0.35, "seed": 7, **changed}
+    return grown_drips(TIER, **data)  # type: ignore[arg-type]
 
 
 class Grown(unittest.TestCase):
     def test_a_flooded_top_by_hand(self) -> None:
         """A disc of 200 mm, 2.5 mm deep: 78540 mm2, 98 g at a density of 1.25; a flooded cake is so much heavier."""
         self.assertEqual(TOP_MM, 2.5)
-        found = grown()
+        drips = grown()
         volume_ml = math.pi * 100**2 * 2.5 / 1000
-        self.assertAlmostEqual(found.top_g / volume_ml, found.rim_g / (math.pi * 200 * 6 * 2.2 * 0.8 / 1000))
-        self.assertTrue(97 < found.top_g < 101, found.top_g)
+        self.assertAlmostEqual(drips.top_g / volume_ml, drips.rim_g / (math.pi * 200 * 6 * 2.2 * 0.8 / 1000))
+        self.assertTrue(97 < drips.top_g < 101, drips.top_g)
         flooded = grown_drips(TIER, spacing_mm=28, length_mm=42, width_mm=10, variation=0.35, seed=7, flooded=True)
-        self.assertAlmostEqual(flooded.mass_g - found.mass_g, found.top_g)
+        self.assertAlmostEqual(flooded.mass_g - drips.mass_g, drips.top_g)
 
     def test_the_section_is_half_an_ellipse(self) -> None:
         """10 mm wide and 2 thick is 15.708 mm2 (identity); here 2.2 thick, integrated by scipy along the drip."""
@@ -57,15 +57,15 @@ class Grown(unittest.TestCase):
         self, seed: int, variation: float, spacing: float, length: float
     ) -> None:
         try:
-            found = grown(seed=seed, variation=variation, spacing_mm=spacing, length_mm=length)
+            drips = grown(seed=seed, variation=variation, spacing_mm=spacing, length_mm=length)
         except OutOfBounds as refusal:
             self.assertEqual(refusal.fields["field"], "spacing_mm")
             return
-        self.assertAlmostEqual(sum(found.gaps_mm), math.pi * 200, places=6)
-        self.assertGreaterEqual(min(found.gaps_mm), least_gap_mm(10) - 1e-9)
-        self.assertTrue(0.25 * length - 1e-9 <= min(found.lengths_mm) and max(found.lengths_mm) <= 88 + 1e-9)
-        self.assertTrue(min(found.widths_mm) >= 7 - 1e-9 and max(found.widths_mm) <= 10 + 1e-9)
-        self.assertEqual(found, grown(seed=seed, variation=variation, spacing_mm=spacing, length_mm=length))
+        self.assertAlmostEqual(sum(drips.gaps_mm), math.pi * 200, places=6)
+        self.assertGreaterEqual(min(drips.gaps_mm), least_gap_mm(10) - 1e-9)
+        self.assertTrue(0.25 * length - 1e-9 <= min(drips.lengths_mm) and max(drips.lengths_mm) <= 88 + 1e-9)
+        self.assertTrue(min(drips.widths_mm) >= 7 - 1e-9 and max(drips.widths_mm) <= 10 + 1e-9)
+        self.assertEqual(drips, grown(seed=seed, variation=variation, spacing_mm=spacing, length_mm=length))
 
     def test_as_uneven_as_is_asked_and_regular_at_nothing(self) -> None:
         regular = grown(variation=0)
@@ -93,6 +93,6 @@ class Grown(unittest.TestCase):
             ({"width_mm": 0.0}, "width_mm"),
             ({"spacing_mm": float("inf")}, "spacing_mm"),
         ):
-            with self.assertRaises(OutOfBounds) as told:
+            with self.assertRaises(OutOfBounds) as data:
                 grown(**changed)
-            self.assertEqual(told.exception.fields["field"], field)
+            self.assertEqual(data.exception.fields["field"], field)

@@ -48,10 +48,10 @@ class Nets(TestCase):
 class Gluing(TestCase):
     def test_a_bead(self) -> None:
         """1 m of a bead of 5 mm, .7 as high: pi/4 25 .7 1000 mm3."""
-        found = glue(1000, 5)
-        self.assertAlmostEqual(found.mass_g, math.pi / 4 * 25 * 0.7 * 1000 * RHO)
-        self.assertEqual(found.runs, math.ceil(1000 / found.run_mm))
-        self.assertLess(found.skins_min, found.prop_min)
+        result = glue(1000, 5)
+        self.assertAlmostEqual(result.mass_g, math.pi / 4 * 25 * 0.7 * 1000 * RHO)
+        self.assertEqual(result.runs, math.ceil(1000 / result.run_mm))
+        self.assertLess(result.skins_min, result.prop_min)
         self.assertGreater(glue(9000, 3).runs, glue(9000, 6).runs)
         with self.assertRaises(OutOfBounds):
             glue(1000, 5, room_c=30)

@@ -25,11 +25,11 @@ def lines(*drawn: list[tuple[float, float]]) -> Drawing:
 class Strips(TestCase):
     def test_a_strip_of_whole_repeats_closes_round_the_tier(self) -> None:
         """Check value 8: mathematical identity."""
-        found = lace("swags", **ROUND)
-        self.assertAlmostEqual(found.around_mm, 566.429, delta=0.01)
-        self.assertAlmostEqual(found.cell.pitch, 28.321, delta=0.01)
-        self.assertEqual((found.repeats, sum(found.panels)), (21, 21))
-        self.assertAlmostEqual(found.strip_mm, 594.75, delta=0.01)
+        strip = lace("swags", **ROUND)
+        self.assertAlmostEqual(strip.around_mm, 566.429, delta=0.01)
+        self.assertAlmostEqual(strip.cell.pitch, 28.321, delta=0.01)
+        self.assertEqual((strip.repeats, sum(strip.panels)), (21, 21))
+        self.assertAlmostEqual(strip.strip_mm, 594.75, delta=0.01)
 
     def test_every_pattern_goes_on_where_the_last_repeat_ends(self) -> None:
         """What is cut at the left end of a strip is cut in the same places at its right end, in every fullness."""
@@ -46,48 +46,48 @@ class Strips(TestCase):
     def test_every_pattern_stays_within_its_height_and_holds_together(self) -> None:
         for name in PATTERNS:
             for fullness in (1, 2, 3):
-                found = lace(name, **ROUND, fullness=fullness)
-                for drawing in found.drawings:
+                strip = lace(name, **ROUND, fullness=fullness)
+                for drawing in strip.drawings:
                     y = np.concatenate([line[:, 1] for line in drawing.lines])
                     self.assertTrue(y.min() > 0.7 and y.max() < 40 - 0.7, (name, fullness, y.min(), y.max()))
-                self.assertEqual(found.held.pieces, 1, (name, fullness))
-                self.assertGreater(found.held.bridge_mm, 0.9, (name, fullness))
+                self.assertEqual(strip.held.pieces, 1, (name, fullness))
+                self.assertGreater(strip.held.bridge_mm, 0.9, (name, fullness))
 
     def test_figures_of_the_sizes_that_are_published(self) -> None:
         """Length, seconds and grams of eight patterns on that tier lie about where an independent model had them: 3.2
         to 7.7 m, 161 to 391 s, 5 to 12 g; ours within a quarter of that."""
         for name in ("swags", "loops", "trellis", "fans", "picots", "net", "meander"):
-            found = lace(name, **ROUND)
-            self.assertTrue(2400 < found.length_mm < 9600, (name, found.length_mm))
-            self.assertTrue(121 < found.duration_s < 489, (name, found.duration_s))
-            self.assertTrue(3.8 < found.mass_g() < 15, (name, found.mass_g()))
+            strip = lace(name, **ROUND)
+            self.assertTrue(2400 < strip.length_mm < 9600, (name, strip.length_mm))
+            self.assertTrue(121 < strip.duration_s < 489, (name, strip.duration_s))
+            self.assertTrue(3.8 < strip.mass_g() < 15, (name, strip.mass_g()))
 
     def test_what_was_looked_at_in_four_repeats_holds_for_all(self) -> None:
         for name in ("stars", "net", "picots"):
-            found = lace(name, **ROUND)
-            whole = held(found.whole, 1.5)
-            self.assertEqual((whole.pieces, whole.openings), (found.held.pieces, found.held.openings), name)
-            self.assertAlmostEqual(whole.bridge_mm, found.held.bridge_mm, delta=0.06)
+            strip = lace(name, **ROUND)
+            whole = held(strip.whole, 1.5)
+            self.assertEqual((whole.pieces, whole.openings), (strip.held.pieces, strip.held.openings), name)
+            self.assertAlmostEqual(whole.bridge_mm, strip.held.bridge_mm, delta=0.06)
 
 
 class Panels(TestCase):
     def test_panels_are_piped_within_the_window_and_add_up(self) -> None:
         for name in PATTERNS:
-            found = lace(name, **ROUND, window_s=90)
-            self.assertTrue(found.fits)
-            self.assertLessEqual(max(found.seconds), 90, name)
-            self.assertEqual(found.repeats, 21)
+            strip = lace(name, **ROUND, window_s=90)
+            self.assertTrue(strip.fits)
+            self.assertLessEqual(max(strip.seconds), 90, name)
+            self.assertEqual(strip.repeats, 21)
 
     def test_one_repeat_too_long_for_the_window_is_told(self) -> None:
-        found = lace("fans", **ROUND, window_s=6)
-        self.assertFalse(found.fits)
-        self.assertEqual(set(found.panels), {1})
+        strip = lace("fans", **ROUND, window_s=6)
+        self.assertFalse(strip.fits)
+        self.assertEqual(set(strip.panels), {1})
 
     def test_as_few_panels_as_the_window_allows(self) -> None:
-        found = lace("trellis", **ROUND, window_s=90)
-        one_less = lace("trellis", **ROUND, window_s=found.duration_s * 1.01)
+        strip = lace("trellis", **ROUND, window_s=90)
+        one_less = lace("trellis", **ROUND, window_s=strip.duration_s * 1.01)
         self.assertEqual(len(one_less.panels), 1)
-        self.assertGreaterEqual(len(found.panels), math.ceil(one_less.duration_s / 90))
+        self.assertGreaterEqual(len(strip.panels), math.ceil(one_less.duration_s / 90))
 
 
 class Holds(TestCase):
@@ -123,10 +123,10 @@ class Holds(TestCase):
 
     def test_two_pressed_dots(self) -> None:
         """Two circles of 2 mm with centres 1.6 apart share a chord of sqrt(2^2 - 1.6^2) = 1.2 mm."""
-        found = held(Drawing((), ((0.0, 0.0), (1.6, 0.0))), 2.0)
-        self.assertAlmostEqual(found.bridge_mm, 1.2, delta=0.05)
-        assert found.at is not None
-        self.assertAlmostEqual(found.at[0], 0.8, delta=0.05)
+        result = held(Drawing((), ((0.0, 0.0), (1.6, 0.0))), 2.0)
+        self.assertAlmostEqual(result.bridge_mm, 1.2, delta=0.05)
+        assert result.at is not None
+        self.assertAlmostEqual(result.at[0], 0.8, delta=0.05)
         self.assertEqual(held(Drawing((), ((0.0, 0.0), (2.1, 0.0))), 2.0).pieces, 2)
 
     def test_a_bead_is_as_large_as_its_line(self) -> None:
@@ -176,8 +176,8 @@ class Refused(TestCase):
         for name in PATTERNS:
             for diameter, height, line, pitch in ((50, 8, 0.5, 12), (600, 200, 3, 60), (60, 60, 1, 200)):
                 try:
-                    found = lace(name, diameter_mm=diameter, height_mm=height, line_mm=line, pitch_mm=pitch)
-                    self.assertTrue(math.isfinite(found.duration_s) and found.mass_g() > 0)
+                    strip = lace(name, diameter_mm=diameter, height_mm=height, line_mm=line, pitch_mm=pitch)
+                    self.assertTrue(math.isfinite(strip.duration_s) and strip.mass_g() > 0)
                 except CoatingError as refusal:
                     self.assertIn("mm", refusal.message)
 

@@ -16,10 +16,10 @@ from coating.shape.strokes import Drawing, joined
 class Letters(unittest.TestCase):
     def test_the_published_h(self) -> None:
         """Hershey glyph 508, roman simplex: cap 21, advance 22, lines of 21, 21 and 14 units; at a cap of 15 mm."""
-        found = letters("H", cap_mm=15)
-        self.assertEqual((found.drawing.strokes, found.drawing.lifts), (3, 2))
-        self.assertAlmostEqual(found.drawing.length_mm, 40.0)
-        self.assertAlmostEqual(found.advance_mm, 15.714, places=3)
+        lettering = letters("H", cap_mm=15)
+        self.assertEqual((lettering.drawing.strokes, lettering.drawing.lifts), (3, 2))
+        self.assertAlmostEqual(lettering.drawing.length_mm, 40.0)
+        self.assertAlmostEqual(lettering.advance_mm, 15.714, places=3)
 
     def test_two_words_in_two_faces(self) -> None:
         """The words at a cap of 15: 428 mm in 26 strokes plain, 574 mm in 13 joined (computed independently)."""
@@ -47,9 +47,9 @@ class Letters(unittest.TestCase):
             self.assertGreater(letters(character).drawing.length_mm, letters("o").drawing.length_mm * 0.6)
 
     def test_what_cannot_be_drawn_is_named_and_never_dropped(self) -> None:
-        found = letters("Sky 星 🌠 שלום")
-        self.assertEqual(found.undrawable[:2], ("星", "🌠"))
-        self.assertEqual(len(found.undrawable), 6)
+        lettering = letters("Sky 星 🌠 שלום")
+        self.assertEqual(lettering.undrawable[:2], ("星", "🌠"))
+        self.assertEqual(len(lettering.undrawable), 6)
         for text in ("", "   ", "星", "\n"):
             with self.assertRaises(EmptyDrawing):
                 letters(text)
@@ -73,9 +73,9 @@ class Strokes(unittest.TestCase):
 
     def test_near_ends_are_drawn_through_and_far_ones_are_not(self) -> None:
         lines = [np.array([(0.0, 0), (10, 0)]), np.array([(30.0, 0), (10.2, 0)]), np.array([(0.0, 50), (5, 50)])]
-        found = joined(lines, 0.3)
-        self.assertEqual(len(found), 2)
-        np.testing.assert_allclose(found[0][[0, -1]], [(0, 0), (30, 0)])
+        result = joined(lines, 0.3)
+        self.assertEqual(len(result), 2)
+        np.testing.assert_allclose(result[0][[0, -1]], [(0, 0), (30, 0)])
         self.assertEqual(len(joined(lines, 0.1)), 3)
         self.assertEqual(joined([], 1.0), [])
 

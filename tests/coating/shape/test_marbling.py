@@ -73,9 +73,9 @@ class Strokes(TestCase):
         for (x, y), was, across in zip(
             points, back(self.STROKE, *points), back(turned, *[(100 - (y - 100), x) for x, y in points]), strict=True
         ):
-            found = solve_ivp(speed, (0, 55), [x - 100, y - 100], rtol=1e-9, atol=1e-9).y[:, -1]
-            self.assertTrue(np.allclose(was - 100, found, atol=0.06), (was, found))
-            self.assertTrue(np.allclose((across[1] - 100, 100 - across[0]), found, atol=0.06), (across, found))
+            result = solve_ivp(speed, (0, 55), [x - 100, y - 100], rtol=1e-9, atol=1e-9).y[:, -1]
+            self.assertTrue(np.allclose(was - 100, result, atol=0.06), (was, result))
+            self.assertTrue(np.allclose((across[1] - 100, 100 - across[0]), result, atol=0.06), (across, result))
 
     def test_it_ends_where_it_ends_and_keeps_areas(self) -> None:
         far = [(0.0, 100.0), (290.0, 101.0), (150.0, 290.0)]
@@ -148,15 +148,15 @@ class Surfaces(TestCase):
         for wide, word in ((3.0, "bold"), (0.6, "stop")):
             x = (np.arange(1000) + 0.5) * 0.1
             rows = np.tile(((x // wide) % 2 == 1).astype(np.uint8), (50, 1))
-            found = verdict(Surface(100, 5, 0.1, rows))
-            self.assertEqual(found.word, word)
+            judgement = verdict(Surface(100, 5, 0.1, rows))
+            self.assertEqual(judgement.word, word)
         last = 1.1
         for passes in (0, 2, 4, 8, 14):
             strokes = [Comb(90 * (k % 2), 16, 40 * (-1) ** (k // 2), 5) for k in range(passes)]
-            found = verdict(marbled([*BLOBS, *strokes], **SLAB, resolution=1024))
-            self.assertLess(found.bold_share, last + 0.02)
-            last = found.bold_share
-        self.assertNotEqual(found.word, "bold")
+            judgement = verdict(marbled([*BLOBS, *strokes], **SLAB, resolution=1024))
+            self.assertLess(judgement.bold_share, last + 0.02)
+            last = judgement.bold_share
+        self.assertNotEqual(judgement.word, "bold")
 
     def test_bad_input(self) -> None:
         for make in (
@@ -188,10 +188,10 @@ class Dips(TestCase):
     def test_how_many_pieces_a_swirl_does(self) -> None:
         """More from a wide bowl, from small pieces and from pieces dipped less; never more than its skin covers."""
         taken = math.pi * 30**2
-        found = {bowl: lasts(swirl(bowl, taken, share=0.35)) for bowl in (100.0, 140.0, 200.0)}
-        self.assertTrue(1 <= found[100.0] < found[140.0] < found[200.0] <= MOST_DIPS)
-        self.assertGreater(lasts(swirl(140, taken / 2, share=0.35)), found[140.0])
-        for bowl, dips in found.items():
+        result = {bowl: lasts(swirl(bowl, taken, share=0.35)) for bowl in (100.0, 140.0, 200.0)}
+        self.assertTrue(1 <= result[100.0] < result[140.0] < result[200.0] <= MOST_DIPS)
+        self.assertGreater(lasts(swirl(140, taken / 2, share=0.35)), result[140.0])
+        for bowl, dips in result.items():
             self.assertLessEqual(dips, math.ceil(math.pi / 4 * bowl**2 / taken))
         with self.assertRaises(OutOfBounds):
             swirl(60, math.pi * 60**2, share=0.3)
@@ -203,19 +203,19 @@ class Bottle(TestCase):
     def test_two_equal_layers_in_twelve(self) -> None:
         """Check value 20: the model's identities."""
         layers = [BottleLayer("plain", 60), BottleLayer("blue", 60)]
-        found = dispensed(layers, 12)
-        self.assertTrue(np.allclose([c["blue"] for c in found[:6]], (0, 0, 0, 0.25, 0.55, 0.7), atol=0.005))
-        self.assertAlmostEqual(sum(c["blue"] for c in found) / 12, 0.5)
+        cavities = dispensed(layers, 12)
+        self.assertTrue(np.allclose([c["blue"] for c in cavities[:6]], (0, 0, 0, 0.25, 0.55, 0.7), atol=0.005))
+        self.assertAlmostEqual(sum(c["blue"] for c in cavities) / 12, 0.5)
         self.assertAlmostEqual(plain_until(layers), 0.25)
         half = dispensed(layers, 2)[0]
         self.assertAlmostEqual(half["plain"] / 2, 0.375)
 
     def test_other_fillings(self) -> None:
         """Cross-checked figures of the same model."""
-        found = dispensed([BottleLayer("p", 30), BottleLayer("b", 30)] * 2, 12)
-        self.assertTrue(np.allclose([c["b"] for c in found[:4]], (0, 0.12, 0.63, 0.56), atol=0.006))
-        found = dispensed([BottleLayer("p", 40), BottleLayer("b", 80)], 10)
-        self.assertTrue(np.allclose([c["b"] for c in found[:6]], (0, 0.056, 0.537, 0.769, 0.861, 0.889), atol=0.001))
+        cavities = dispensed([BottleLayer("p", 30), BottleLayer("b", 30)] * 2, 12)
+        self.assertTrue(np.allclose([c["b"] for c in cavities[:4]], (0, 0.12, 0.63, 0.56), atol=0.006))
+        cavities = dispensed([BottleLayer("p", 40), BottleLayer("b", 80)], 10)
+        self.assertTrue(np.allclose([c["b"] for c in cavities[:6]], (0, 0.056, 0.537, 0.769, 0.861, 0.889), atol=0.001))
         thin = dispensed([BottleLayer("b", 5), *[BottleLayer(c, 13.57) for c in "pbpbpbp"]], 12)
         self.assertLess(evenness(thin, "b"), evenness(dispensed([BottleLayer("p", 50), BottleLayer("b", 50)], 12), "b"))
 
@@ -226,13 +226,13 @@ class Bottle(TestCase):
                 BottleLayer("ab"[i % 2], float(v)) for i, v in enumerate(draw.uniform(1, 90, draw.integers(1, 9)))
             ]
             count = int(draw.integers(1, 40))
-            found = dispensed(layers, count)
+            cavities = dispensed(layers, count)
             total = sum(layer.volume_ml for layer in layers)
             for colour in "ab":
                 went_in = sum(layer.volume_ml for layer in layers if layer.colour == colour) / total
-                self.assertAlmostEqual(sum(c.get(colour, 0) for c in found) / count, went_in)
-            self.assertTrue(all(-1e-9 <= v <= 1 + 1e-9 for c in found for v in c.values()))
-            self.assertTrue(all(abs(sum(c.values()) - 1) < 1e-9 for c in found))
+                self.assertAlmostEqual(sum(c.get(colour, 0) for c in cavities) / count, went_in)
+            self.assertTrue(all(-1e-9 <= v <= 1 + 1e-9 for c in cavities for v in c.values()))
+            self.assertTrue(all(abs(sum(c.values()) - 1) < 1e-9 for c in cavities))
 
     def test_bad_input(self) -> None:
         for layers, cavities in (

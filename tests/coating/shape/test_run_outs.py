@@ -19,13 +19,13 @@ class RunOuts(TestCase):
     def test_a_square_by_hand(self) -> None:
         """40 x 40 mm, a 2 mm line: its middle runs round 38 x 38 = 152 mm, section pi/4 x 2 x 1.4 mm2; inside 36 x 36
         mm lie 1.26 mm deep."""
-        found = run_out(Areas((box(0, 0, 40, 40),)), line_mm=2)
+        design = run_out(Areas((box(0, 0, 40, 40),)), line_mm=2)
         density = 1.259e-3
-        self.assertAlmostEqual(found.outline.length_mm, 152, delta=0.1)
-        self.assertAlmostEqual(found.outline_g() / (math.pi / 4 * 2 * 1.4 * 152 * density), 1, delta=0.01)
-        self.assertAlmostEqual(found.flood_mm2, 1296, delta=0.1)
-        self.assertAlmostEqual(found.flood_g() / (1296 * 1.26 * density), 1, delta=0.01)
-        self.assertEqual((found.pieces, found.thin_at), (1, ()))
+        self.assertAlmostEqual(design.outline.length_mm, 152, delta=0.1)
+        self.assertAlmostEqual(design.outline_g() / (math.pi / 4 * 2 * 1.4 * 152 * density), 1, delta=0.01)
+        self.assertAlmostEqual(design.flood_mm2, 1296, delta=0.1)
+        self.assertAlmostEqual(design.flood_g() / (1296 * 1.26 * density), 1, delta=0.01)
+        self.assertEqual((design.pieces, design.thin_at), (1, ()))
 
     def test_thin_walls_are_found_where_they_are(self) -> None:
         bone = Areas((box(0, 0, 20, 20).union(box(20, 9, 40, 11)).union(box(40, 0, 60, 20)),))
@@ -55,13 +55,13 @@ class Traced(TestCase):
         """Pixels 200 x 200, a dark disc of radius 60 on white, 100 mm wide: radius 30 mm."""
         y, x = np.mgrid[:200, :200]
         grey = np.where(np.hypot(x - 99.5, y - 99.5) < 60, 0.1, 0.95)
-        found = traced(grey, width_mm=100)
-        self.assertAlmostEqual(found.area_mm2 / (math.pi * 900), 1, delta=0.01)
-        self.assertAlmostEqual(found.size_mm[0], 60, delta=0.6)
-        self.assertEqual(len(found.parts[0].interiors), 0)
+        result = traced(grey, width_mm=100)
+        self.assertAlmostEqual(result.area_mm2 / (math.pi * 900), 1, delta=0.01)
+        self.assertAlmostEqual(result.size_mm[0], 60, delta=0.6)
+        self.assertEqual(len(result.parts[0].interiors), 0)
         around = traced(grey, width_mm=100, light=True)
         self.assertEqual(len(around.parts[0].interiors), 1)
-        self.assertAlmostEqual(around.area_mm2 + found.area_mm2, 10000, delta=60)
+        self.assertAlmostEqual(around.area_mm2 + result.area_mm2, 10000, delta=60)
 
     def test_specks_are_left_out_and_two_greys_are_parted(self) -> None:
         grey = np.full((120, 120), 0.8)

@@ -29,8 +29,8 @@ class Sizes(TestCase):
             ('width="100%" height="100%" viewBox="0 0 96 96"', 25.4),
             ('width="2in" viewBox="0 0 96 96"', 50.8),
         ):
-            found = drawn('<rect width="96" height="96"/>', size)
-            self.assertAlmostEqual(found.size_mm[0], wide, places=6, msg=size)
+            areas = drawn('<rect width="96" height="96"/>', size)
+            self.assertAlmostEqual(areas.size_mm[0], wide, places=6, msg=size)
 
     def test_the_page_as_wide_as_the_maker_says(self) -> None:
         self.assertAlmostEqual(drawn(SQUARE, width_mm=50).area_mm2, 100)
@@ -38,7 +38,7 @@ class Sizes(TestCase):
 
     def test_shapes_have_their_area(self) -> None:
         """Plane geometry."""
-        for told, area, edge in (
+        for data, area, edge in (
             (SQUARE, 400, 80),
             ('<rect x="1" width="10" height="20"/>', 200, 60),
             ('<circle cx="50" cy="50" r="10"/>', 100 * math.pi, 20 * math.pi),
@@ -48,17 +48,17 @@ class Sizes(TestCase):
             ('<polygon points="0,0 10,0 0,10"/>', 50, 20 + 10 * math.sqrt(2)),
             ('<path d="M0 0 Q 10 20 20 0 Z"/>', 2 / 3 * 20 * 10, None),  # a parabola: two thirds of its box
         ):
-            found = drawn(told)
-            self.assertAlmostEqual(found.area_mm2 / area, 1, delta=1e-3, msg=told)
+            areas = drawn(data)
+            self.assertAlmostEqual(areas.area_mm2 / area, 1, delta=1e-3, msg=data)
             if edge:
-                self.assertAlmostEqual(found.outline_mm / edge, 1, delta=1e-3, msg=told)
+                self.assertAlmostEqual(areas.outline_mm / edge, 1, delta=1e-3, msg=data)
 
     def test_groups_move_and_turn_what_is_in_them(self) -> None:
         square = '<g transform="rotate(45)"><rect width="10" height="10"/></g>'
-        found = drawn(f'<g transform="translate(50 50) scale(2)">{square}</g>')
-        self.assertAlmostEqual(found.area_mm2, 400)
+        areas = drawn(f'<g transform="translate(50 50) scale(2)">{square}</g>')
+        self.assertAlmostEqual(areas.area_mm2, 400)
         half = 10 * math.sqrt(2)
-        for side, wanted in zip(found.box_mm, (50 - half, 50, 50 + half, 50 + 2 * half), strict=True):
+        for side, wanted in zip(areas.box_mm, (50 - half, 50, 50 + half, 50 + 2 * half), strict=True):
             self.assertAlmostEqual(side, wanted, places=6)
 
 
@@ -96,23 +96,23 @@ class Refused(TestCase):
     def test_documents_that_reach_out_or_blow_up(self) -> None:
         """Check value 28, and an entity bomb, an external entity."""
         bomb = "".join(f'<!ENTITY a{i + 1} "{f"&a{i};" * 10}">' for i in range(9))
-        for told in (
+        for data in (
             f'<!DOCTYPE svg [<!ENTITY a0 "ha">{bomb}]>{HEAD}><text>&a9;</text></svg>',
             f'<!DOCTYPE svg [<!ENTITY x SYSTEM "file:///etc/hostname">]>{HEAD}><text>&x;</text></svg>',
             f'<!DOCTYPE svg PUBLIC "-//W3C//DTD SVG 1.1//EN" "http://www.w3.org/x.dtd">{HEAD}>{SQUARE}</svg>',
         ):
             with self.assertRaises(Unreadable):
-                read_svg(told)
+                read_svg(data)
 
     def test_what_is_no_shape_is_named_and_left_out(self) -> None:
         odd = '<script>alert(1)</script><image href="http://nowhere.invalid/x.png"/><use href="#a"/><text>Hi</text>'
         more = "<foreignObject><p>hi</p></foreignObject><style>*{}</style>"
-        found = drawn(f'{odd}{more}<g onload="x()">{SQUARE}</g>')
-        self.assertEqual(set(found.left_out), {"script", "image", "onload", "foreignObject", "use", "text", "style"})
-        self.assertAlmostEqual(found.area_mm2, 400)
+        areas = drawn(f'{odd}{more}<g onload="x()">{SQUARE}</g>')
+        self.assertEqual(set(areas.left_out), {"script", "image", "onload", "foreignObject", "use", "text", "style"})
+        self.assertAlmostEqual(areas.area_mm2, 400)
 
     def test_too_much_of_anything(self) -> None:
-        for told, words in (
+        for data, words in (
             ("<path d='" + "M0 0h1v1z" * 20000 + "'/>", "separate lines"),
             ("<g/>" * 6000, "things"),
             ("<g>" * 60 + SQUARE + "</g>" * 60, "deep"),
@@ -121,13 +121,13 @@ class Refused(TestCase):
             ('<rect width="1e6" height="9"/>', "across"),
         ):
             with self.assertRaises(OutOfBounds) as refusal:
-                drawn(told)
+                drawn(data)
             self.assertIn(words, refusal.exception.message)
 
     def test_what_says_nothing(self) -> None:
-        for told in ("", "hello", "<svg", "<html></html>", "\x00", "<svg></svg>", f"{HEAD}></svg>"):
+        for data in ("", "hello", "<svg", "<html></html>", "\x00", "<svg></svg>", f"{HEAD}></svg>"):
             with self.assertRaises((Unreadable, EmptyDrawing)):
-                read_svg(told)
+                read_svg(data)
         for inside in (
             '<path d="M0 0 L"/>',
             '<path d="nonsense"/>',

@@ -51,16 +51,16 @@ class Plans(TestCase):
         for p in plan.placed:
             self.assertTrue(p.x_mm > -1e-6 and p.y_mm > -1e-6)
             self.assertTrue(p.x_mm + p.width_mm < wide + 1e-6 and p.y_mm + p.height_mm < high + 1e-6)
-            asked = wanted[p.piece]
-            straight = math.isclose(p.width_mm, asked.width_mm, abs_tol=0.06)
-            self.assertTrue(straight or (asked.may_turn and math.isclose(p.width_mm, asked.height_mm, abs_tol=0.06)))
+            query = wanted[p.piece]
+            straight = math.isclose(p.width_mm, query.width_mm, abs_tol=0.06)
+            self.assertTrue(straight or (query.may_turn and math.isclose(p.width_mm, query.height_mm, abs_tol=0.06)))
         for a, b in combinations(plan.placed, 2):
             if a.sheet == b.sheet:
                 gap_x = max(a.x_mm, b.x_mm) - min(a.x_mm + a.width_mm, b.x_mm + b.width_mm)
                 gap_y = max(a.y_mm, b.y_mm) - min(a.y_mm + a.height_mm, b.y_mm + b.height_mm)
                 self.assertGreater(max(gap_x, gap_y), plan.kerf_mm - 1e-6)
-        for i, asked in enumerate(wanted):
-            self.assertEqual(sum(p.piece == i for p in plan.placed), asked.count)
+        for i, query in enumerate(wanted):
+            self.assertEqual(sum(p.piece == i for p in plan.placed), query.count)
 
     def test_ten_strips(self) -> None:
         """Check value 21: identities of areas and lengths."""

@@ -30,15 +30,15 @@ class EveryTechnique(unittest.TestCase):
         for name, technique in TECHNIQUES.items():
             kind = KINDS[made_on(name)]
             layer = Layer(name, id="a", length_mm=200.0 if technique.measured == LINE else None)
-            found = reckon(Wanted((Piece("p", kind.name, kind.core(*kind.usual), 12, (layer,)),)), Kitchen(), SHELF)
-            (line,) = found.lines
+            reckoning = reckon(Wanted((Piece("p", kind.name, kind.core(*kind.usual), 12, (layer,)),)), Kitchen(), SHELF)
+            (line,) = reckoning.lines
             self.assertEqual(bool(line.bowl), bool(technique.window), name)
             self.assertEqual(line.on_one_g > 0, technique.measured not in ("none",) and technique.each_g > 0, name)
-            mine = [s for s in found.steps if s.layer == "a" and s.kind in ("make", "stick")]
+            mine = [s for s in reckoning.steps if s.layer == "a" and s.kind in ("make", "stick")]
             self.assertTrue(mine and all(s.hands_s > 0 and s.says.endswith(".") for s in mine), name)
             if technique.coating:
                 self.assertTrue(
-                    found.steps[-1].kind == "wash" and any(s.kind in ("wait", "release") for s in found.steps)
+                    reckoning.steps[-1].kind == "wash" and any(s.kind in ("wait", "release") for s in reckoning.steps)
                 )
 
     def test_drawn(self) -> None:
@@ -67,5 +67,5 @@ class EveryTechnique(unittest.TestCase):
         for path in (root / "techniques").glob("*.py"):
             if path.stem not in ("__init__", "base", "measures", "ways"):
                 self.assertEqual(TECHNIQUES[path.stem].name, path.stem)
-        told = [p for p in root.rglob("*.py") if p.parent.name != "techniques" and '"stamped_disc"' in p.read_text()]
-        self.assertEqual(told, [])
+        data = [p for p in root.rglob("*.py") if p.parent.name != "techniques" and '"stamped_disc"' in p.read_text()]
+        self.assertEqual(data, [])

@@ -79,7 +79,7 @@ class FilmKind(DesignKind):
     flow = "sheet"
     picture_template = "designs/pictures/solid.html"
 
-    def made(self, asked: Typed, place: Place) -> Film:
+    def made(self, values: Typed, place: Place) -> Film:
         """Raises CoatingError."""
         raise NotImplementedError
 
@@ -89,8 +89,8 @@ class FilmKind(DesignKind):
         count = min(200, place.wanted) if place.layer else None
         return shown | ({"thickness_mm": thick} if thick else {}) | ({"count": count} if count else {})
 
-    def work(self, asked: Typed, place: Place) -> Worked:
-        film, thick, where = self.made(asked, place), float(asked["thickness_mm"]), asked["where"]
+    def work(self, values: Typed, place: Place) -> Worked:
+        film, thick, where = self.made(values, place), float(values["thickness_mm"]), values["where"]
         window, sets = bendable(place, thick, where), sets_in(place, thick, where)
         took = None
         if film.bend is not None and film.bend.while_soft:
@@ -128,7 +128,7 @@ class FilmKind(DesignKind):
             "cool": COOL[where],
             "bend": film.bend,
             "extra_numbers": numbers,
-            "count": int(asked.get("count") or 1),
+            "count": int(values.get("count") or 1),
             **film.context,
         }
         return worked

@@ -47,15 +47,15 @@ class BowKind(FilmKind):
     def first(self, place: Place) -> Typed:
         return super().first(place) | {"thickness_mm": 1.5} | ({} if place.layer else {"count": 1})
 
-    def made(self, asked: Typed, place: Place) -> Film:
+    def made(self, values: Typed, place: Place) -> Film:
         one = bow(
-            asked["strip_mm"],
-            asked["wide_mm"],
-            thickness_mm=asked["thickness_mm"],
-            around=int(asked["around"]),
-            rings=int(asked["rings"]),
+            values["strip_mm"],
+            values["wide_mm"],
+            thickness_mm=values["thickness_mm"],
+            around=int(values["around"]),
+            rings=int(values["rings"]),
         )
-        count = int(asked["count"])
+        count = int(values["count"])
         strips = count * (one.loops + one.spares)
         long, wide = one.strip_mm, one.wide_mm
         frames = [

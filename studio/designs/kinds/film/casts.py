@@ -57,15 +57,15 @@ class CastKind(FilmKind):
     def first(self, place: Place) -> Typed:
         return super().first(place) | {"thickness_mm": 2.0, "count": 1}
 
-    def made(self, asked: Typed, place: Place) -> Film:
-        one = cast(asked["texture"], asked["width_mm"], asked["height_mm"], thickness_mm=asked["thickness_mm"])
-        sheets, across, down = int(asked["count"]), int(asked["across"]), int(asked["down"])
+    def made(self, values: Typed, place: Place) -> Film:
+        one = cast(values["texture"], values["width_mm"], values["height_mm"], thickness_mm=values["thickness_mm"])
+        sheets, across, down = int(values["count"]), int(values["across"]), int(values["down"])
         wide, high = one.width_mm, one.height_mm
         frame = [(0.0, 0.0), (wide, 0.0), (wide, high), (0.0, high), (0.0, 0.0)]
         cuts = [[(wide * i / across, 0.0), (wide * i / across, high)] for i in range(1, across)]
         cuts += [[(0.0, high * i / down), (wide, high * i / down)] for i in range(1, down)]
         pieces = across * down * sheets
-        window = bendable(place, one.mean_mm, asked["where"])
+        window = bendable(place, one.mean_mm, values["where"])
         half = (
             [
                 Step(
@@ -74,13 +74,13 @@ class CastKind(FilmKind):
                     HALF_SET,
                     window.from_min,
                     window.until_min,
-                    asked["where"],
+                    values["where"],
                 )
             ]
             if pieces > sheets
             else []
         )
-        found = Film(
+        film = Film(
             one.mass_g * sheets,
             [
                 sheet_of(
@@ -104,7 +104,7 @@ class CastKind(FilmKind):
             numbers=[(mm(one.mean_mm), "thick on the whole"), (f"{pieces}", "pieces")],
         )
         if one.frail:
-            found.warnings.append(f"Thinner than {mm(THINNEST_MM)} over the crests it breaks when it is peeled.")
+            film.warnings.append(f"Thinner than {mm(THINNEST_MM)} over the crests it breaks when it is peeled.")
         if one.texture.along and across > 1:
-            found.warnings.append("It breaks along its grooves by itself: cut across them first.")
-        return found
+            film.warnings.append("It breaks along its grooves by itself: cut across them first.")
+        return film

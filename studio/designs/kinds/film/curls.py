@@ -35,9 +35,11 @@ class CurlKind(FilmKind):
         CurlForm,
     )
 
-    def made(self, asked: Typed, place: Place) -> Film:
-        one = curl(asked["long_mm"], asked["wide_mm"], thickness_mm=asked["thickness_mm"], glass_mm=asked["glass_mm"])
-        count = int(asked["count"])
+    def made(self, values: Typed, place: Place) -> Film:
+        one = curl(
+            values["long_mm"], values["wide_mm"], thickness_mm=values["thickness_mm"], glass_mm=values["glass_mm"]
+        )
+        count = int(values["count"])
         spread = rectangles(count)
         long, wide = one.long_mm, one.wide_mm
         frame = [(0.0, 0.0), (long, 0.0), (long, wide), (0.0, wide), (0.0, 0.0)]

@@ -65,15 +65,15 @@ class LeafKind(FilmKind):
     def first(self, place: Place) -> Typed:
         return super().first(place) | {"thickness_mm": 1.5}
 
-    def made(self, asked: Typed, place: Place) -> Film:
+    def made(self, values: Typed, place: Place) -> Film:
         made = leaves(
-            int(asked["count"]),
-            asked["long_mm"],
-            asked["wide_mm"],
-            thickness_mm=asked["thickness_mm"],
-            roll_mm=asked["roll_mm"],
-            coats=int(asked["coats"]),
-            film_mm=(asked["film_w_mm"], asked["film_h_mm"]),
+            int(values["count"]),
+            values["long_mm"],
+            values["wide_mm"],
+            thickness_mm=values["thickness_mm"],
+            roll_mm=values["roll_mm"],
+            coats=int(values["coats"]),
+            film_mm=(values["film_w_mm"], values["film_h_mm"]),
         )
         first = [p for p in made.plan.placed if p.sheet == 0]
         guides = [[(x + p.x_mm, y + p.y_mm) for x, y in made.outline] for p in first]
@@ -86,8 +86,8 @@ class LeafKind(FilmKind):
             guides=[*guides, arrow],
             says=[f"cut {made.count}", "brush along the arrow"],
         )
-        paint = place.lab_of(asked["paint"]) if asked.get("paint") else PAINT_LAB
-        called = place.name_of(asked.get("paint")) or "leaf green"
+        paint = place.lab_of(values["paint"]) if values.get("paint") else PAINT_LAB
+        called = place.name_of(values.get("paint")) or "leaf green"
         count = made.count
         before = [
             Step(

@@ -78,17 +78,17 @@ class PetalKind(FilmKind):
             | ({} if place.layer else {"count": 1})
         )
 
-    def made(self, asked: Typed, place: Place) -> Film:
+    def made(self, values: Typed, place: Place) -> Film:
         one = flower(
-            asked["wide_mm"],
-            disc_mm=asked["disc_mm"],
-            thickness_mm=asked["thickness_mm"],
-            sizes=int(asked["sizes"]),
-            overlap=asked["overlap"],
-            stamens=int(asked["stamens"]),
+            values["wide_mm"],
+            disc_mm=values["disc_mm"],
+            thickness_mm=values["thickness_mm"],
+            sizes=int(values["sizes"]),
+            overlap=values["overlap"],
+            stamens=int(values["stamens"]),
         )
-        count, petals = int(asked["count"]), one.petals + sum(r.spares for r in one.rings)
-        deep = place.lab_of(asked["deep"]) if asked.get("deep") else place.lab
+        count, petals = int(values["count"]), one.petals + sum(r.spares for r in one.rings)
+        deep = place.lab_of(values["deep"]) if values.get("deep") else place.lab
         share = np.linspace(0, 1, len(one.rings)) if len(one.rings) > 1 else [0.0]
         labs = [_between(place.lab, deep, float(k)) for k in share]
         guides, x = [], 0.0
@@ -117,7 +117,7 @@ class PetalKind(FilmKind):
                 warm=True,
             ),
         ]
-        if asked.get("deep"):
+        if values.get("deep"):
             spray = Step(
                 "Spray or brush with coloured cocoa butter, pale outside to deep inside; food-only brush, "
                 "never breathe the spray.",
@@ -143,7 +143,7 @@ class PetalKind(FilmKind):
                 "labs": labs,
                 "petals": petals * count,
                 "spare": (petals - one.petals) * count,
-                "deep_name": place.name_of(asked.get("deep")),
+                "deep_name": place.name_of(values.get("deep")),
                 "rings": list(zip(one.rings, one.ring_g, labs, strict=True)),
             },
             numbers=[(f"{petals * count}", "petals"), (mm(one.across_mm), "across")],

@@ -65,15 +65,15 @@ class SleeveKind(FilmKind):
             return shown
         return shown | {"closed": "cuff"}
 
-    def made(self, asked: Typed, place: Place) -> Film:
-        base, count = asked["closed"] == "base", int(asked["count"])
+    def made(self, values: Typed, place: Place) -> Film:
+        base, count = values["closed"] == "base", int(values["count"])
         one = sleeve(
-            asked["diameter_mm"],
-            asked["height_mm"],
-            thickness_mm=asked["thickness_mm"],
-            overlap_mm=asked["overlap_mm"],
+            values["diameter_mm"],
+            values["height_mm"],
+            thickness_mm=values["thickness_mm"],
+            overlap_mm=values["overlap_mm"],
             base=base,
-            strip_mm=asked.get("strip_mm"),
+            strip_mm=values.get("strip_mm"),
         )
         long, high = one.strip_mm, one.height_mm
         frame = [(0.0, 0.0), (long, 0.0), (long, high), (0.0, high), (0.0, 0.0)]

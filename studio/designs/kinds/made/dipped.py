@@ -125,30 +125,30 @@ class DipKind(DesignKind):
         }
 
     @staticmethod
-    def _core(asked: Typed, place: Place) -> tuple[CoreKind, Core]:
+    def _core(values: Typed, place: Place) -> tuple[CoreKind, Core]:
         """What is dipped: the piece's own, or one that is picked. Raises OutOfBounds."""
         if place.layer is not None and place.core is not None:
             return CORES[place.layer.piece.core], place.core
-        kind = CORES[asked["core"]]
-        told = (asked.get("across_mm"), asked.get("high_mm"), asked.get("thick_mm"))
-        return kind, kind.core(*[said or usual for said, usual in zip(told, kind.usual, strict=False)])
+        kind = CORES[values["core"]]
+        size = (values.get("across_mm"), values.get("high_mm"), values.get("thick_mm"))
+        return kind, kind.core(*[said or usual for said, usual in zip(size, kind.usual, strict=False)])
 
-    def work(self, asked: Typed, place: Place) -> Worked:
-        kind, core = self._core(asked, place)
-        count, share, way, coats = int(asked["count"]), float(asked["share"]), asked["way"], int(asked["coats"])
+    def work(self, values: Typed, place: Place) -> Worked:
+        kind, core = self._core(values, place)
+        count, share, way, coats = int(values["count"]), float(values["share"]), values["way"], int(values["coats"])
         rim = kind.name == GLASS_BAND
         if rim and share > RIM_SHARE:
             raise OutOfBounds("A rim is a band: a finger wide.", field="share", high=RIM_SHARE)
         sides, flow_name = 2 if way == TWO_SIDED else 1, "dip" if rim else kind.flow
         technique = "rim" if rim else "angled_dip" if way == SLANTED else "dip"
-        told, flow = {"share": share, "coats": coats * sides}, place.flow(flow_name)
+        amounts, flow = {"share": share, "coats": coats * sides}, place.flow(flow_name)
         layer = Layer(technique, white=place.white, share=share, coats=coats * sides)
         one_g, thick = on_one_g(core, layer, flow=flow), thick_mm(core, layer, flow=flow)
         sets = sets_where("coat", thick, room_c=place.kitchen.room_c, white=place.white)
-        stick = STICKS[asked["sticks"]]
-        stands = stand_rounds(count, int(asked["holes"]))
+        stick = STICKS[values["sticks"]]
+        stands = stand_rounds(count, int(values["holes"]))
         deep_mm = share * core.length_mm + BELOW_MM
-        steps = self._steps(asked, count, deep_mm, sets, rim, stick, stands)
+        steps = self._steps(values, count, deep_mm, sets, rim, stick, stands)
         worked = Worked(
             place,
             self.window_of(flow_name),
@@ -161,8 +161,8 @@ class DipKind(DesignKind):
             None,
             pieces=count,
             steps=steps,
-            told=told,
-            holes=int(asked["holes"]),
+            told=amounts,
+            holes=int(values["holes"]),
             deep=way == TWO_SIDED or stick.name != "none",
         )
         drawn = Layer(technique, share=min(1.0, share * sides))
@@ -211,9 +211,9 @@ class DipKind(DesignKind):
 
     @staticmethod
     def _steps(
-        asked: Typed, count: int, deep_mm: float, sets: Mapping[str, Any], rim: bool, stick: Any, stands: int
+        values: Typed, count: int, deep_mm: float, sets: Mapping[str, Any], rim: bool, stick: Any, stands: int
     ) -> list[Step]:
-        coats, way = int(asked["coats"]), asked["way"]
+        coats, way = int(values["coats"]), values["way"]
         place = "room" if "room" in sets else "fridge"
         dry = sets[place].touch_min if sets else 0.0
         steps = []
@@ -232,7 +232,7 @@ class DipKind(DesignKind):
                     *wait,
                 )
             )
-        if asked.get("top"):
+        if values.get("top"):
             steps.append(
                 Step("What lies on top, at once: it sinks in.", TOPPED_S * count, WET, 0.0, dry / 2, warm=False)
             )

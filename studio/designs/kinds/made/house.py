@@ -62,10 +62,10 @@ class HouseForm(DesignForm):
 
     def clean_inside(self) -> str:
         """What goes inside, as a list of words."""
-        told = [word.strip() for word in self.cleaned_data["inside"].split(",") if word.strip()]
-        if len(told) > MOST_INSIDE:
+        words = [word.strip() for word in self.cleaned_data["inside"].split(",") if word.strip()]
+        if len(words) > MOST_INSIDE:
             raise forms.ValidationError(f"{MOST_INSIDE} things at most.")
-        return ", ".join(dict.fromkeys(told))
+        return ", ".join(dict.fromkeys(words))
 
 
 class HouseKind(DesignKind):
@@ -96,37 +96,37 @@ class HouseKind(DesignKind):
             }
         return shown
 
-    def work(self, asked: Typed, place: Place) -> Worked:
-        count, baked = int(asked["count"]), asked["made_of"] == "baked"
-        found = net(
-            asked["what"],
-            long_mm=asked["long_mm"],
-            wide_mm=asked["wide_mm"],
-            wall_mm=asked["wall_mm"],
-            thick_mm=asked["thick_mm"],
-            pitch_deg=asked["pitch_deg"],
-            overhang_mm=asked["overhang_mm"],
+    def work(self, values: Typed, place: Place) -> Worked:
+        count, baked = int(values["count"]), values["made_of"] == "baked"
+        layout = net(
+            values["what"],
+            long_mm=values["long_mm"],
+            wide_mm=values["wide_mm"],
+            wall_mm=values["wall_mm"],
+            thick_mm=values["thick_mm"],
+            pitch_deg=values["pitch_deg"],
+            overhang_mm=values["overhang_mm"],
         )
-        bead = glue(found.glued_mm, asked["bead_mm"], white=place.white, room_c=place.kitchen.room_c)
-        inside = [word for word in (asked.get("inside") or "").split(", ") if word]
-        parts = order(house_parts(asked["what"], [word.capitalize() for word in inside]))
+        bead = glue(layout.glued_mm, values["bead_mm"], white=place.white, room_c=place.kitchen.room_c)
+        inside = [word for word in (values.get("inside") or "").split(", ") if word]
+        parts = order(house_parts(values["what"], [word.capitalize() for word in inside]))
         row = None
-        edge = found.long_mm + (2 * asked["overhang_mm"] if asked["what"] == HOUSE else 0.0)
-        colours = [c.strip() for c in (asked.get("sweets") or "").split(",") if c.strip()][:4]
-        if asked.get("sweet_mm"):
-            row = sweets_along(edge, asked["sweet_mm"], colours)
-        panels_g = 0.0 if baked else found.panels_g
+        edge = layout.long_mm + (2 * values["overhang_mm"] if values["what"] == HOUSE else 0.0)
+        colours = [c.strip() for c in (values.get("sweets") or "").split(",") if c.strip()][:4]
+        if values.get("sweet_mm"):
+            row = sweets_along(edge, values["sweet_mm"], colours)
+        panels_g = 0.0 if baked else layout.panels_g
         goes_on_g = (panels_g + bead.mass_g) * count
-        steps = self._steps(asked, place, found, bead, parts, row, baked)
+        steps = self._steps(values, place, layout, bead, parts, row, baked)
         sheets = [
             sheet_of(
                 Drawing(()),
                 f"{p.name}, {p.count} of it" if p.count > 1 else p.name,
                 line_mm=1.0,
                 guides=[[*p.outline, p.outline[0]]],
-                says=[f"{mm(found.thick_mm)} thick", f"cut {p.count * count}"],
+                says=[f"{mm(layout.thick_mm)} thick", f"cut {p.count * count}"],
             )
-            for p in found.panels
+            for p in layout.panels
         ]
         labs = dict(zip(colours, SWEET_LABS, strict=False))
         wall = BAKED_LAB if baked else place.lab
@@ -137,7 +137,7 @@ class HouseKind(DesignKind):
             place,
             self.window_of("glue"),
             sheets,
-            asked["bead_mm"],
+            values["bead_mm"],
             goes_on_g,
             hands_s(steps),
             0.0,
@@ -146,10 +146,10 @@ class HouseKind(DesignKind):
             pieces=panels,
             steps=steps,
         )
-        shown = house_view(found, wall, roof, row, labs, overhang_mm=asked["overhang_mm"])
+        shown = house_view(layout, wall, roof, row, labs, overhang_mm=values["overhang_mm"])
         worked.one = of_view(shown, alone=True)
         worked.context = {
-            "net": found,
+            "net": layout,
             "bead": bead,
             "parts": parts,
             "row": row,
@@ -159,30 +159,30 @@ class HouseKind(DesignKind):
             "panels_g": panels_g,
             "colours": [(c, row.of(c)) for c in dict.fromkeys(colours)] if row else [],
             "view": shown,
-            "what": "house" if asked["what"] == HOUSE else "box",
+            "what": "house" if values["what"] == HOUSE else "box",
             "extra_numbers": [
-                (str(found.parts), "panels"),
-                (mm(found.glued_mm), "of glue"),
-                (volume(found.inside_ml), "room inside"),
+                (str(layout.parts), "panels"),
+                (mm(layout.glued_mm), "of glue"),
+                (volume(layout.inside_ml), "room inside"),
             ],
         }
-        if 2 * max(found.panels, key=lambda p: p.area_mm2).area_mm2 / found.thick_mm > 30000:
+        if 2 * max(layout.panels, key=lambda p: p.area_mm2).area_mm2 / layout.thick_mm > 30000:
             worked.warnings.append(f"Such large panels want more than {mm(5)}, or a second coat on the back.")
         return worked
 
     @staticmethod
     def _steps(
-        asked: Typed, place: Place, found: Any, bead: Any, parts: list[Any], row: Any, baked: bool
+        values: Typed, place: Place, panels: Any, bead: Any, parts: list[Any], row: Any, baked: bool
     ) -> list[Step]:
-        count = int(asked["count"])
+        count = int(values["count"])
         steps = []
         if not baked:
-            sets = set_time("slab", found.thick_mm, "room", room_c=place.kitchen.room_c, white=place.white)
+            sets = set_time("slab", panels.thick_mm, "room", room_c=place.kitchen.room_c, white=place.white)
             steps = [
                 Step(
-                    f"Spread {grams(found.panels_g)} {mm(found.thick_mm)} thick; rule and cut all panels by their "
+                    f"Spread {grams(panels.panels_g)} {mm(panels.thick_mm)} thick; rule and cut all panels by their "
                     "templates at half-set.",
-                    CUT_S * found.parts * count,
+                    CUT_S * panels.parts * count,
                 ),
                 Step("Leave them flat until they are hard.", 0.0, SET, sets.release_min),
             ]
@@ -201,7 +201,7 @@ class HouseKind(DesignKind):
                 )
                 continue
             hold = f"Hold it {bead.hold_s:.0f} s; prop it with a jar."
-            says = f"{part.name}: a bead of {mm(asked['bead_mm'])}{where}. {hold}"
+            says = f"{part.name}: a bead of {mm(values['bead_mm'])}{where}. {hold}"
             wait = bead.prop_min if part.closes and not parts[i].closes else 0.0
             steps.append(Step(says, (PLACE_S + bead.hold_s) * count, SET if wait else "", wait, warm=True))
         if row is not None:

@@ -91,41 +91,41 @@ class MouldKind(DesignKind):
             shown |= {"preset": OF_PIECE}
         return shown | ({"wall_mm": wall} if wall and layer.technique == "shell" else {})
 
-    def _cavity(self, asked: Typed, place: Place) -> Cavity:
+    def _cavity(self, values: Typed, place: Place) -> Cavity:
         """From its picture, from what one holds, or from water on a scale. Raises OutOfBounds."""
-        known = mould_of(asked, place)
-        if asked.get("water_g"):
-            return from_water(known.cavity, asked["water_g"], moulds_of(asked, place)[1])
-        return known.cavity.for_ml(asked["each_ml"]) if asked.get("each_ml") else known.cavity
+        known = mould_of(values, place)
+        if values.get("water_g"):
+            return from_water(known.cavity, values["water_g"], moulds_of(values, place)[1])
+        return known.cavity.for_ml(values["each_ml"]) if values.get("each_ml") else known.cavity
 
-    def _made(self, asked: Typed, place: Place) -> Made:
+    def _made(self, values: Typed, place: Place) -> Made:
         """Raises OutOfBounds."""
-        cavity, way, stick = self._cavity(asked, place), asked["way"], bool(asked.get("sticks"))
+        cavity, way, stick = self._cavity(values, place), values["way"], bool(values.get("sticks"))
         full, thick = solid_g(cavity), INSIDE * cavity.deep_mm
         if way == "solid":
             return Made(full, (("to the brim", full),), section(cavity, stick=stick), thick, FILL_S)
         if way == "colours":
-            details = asked["detail"] * full
+            details = values["detail"] * full
             shown = section(cavity, detail_mm=max(1.0, 0.12 * cavity.deep_mm))
             return Made(full, (("details", details), ("the rest", full - details)), shown, thick, 3 * FILL_S)
         if way == "layers":
-            cup = layered(cavity, base_mm=asked["base_mm"], cap_mm=asked["lid_mm"])
+            cup = layered(cavity, base_mm=values["base_mm"], cap_mm=values["lid_mm"])
             kg = full / cavity.holds_ml
-            heights = (asked["base_mm"], cavity.deep_mm - asked["lid_mm"])
+            heights = (values["base_mm"], cavity.deep_mm - values["lid_mm"])
             parts = (("base", cup.base_ml * kg), ("cap", cup.cap_ml * kg), ("filling", cup.filling_ml * 1.1))
             return Made(
                 (cup.base_ml + cup.cap_ml) * kg,
                 parts,
                 section(cavity, layers_mm=heights),
-                max(asked["base_mm"], asked["lid_mm"]),
+                max(values["base_mm"], values["lid_mm"]),
                 FILL_S + FILLING_S + LID_S,
             )
         if way == "insert":
-            thing = insert_in(cavity, asked["insert_mm"], asked["insert_high_mm"])
+            thing = insert_in(cavity, values["insert_mm"], values["insert_high_mm"])
             one = full * (1 - thing.volume_ml / cavity.holds_ml)
             return Made(one, (("round it", one),), section(cavity, insert=thing), thick, 2 * FILL_S, insert=thing)
-        made = shell(cavity, wall_mm=asked["wall_mm"], lid_mm=asked["lid_mm"])
-        strong = strength(cavity, asked["wall_mm"], to_break=bool(asked.get("smash")))
+        made = shell(cavity, wall_mm=values["wall_mm"], lid_mm=values["lid_mm"])
+        strong = strength(cavity, values["wall_mm"], to_break=bool(values.get("smash")))
         with_rim = (("shell", made.shell_g), ("second coat on the rim", made.rim_g))
         if way == "hollow":
             return Made(
@@ -137,7 +137,7 @@ class MouldKind(DesignKind):
                 made,
                 strong,
             )
-        ml = filled(made, asked.get("filling_ml"))
+        ml = filled(made, values.get("filling_ml"))
         lid_g = made.lid_g
         shown = section(cavity, shell=made, filled_to_mm=_height(made, ml))
         return Made(
@@ -150,19 +150,23 @@ class MouldKind(DesignKind):
             strong,
         )
 
-    def work(self, asked: Typed, place: Place) -> Worked:
-        made, count, way = self._less(self._made(asked, place), place, asked["way"]), int(asked["count"]), asked["way"]
+    def work(self, values: Typed, place: Place) -> Worked:
+        made, count, way = (
+            self._less(self._made(values, place), place, values["way"]),
+            int(values["count"]),
+            values["way"],
+        )
         drained = way in ("hollow", "filled")
-        technique = "shell" if drained else "solid_mould" if _fine(asked, place) else "coarse_mould"
+        technique = "shell" if drained else "solid_mould" if _fine(values, place) else "coarse_mould"
         sets = set_time(
             "cup" if way == "layers" else "mould",
             made.thick_mm,
-            asked["where"],
+            values["where"],
             room_c=place.kitchen.room_c,
             white=place.white,
         )
         chills = 2 if way in ("filled", "layers") else 1
-        moulds, cavities = moulds_of(asked, place)
+        moulds, cavities = moulds_of(values, place)
         turn = cycles(
             count,
             cavities=cavities,
@@ -170,11 +174,11 @@ class MouldKind(DesignKind):
             fill_s=made.hands_s,
             chill_s=sets.release_min * 60 * chills,
             release_s=RELEASE_S,
-            places=asked.get("places"),
+            places=values.get("places"),
         )
-        tapped, warnings = self._taps(place, technique, mould_of(asked, place).detail_mm)
-        steps = self._steps(asked, made, sets.release_min, tapped, _has_other_lid(place))
-        cavity = self._cavity(asked, place)
+        tapped, warnings = self._taps(place, technique, mould_of(values, place).detail_mm)
+        steps = self._steps(values, made, sets.release_min, tapped, _has_other_lid(place))
+        cavity = self._cavity(values, place)
         rings = [
             [
                 (float(x), float(y))
@@ -213,7 +217,7 @@ class MouldKind(DesignKind):
             one=of_outline(cavity.opening) if isinstance(cavity, Shaped) else {},
         )
         if made.strong is not None:
-            worked.warnings += self._stands(made.strong, cavity, bool(asked.get("smash")))
+            worked.warnings += self._stands(made.strong, cavity, bool(values.get("smash")))
         numbers = [(grams(made.one_g), "on one"), (str(turn.rounds), "rounds")]
         numbers += [(grams(made.shell.drained_g), "runs back of each")] if made.shell else []
         worked.context = {
@@ -226,7 +230,7 @@ class MouldKind(DesignKind):
             "turn": turn,
             "sets": sets,
             "taps": tapped,
-            "cool": COOL[asked["where"]],
+            "cool": COOL[values["where"]],
             "section": made.picture,
             "drained": drained,
             "bubble": self._bubble(place, technique),
@@ -269,12 +273,12 @@ class MouldKind(DesignKind):
         return []
 
     @staticmethod
-    def _steps(asked: Typed, made: Made, sets_min: float, tapped: int, other_lid: bool) -> list[Step]:
-        count, way, where = int(asked["count"]), asked["way"], asked["where"]
+    def _steps(values: Typed, made: Made, sets_min: float, tapped: int, other_lid: bool) -> list[Step]:
+        count, way, where = int(values["count"]), values["way"], values["where"]
         tap = f"tap {tapped} times" if tapped else "press it in with a brush, and tap"
         board = "Put a board under the mould before it moves. "
         wait = (SET, sets_min, None, where)
-        off = Step(RELEASES[asked["made_of"]], RELEASE_S * count, *wait, makes=ALL_MADE)
+        off = Step(RELEASES[values["made_of"]], RELEASE_S * count, *wait, makes=ALL_MADE)
         if way in ("solid", "insert", "colours"):
             steps = []
             if way == "colours":
@@ -294,7 +298,7 @@ class MouldKind(DesignKind):
                 ]
             else:
                 steps = [Step(f"{board}Fill to the brim, {tap}, top up, tap.", FILL_S * count, WET)]
-            if asked.get("sticks"):
+            if values.get("sticks"):
                 steps.append(
                     Step(
                         "Sticks now, pushed in and turned: tapping tips them.",
@@ -354,24 +358,24 @@ class MouldKind(DesignKind):
         ]
 
 
-def _fine(asked: Mapping[str, Any], place: Place) -> bool:
+def _fine(values: Mapping[str, Any], place: Place) -> bool:
     """Whether it has grooves that only a thin coating fills."""
-    return mould_of(asked, place).detail_mm <= FINE_MM
+    return mould_of(values, place).detail_mm <= FINE_MM
 
 
-def mould_of(asked: Mapping[str, Any], place: Place) -> Preset:
+def mould_of(values: Mapping[str, Any], place: Place) -> Preset:
     """The mould that is picked; the piece's own where that is."""
     core = place.core
-    if asked["preset"] != OF_PIECE or not isinstance(core, Hollow):
-        return PRESETS.get(asked["preset"], PRESETS["praline"])
+    if values["preset"] != OF_PIECE or not isinstance(core, Hollow):
+        return PRESETS.get(values["preset"], PRESETS["praline"])
     cavity = Cone(core.top_diameter_mm, core.base_diameter_mm, core.depth_mm)
     alike = next((p.cavities for p in PRESETS.values() if p.cavity == cavity), 0)
     return Preset(OF_PIECE, "As large as the piece", "", cavity, alike or usual_cavities(core.across_mm))
 
 
-def moulds_of(asked: Mapping[str, Any], place: Place) -> tuple[int, int]:
+def moulds_of(values: Mapping[str, Any], place: Place) -> tuple[int, int]:
     """How many moulds there are, and cavities in one: as said, or as moulds of that picture usually have."""
-    return max(1, int(asked.get("moulds") or 1)), int(asked.get("cavities") or mould_of(asked, place).cavities)
+    return max(1, int(values.get("moulds") or 1)), int(values.get("cavities") or mould_of(values, place).cavities)
 
 
 def _is_capped(place: Place) -> bool:

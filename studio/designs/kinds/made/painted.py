@@ -173,31 +173,31 @@ class PaintKind(DesignKind):
         kept = tuple(Part(p.ingredient, p.mass_g * (1 - white_share)) for p in parts)
         return (*kept, Part(white, PAINT_G * white_share))
 
-    def work(self, asked: Typed, place: Place) -> Worked:
-        stock, count, behind = Stock.of(place.kitchen), int(asked["count"]), asked["way"] == "behind"
-        told = [
+    def work(self, values: Typed, place: Place) -> Worked:
+        stock, count, behind = Stock.of(place.kitchen), int(values["count"]), values["way"] == "behind"
+        coat_fields = [
             (
-                asked[f"paint{i}"],
-                asked.get(f"tool{i}") or "brush",
-                asked.get(f"where{i}") or "all",
-                asked.get(f"coats{i}"),
+                values[f"paint{i}"],
+                values.get(f"tool{i}") or "brush",
+                values.get(f"where{i}") or "all",
+                values.get(f"coats{i}"),
             )
             for i in range(ROWS)
-            if asked.get(f"paint{i}")
+            if values.get(f"paint{i}")
         ]
-        white = float(asked.get("white_share") or 0.0)
-        paints = [self._paint(stock, place, pk, white) for pk, *_ in told]
+        white = float(values.get("white_share") or 0.0)
+        paints = [self._paint(stock, place, pk, white) for pk, *_ in coat_fields]
         covers = {"dust": DUST_COVERS, "leaf": LEAF_COVERS}
         stack = [
             PaintLayer(paint, 1 if tool in covers else coats, covers.get(tool, 1.0))
-            for paint, (_, tool, _, coats) in zip(paints, told, strict=True)
+            for paint, (_, tool, _, coats) in zip(paints, coat_fields, strict=True)
         ]
-        ground_lab = place.lab_of(asked.get("ground"))
+        ground_lab = place.lab_of(values.get("ground"))
         ground = reflectance_from_lab(ground_lab)
         seen = painted(ground, stack, from_behind=behind)
-        area = math.pi / 4 * asked["across_mm"] ** 2
+        area = math.pi / 4 * values["across_mm"] ** 2
         rows = []
-        for (pk, tool, where, _), one in zip(told, seen, strict=True):
+        for (pk, tool, where, _), one in zip(coat_fields, seen, strict=True):
             thick = SPRAY_MM if tool == "spray" else COAT_MM if tool == "brush" else 0.0
             mass_g = area * SHARES[where] * one.coats * thick * PAINT_KG_M3 * 1e-6
             rows.append(
@@ -211,14 +211,16 @@ class PaintKind(DesignKind):
                     "lab": one.lab,
                 }
             )
-        shades = shaded(paints[0], ground, int(asked["parts"])) if int(asked["parts"]) > 1 else []
+        shades = shaded(paints[0], ground, int(values["parts"])) if int(values["parts"]) > 1 else []
         dust = (
-            next((e for e in Extra.objects.for_kitchen(place.kitchen).filter(pk=asked["dust"])), None)
-            if asked.get("dust")
+            next((e for e in Extra.objects.for_kitchen(place.kitchen).filter(pk=values["dust"])), None)
+            if values.get("dust")
             else None
         )
-        steps = self._steps(asked, rows, area, count, dust)
-        ring = [(float(x), float(y)) for x, y in ellipse((0.0, 0.0), asked["across_mm"], asked["across_mm"], points=72)]
+        steps = self._steps(values, rows, area, count, dust)
+        ring = [
+            (float(x), float(y)) for x, y in ellipse((0.0, 0.0), values["across_mm"], values["across_mm"], points=72)
+        ]
         sheet = sheet_of(Drawing(()), "A piece, to try it out", line_mm=1.0, guides=[[*ring, ring[0]]])
         goes_on_g = sum(r["mass_g"] for r in rows)
         worked = Worked(
@@ -236,7 +238,7 @@ class PaintKind(DesignKind):
             also=[dust.pk] if dust else [],
             others=self.others_of(place, *(Other(r["of"], r["mass_g"]) for r in rows)),
         )
-        self._warn(worked, asked, rows, dust)
+        self._warn(worked, values, rows, dust)
         worked.context = {
             "rows": rows,
             "drawn": rows[::-1] if behind else rows,
@@ -246,15 +248,15 @@ class PaintKind(DesignKind):
             "behind": behind,
             "dust": dust,
             "coats": sum(r["one"].coats for r in rows if r["tool"] in ("brush", "spray")),
-            "dries_min": asked["dries_min"],
+            "dries_min": values["dries_min"],
             "extra_numbers": [(grams(r["mass_g"]), f"of {r['name'].lower()}") for r in rows if r["mass_g"]],
         }
         return worked
 
     @staticmethod
-    def _warn(worked: Worked, asked: Typed, rows: list[Json], dust: Extra | None) -> None:
+    def _warn(worked: Worked, values: Typed, rows: list[Json], dust: Extra | None) -> None:
         coats = max((r["one"].coats for r in rows), default=0)
-        if asked["dries_min"] < HALF_DRY_MIN and coats > 1:
+        if values["dries_min"] < HALF_DRY_MIN and coats > 1:
             worked.warnings.append(
                 f"{coats} coats with hardly any drying in between lift each other off: give each "
                 f"{HALF_DRY_MIN:.0f} min at least."
@@ -272,8 +274,8 @@ class PaintKind(DesignKind):
             worked.warnings.append(f"Look at the pack of {dust.name}: it has to say edible and list what is in it.")
 
     @staticmethod
-    def _steps(asked: Typed, rows: list[Json], area: float, count: int, dust: Extra | None) -> list[Step]:
-        wait = float(asked["dries_min"])
+    def _steps(values: Typed, rows: list[Json], area: float, count: int, dust: Extra | None) -> list[Step]:
+        wait = float(values["dries_min"])
         hows = {"brush": "Brush", "spray": "Spray", "dust": "Dust", "leaf": "Lay leaf of"}
         places = dict(PLACES)
         steps = []
@@ -296,7 +298,7 @@ class PaintKind(DesignKind):
             steps.append(
                 Step(f"Last of all {dust.name.lower()}, with a dry soft brush; never blow.", DUST_S * count, SET, wait)
             )
-        if asked["way"] == "behind":
+        if values["way"] == "behind":
             steps.append(
                 Step("Then the coating over it: what was painted first is seen in front.", 5.0 * count, SET, wait)
             )
