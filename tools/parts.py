@@ -13,43 +13,13 @@ import time
 from tools import runtime
 from tools.database import ROOT, CannotStart, end_processes, tied_to_us
 
-WORKERS, THREADS = 4, 2  # few threads: what they wait for each other costs more than what they share
 OURS = ("studio.wsgi:application", "worker")  # the word by which a process of ours is known
-GRACE_S = 4
 
 
 def web_command(host: str, port: int) -> list[str]:
     """How the web server is started."""
-    shm = "/dev/shm" if os.access("/dev/shm", os.W_OK) else str(runtime.RUNTIME)
     bind = f"[{host}]:{port}" if ":" in host else f"{host}:{port}"
-    return [
-        sys.executable,
-        "-m",
-        "gunicorn",
-        OURS[0],
-        "--bind",
-        bind,
-        "--workers",
-        str(WORKERS),
-        "--preload",
-        "--threads",
-        str(THREADS),
-        "--worker-class",
-        "gthread",
-        "--worker-tmp-dir",
-        shm,
-        "--no-control-socket",
-        "--graceful-timeout",
-        str(GRACE_S),
-        "--timeout",
-        "60",
-        "--log-level",
-        "warning",
-        "--max-requests",
-        "20000",
-        "--max-requests-jitter",
-        "2000",
-    ]
+    return [sys.executable, "-m", "gunicorn", OURS[0], "--bind", bind, "--config", "python:studio.serving"]
 
 
 def worker_command() -> list[str]:

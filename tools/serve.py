@@ -13,10 +13,11 @@ import threading
 import time
 from pathlib import Path
 
+from studio.serving import graceful_timeout
 from tools import runtime
 from tools.database import END_WITHIN_S, ROOT, CannotStart, Database, free_port, tied_to_us
 from tools.keep import Nights, back_up
-from tools.parts import GRACE_S, ServerPart, end_leftovers, until_it_answers, web_command, worker_command
+from tools.parts import ServerPart, end_leftovers, until_it_answers, web_command, worker_command
 from tools.put_back import restore, tidy_up
 from tools.runtime import EVERYWHERE, environment, own_the_runtime, room_on_the_disk, set_aside, set_up
 
@@ -85,7 +86,7 @@ def serve(options: argparse.Namespace) -> None:
     if options.fresh:
         set_aside(folder)
     database = Database(folder, durable=True)
-    web = ServerPart("The web server", web_command(options.host, options.port), kindly_s=GRACE_S + 2)
+    web = ServerPart("The web server", web_command(options.host, options.port), kindly_s=graceful_timeout + 2)
     nights = Nights(database)
     workers = [ServerPart(f"Worker {i + 1}", worker_command(), kindly_s=2) for i in range(options.workers)]
     try:

@@ -92,6 +92,8 @@ class BowlState:
     notes: tuple[str, ...] = ()
     warmest_c: float = -273.0  # since it last set
     strengths: tuple[tuple[str, float], ...] = ()  # factors learned from readings, by name of colourant
+    used_g: float = 0.0  # said to have been used or taken out
+    given_g: float = 0.0  # of that, into another bowl
 
     @cached_property
     def mass_g(self) -> float:

@@ -46,6 +46,8 @@ def _wait(state: BowlState, at_s: float) -> BowlState:
 
 
 def _take(state: BowlState, mass_g: float, what: str) -> BowlState:
+    given_g = state.given_g + (mass_g if what == "split" else 0.0)
+    state = replace(state, used_g=state.used_g + mass_g, given_g=given_g)
     if state.empty:
         return replace(state, notes=(*state.notes, f"{what} from an empty bowl"))
     share = mass_g / state.mass_g

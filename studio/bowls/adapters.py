@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 from functools import cached_property
 from typing import Any
+
+from django.db.models import prefetch_related_objects
 
 from coating.colour.mixing import Ingredient as CoreIngredient
 from coating.colour.mixing import Part
@@ -53,9 +55,8 @@ def _latest_pins(events: Iterable[BowlEvent]) -> dict[int, dict[str, int]]:
     return pins
 
 
-def core_events(bowl: Bowl, stock: Stock) -> list[Event]:
-    """The events of a bowl (prefetched) that count, for the core, with times in s since the bowl began."""
-    rows = list(bowl.events.all())
+def core_events(bowl: Bowl, rows: Sequence[BowlEvent], stock: Stock) -> list[Event]:
+    """The events of a bowl that count, for the core, with times in s since the bowl began."""
     pins = _latest_pins(rows)
     known = {i: stock.pinned(i, p) for i, p in pins.items()}
     events = []
@@ -157,9 +158,15 @@ class Desk:
         return self.stock.spreads("number").get(main.ingredient.name, LABEL_SPREAD) if main else LABEL_SPREAD
 
     @cached_property
+    def rows(self) -> list[BowlEvent]:
+        """What was noted of it, as it was done; read once, and only where it is asked for."""
+        prefetch_related_objects([self.bowl], Bowl.objects.events_in_order())
+        return list(self.bowl.events.all())
+
+    @cached_property
     def events(self) -> list[Event]:
         """What was done with it, as the core reads it."""
-        return core_events(self.bowl, self.stock)
+        return core_events(self.bowl, self.rows, self.stock)
 
     @cached_property
     def now(self) -> BowlState:
@@ -213,7 +220,7 @@ class Desk:
         if self.reckoned is None:
             return 0.0
         mine = {str(use.layer_id) for use in self.bowl.uses.all()} if self.portion else set(self.reckoned.layers)
-        if any(e.kind == "split" for e in self.events):
+        if self.now.given_g:
             others = Bowl.objects.filter(job=self.bowl.job_id, technique__in=[p.window for p, _ in self.portions])
             mine -= {str(pk) for pk in others.exclude(pk=self.bowl.pk).values_list("uses__layer", flat=True)}
         return sum(line.made_g for line in self.reckoned.lines if line.layer in mine)
@@ -280,8 +287,7 @@ class Desk:
     @cached_property
     def wish(self) -> Wish:
         """What is asked of it, as the core takes it."""
-        used = sum(e.mass_g or 0 for e in self.events if e.kind in ("used", "split"))
-        left_g = max(0.0, self.melt_g - used)
+        left_g = max(0.0, self.melt_g - self.now.used_g)
         made = kept_parts(self.bowl.colour, self.stock) if self.bowl.colour else ()
         return Wish(
             self.target_lab, self.window, self.bowl.white, left_g, colour_way(self.bowl.colours), self.base, made

@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Sequence
 from dataclasses import dataclass
 
+from django.db.models import Count, Window
 from django.http import HttpRequest
 
 from coating.figures.band import band_curve
@@ -82,26 +84,24 @@ def band(request: HttpRequest) -> Context:
         return {"band": [], "in_use": 0, "band_more": 0, "timers": []}
     match = request.resolver_match
     here = match.kwargs.get("pk") if match and match.app_name == "bowls" else None
-    in_use = list(Bowl.objects.for_kitchen(kitchen).in_use().order_by("-pk").values_list("pk", flat=True))
-    chosen = in_use[:SHOWN]
-    if here in in_use[SHOWN:]:
-        chosen[-1] = here
-    shelf = {item.bowl.pk: item for item in getattr(request, "shelf", ())}  # the page shows these bowls already
-    if here is None and set(chosen) <= set(shelf):
-        items = [shelf[pk] for pk in sorted(chosen)]
+    in_use = Bowl.objects.for_kitchen(kitchen).in_use()
+    shelf, count = getattr(request, "shelf", (None, 0))  # the page shows the newest bowls already
+    if shelf is None:
+        bowls = in_use.annotate(in_all=Window(Count("pk"))).newest(SHOWN, among=here)
+        count = bowls[0].in_all if bowls else 0  # type: ignore[attr-defined]
+        items = band_items(kitchen, bowls, here=here, stock=getattr(request, "stock", None))
     else:
-        items = band_items(kitchen, chosen, here=here, stock=getattr(request, "stock", None))
-    timers = Timer.objects.for_kitchen(kitchen).running()
-    return {"band": items, "in_use": len(in_use), "band_more": len(in_use) - len(chosen), "timers": timers}
+        items = shelf[-SHOWN:]
+    timers = Timer.objects.for_kitchen(kitchen).running().only("says", "rings_at", "bowl__name")
+    return {"band": items, "band_more": count - len(items), "timers": timers}
 
 
 def band_items(
-    kitchen: Kitchen, pks: list[int], *, here: int | None = None, stock: Stock | None = None
+    kitchen: Kitchen, bowls: Sequence[Bowl], *, here: int | None = None, stock: Stock | None = None
 ) -> list[BandItem]:
-    """These bowls of a kitchen, oldest first."""
-    if not pks:
+    """These bowls of a kitchen, fetched with their colours."""
+    if not bowls:
         return []
-    bowls = Bowl.objects.for_kitchen(kitchen).filter(pk__in=pks).with_colour()
     stock = stock or Stock.of(kitchen)
     desks = [Desk.of(bowl, kitchen, stock=stock) for bowl in bowls]
     fetch_events(desks)

@@ -63,7 +63,7 @@ def _text(event: BowlEvent, desk: Desk) -> str:
             row = desk.stock.by_id.get(data["ingredient"])
             return f"{row.name if row else 'An ingredient'} measured anew"
         case "struck":
-            struck = next((e for e in desk.bowl.events.all() if e.seq == data["target_seq"]), None)
+            struck = next((e for e in desk.rows if e.seq == data["target_seq"]), None)
             return f"Struck out: {_text(struck, desk) if struck else 'a line'}"
     return event.kind.capitalize()
 
@@ -71,7 +71,7 @@ def _text(event: BowlEvent, desk: Desk) -> str:
 def history(desk: Desk) -> list[HistoryLine]:
     """Lines of a bowl, newest first."""
     lines = []
-    for event in sorted(desk.bowl.events.all(), key=lambda e: -e.seq):
+    for event in sorted(desk.rows, key=lambda e: -e.seq):
         struck = event.struck_by_id is not None
         text = _text(event, desk)
         can = not struck and event.kind not in ("struck", "stirred", "remeasured") and desk.bowl.finished_at is None

@@ -49,7 +49,7 @@ def _line(by: str, form: TestForm, desk: Desk) -> Line:
 
 def _partner(by: str, desk: Desk) -> Context | None:
     """What the other test of the pair measured, if nothing was added to the bowl since."""
-    for event in sorted(desk.bowl.events.all(), key=lambda e: -e.seq):
+    for event in sorted(desk.rows, key=lambda e: -e.seq):
         if event.struck_by_id is not None or event.kind == "struck":
             continue
         if event.kind == "added":

@@ -137,9 +137,10 @@ def _to_put_in(request: KitchenRequest, desk: Desk) -> Context | None:
     if not desk.now.empty:
         return None
     fields = {name: value for name, value in request.GET.items() if name.startswith("add-")}
-    form = StepForm({**filled(desk), **fields}, desk=desk)
+    untouched = filled(StepForm(desk=desk))
+    form = StepForm({**untouched, **fields}, desk=desk)
     if not form.is_valid():
-        form = StepForm(filled(desk), desk=desk)
+        form = StepForm(untouched, desk=desk)
         form.is_valid()
     bases = [(row, part) for row, part, _ in form.additions() if row.kind == "base"]
     return {"bases": bases, "fields": [(f"add-{row.pk}", form[f"add-{row.pk}"].value()) for row, _ in bases]}

@@ -27,14 +27,16 @@ class BowlQuerySet(KitchenQuerySet):
         """With the wanted colour and the job, oldest first."""
         return self.select_related("colour", "base", "job").order_by("pk")
 
+    def newest(self, most: int, *, among: int | None = None) -> list[Bowl]:
+        """The last ones that were begun, and one that is to be among them; oldest first, with their colours."""
+        first = models.Case(models.When(pk=among or 0, then=0), default=1)
+        bowls: list[Bowl] = list(self.with_colour().order_by(first, "-pk")[:most])  # type: ignore[arg-type]
+        return sorted(bowls, key=lambda bowl: bowl.pk)
+
     @staticmethod
     def events_in_order() -> models.Prefetch[Any]:
         """A prefetch of what was done, as it was done."""
         return models.Prefetch("events", queryset=BowlEvent.objects.order_by("happened_at", "seq"))
-
-    def with_events(self) -> Self:
-        """With colour and events: two queries whatever the kitchen holds."""
-        return self.with_colour().prefetch_related(self.events_in_order())
 
     def holding(self, ingredient_id: int) -> Self:
         """Bowls into which an ingredient was put and not struck out."""

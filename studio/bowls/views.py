@@ -40,7 +40,7 @@ CHANGED = (
 
 def desk_of(request: KitchenRequest, pk: int) -> Desk:
     """The bowl of this maker, or 404."""
-    bowl = Bowl.objects.with_events().with_layers().get_for(request.kitchen, pk=pk)
+    bowl = Bowl.objects.with_colour().with_layers().get_for(request.kitchen, pk=pk)
     desk = Desk.of(bowl, request.kitchen)
     request.stock = desk.stock
     return desk
@@ -57,13 +57,15 @@ def bowls(request: KitchenRequest) -> HttpResponse:
     """The bowls in use, what still wants one, and what is done."""
     mine = Bowl.objects.for_kitchen(request.kitchen)
     done = mine.exclude(finished_at=None).select_related("colour", "base").order_by("-finished_at", "-pk")
-    in_use = page_of(request, mine.in_use().order_by("-pk").values_list("pk", flat=True), word="in-use")
-    request.shelf = band_items(request.kitchen, list(in_use))
+    in_use = page_of(request, mine.in_use().with_colour().order_by("-pk"), word="in-use")
+    shelf = band_items(request.kitchen, sorted(in_use, key=lambda bowl: bowl.pk))
+    if in_use.number == 1:
+        request.shelf = shelf, in_use.paginator.count
     waiting = page_of(request, _waiting(request), word="waiting")
     context = {
         "says": bowls_says(in_use.paginator.count, waiting.paginator.count, waiting[0][1].name if waiting else ""),
         "in_use_page": in_use,
-        "shelf": request.shelf,
+        "shelf": shelf,
         "done": page_of(request, done, word="done"),
         "waiting": waiting,
     }
@@ -103,13 +105,14 @@ def bowl_page(request: KitchenRequest, pk: int) -> HttpResponse:
 
 def page_of_bowl(request: KitchenRequest, desk: Desk, form: StepForm | None = None, status: int = 200) -> HttpResponse:
     """The page of a bowl, with what was typed into its form."""
-    shown = StepForm(filled(desk), desk=desk)
+    empty = StepForm(desk=desk)
+    shown = StepForm(filled(empty), desk=desk)
     shown.is_valid()
     typed = form is not None and form.is_bound and not set(form.errors) - {NON_FIELD_ERRORS}
     reckoned = form if form is not None and typed else shown
     context = {
         **answer(desk, reckoned),
-        "form": form or StepForm(desk=desk),
+        "form": form or empty,
         "desk": desk,
         "history": history(desk),
         "send_key": uuid.uuid4(),
@@ -124,9 +127,8 @@ def page_changed(request: KitchenRequest, desk: Desk, form: StepForm) -> HttpRes
     return page_of_bowl(request, desk, form, 409)
 
 
-def filled(desk: Desk) -> Typed:
+def filled(empty: StepForm) -> Typed:
     """What an untouched page would send."""
-    empty = StepForm(desk=desk)
     values = {name: empty[name].value() for name in empty.fields}
     return {name: value for name, value in values.items() if value is not None}
 
@@ -197,7 +199,7 @@ def spoon(request: KitchenRequest, pk: int) -> HttpResponse:
 def strike(request: KitchenRequest, pk: int, seq: int) -> HttpResponse:
     """Strike a line of the history out; it stays visible."""
     desk, form = desk_of(request, pk), SendForm(request.POST)
-    target = next((e for e in desk.bowl.events.all() if e.seq == seq and e.struck_by_id is None), None)
+    target = next((e for e in desk.rows if e.seq == seq and e.struck_by_id is None), None)
     if target is None or target.kind == "struck" or not form.is_valid():
         raise Http404("no such line")
     try:

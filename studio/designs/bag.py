@@ -52,7 +52,7 @@ def _reckon(request: KitchenRequest, form: BagLineForm) -> Context:
     row = form.bowls.get(data.get("bowl") or "")
     desk = None
     if row is not None:
-        desk = Desk.of(Bowl.objects.with_events().with_layers().get_for(request.kitchen, pk=row.pk), request.kitchen)
+        desk = Desk.of(Bowl.objects.with_colour().with_layers().get_for(request.kitchen, pk=row.pk), request.kitchen)
         desk = desk if desk.can_be_used else None
     flow = (desk.now.flow() if desk else None) or tip.aim
     line_mm = line_from(data["hole_mm"], flow) if data.get("hole_mm") else data["line_mm"]

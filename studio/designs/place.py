@@ -68,7 +68,7 @@ class Place:
         open_ = next(reversed(bowls), None)  # what was taken out for it, where it was
         if open_ is None:
             return None
-        return Desk.of(Bowl.objects.with_events().with_layers().get_for(self.kitchen, pk=open_.pk), self.kitchen)
+        return Desk.of(Bowl.objects.with_colour().with_layers().get_for(self.kitchen, pk=open_.pk), self.kitchen)
 
     @property
     def desk(self) -> Desk | None:

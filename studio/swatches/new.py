@@ -104,8 +104,7 @@ def _chart(request: KitchenRequest) -> Context:
 
 
 def _bowls(request: KitchenRequest) -> Context:
-    pks = Bowl.objects.for_kitchen(request.kitchen).order_by("-pk").values_list("pk", flat=True)
-    items = band_items(request.kitchen, list(pks[:BOWLS]))
+    items = band_items(request.kitchen, Bowl.objects.for_kitchen(request.kitchen).newest(BOWLS))
     return {"bowls": [(item, try_address(item.lab, "bowl")) for item in reversed(items) if item.lab and not item.empty]}
 
 

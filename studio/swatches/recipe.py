@@ -134,14 +134,14 @@ def _page(
         picture = pictures.filter(colour=colour).first()
     else:
         picture = pictures.filter(colour=None, pk=photo).first() if photo.isdecimal() and len(photo) < 19 else None
-    beside = Bowl.objects.for_kitchen(request.kitchen).in_use().order_by("-pk").values_list("pk", flat=True)
+    beside = Bowl.objects.for_kitchen(request.kitchen).in_use().newest(NEIGHBOURS)
     context |= {
         "picture": picture,
         "form": form,
         "colour": colour,
         "came_from": came_from,
         "send_key": uuid.uuid4(),
-        "beside": [b for b in band_items(request.kitchen, list(beside[:NEIGHBOURS]), stock=stock) if b.lab],
+        "beside": [b for b in band_items(request.kitchen, beside, stock=stock) if b.lab],
         "naming": naming
         or NameForm(
             kitchen=request.kitchen,

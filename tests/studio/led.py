@@ -18,7 +18,7 @@ class LedTests(TestCase):
         self.address = f"/bowls/{self.bowl.pk}/"
 
     def desk(self) -> Desk:
-        return Desk.of(Bowl.objects.with_events().get(pk=self.bowl.pk), self.kitchen)
+        return Desk.of(Bowl.objects.with_colour().get(pk=self.bowl.pk), self.kitchen)
 
     def said(self, **fields: object) -> object:
         return self.client.post(f"{self.address}melt/", step(self.bowl, **fields))

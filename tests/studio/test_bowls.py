@@ -34,7 +34,7 @@ class BowlTests(TestCase):
         self.did(**add(self.kitchen, bright=290, blue=15, red=4), temperature_c="39")
 
     def desk(self) -> Desk:
-        return Desk.of(Bowl.objects.with_events().get(pk=self.bowl.pk), self.kitchen)
+        return Desk.of(Bowl.objects.with_colour().get(pk=self.bowl.pk), self.kitchen)
 
 
 class Doing(BowlTests):
@@ -306,7 +306,7 @@ class Pages(BowlTests):
     def test_what_is_kept_between_requests_is_what_the_events_say(self) -> None:
         def check() -> None:
             kitchen = Kitchen.objects.get(pk=self.kitchen.pk)
-            desk = Desk.of(Bowl.objects.with_events().get(pk=self.bowl.pk), kitchen)
+            desk = Desk.of(Bowl.objects.with_colour().get(pk=self.bowl.pk), kitchen)
             anew = fold(desk.events, desk.context, at_s=desk.at_s)
             self.assertAlmostEqual(desk.now.temperature_c, anew.temperature_c, places=9)
             self.assertEqual((desk.now.parts, desk.now.number), (anew.parts, anew.number))

@@ -153,7 +153,7 @@ class LeftOver(TestCase):
             if p.ingredient.kind != "fat"
         }
         client.post(f"/bowls/{bowl.pk}/did/", step(bowl, **add(kitchen, **amounts), temperature_c="40"))
-        held = Desk.of(Bowl.objects.with_events().get(pk=bowl.pk), kitchen).now
+        held = Desk.of(Bowl.objects.with_colour().get(pk=bowl.pk), kitchen).now
         page = client.post(f"/bowls/{bowl.pk}/done/", step(bowl, used_g="150"), follow=True)
         self.assertContains(page, "is in your cupboard for the next job")
         rest = Ingredient.objects.with_parameters().get(kitchen=kitchen, made_on__isnull=False)
@@ -167,7 +167,7 @@ class LeftOver(TestCase):
             kitchen=kitchen, name="Dusk blue", white="coating", colour=bowl.colour, started_at=clock.now()
         )
         kitchen.refresh_from_db()
-        first = Desk.of(Bowl.objects.with_events().get(pk=again.pk), kitchen).proposal
+        first = Desk.of(Bowl.objects.with_colour().get(pk=again.pk), kitchen).proposal
         begun = {p.ingredient.name: p.mass_g for p in first.additions}
         self.assertAlmostEqual(begun[rest.code], rest.current()["stock_g"].value, delta=0.5)
         self.assertLess(first.de00, 2.5)
@@ -183,7 +183,7 @@ class LeftOver(TestCase):
         burnt = bowl_for(half_dip(kitchen))
         client.post(f"/bowls/{burnt.pk}/did/", step(burnt, **add(kitchen, bright=200), temperature_c="40"))
         water = Event(9, "added", 0.0, (Part(demo_ingredient("water"), 4.0),))
-        desk = Desk.of(Bowl.objects.with_events().get(pk=burnt.pk), kitchen)
+        desk = Desk.of(Bowl.objects.with_colour().get(pk=burnt.pk), kitchen)
         self.assertEqual(spoilt(desk.after([water])), "wet")
         desk.__dict__["now"] = desk.after([water])
         self.assertIsNone(keep_what_is_left(desk, 0.0))

@@ -88,7 +88,7 @@ class Bags(TestCase):
         self.assertEqual(desk.proposal.take_to_c, 48.0, "dark chocolate bears more heat")
         self.client.post(f"/bowls/{bowl.pk}/did/", step(bowl, **{f"add-{dark.pk}": "200"}, touch="hot"))
         self.assertContains(self.client.get(f"/bowls/{bowl.pk}/"), "unmelted pieces")
-        self.assertEqual(Desk.of(Bowl.objects.with_events().get(pk=bowl.pk), self.kitchen).now.warmth.work_at_c, 31.5)
+        self.assertEqual(Desk.of(Bowl.objects.with_colour().get(pk=bowl.pk), self.kitchen).now.warmth.work_at_c, 31.5)
         shopping = self.client.get(f"/pieces/jobs/{self.job.pk}/shopping/")
         self.assertContains(shopping, "My deep red coating")
 
@@ -138,7 +138,7 @@ class Bags(TestCase):
         self.client.post(f"/cupboard/{red.pk}/take-out/")
         shelves = self.client.get("/cupboard/").context["shelves"]
         self.assertNotIn(red, [row for _, rows in shelves for row, _, _ in rows])
-        desk = Desk.of(Bowl.objects.with_events().get(pk=bowl.pk), type(self.kitchen).objects.get(pk=self.kitchen.pk))
+        desk = Desk.of(Bowl.objects.with_colour().get(pk=bowl.pk), type(self.kitchen).objects.get(pk=self.kitchen.pk))
         self.assertAlmostEqual(desk.now.mass_g, 120.0, msg="the bowl still knows what it is of")
 
     def test_what_to_buy_goes_on_the_list_with_one_tap(self) -> None:

@@ -169,7 +169,7 @@ class Pieces(TestCase):
         small = Bowl.objects.exclude(pk=bowl.pk).get()
         self.assertEqual((small.name, small.technique), ("Dusk blue, for the drips", "cake_drip"))
         whole, part = (
-            Desk.of(Bowl.objects.with_events().with_layers().get(pk=b.pk), self.kitchen) for b in (bowl, small)
+            Desk.of(Bowl.objects.with_colour().with_layers().get(pk=b.pk), self.kitchen) for b in (bowl, small)
         )
         self.assertAlmostEqual(part.now.mass_g, portion.mass_g, delta=0.1)
         self.assertAlmostEqual(whole.now.mass_g + part.now.mass_g, 260.6, delta=0.1)

@@ -198,7 +198,7 @@ class EverythingFollows(ProfileTests):
         self.assertTrue(Ingredient.objects.get(kitchen=self.kitchen, code="coconut_oil").stocked)
         self.assertEqual(Stock.of(self.kitchen).cupboard("coating", self.kitchen).thinner.name, "coconut_oil")
         self.assertEqual(Stock.of(self.kitchen).cupboard("untempered", self.kitchen).thinner.name, "cocoa_butter")
-        bowl = Bowl.objects.with_events().with_layers().get(pk=bowl_for(cake_drip(self.kitchen)).pk)
+        bowl = Bowl.objects.with_colour().with_layers().get(pk=bowl_for(cake_drip(self.kitchen)).pk)
         self.assertIn("coconut_oil", [p.ingredient.name for p in Desk.of(bowl, self.kitchen).proposal.additions])
 
     def test_melting_setting_and_region_are_said_where_they_matter(self) -> None:

@@ -134,7 +134,7 @@ class BandAndHistory(TestCase):
     def test_history_reads_as_it_happened_last_first(self) -> None:
         self.did(**add(self.kitchen, bright=290, blue=5), touch="warm")
         self.did(number="40")
-        desk = Desk.of(Bowl.objects.with_events().get(pk=self.bowl.pk), self.kitchen)
+        desk = Desk.of(Bowl.objects.with_colour().get(pk=self.bowl.pk), self.kitchen)
         lines = [line.text for line in history(desk)]
         self.assertEqual(lines[0], "Flow number set to 40")
         self.assertEqual(lines[-1], "290 g Bright white coating added")
