@@ -50,12 +50,20 @@ def tests(labels: list[str], to: IO[str] | None = None) -> bool:
         shutil.rmtree(folder, ignore_errors=True)
 
 
+def types() -> bool:
+    """Whether every type agrees."""
+    env = {**os.environ, "PYTHONPATH": str(ROOT)}
+    return run("types", [sys.executable, "-m", "mypy", "--no-error-summary"], env)
+
+
 def both_halves() -> bool:
-    """Every test; what a half printed follows when both are over, and one count for both. Raises CannotStart."""
+    """Every test, and types beside the longer half; what a half printed follows when both are over, and one count for
+    both. Raises CannotStart."""
     folders = sorted(f"tests.{f.parent.name}" for f in (ROOT / "tests").glob("*/__init__.py"))
-    halves = (WAITING, [name for name in folders if name not in WAITING])
+    reckoning = [name for name in folders if name not in WAITING]
     with tempfile.TemporaryFile("w+") as one, tempfile.TemporaryFile("w+") as other, ThreadPoolExecutor() as threads:
-        good = list(threads.map(tests, halves, (one, other)))
+        waiting = threads.submit(tests, WAITING, one)
+        good = [tests(reckoning, other), types(), waiting.result()]
         counts = [0, 0, 0]
         for said in (one, other):
             said.seek(0)
@@ -73,10 +81,8 @@ def main() -> int:
     good = True
     if not labels:
         python = sys.executable
-        env = {**os.environ, "PYTHONPATH": str(ROOT)}
         good &= run("lint", [python, "-m", "ruff", "check", "--quiet", "."])
         good &= run("format", [python, "-m", "ruff", "format", "--check", "--quiet", "."])
-        good &= run("types", [python, "-m", "mypy", "--no-error-summary"], env)
     try:
         return 0 if (tests(labels) if labels else both_halves()) and good else 1
     except CannotStart as problem:
