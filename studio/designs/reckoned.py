@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import TYPE_CHECKING
 
+from coating.errors import CoatingError
 from coating.job import Bowl, Wanted
 from coating.job import Piece as CorePiece
 from coating.piece.cores import Sheet
@@ -12,7 +13,7 @@ from coating.stack.layers import Drawn, Share
 from coating.stack.layers import Layer as CoreLayer
 from studio.common.types import Json
 from studio.cupboard.stock import Stock
-from studio.pieces.reckoned import kept, keys_of, kitchen_of, tones_told, wanted_of
+from studio.pieces.reckoned import kept, keys_of, kitchen_of, reckoned_at, tones_told, wanted_of
 
 if TYPE_CHECKING:
     from studio.designs.kinds.base import Worked
@@ -37,6 +38,17 @@ def bowls_of(worked: Worked) -> tuple[Bowl, ...]:
     wanted = replace(wanted, colours={**wanted.colours, **colours})
     bowls = kept(wanted, kitchen_of(place.kitchen), stock.shelf(place.kitchen)).bowls
     return tuple(bowl for bowl in bowls if name in bowl.layers)
+
+
+def melted_now_g(worked: Worked, name: str) -> float:
+    """What its job melts now of the colour that a design is of, g, for the layer of that name; nothing where the job
+    cannot be made as it is."""
+    own = keys_of(worked.place.tone)
+    try:
+        bowls = reckoned_at(worked.place.job.pk, worked.place.kitchen).bowls
+    except CoatingError:
+        return 0.0
+    return sum(bowl.melt_g for bowl in bowls if name in bowl.layers and (bowl.colour, bowl.base) == own)
 
 
 def _alone(worked: Worked, stock: Stock) -> Wanted:

@@ -108,9 +108,9 @@ def _list(request: KitchenRequest, job: Job) -> Context:
         if not need.reckoned.parts:
             beyond += [f"{need.name}: {caution}" for caution in need.reckoned.cautions]
             continue
-        page = _begun(need, cupboard)
-        begun |= {p.ingredient.name for p in page} & {r.ingredient.name for r in cupboard.rests}
-        stirred = (*page, *_fat(need))
+        filling = _begun(need, cupboard)
+        begun |= {p.ingredient.name for p in filling} & {r.ingredient.name for r in cupboard.rests}
+        stirred = (*filling, *_fat(need))
         per_g[need.key] = price_per_g(stirred, stock.prices)
         if need.bowl is not None:
             continue  # it is made already

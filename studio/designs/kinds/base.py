@@ -22,11 +22,12 @@ from studio.common.templatetags.kitchen import about_minutes
 from studio.common.types import Context, Json, Typed
 from studio.cupboard.tones import WHITES
 from studio.designs.place import Place
-from studio.designs.reckoned import bowls_of
+from studio.designs.reckoned import bowls_of, melted_now_g
 from studio.designs.tiles import Tile
 from studio.pieces.models import LEAST_SHARE, Layer
 from studio.pieces.reckoned import keys_of
 
+SEEN_G = 0.5  # a smaller difference is not worth a word
 NOT_ASKED = ("name", "colour", "white", "layer", "version")
 
 
@@ -140,6 +141,13 @@ class Worked:
         """What to melt of the colour it is of."""
         own = keys_of(self.place.tone)
         return sum(bowl.melt_g for bowl in self.bowls if (bowl.colour, bowl.base) == own)
+
+    @property
+    def unsaved_g(self) -> float | None:
+        """What its job melts of that colour as long as the design is not saved, where that is another amount."""
+        name = str(self.place.layer.pk) if self.place.layer else ""
+        now_g = melted_now_g(self, name) if name else self.melt_g
+        return now_g if abs(now_g - self.melt_g) > SEEN_G else None
 
     @property
     def on_all(self) -> tuple[int, float]:
