@@ -6,7 +6,6 @@ import json
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from django.db.models import Count, Window
 from django.http import HttpRequest
 
 from coating.figures.band import band_curve
@@ -87,8 +86,11 @@ def band(request: HttpRequest) -> Context:
     in_use = Bowl.objects.for_kitchen(kitchen).in_use()
     shelf, count = getattr(request, "shelf", (None, 0))  # the page shows the newest bowls already
     if shelf is None:
-        bowls = in_use.annotate(in_all=Window(Count("pk"))).newest(SHOWN, among=here)
-        count = bowls[0].in_all if bowls else 0  # type: ignore[attr-defined]
+        bowls = in_use.newest(SHOWN)
+        count = len(bowls) if len(bowls) < SHOWN else in_use.count()
+        if here and count > SHOWN and here not in {bowl.pk for bowl in bowls}:
+            old = in_use.filter(pk=here).newest(1)
+            bowls = [*old, *bowls[len(old) :]]
         items = band_items(kitchen, bowls, here=here, stock=getattr(request, "stock", None))
     else:
         items = shelf[-SHOWN:]

@@ -27,11 +27,10 @@ class BowlQuerySet(KitchenQuerySet):
         """With the wanted colour and the job, oldest first."""
         return self.select_related("colour", "base", "job").order_by("pk")
 
-    def newest(self, most: int, *, among: int | None = None) -> list[Bowl]:
-        """The last ones that were begun, and one that is to be among them; oldest first, with their colours."""
-        first = models.Case(models.When(pk=among or 0, then=0), default=1)
-        bowls: list[Bowl] = list(self.with_colour().order_by(first, "-pk")[:most])  # type: ignore[arg-type]
-        return sorted(bowls, key=lambda bowl: bowl.pk)
+    def newest(self, most: int) -> list[Bowl]:
+        """The last ones that were begun, oldest first, with their colours."""
+        bowls: list[Bowl] = list(self.with_colour().order_by("-pk")[:most])  # type: ignore[arg-type]
+        return bowls[::-1]
 
     @staticmethod
     def events_in_order() -> models.Prefetch[Any]:

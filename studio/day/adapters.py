@@ -147,8 +147,8 @@ def _fits_between_nights(day: Day, says: Mapping[str, str]) -> None:
 class _Day:
     """What has been put together so far."""
 
-    found: Reckoning
-    asked: Asked
+    reckoning: Reckoning
+    settings: Asked
     layers: Mapping[str, Layer]
     pieces: Mapping[str, Piece]
     needs: Mapping[str, ColourNeed]
@@ -165,12 +165,12 @@ class _Day:
 
     def put_together(self) -> None:
         """Every step, and what holds moulds and stands while they last."""
-        followed = {name for step in self.found.steps for name in (*step.after, *step.needs)}
-        for step in self.found.steps:
+        followed = {name for step in self.reckoning.steps for name in (*step.after, *step.needs)}
+        for step in self.reckoning.steps:
             if step.kind in NOT_THERE or (step.kind == "tint" and self.needs[step.bowl].reckoned.tempered):
                 continue
             if step.kind == "wait":
-                few = bool(self.asked.places.get(step.place))
+                few = bool(self.settings.places.get(step.place))
                 if not few and step.id in followed and not step.until_set:
                     self.waits[step.id] = step
                     continue
@@ -181,7 +181,7 @@ class _Day:
                 self._done(step)
         closing = {lag.after for lag in self.lags if lag.max_s is not None}
         self.steps = [self._helped(s, hurried=s.name in closing) for s in self.steps]
-        for hold in self.found.holds:
+        for hold in self.reckoning.holds:
             names = [self.into[name] for name in hold.steps if name in self.into]
             if names:
                 self.holds.append(Hold(hold.resource, tuple(names), hold.places))
@@ -271,7 +271,7 @@ class _Day:
         layer = self.layers.get(step.name.partition(".")[0].partition("r")[0])
         name = layer.technique if layer is not None else "own"
         hot = step.bowl is not None
-        may = [h.key for h in self.asked.helpers if layer is not None and h.does(name, hot=hot, hurried=hurried)]
+        may = [h.key for h in self.settings.helpers if layer is not None and h.does(name, hot=hot, hurried=hurried)]
         return replace(step, uses={}, by=(*may, HANDS)) if may else step
 
 

@@ -15,6 +15,7 @@ from studio.designs.models import Design
 from studio.pieces.adapters import ColourNeed
 from studio.pieces.costs import Also, also_wanted
 from studio.pieces.models import Job
+from studio.pieces.reckoned import reckoned
 
 TEMPLATED = ("From a bag", "On film")  # groups of kinds whose templates are worked on
 
@@ -35,7 +36,10 @@ def lay_ready(job: Job, kitchen: Kitchen, planned: Planned) -> list[Ready]:
         Ready("Bags", tuple((_bags(need, planned.designs), None) for need in used if _is_bagged(need))),
         Ready("Templates", tuple((d.name, d) for d in planned.designs.values() if KINDS[d.kind].group in TEMPLATED)),
         Ready("Moulds", tuple((_moulds(d), None) for d in planned.designs.values() if d.kind == "mould")),
-        Ready("To put on and in", tuple((_amount(thing), None) for thing in also_wanted(job, kitchen) if not thing.of)),
+        Ready(
+            "To put on and in",
+            tuple((_amount(thing), None) for thing in also_wanted(job, reckoned(job, kitchen)) if not thing.of),
+        ),
     ]
     return [ready for ready in groups if ready.things]
 

@@ -98,9 +98,10 @@ class ColourNeed:
 
     def grams(self) -> list[tuple[Layer, float]]:
         """Its layers, each once, with what each takes for all its pieces."""
-        return [
-            (la, sum(line.made_g for line in self.reckoned.lines if line.layer == str(la.pk))) for la in self.layers
-        ]
+        made_g: dict[str, float] = {}
+        for line in self.reckoned.lines:
+            made_g[line.layer] = made_g.get(line.layer, 0.0) + line.made_g
+        return [(la, made_g.get(str(la.pk), 0.0)) for la in self.layers]
 
 
 def tones_of(job: Job) -> list[Tone]:

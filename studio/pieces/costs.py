@@ -5,14 +5,14 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
+from coating.job import Reckoning
 from coating.plan.costs import CUT_LOSS, SHEET_MM2, PieceCost, Poured, Put, Tool, piece_cost
-from studio.accounts.models import Kitchen
 from studio.cupboard.models import Extra
 from studio.pieces.adapters import ColourNeed
 from studio.pieces.inside import BATCHES, batches_of
 from studio.pieces.models import Job, Layer, Piece
 from studio.pieces.parts import given, parts_first
-from studio.pieces.reckoned import as_core_layer, core_of, counts_of, reckoned
+from studio.pieces.reckoned import as_core_layer, core_of, counts_of
 
 COUNTED = ("stick", "sheet", "mould")
 
@@ -30,22 +30,22 @@ class Also:
     of: str = ""
 
 
-def also_wanted(job: Job, kitchen: Kitchen) -> list[Also]:
+def also_wanted(job: Job, reckoning: Reckoning) -> list[Also]:
     """Toppings, sticks and sheets by the pack, a little of what dusts, and what fillings are made of."""
     wanted: dict[int, tuple[Extra, float]] = {}
-    on_one = _on_one_g(job, kitchen)
+    on_one, counts = _on_one_g(reckoning), counts_of(job)
     for piece in job.pieces.all():
         for la in piece.stack:
             if la.extra is None or la.extra.kind in ("mould", *BATCHES):
                 continue
-            amount = _on_one(la, on_one) * sum(counts_of(job)[piece.pk])
+            amount = _on_one(la, on_one) * sum(counts[piece.pk])
             wanted[la.extra.pk] = (la.extra, wanted.get(la.extra.pk, (la.extra, 0.0))[1] + amount)
     lines = [_also(row, amount) for row, amount in wanted.values() if amount > 0]
     dusts = {e.pk: e for piece in job.pieces.all() for la in piece.stack for e in la.also if e.pk not in wanted}
     lines += [
         Also(row.name, 0.0, False, 1 if row.pack else 0, row.price if row.pack else None) for row in dusts.values()
     ]
-    for row, batch in batches_of(job, kitchen):
+    for row, batch in batches_of(job, reckoning):
         if not batch.parts:
             lines.append(_also(row, batch.make_g))
         lines += [Also(name, g, False, 0, None, row.name) for name, g in batch.parts]
@@ -58,10 +58,10 @@ def _also(row: Extra, amount: float) -> Also:
     return Also(row.name, amount, row.kind in COUNTED, packs, cost)
 
 
-def _on_one_g(job: Job, kitchen: Kitchen) -> dict[str, float]:
+def _on_one_g(reckoning: Reckoning) -> dict[str, float]:
     """What every layer puts on one piece, g."""
     grams: dict[str, float] = {}
-    for line in reckoned(job, kitchen).lines:
+    for line in reckoning.lines:
         grams[line.layer] = grams.get(line.layer, 0.0) + line.on_one_g
     return grams
 
@@ -79,7 +79,7 @@ def _on_one(layer: Layer, on_one: Mapping[str, float]) -> float:
 
 
 def costs_of(
-    job: Job, kitchen: Kitchen, needs: Sequence[ColourNeed], per_g: Mapping[str, float | None]
+    job: Job, reckoning: Reckoning, needs: Sequence[ColourNeed], per_g: Mapping[str, float | None]
 ) -> list[tuple[Piece, PieceCost]]:
     """Every piece that is given away with what it costs, with all that goes on it; `per_g` : what a g from each bowl
     costs, by the key of its need."""
@@ -87,7 +87,7 @@ def costs_of(
     for need in needs:
         for part, layer_g in need.grams():
             by_layer.setdefault(part.pk, []).append((need, layer_g))
-    on_one, counts, of = _on_one_g(job, kitchen), counts_of(job), dict[int, PieceCost]()
+    on_one, counts, of = _on_one_g(reckoning), counts_of(job), dict[int, PieceCost]()
     for piece in parts_first(job):
         poured, put, tools = [], list[Put](), list[Tool]()
         for la in piece.stack:

@@ -14,11 +14,11 @@ from django.views.decorators.http import require_POST
 
 from coating.care.allergens import Contents
 from coating.care.cautions import Caution, cautions, keeps_days
+from coating.job import Reckoning
 from coating.piece.cores import Hollow
 from coating.piece.extras import BatchOfFilling, batch_of, keeps_for
 from coating.piece.kinds import KINDS
 from coating.techniques import technique
-from studio.accounts.models import Kitchen
 from studio.common import clock
 from studio.common.pages import page_of
 from studio.common.requests import KitchenRequest
@@ -85,8 +85,9 @@ def days_of(job: Job) -> tuple[date, int | None]:
 
 def picks_of(job: Job) -> list[Picks]:
     """Every layer with picks that come out again."""
+    counts = counts_of(job)
     return [
-        Picks(la, sum(counts_of(job)[piece.pk]))
+        Picks(la, sum(counts[piece.pk]))
         for piece in job.pieces.all()
         for la in piece.stack
         if la.extra and la.extra.comes_out
@@ -117,7 +118,7 @@ def insides(job: Job, stock: Stock) -> list[Inside]:
     return rows
 
 
-def batches_of(job: Job, kitchen: Kitchen) -> list[tuple[Extra, BatchOfFilling]]:
+def batches_of(job: Job, reckoning: Reckoning) -> list[tuple[Extra, BatchOfFilling]]:
     """Every filling, icing and modelling chocolate of a job as one batch."""
     rows = {
         str(la.pk): la.extra
@@ -126,7 +127,7 @@ def batches_of(job: Job, kitchen: Kitchen) -> list[tuple[Extra, BatchOfFilling]]
         if la.extra and la.extra.kind in BATCHES
     }
     grams: dict[Extra, float] = {}
-    for line in reckoned(job, kitchen).lines:
+    for line in reckoning.lines:
         if row := rows.get(line.layer):
             grams[row] = grams.get(row, 0.0) + line.made_g
     return [(row, batch_of(g, core_extra(row).parts)) for row, g in grams.items()]
@@ -149,7 +150,9 @@ def _page(request: KitchenRequest, job: Job, form: PicksForm | None = None, stat
         "insides": page_of(request, rows, word="pieces"),
         "made_on": made_on,
         "days": days,
-        "batches": [(e, b, keeps_says(e.keeps_days, cold=e.cold)) for e, b in batches_of(job, request.kitchen)],
+        "batches": [
+            (e, b, keeps_says(e.keeps_days, cold=e.cold)) for e, b in batches_of(job, reckoned(job, request.kitchen))
+        ],
         "stops": stops,
         "picks": form or PicksForm(picks=picks),
         "picks_missing": sum(p.missing for p in picks),

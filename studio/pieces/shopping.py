@@ -30,6 +30,7 @@ from studio.cupboard.stock import Stock
 from studio.pieces.adapters import ColourNeed, colour_needs
 from studio.pieces.costs import also_wanted, costs_of
 from studio.pieces.models import Job
+from studio.pieces.reckoned import reckoned
 from studio.pieces.says import shopping_says
 
 SOLD_IN = {"liquid": "a bottle", "powder": "a pot", "gel": "a pot", "white": "a pot", "butter": "a pot"}
@@ -101,7 +102,8 @@ def _list(request: KitchenRequest, job: Job) -> Context:
     stock, parts = Stock.of(request.kitchen), list[Part]()
     questions: dict[str, tuple[ColourNeed, Cupboard]] = {}
     beyond, per_g, begun = [], dict[str, float | None](), set[str]()
-    needs = colour_needs(job, request.kitchen)
+    reckoning = reckoned(job, request.kitchen)
+    needs = colour_needs(job, request.kitchen, reckoning)
     for need in needs:
         cupboard = with_rests(stock.cupboard(need.white, request.kitchen), need.white, request.kitchen, stock)
         cupboard = replace(cupboard, rests=tuple(r for r in cupboard.rests if r.ingredient.name not in begun))
@@ -128,7 +130,7 @@ def _list(request: KitchenRequest, job: Job) -> Context:
     items = shopping(parts, have, packs)
     lines = [_line(item, there[item.ingredient.name], questions) for item in items]
     short = [line for line in lines if line.item.short_g > 0]
-    costs = costs_of(job, request.kitchen, needs, per_g)
+    costs = costs_of(job, reckoning, needs, per_g)
     return {
         "job": job,
         "lines": lines,
@@ -139,7 +141,7 @@ def _list(request: KitchenRequest, job: Job) -> Context:
         "says": shopping_says(
             [line.item.ingredient.title for line in short], sum(line.there == "ticked" for line in lines), len(lines)
         ),
-        "also": also_wanted(job, request.kitchen),
+        "also": also_wanted(job, reckoning),
         "room": "shopping",
         "costs": costs,
     }

@@ -15,8 +15,9 @@ from coating.steps import SET, WET, steps_from
 from studio.cupboard.models import Extra
 from studio.designs.kinds import KINDS, KINDS_OF
 from studio.designs.models import Design
-from studio.pieces.costs import also_wanted
+from studio.pieces.costs import Also, also_wanted
 from studio.pieces.models import Job, Layer, Piece
+from studio.pieces.reckoned import reckoned
 from studio.pieces.stacks import LayerPlan, PiecePlan, keep_piece
 from tests.studio.designing import Designing
 from tests.studio.every_form import untouched
@@ -101,18 +102,22 @@ class Film(Designing):
         sleeve = {**self.begin("transfer"), "dessert": "box", "cut": "sleeve", "do": "keep"}
         self.assertIn("dessert", self.client.post("/studio/new/transfer/", sleeve).context["form"].errors)
 
+    def also(self, piece: Piece) -> list[Also]:
+        job = Job.objects.whole(self.kitchen, piece.job_id)
+        return also_wanted(job, reckoned(job, self.kitchen))
+
     def test_a_layer_takes_its_grams_and_its_film_from_the_plan(self) -> None:
         sheet = Extra.objects.create(kitchen=self.kitchen, name="Orbit print", kind="sheet", pack=10, price=20.0)
         piece = piece_with(self.kitchen, "transfer", "dessert", (60.0, 50.0), 12, sheet)
         layer = piece.layers.get()
         data = untouched(self.client.get(self.client.get(f"/studio/layer/{layer.pk}/").url).context["form"])
         self.assertEqual((data["diameter_mm"], data["height_mm"], data["count"]), ("60 mm", "50 mm", "12"))
-        before = also_wanted(Job.objects.whole(self.kitchen, piece.job_id), self.kitchen)[0].amount
+        before = self.also(piece)[0].amount
         sent = self.client.post("/studio/new/transfer/", {**data, "printed": "1", "do": "keep"})
         self.assertEqual(sent.status_code, 302)
         design, layer = Design.objects.get(), Layer.objects.get()
         self.assertAlmostEqual(drawn_g(layer) * 12, design.drawn["goes_on_g"], delta=0.02)
-        after = also_wanted(Job.objects.whole(self.kitchen, piece.job_id), self.kitchen)[0].amount
+        after = self.also(piece)[0].amount
         self.assertAlmostEqual(after, design.drawn["films"])
         self.assertNotAlmostEqual(before, after)
         self.assertEqual(self.client.get(f"/pieces/jobs/{piece.job_id}/").status_code, 200)

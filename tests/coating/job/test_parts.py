@@ -47,32 +47,32 @@ class Rocket(unittest.TestCase):
             Layer("part", part="pane", placed="half_set", id="laid"),
             Layer("part", "dusk", part="fin", count=2, placed="glued", id="glued"),
         )
-        self.found = reckoned(fin, window, Piece("ball", "ball", Round(32, 32), 12, layers, 1, "Rockets"))
-        self.steps = {s.id: s for s in self.found.steps}
+        self.reckoning = reckoned(fin, window, Piece("ball", "ball", Round(32, 32), 12, layers, 1, "Rockets"))
+        self.steps = {s.id: s for s in self.reckoning.steps}
 
     def test_as_many_as_go_on_and_on_the_spares_too(self) -> None:
-        made = {line.layer: (line.count, line.spares) for line in self.found.lines}
+        made = {line.layer: (line.count, line.spares) for line in self.reckoning.lines}
         self.assertEqual((made["cast"], made["flooded"], made["dip"]), ((2 * 13, 3), (13, 2), (12, 1)))
 
     def test_glue_is_counted_once(self) -> None:
         """By hand: 13 rockets, two dabs of .6 g; the pane holds by itself."""
-        glue = next(line for line in self.found.lines if line.layer == "glued")
-        laid = next(line for line in self.found.lines if line.layer == "laid")
+        glue = next(line for line in self.reckoning.lines if line.layer == "glued")
+        laid = next(line for line in self.reckoning.lines if line.layer == "laid")
         self.assertAlmostEqual(glue.made_g, 13 * 2 * 0.6)
         self.assertEqual((glue.bowl, glue.bags, laid.bowl, laid.made_g), ("dusk:coating", 1, "", 0.0))
 
     def test_out_of_the_mould_and_set_before_it_is_joined(self) -> None:
-        glued = next(s for s in self.found.steps if s.layer == "glued" and s.kind == "make")
-        before = all_before(self.found, glued)
+        glued = next(s for s in self.reckoning.steps if s.layer == "glued" and s.kind == "make")
+        before = all_before(self.reckoning, glued)
         self.assertTrue(any(self.steps[n].kind == "release" for n in before))
         wait = next(self.steps[n] for n in glued.after if self.steps[n].kind == "wait")
         self.assertGreater(wait.from_min, 0, "the coat is set")
         self.assertIn("Glue 2 fins on each of 13 rockets: a dab, set on, held; prop what leans.", glued.says)
-        held = next(s for s in self.found.steps if glued.id in s.after and s.kind == "wait")
+        held = next(s for s in self.reckoning.steps if glued.id in s.after and s.kind == "wait")
         self.assertGreater(held.from_min, 0, "what is glued is left until it can be boxed")
 
     def test_laid_on_while_the_coat_is_half_set(self) -> None:
-        laid = next(s for s in self.found.steps if s.layer == "laid" and s.kind == "make")
+        laid = next(s for s in self.reckoning.steps if s.layer == "laid" and s.kind == "make")
         wait = next(self.steps[n] for n in laid.after if self.steps[n].kind == "wait")
         self.assertEqual(self.steps[wait.after[0]].layer, "dip")
         self.assertIsNotNone(laid.until_min)
