@@ -220,6 +220,8 @@ def measure_scale(report: Report, port: int, crowd: list[dict[str, Any]]) -> Non
     bowl, job = f"/bowls/{crowd[0]['bowl']}/", f"/pieces/jobs/{crowd[0]['job']}/"
 
     def look(address: str) -> Took:
+        for i in range(8):  # whichever worker answers has answered once
+            _look(maker, address, i)
         return p95(timed(40, partial(_look, maker, address)))
 
     times = []
