@@ -80,7 +80,7 @@ def band(request: HttpRequest) -> Context:
     """Bowls in use, for every page of a maker: a fixed number of queries."""
     kitchen = getattr(request, "kitchen", None)
     if not kitchen:
-        return {"band": [], "in_use": 0, "band_more": 0, "timers": []}
+        return {"band": [], "timers": []}
     match = request.resolver_match
     here = match.kwargs.get("pk") if match and match.app_name == "bowls" else None
     in_use = Bowl.objects.for_kitchen(kitchen).in_use()
@@ -95,7 +95,14 @@ def band(request: HttpRequest) -> Context:
     else:
         items = shelf[-SHOWN:]
     timers = Timer.objects.for_kitchen(kitchen).running().only("says", "rings_at", "bowl__name")
-    return {"band": items, "band_more": count - len(items), "timers": timers}
+    return {"band": items, "band_all": count, "at_hand": _at_hand(items), "timers": timers}
+
+
+def _at_hand(items: Sequence[BandItem]) -> BandItem | None:
+    """The one that a phone shows: that of the page, else the one that will be too thick first, else the newest."""
+    waiting = [item for item in items if item.left_s is not None]
+    here = next((item for item in items if item.current), None)
+    return here or min(waiting, key=lambda item: item.left_s or 0.0, default=items[-1] if items else None)
 
 
 def band_items(

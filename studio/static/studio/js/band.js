@@ -10,9 +10,23 @@ export function startBand(root) {
     curve: JSON.parse(home.dataset.curve),
     left: home.dataset.left === "" ? null : Number(home.dataset.left),
   }));
+  root.querySelectorAll("[data-band-open]").forEach(fold);
   const tick = () => bowls.forEach((bowl) => show(bowl, (Date.now() - begun) / 1000));
   const timer = bowls.length ? setInterval(tick, TICK_MS) : 0;
   return () => clearInterval(timer);
+}
+
+/** A phone shows one bowl of the band until the button opens it. */
+function fold(button) {
+  const band = button.closest("[data-band]");
+  const open = (all) => {
+    band.classList.toggle("band-folds", !all);
+    band.classList.toggle("band-unfolded", all);
+    button.setAttribute("aria-expanded", String(all));
+  };
+  button.hidden = false;
+  open(false);
+  button.addEventListener("click", () => open(band.classList.contains("band-folds")));
 }
 
 function show({ home, curve, left }, elapsed) {
