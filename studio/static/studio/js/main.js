@@ -1,6 +1,7 @@
 // Starts every module on what the page holds.
 import { startBand } from "./band.js";
 import { startBench } from "./bench.js";
+import { startFolds } from "./fold.js";
 import { startGuard } from "./guard.js";
 import { startKeys } from "./keys.js";
 import { startLanes } from "./lanes.js";
@@ -17,6 +18,7 @@ import { startSteppers } from "./steppers.js";
 import { startTimers } from "./timers.js";
 import { startZones } from "./zones.js";
 
+startFolds(document);
 startSteppers(document);
 startLive(document);
 startBand(document);
