@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Any
 from urllib.parse import urlencode
 
@@ -21,10 +22,11 @@ from coating.plan.proposal import bases_for, thinners_beside, thinning_for
 from coating.plan.standing import spoilt, standing
 from coating.simulate.bowl import BowlState
 from studio.bowls.adapters import Desk
+from studio.bowls.deed_says import PutIn, deed_says, warmth_says
 from studio.bowls.forms import StepForm
 from studio.bowls.says import closest_says, comes_says, fat_says, stands_says, whole_says
 from studio.bowls.times import times
-from studio.common.templatetags.kitchen import UNIT_WORDS, hexed
+from studio.common.templatetags.kitchen import UNIT_WORDS, hexed, until
 from studio.common.types import Context, Json
 from studio.common.words import close_says
 from studio.cupboard.adapters import bag_g, price_of
@@ -106,9 +108,12 @@ def answer(desk: Desk, form: StepForm) -> Context:
     beside: tuple[Thinning, ...] = ()
     if thinner and not after.empty and proposal.kind != "trouble":
         beside = thinners_beside(after, desk.window, temperature_c=after.warmth.work_at_c)
-    until = after.usable_until_s()
+    usable_s = after.usable_until_s()
     flow = after.flow() if not after.empty and not after.is_set else None
     reading = after.stands_at() if flow else None
+    timed = times(desk, after, flow)
+    put_in = [PutIn.of(part, bag) for part, bag in additions]
+    put_in.sort(key=lambda thing: not thing.is_base)
     return {
         "bowl": desk.bowl,
         "can_be_used": desk.can_be_used,
@@ -118,7 +123,8 @@ def answer(desk: Desk, form: StepForm) -> Context:
         "after": after,
         "proposal": proposal,
         "additions": additions,
-        "to_c": form.ordered_c(),
+        "put_in": put_in,
+        "deed_says": _deed(desk, form, put_in, ready=bool(stands and stands.is_right), seed_g=timed["seed_g"]),
         "reads_c": form.reads_c(),
         "new_number": form.new_number(),
         "melt_query": urlencode({f"add-{r.pk}": form.data.get(f"add-{r.pk}", "") for r, _, _ in form.additions()}),
@@ -128,7 +134,6 @@ def answer(desk: Desk, form: StepForm) -> Context:
         "watery_g": after.base_g * harmless_share() if any(p.ingredient.kind == GEL for p in after.parts) else None,
         "stands_says": how_it_stands(desk, after),
         "bases": [a for a in additions if a[0].ingredient.is_base],
-        "stirred_in": [a for a in additions if not a[0].ingredient.is_base],
         "colour": colour,
         "comes_says": _comes(desk, colour, adding=bool(additions)),
         "kind_of_white": "white coating" if desk.bowl.white == "coating" else "white chocolate",
@@ -142,7 +147,7 @@ def answer(desk: Desk, form: StepForm) -> Context:
         "window": desk.window,
         "number_now": reading,
         "number_range": _number_range(after) if flow else None,
-        "left_s": None if until is None else until - after.at_s,
+        "left_s": None if usable_s is None else usable_s - after.at_s,
         "ribbon": _ribbon(desk, now, after),
         "thinner": thinner,
         "still_thinning": still,
@@ -154,13 +159,27 @@ def answer(desk: Desk, form: StepForm) -> Context:
         "made_g": desk.made_g,
         "one_g": desk.one_g,
         "drips": drips_shown(desk.layers[0], flow) if flow and desk.is_for_drips else None,
-        **times(desk, after, flow),
+        **timed,
         "way": _way(desk, additions, form.to_c()),
         "rules": _rules(desk, after),
         "sources": _sources(desk, after),
         "read": _read(desk, after),
         "result": _result(after, colour, verdict),
     }
+
+
+def _deed(desk: Desk, form: StepForm, put_in: Sequence[PutIn], *, ready: bool, seed_g: float | None) -> str:
+    """What is to be done now, as the headline begins."""
+    to_c, reads_c, now = form.ordered_c(), form.reads_c(), desk.now
+    return deed_says(
+        put_in,
+        empty=now.empty,
+        until_says=until(to_c) if to_c else "",
+        warmth=warmth_says(to_c, now.temperature_c, seed_g) if to_c else "",
+        reads=until(reads_c) if reads_c else "",
+        ready=ready and desk.proposal.kind == "ready",
+        number=form.new_number(),
+    )
 
 
 def too_little(desk: Desk, colour: Json | None) -> TooLittle | None:

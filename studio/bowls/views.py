@@ -137,7 +137,8 @@ class BowlLive(LiveView):
     """The bowl as it would be with what is typed."""
 
     part_templates = {
-        role: f"bowls/parts/{role}.html" for role in ("answer", "do", "swatches", "ribbon", "vessel", "figures")
+        role: f"bowls/parts/{role}.html"
+        for role in ("answer", "put_in", "do", "swatches", "ribbon", "vessel", "figures")
     }
 
     def make_form(self, request: KitchenRequest, fields: Fields, **kwargs: Any) -> StepForm:

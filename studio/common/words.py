@@ -33,6 +33,18 @@ def many(count: int, one: str, more: str = "") -> str:
     return f"{count or 'no'} {one if count == 1 else more or one + 's'}"
 
 
+_NUMBERS = ("no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten")
+
+
+def number_word(count: int) -> str:
+    """A small number as a word, a larger one in figures.
+
+    >>> number_word(0), number_word(3), number_word(24)
+    ('no', 'three', '24')
+    """
+    return _NUMBERS[count] if count < len(_NUMBERS) else str(count)
+
+
 def stress(words: str) -> str:
     """Words of a sentence that are to be seen first; the filter `stressed` marks them on the page."""
     return f"*{words}*"

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 
 from coating.stack.layers import Layer
 from coating.techniques.part import INSIDE_IT, PAIRS, ROUND, STANDING, TOP
-from studio.common.words import listed, lower, many, stress
+from studio.common.words import listed, lower, many, number_word, stress
 
 PICK = "Pick what it is made on, then put on the first layer."
 _HOW = {"wet": "while the coat is wet", "half_set": "while the coat is half-set", "set": "held by itself"}
@@ -26,9 +26,6 @@ def joint_says(layer: Layer) -> str:
     return f"{layer.count} on each, {_WHERE.get(layer.where, 'on the front')}, {_HOW.get(layer.placed, 'glued')}"
 
 
-_NUMBERS = ("no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten")
-
-
 def places_says(count: int, name: str, made: int) -> str:
     """What goes where the rings of its picture are, of so many that are made in all.
 
@@ -39,8 +36,9 @@ def places_says(count: int, name: str, made: int) -> str:
     """
     if count == 1:
         return f"{name}: here" if made == 1 else f"One of the {lower(name)}: here"
-    word = _NUMBERS[count].capitalize() if count < len(_NUMBERS) else str(count)
-    return f"{word} {lower(name)}: {'here and here' if count == 2 else 'where the rings are'}"
+    return (
+        f"{number_word(count).capitalize()} {lower(name)}: {'here and here' if count == 2 else 'where the rings are'}"
+    )
 
 
 def counted_says(name: str, own: int, count: int, spares: int, on: Sequence[str]) -> str:

@@ -15,6 +15,7 @@ import { startPhoto } from "./photo.js";
 import { startPoll } from "./poll.js";
 import { startStack } from "./stack.js";
 import { startSteppers } from "./steppers.js";
+import { startTicks } from "./ticks.js";
 import { startTimers } from "./timers.js";
 import { startZones } from "./zones.js";
 
@@ -29,6 +30,7 @@ startZones(document);
 startKeys(document);
 startLanes(document);
 startPaper(document);
+startTicks(document);
 startTimers(document);
 startChart(document);
 startCountdowns(document);
