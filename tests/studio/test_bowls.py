@@ -177,7 +177,7 @@ class Live(BowlTests):
             self.assertNotEqual(
                 moved["parts"]["answer"] + moved["parts"]["ribbon"], base["parts"]["answer"] + base["parts"]["ribbon"]
             )
-        self.assertEqual(set(base["parts"]), {"answer", "do", "swatches", "ribbon", "vessel", "figures"})
+        self.assertEqual(set(base["parts"]), {"answer", "put_in", "do", "swatches", "ribbon", "vessel", "figures"})
         self.assertEqual(BowlEvent.objects.filter(bowl=self.bowl).count(), 5)
 
     def test_bad_input_has_a_code_and_a_field(self) -> None:
