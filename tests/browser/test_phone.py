@@ -56,7 +56,8 @@ class Phone(BrowserTest):
         self.follow(self.find(".bar-sheet a[href='/cupboard/']"))
         self.assertIn("/cupboard/", self.browser.current_url)
         foot = self.browser.execute_script(
-            "scrollTo({top: 1e6, behavior: 'instant'}); return document.querySelector('.foot').getBoundingClientRect().bottom"
+            "scrollTo({top: 1e6, behavior: 'instant'});"
+            "return document.querySelector('.foot').getBoundingClientRect().bottom"
         )
         self.assertLessEqual(foot, bar["y"] + 1, "the bar covers nothing")
 
