@@ -12,7 +12,7 @@ from coating.errors import Infeasible
 from studio.accounts.models import Kitchen
 from studio.common import clock
 from studio.common.forms import CountField, TemperatureField, WordsField
-from studio.common.templatetags.kitchen import clock_text
+from studio.common.templatetags.clocks import clock_text
 from studio.common.types import Typed
 from studio.day.adapters import Asked
 from studio.day.helping import CALM, MOST, WORK, helpers_of

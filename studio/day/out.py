@@ -20,7 +20,8 @@ from reportlab.platypus import Flowable, Paragraph, SimpleDocTemplate, Spacer, T
 from coating.errors import UnknownName
 from coating.looks.lanes import Lanes
 from studio.common.sheets import harmless
-from studio.common.templatetags.kitchen import clock_text, hexed, how_much, lower_first, seconds_in_all
+from studio.common.templatetags.clocks import clock_text
+from studio.common.templatetags.kitchen import hexed, how_much, lower_first, seconds_in_all
 from studio.common.types import Context, Json
 from studio.day.drawn import PaperDrawing
 from studio.designs.paper import BOLD, PLAIN, faces, writable

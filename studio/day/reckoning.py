@@ -18,7 +18,7 @@ from coating.plan.day.remedy import remedies
 from coating.techniques import technique
 from studio.common import clock
 from studio.common.requests import KitchenRequest
-from studio.common.templatetags.kitchen import clock_text
+from studio.common.templatetags.clocks import clock_text
 from studio.common.types import Context, Json
 from studio.day.adapters import HEAT, Planned, day_of
 from studio.day.forms import DayForm

@@ -9,7 +9,8 @@ from django.utils import timezone
 
 from coating.heat.melting import warmth_of
 from coating.job.making import chocolate_of
-from studio.common.templatetags.kitchen import clocked, seconds_in_all, until
+from studio.common.templatetags.clocks import clocked
+from studio.common.templatetags.kitchen import seconds_in_all, until
 from studio.common.types import Json
 from studio.common.words import stress
 from studio.pieces.adapters import ColourNeed

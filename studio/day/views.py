@@ -24,7 +24,7 @@ from studio.common.live import LiveView
 from studio.common.models import ChangedMeanwhile
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
-from studio.common.templatetags.kitchen import clock_text
+from studio.common.templatetags.clocks import clock_text
 from studio.common.types import Context, Fields
 from studio.day import actions, out
 from studio.day.adapters import Planned

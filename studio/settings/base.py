@@ -82,7 +82,8 @@ TEMPLATES = [
                 "studio.bowls.context.band",
             ],
             "builtins": [
-                f"studio.common.templatetags.{name}" for name in ("kitchen", "parameters", "pictures", "page", "words")
+                f"studio.common.templatetags.{name}"
+                for name in ("kitchen", "clocks", "parameters", "pictures", "page", "words")
             ],
         },
     }

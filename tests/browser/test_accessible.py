@@ -98,7 +98,7 @@ class Accessible(BrowserTest):
         self.visit("/pieces/jobs/new/")
         Session.objects.all().delete()
         self.type("#id_name", "Open evening")
-        self.press("Begin this job")
+        self.press("Start this job")
         self.assertIn("Back to your kitchen", self.find("h1").text)
         self.type("#id_username", "quiet@example.org")
         self.type("#id_password", PASSWORD + Keys.ENTER)

@@ -9,7 +9,6 @@ from functools import lru_cache
 from typing import Any
 
 from django import template
-from django.utils import timezone
 
 from coating.colour.cie import hex_from_lab
 from coating.colour.mixing import Part
@@ -98,33 +97,6 @@ def warmth(temperature_c: float | None) -> str:
     if temperature_c is None:
         return ""
     return degrees(temperature_c) if current().has_thermometer else touch_text(temperature_c)
-
-
-@register.filter
-def clock(seconds: float) -> str:
-    """Minutes and seconds left, or that it is over."""
-    left = int(max(0.0, seconds) + 0.999)
-    return f"{left // 60}:{left % 60:02d}" if left else "now"
-
-
-def clock_text(moment: Any) -> str:
-    """A time of day as this kitchen's clock says it: 8:14, or 8:14 am."""
-    return f"{moment:%-I:%M} {'am' if moment.hour < 12 else 'pm'}" if current().half_day_clock else f"{moment:%-H:%M}"
-
-
-@register.filter
-def clocked(moment: Any) -> str:
-    """A moment by the clock of its kitchen."""
-    if moment is None or moment == "":
-        return ""
-    aware = hasattr(moment, "tzinfo") and hasattr(moment, "date") and timezone.is_aware(moment)
-    return clock_text(timezone.localtime(moment) if aware else moment)
-
-
-@register.filter
-def start_wait(seconds: float) -> str:
-    """What the button says that starts a wait."""
-    return "Start the minute" if seconds == 60 else f"Start {seconds:.0f} s"
 
 
 @register.filter

@@ -5,6 +5,7 @@
 // data-timer-aloud (a box to tick for the voice).
 
 const TICK_MS = 250;
+const SECONDS_UNDER_S = 120;
 const ALOUD = "olive-aloud";
 
 /** @returns {() => void} stops ticking */
@@ -21,7 +22,7 @@ export function startTimers(root) {
     const gone = (Date.now() - begun) / 1000;
     for (const timer of timers) {
       const left = Math.max(0, Math.ceil(timer.left - gone));
-      const text = left ? `${Math.floor(left / 60)}:${String(left % 60).padStart(2, "0")}` : "now";
+      const text = timeLeft(left);
       const shown = timer.home.querySelector("[data-timer-left]");
       if (shown.textContent !== text) shown.textContent = text;
       timer.home.classList.toggle("timer-rings", left === 0);
@@ -42,6 +43,14 @@ export function startTimers(root) {
     quiet();
     root.title = title;
   };
+}
+
+/** As the page says it: minutes, and seconds only under two of them. */
+export function timeLeft(seconds) {
+  if (seconds >= SECONDS_UNDER_S) return `${Math.ceil(seconds / 60)} min`;
+  const minutes = seconds >= 60 ? `${Math.floor(seconds / 60)} min` : "";
+  const rest = seconds % 60 ? `${seconds % 60} s` : "";
+  return `${minutes} ${rest}`.trim() || "now";
 }
 
 // The box shows where the browser has a voice; what was ticked holds on this device.
