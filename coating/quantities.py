@@ -9,7 +9,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from coating.units import fahrenheit, inches, ounces
+from coating.units import MILLIMETRES_PER_INCH, fahrenheit, inches, ounces
 
 TEASPOON_ML, TABLESPOON_ML, CUP_ML = 5.0, 15.0, 240.0
 CUP_OF_PIECES_G = 170.0
@@ -143,7 +143,7 @@ def area_text(area_mm2: float, unit: str = "mm") -> str:
     >>> area_text(3800), area_text(3800, "in")
     ('38 cm²', '5.9 in²')
     """
-    return f"{area_mm2 / 25.4**2:.1f} in²" if unit == "in" else f"{area_mm2 / 100:.0f} cm²"
+    return f"{area_mm2 / MILLIMETRES_PER_INCH**2:.1f} in²" if unit == "in" else f"{area_mm2 / 100:.0f} cm²"
 
 
 def touch_text(temperature_c: float) -> str:

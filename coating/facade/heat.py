@@ -9,6 +9,7 @@ from coating.facade.fields import Choice, Number, Record
 from coating.facade.registry import Entry
 from coating.heat.alduchov_eskridge1996 import dew_point_c
 from coating.heat.bursts import burst_plan
+from coating.heat.melting_curve import TEMPERED_WORK_C
 from coating.heat.seed import seed
 from coating.heat.setting import PLACES_C, POURED_C, SETTING_OFF, pliable_window, setting_time
 
@@ -80,7 +81,7 @@ ENTRIES = (
             {
                 "mass_g": Number("mass_g"),
                 "melt_c": Number("temperature_c", 45.0),
-                "target_c": Number("temperature_c", 28.5),
+                "target_c": Number("temperature_c", TEMPERED_WORK_C),
                 "seed_c": Number("temperature_c", ROOM_C),
                 "loss_fraction": Number("loss_fraction", 0.0),
             }

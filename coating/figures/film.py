@@ -14,6 +14,7 @@ from coating.shape.film.curls import Curl
 from coating.shape.film.leaves import Leaves, half_width
 from coating.shape.film.petals import Flower
 from coating.shape.film.sleeve import Sleeve
+from coating.shape.marbling.dips import GOLDEN_DEG
 from coating.shape.strokes import Array
 
 Lab = tuple[float, float, float]
@@ -100,7 +101,7 @@ def flower_view(flower: Flower, labs: Sequence[Lab], lab: Lab) -> View:
             at = (ring.begins_mm * math.cos(b), ring.begins_mm * math.sin(b), 1.5 * k)
             patches.append(GridPatch(raised(flat, ring.tilt_deg, turn, at), shade))
     for i in range(flower.stamens):
-        far, turn = 0.07 * flower.disc_mm * math.sqrt(i + 0.5), 137.5 * i
+        far, turn = 0.07 * flower.disc_mm * math.sqrt(i + 0.5), GOLDEN_DEG * i
         b, high = math.radians(turn), 10.0 + 3 * math.cos(1.7 * i)
         stalk = np.array([[[0, -0.5, 0], [0, -0.5, high]], [[0, 0.5, 0], [0, 0.5, high]]], dtype=float)
         patches.append(GridPatch(stalk + np.array([far * math.cos(b), far * math.sin(b), 4.0]), STAMEN_LAB))

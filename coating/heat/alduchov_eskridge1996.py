@@ -8,11 +8,11 @@ from __future__ import annotations
 
 import math
 
-from coating.heat.melting_curve import SPECIFIC_HEAT_SOLID
+from coating.heat.melting_curve import DENSITY_KG_M3, SPECIFIC_HEAT_SOLID
 from coating.limits import check
 
 A, B_C = 17.625, 243.04
-DENSITY_KG_M3, TRANSFER_W_M2K = 1259.0, 9.0
+TRANSFER_W_M2K = 9.0
 
 
 def dew_point_c(temperature_c: float, relative_humidity: float) -> float:

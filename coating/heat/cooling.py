@@ -9,11 +9,10 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from coating.heat.melting_curve import SPECIFIC_HEAT_LIQUID
+from coating.heat.melting_curve import DENSITY_KG_M3, SPECIFIC_HEAT_LIQUID
 
 TRANSFER_W_M2K = 15.0
 BOWL_J_K = 30.0
-DENSITY_KG_M3 = 1259.0
 
 
 @dataclass(frozen=True)

@@ -10,6 +10,7 @@ from dataclasses import dataclass, replace
 from coating.errors import UnknownName
 from coating.heat.melting_curve import (
     PALM,
+    TEMPERED_WORK_C,
     Heap,
     MeltingCurve,
     brought_together,
@@ -37,9 +38,13 @@ class Warmth:
 _WARMTH = {
     "coating": Warmth(42.0, 38.0, 29.0),
     "untempered": Warmth(42.0, 37.0, 26.0),
-    "tempered": Warmth(45.0, 28.5, 26.5),
+    "tempered": Warmth(45.0, TEMPERED_WORK_C, 26.5),
 }
-_TEMPERED = {"white": Warmth(45.0, 28.5, 26.5), "milk": Warmth(46.0, 29.5, 27.5), "dark": Warmth(48.0, 31.5, 29.0)}
+_TEMPERED = {
+    "white": Warmth(45.0, TEMPERED_WORK_C, 26.5),
+    "milk": Warmth(46.0, 29.5, 27.5),
+    "dark": Warmth(48.0, 31.5, 29.0),
+}
 _CEILINGS_C = {"white": CEILING_C, "milk": 50.0, "dark": 54.0}
 
 

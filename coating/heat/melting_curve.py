@@ -14,8 +14,10 @@ from types import MappingProxyType
 
 SPECIFIC_HEAT_LIQUID = 1700.0  # J/(kg K); handbook, from memory
 SPECIFIC_HEAT_SOLID = 1600.0
+DENSITY_KG_M3 = 1259.0  # of an ordinary coating, melted
 LATENT_HEAT = 45e3  # J/kg
 MELTS_AT_C = 32.0
+TEMPERED_WORK_C = 28.5  # of white chocolate; handbook, from memory
 _NOTHING = 1e-9
 
 

@@ -11,7 +11,7 @@ import math
 from dataclasses import dataclass
 
 from coating.errors import OutOfBounds
-from coating.heat.melting_curve import COCOA, LATENT_HEAT, MELTS_AT_C, taken_j_kg
+from coating.heat.melting_curve import COCOA, LATENT_HEAT, MELTS_AT_C, TEMPERED_WORK_C, taken_j_kg
 from coating.limits import check
 
 
@@ -24,7 +24,12 @@ class Seed:
 
 
 def seed(
-    mass_g: float, *, melt_c: float = 45.0, target_c: float = 28.5, seed_c: float = 21.0, loss_fraction: float = 0.0
+    mass_g: float,
+    *,
+    melt_c: float = 45.0,
+    target_c: float = TEMPERED_WORK_C,
+    seed_c: float = 21.0,
+    loss_fraction: float = 0.0,
 ) -> Seed:
     """Seed for a melted mass.
 

@@ -11,13 +11,12 @@ import math
 from dataclasses import dataclass
 
 from coating.errors import OutOfBounds
-from coating.heat.melting_curve import LATENT_HEAT, SPECIFIC_HEAT_LIQUID
+from coating.heat.melting_curve import DENSITY_KG_M3, LATENT_HEAT, SPECIFIC_HEAT_LIQUID
 from coating.limits import check
 
 TRANSFER_W_M2K = {"room": 9.0, "fridge": 10.0, "freezer": 12.0}
 PLACES_C = {"fridge": 5.0, "freezer": -18.0}  # common practice, no source
 CONDUCTIVITY = 0.25
-DENSITY_KG_M3 = 1259.0
 SETS_AT_C = {"coating": 28.0, "tempered": 25.0, "untempered": 24.0}
 TOUCH, RELEASE = 0.35, 0.8
 UNTEMPERED_SLOWER = 1.6

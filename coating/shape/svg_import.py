@@ -20,6 +20,7 @@ from coating.errors import EmptyDrawing, OutOfBounds, Unreadable
 from coating.limits import check
 from coating.shape.areas import Areas, OutlineRing, areas_of
 from coating.shape.strokes import Array
+from coating.units import MILLIMETRES_PER_INCH
 
 if TYPE_CHECKING:
     from xml.etree.ElementTree import Element
@@ -27,8 +28,17 @@ if TYPE_CHECKING:
 BYTES, ELEMENTS, DEPTH, SUBPATHS, SEGMENTS = 2_000_000, 5_000, 40, 3_000, 60_000
 POINTS, PARTS = 100_000, 1_500  # once curves are drawn out, and once areas have run together
 FLAT_MM = 0.005  # how far a line may lie from its curve
-PX_MM = 25.4 / 96
-_UNITS_MM = {"": PX_MM, "px": PX_MM, "mm": 1.0, "cm": 10.0, "in": 25.4, "pt": 25.4 / 72, "pc": 25.4 / 6, "q": 0.25}
+PX_MM = MILLIMETRES_PER_INCH / 96
+_UNITS_MM = {
+    "": PX_MM,
+    "px": PX_MM,
+    "mm": 1.0,
+    "cm": 10.0,
+    "in": MILLIMETRES_PER_INCH,
+    "pt": MILLIMETRES_PER_INCH / 72,
+    "pc": MILLIMETRES_PER_INCH / 6,
+    "q": 0.25,
+}
 _SHAPES = ("path", "rect", "circle", "ellipse", "line", "polyline", "polygon")
 _GROUPS = ("svg", "g", "a", "switch")
 _SILENT = ("title", "desc", "metadata", "namedview")

@@ -8,8 +8,9 @@ from types import MappingProxyType
 
 from coating.errors import OutOfBounds, UnknownName
 from coating.limits import check
+from coating.units import MILLIMETRES_PER_INCH
 
-POINTS_A_MM = 72 / 25.4
+POINTS_A_MM = 72 / MILLIMETRES_PER_INCH
 MARGIN_MM, OVERLAP_MM = 10.0, 10.0
 PAPERS = MappingProxyType({"A4": (210.0, 297.0), "Letter": (215.9, 279.4)})
 MOST_PAGES = 40

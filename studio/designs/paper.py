@@ -15,6 +15,7 @@ from reportlab.pdfgen.canvas import Canvas
 
 from coating.figures.sheet import PaperSheet
 from coating.shape.tiling import MARGIN_MM, OVERLAP_MM, POINTS_A_MM, Page, Tiling, tiling
+from coating.units import MILLIMETRES_PER_INCH
 from studio.common.measures import current
 
 HEAD_MM, FOOT_MM = 15.0, 13.0
@@ -183,7 +184,9 @@ def _shortened(text: str, font: str, size: float, wide: float) -> str:
 def _ruler(canvas: Canvas, left: float, y: float) -> None:
     """100 mm, or 4 inches where a kitchen reads in inches, to hold a ruler to."""
     inches = current().length == "in"
-    long_mm, step_mm, said = (4 * 25.4, 25.4 / 2, "4 inches") if inches else (RULER_MM, 10.0, "100 mm")
+    long_mm, step_mm, said = (
+        (4 * MILLIMETRES_PER_INCH, MILLIMETRES_PER_INCH / 2, "4 inches") if inches else (RULER_MM, 10.0, "100 mm")
+    )
     canvas.setLineWidth(0.2)
     canvas.setStrokeGray(0)
     canvas.line(left, y, left + long_mm, y)

@@ -9,14 +9,14 @@ from dataclasses import dataclass
 
 from coating.errors import EmptyDrawing, OutOfBounds
 from coating.flow.material import ORDINARY
-from coating.heat.melting_curve import SPECIFIC_HEAT_LIQUID
+from coating.heat.melting_curve import SPECIFIC_HEAT_LIQUID, TEMPERED_WORK_C
 from coating.heat.setting import CONDUCTIVITY, DENSITY_KG_M3, setting_time
 from coating.limits import check
 from coating.shape.strokes import BEAD_HEIGHT
 
 GLUE_C = {
     "coating": 32.0,
-    "tempered": 28.5,
+    "tempered": TEMPERED_WORK_C,
     "untempered": 29.0,
 }  # near setting, so that it stays; common practice, no source
 HAND_MM_S, SEAT_S, HOLD_S, HOLD_SMALL_S = 12.0, 5.0, 10.0, 4.0  # assumptions

@@ -26,7 +26,7 @@ from coating.quantities import (
     touch_text,
     volume_text,
 )
-from coating.units import DAB_G
+from coating.units import DAB_G, MILLIMETRES_PER_INCH
 from studio.common.measures import current
 from studio.common.words import lower
 
@@ -124,7 +124,9 @@ def long(length_mm: float) -> str:
     """A long line: 3.4 m or 11 ft; a short one as it is typed."""
     if length_mm < 1000:
         return sized(round(length_mm))
-    return f"{length_mm / 1000:.1f} m" if current().length == "mm" else f"{length_mm / 304.8:.0f} ft"
+    return (
+        f"{length_mm / 1000:.1f} m" if current().length == "mm" else f"{length_mm / (12 * MILLIMETRES_PER_INCH):.0f} ft"
+    )
 
 
 @register.filter
