@@ -46,7 +46,7 @@ class CardLive(LiveView):
 @require_POST
 @sent_once
 def keep(request: KitchenRequest) -> HttpResponse:
-    """ "Keep this": into the kitchen, or into the cookie and on to signing up."""
+    """ "Save this card": into the kitchen, or into the cookie and on to signing up."""
     form = QuickForm(request.POST, bags=bags_for(request.kitchen))
     if not form.is_valid():
         return render(

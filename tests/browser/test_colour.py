@@ -117,7 +117,7 @@ class FromAPhoto(BrowserTest):
         self.assertIn("bright white coating", self.role("colour-answer").text)
         self.press("I stirred that in")
         self.no_sideways_scroll()
-        self.press("Keep the recipe")
+        self.press("Save recipe")
         self.assertIn("is in your swatch book", self.find(".message").text)
         self.press("Swatch book")
         self.assertIn("Lamp blue", self.find(".book").text)

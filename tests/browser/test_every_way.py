@@ -177,7 +177,7 @@ class EveryWay(BrowserTest):
         self.until(lambda: "oz" in self.find("[data-live-part=answer]").text)
         self.until(lambda: "finger of water" in self.find("[data-live-part=follows]").text)
         self.assertNotIn("°C", self.find("[data-live-part=answer]").text)
-        self.press("Save")
+        self.press("Save kitchen")
         self.visit("/")
         self.assertIn(" oz", self.find(".answer").text)
 

@@ -39,13 +39,13 @@ class FirstBowl(BrowserTest):
         steps = [h.text.split()[-1] for h in self.all(".step-row h2")]
         self.assertEqual(steps, ["Melt", "Tint", "Thin", "Dip", "Wait", "Finish"])
         self.until(lambda: "colour=apricot" in self.browser.current_url)
-        self.press("Keep this")
+        self.press("Save this card")
 
     def signs_up_and_keeps_it(self) -> None:
         self.assertIn("24 biscuits in apricot", self.find(".answer").text)
         self.type("#id_email", "comet@example.org")
         self.type("#id_password", PASSWORD)
-        self.press("Keep this and begin")
+        self.press("Save this and start")
 
     def says_the_kitchen_in_five_taps(self) -> None:
         for asks, answer in (

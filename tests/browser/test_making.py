@@ -44,7 +44,7 @@ class Making(BrowserTest):
             lambda: not self.find("[data-live-message]").is_displayed() and "8.8 g" in self.inside(".mould-parts")
         )
         self.assertIn("Filling: cool, and below the rim", self.steps())
-        self.press("Keep it")
+        self.press("Save design")
         kept = Design.objects.filter(kind="mould").latest("pk")
         self.assertEqual((kept.asked["preset"], kept.asked["filling_ml"]), ("half_ball", 8.0))
         self.paper()
@@ -56,7 +56,7 @@ class Making(BrowserTest):
         self.tap("input[name=way][value=two_sided]")
         self.until(lambda: self.answer() != said and "dipped on two sides" in self.answer())
         self.assertIn("Now the other side", self.steps())
-        self.press("Keep it")
+        self.press("Save design")
         self.visit("/studio/new/paint/")
         said = self.inside("[data-live-part=picture]")
         self.browser.execute_script("""
@@ -70,7 +70,7 @@ class Making(BrowserTest):
         self.tap("input[name=way][value=behind]")
         self.until(lambda: "the first one seen in front" in self.answer())
         self.assertIn("what was painted first is seen in front", self.steps())
-        self.press("Keep it")
+        self.press("Save design")
         self.assertEqual(Design.objects.filter(kind="paint").latest("pk").asked["way"], "behind")
         for size in ("tablet", "phone"):
             self.browser.resize(size)
@@ -95,7 +95,7 @@ class Making(BrowserTest):
         self.type("#id_thick_mm", "5 mm")
         self.type("#id_wide_mm", "90 mm")
         self.until(lambda: not self.find("[data-live-message]").is_displayed())
-        self.press("Keep it")
+        self.press("Save design")
         kept = Design.objects.filter(kind="house").latest("pk")
         self.assertEqual([sheet.title for sheet in kept.sheets][:2], ["Base", "Side wall, 2 of it"])
         self.assertAlmostEqual(kept.sheets[0].width_mm, 166 + 5, delta=1)  # as long as it is, with room round it

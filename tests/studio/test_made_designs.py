@@ -31,11 +31,11 @@ class Made(Designing):
         """Cubes of 28 mm, wall and lid 2 mm: (28^3 - 24 24 26) of shell, 24 24 23 of filling; 48 in two rounds."""
         answer = self.parts("mould", preset="cube", wall_mm="2 mm", count="48", cavities="12", moulds="2", way="filled")
         self.assertIn(f"<em>{(28**3 - 24 * 24 * 26) / 1000 * RHO:.1f} g</em> stay", answer["answer"])
-        self.assertIn("go round <em>2</em> times", answer["answer"])
+        self.assertIn("The moulds are used <em>twice</em>", answer["answer"])
         lid = 24 * 24 * 3 / 1000 * RHO
         self.assertIn(f"lid of {lid:.1f} g", answer["answer"])
         self.assertIn("cut-filling", answer["picture"])
-        self.assertIn("2 times over", answer["time"])
+        self.assertIn("All of it twice", answer["time"])
         self.assertIn("It stands", answer["time"])
 
     def test_every_way_to_fill_and_every_mould(self) -> None:

@@ -20,6 +20,16 @@ _STRESSED = re.compile(r"(?<![\w*])\*(?=\S)([^*]+?)(?<=\S)\*(?![\w*])")
 
 
 @register.filter
+def times_said(count: int) -> str:
+    """How often.
+
+    >>> times_said(1), times_said(2), times_said(5)
+    ('once', 'twice', '5 times')
+    """
+    return {1: "once", 2: "twice"}.get(count, f"{count} times")
+
+
+@register.filter
 def stressed(sentence: str) -> SafeString:
     """Markup of a sentence: *these words* are to be seen first."""
     parts = _STRESSED.split(sentence)  # every other one is stressed
