@@ -107,7 +107,7 @@ BOUNDS: dict[str, Bound] = {
     "paint_coats_most": Bound(0, 20, "", "The coats"),
     "paint_parts": Bound(1, 9, "", "The parts"),
     "paint_dry_min": Bound(0, 240, "min", "The wait"),
-    "helpers": Bound(1, 6, "", "The pairs of hands"),
+    "helpers": Bound(1, 6, "", "The number of helpers"),
     "places": Bound(0, 1000, "", "The places"),
     "wait_s": Bound(0, 864000, "s", "The wait"),
     "deadline_min": Bound(0, 14400, "min", "The time there is"),

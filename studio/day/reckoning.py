@@ -28,7 +28,7 @@ from studio.day.says import day_says, elsewhere_says, helper_says, late_says, th
 from studio.pieces.models import Job
 
 MORE = {
-    HANDS: "another pair of hands",
+    HANDS: "another helper",
     HEAT: "one thing more to melt with",
     "fridge": "one place more in the fridge",
     "freezer": "one place more in the freezer",

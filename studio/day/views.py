@@ -26,6 +26,7 @@ from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
 from studio.common.templatetags.clocks import clock_text
 from studio.common.types import Context, Fields
+from studio.common.words import many
 from studio.day import actions, out
 from studio.day.adapters import Planned
 from studio.day.forms import DayForm
@@ -248,7 +249,7 @@ def _content(suffix: str, job: Job, context: Context, request: KitchenRequest) -
         return out.as_csv(lines)
     if suffix == "ics":
         return out.as_calendar(job.name, lines, request.kitchen.zone, f"{job.pk}:{context['begin']:%Y-%m-%d}")
-    hands = f"{context['hands']} pairs of hands" if context["hands"] > 1 else "one pair of hands"
+    hands = f"for {many(context['hands'], 'person', 'people')}"
     until = f"{clock_text(context['end'])}" if context["days"] == 1 else f"{context['end']:%A, %-d %B, %-H:%M}"
     head = f"{context['begin']:%A, %-d %B %Y}, {clock_text(context['begin'])} to {until}, {hands}"
     return out.day_pdf(job.name, head, context, paper=request.GET.get("paper") or measures.paper())

@@ -126,7 +126,7 @@ class Days(TestCase):
             text = page.get_text_range()
             page.close()
             document.close()
-            self.assertIn("one pair of hands", text)
+            self.assertIn("for 1 person", text)
             self.assertIn("1 bowl: dusk blue", text)
             self.assertIn("=cmd & <b>", text)
         self.assertEqual(self.client.get(f"{address}pdf?paper=A3").status_code, 302)
