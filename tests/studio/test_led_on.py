@@ -21,7 +21,7 @@ class Timers(LedTests):
         timer = Timer.objects.get()
         later = timer.rings_at - timedelta(seconds=34.5)
         with mock.patch("studio.common.clock.now", return_value=later):
-            self.assertContains(self.client.get("/cupboard/"), "0:35")
+            self.assertContains(self.client.get("/cupboard/"), "35 s")
         with mock.patch("studio.common.clock.now", return_value=later + timedelta(minutes=30)):
             self.assertContains(self.client.get("/cupboard/"), ">now<")
         self.client.post(f"/bowls/timers/{timer.pk}/stop/", {"back": "//elsewhere.example"})
