@@ -87,7 +87,7 @@ class Parts(BrowserTest):
         self.signs_up()
         job = self.new_job("First cake")
         self.visit(f"/pieces/jobs/{job.pk}/build/?begin=drip_cake")
-        self.press("Save as a start of mine")
+        self.press("Save as a start")
         job = self.new_job("Second cake")
         self.visit(f"/pieces/jobs/{job.pk}/build/")
         self.follow(self.find("a.start-pick[href*='template=']"))
