@@ -126,7 +126,6 @@ def answer(desk: Desk, form: StepForm) -> Context:
         "put_in": put_in,
         "deed_says": _deed(desk, form, put_in, ready=bool(stands and stands.is_right), seed_g=timed["seed_g"]),
         "reads_c": form.reads_c(),
-        "new_number": form.new_number(),
         "melt_query": urlencode({f"add-{r.pk}": form.data.get(f"add-{r.pk}", "") for r, _, _ in form.additions()}),
         "nothing_said": form.nothing_said(),
         "ceiling_c": after.warmth.ceiling_c,
