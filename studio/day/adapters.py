@@ -70,6 +70,13 @@ class Planned:
     designs: Mapping[int, Design] = field(default_factory=dict)  # by layer
     cautions: tuple[str, ...] = ()
 
+    def unsaid(self, name: str) -> Piece | None:
+        """The piece of a step, where its words do not name it."""
+        piece = self.of.get(name)
+        if piece is None or name.startswith("bowl:"):
+            return None
+        return None if piece.name.lower() in self.says[name].lower() else piece
+
 
 def day_of(job: Job, kitchen: Kitchen, settings: Asked) -> Planned | None:
     """Every step of a job, from prefetched rows; None where nothing is to be done. Raises Infeasible.

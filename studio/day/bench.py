@@ -10,30 +10,26 @@ from django import forms
 from django.contrib import messages
 from django.http import HttpResponse, JsonResponse
 from django.shortcuts import redirect, render
-from django.utils import timezone
 from django.views.decorators.http import require_POST
 
 from coating.errors import CoatingError
-from coating.plan.day import Day, DayStep, Melt, Plan
-from coating.plan.day.rest import Rest, rest_of
+from coating.plan.day import Day
 from studio.common import clock
 from studio.common.forms import asked_and_reckoned
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
 from studio.common.types import Context, Json, Typed
 from studio.day import actions
-from studio.day.adapters import MELTED, Planned, day_of
-from studio.day.broken import can_break, parts_made
-from studio.day.folding import MELT, Happened, MadePieces, fold
-from studio.day.forms import DayForm, nights_from
-from studio.day.models import DayEvent, DayPlan, asked_of, part_of
-from studio.day.reckoning import unsaid
-from studio.day.says import then_says
+from studio.day.adapters import Planned, day_of
+from studio.day.broken import can_break
+from studio.day.forms import DayForm
+from studio.day.left import begun, left_of
+from studio.day.models import DayEvent, DayPlan, asked_of
 from studio.day.shown import shown_of
 from studio.pieces.models import Job
 
 OLDEST = timedelta(days=2)
-AT_ONCE_S, LEAST_S = 60, 10.0
+AT_ONCE_S = 60
 
 
 class EventForm(forms.Form):
@@ -61,23 +57,8 @@ def _now(request: KitchenRequest, pk: int) -> Context:
     job = Job.objects.whole(request.kitchen, pk)
     _, form = asked_and_reckoned(DayForm, asked_of(row))
     planned = day_of(job, request.kitchen, form.asked(request.kitchen))
-    parts = parts_made(job)
-    had = fold(row.events.all(), planned.counts if planned else {}, parts)
-    day = row.day
-    done = _with_what_stood(day, had.done, now)
-    from_now = max(now, had.longer or now)
-    here = timezone.localtime(from_now)
-    rest = rest_of(
-        day,
-        row.plan.starts_s,
-        {name: at.timestamp() for name, at in done.items()},
-        {name: at.timestamp() for name, at in had.melted.items()},
-        from_now.timestamp(),
-        left_s=_left_s(day, had, done, planned, from_now, parts),
-        melts=_to_melt(row.plan, had),
-        by=row.plan.by,
-        closed=nights_from(form, here.replace(tzinfo=None)),
-    )
+    left = left_of(job, row, planned, form, now)
+    day, had, done, rest = row.day, left.had, left.done, left.rest
     hands = [s.name for s in day.steps if s.handled]
     context: Context = {
         "job": job,
@@ -92,38 +73,25 @@ def _now(request: KitchenRequest, pk: int) -> Context:
     }
     if rest is None or planned is None:
         return context | {"over": True}
-    todo = _lines(rest, planned, day, here, had)
-    mine = [line for line in todo if not line["who"]]
-    meanwhile = [{**line, "key": uuid.uuid4()} for line in todo if line["who"] and line["wait_s"] <= AT_ONCE_S]
-    end = here + timedelta(seconds=rest.plan.makespan_s)
+    mine = [line for line in left.lines if not line["who"]]
+    meanwhile = [{**line, "key": uuid.uuid4()} for line in left.lines if line["who"] and line["wait_s"] <= AT_ONCE_S]
     first = mine[0] if mine else None
     if first is not None:
         first["shown"] = shown_of(planned, first["step"])
-    helped, spare = {line["step"] for line in meanwhile}, _spare_s(form, end)
+    helped, spare = {line["step"] for line in meanwhile}, _spare_s(form, left.end)
     return context | {
         "line": first,
-        "all": [line for line in todo if line is not first and line["step"] not in helped][:40],
+        "all": [line for line in left.lines if line is not first and line["step"] not in helped][:40],
         "meanwhile": meanwhile,
         "waiting": _waiting(day, planned, done, now, first),
         "late_s": rest.late_s,
-        "end": end,
+        "end": left.end,
         "wrong": had.wrong.get(first["step"]) if first else None,
         "again_key": uuid.uuid4(),
         "breaks": [(b, uuid.uuid4()) for b in can_break(job, first["step"], day.by_name, had)] if first else [],
         "spare_s": max(0.0, spare),
         "overdue_s": max(0.0, -spare),
     }
-
-
-def _to_melt(plan: Plan, had: Happened) -> list[Melt]:
-    """Melts that are still to come: of each bowl the first ones are over."""
-    over, left = dict(had.melts), []
-    for melt in plan.melts:
-        if over.get(melt.bowl, 0) > 0:
-            over[melt.bowl] -= 1
-        else:
-            left.append(melt)
-    return left
 
 
 def _spare_s(form: DayForm, end: datetime) -> float:
@@ -137,114 +105,12 @@ def _spare_s(form: DayForm, end: datetime) -> float:
     return (form.begins + timedelta(seconds=deadline) - end.replace(tzinfo=None)).total_seconds()
 
 
-def _left_s(
-    day: Day,
-    had: Happened,
-    done: dict[str, datetime],
-    planned: Planned | None,
-    now: datetime,
-    parts: Mapping[str, MadePieces],
-) -> dict[str, float]:
-    """How long what was begun still takes: what goes piece by piece, and what stands somewhere."""
-    seconds = {}
-    for name, ones in had.ones.items():
-        of = planned.counts.get(name, 0) if planned else 0
-        if name in day.by_name and 0 < ones < of:
-            seconds[name] = day.by_name[name].duration_s * (of - ones) / of
-    for step in day.steps:
-        more, many = had.more.get(part_of(step.name), 0), parts.get(part_of(step.name))
-        if more and many and step.handled:
-            seconds[step.name] = max(LEAST_S, step.duration_s * min(1.0, more / many.made))
-        begun = None if step.handled else _begun(step, day, done)
-        if begun is not None:
-            seconds[step.name] = max(0.0, step.duration_s - (now - begun).total_seconds())
-    return seconds
-
-
-def _begun(step: DayStep, day: Day, done: dict[str, datetime]) -> datetime | None:
-    """When what only stands somewhere was put there: as soon as all before it was done."""
-    before = [la.before for la in day.lags if la.after == step.name]
-    if not before or any(name not in done for name in before):
-        return None
-    return max(done[name] for name in before)
-
-
-def _with_what_stood(day: Day, done: dict[str, datetime], now: datetime) -> dict[str, datetime]:
-    """With what only stands somewhere: that begins and ends by itself, nobody taps for it."""
-    ends = dict(done)
-    for step in day.steps:
-        begun = None if step.handled or step.name in ends else _begun(step, day, ends)
-        ended = None if begun is None else begun + timedelta(seconds=step.duration_s)
-        if ended is not None and ended <= now:
-            ends[step.name] = ended
-    return ends
-
-
-def _lines(rest: Rest, planned: Planned, day: Day, here: datetime, had: Happened) -> list[Context]:
-    """All that is still done by somebody, by the clock from now on."""
-    lines: list[tuple[int, Context]] = []
-    for name, start in rest.plan.starts_s.items():
-        step = day.by_name[name]
-        if step.handled and name in planned.says:
-            more = had.more.get(part_of(name), 0)
-            line = {
-                "says": planned.says[name],
-                "look": planned.looks.get(name),
-                "shown": shown_of(planned, name, joints_only=True),
-                "piece": unsaid(planned, name),
-                "of": None if more else planned.counts.get(name),
-                "more": more,
-                "need": planned.bowls.get(step.bowl or ""),
-                "ones": had.ones.get(name, 0),
-                "who": planned.names.get(rest.plan.by.get(name, ""), ""),
-            }
-            lines.append((start, {"step": name, "long_s": step.duration_s, **line}))
-    for melt in rest.plan.melts:
-        bowl, need = day.bowls[melt.bowl], planned.bowls.get(melt.bowl)
-        then = then_says(need, again=melt.again) if need else ""
-        line = {"melt": need, "need": need, "who": "", "look": MELTED, "again": melt.again, "then": then}
-        lines.append((melt.start_s, {"step": f"{MELT}{melt.bowl}", "long_s": bowl.off_s(again=melt.again), **line}))
-    lines = _warm_last(sorted(lines, key=lambda pair: pair[0]), day)
-    return [{**line, "wait_s": start, "at": here + timedelta(seconds=start)} for start, line in lines]
-
-
-def _warm_last(lines: list[tuple[int, Context]], day: Day) -> list[tuple[int, Context]]:
-    """A bowl is warmed again right before it is used: what that use waits for comes first, or it is cold once more by
-    then."""
-    before: dict[str, list[str]] = {}
-    for lag in day.lags:
-        before.setdefault(lag.after, []).append(lag.before)
-    made = list(lines)
-    for at, line in lines:
-        if not line.get("again"):
-            continue
-        place = made.index((at, line))
-        bowl = line["step"].removeprefix(MELT)
-        use = next((t["step"] for _, t in made[place + 1 :] if t["need"] and _from(t["step"], day) == bowl), None)
-        wanted, left = set[str](), [use] if use else []
-        while left:
-            more = [name for name in before.get(left.pop(), ()) if name not in wanted]
-            wanted |= set(more)
-            left += more
-        first = [
-            pair for pair in made[place + 1 :] if pair[1]["step"] in wanted and _from(pair[1]["step"], day) != bowl
-        ]
-        rest = [pair for pair in made[place:] if pair not in first]
-        made = [*made[:place], *((at, told_first) for _, told_first in first), *rest]
-    return made
-
-
-def _from(step: str, day: Day) -> str | None:
-    """The bowl that a step is done from."""
-    return day.by_name[step].bowl if step in day.by_name else None
-
-
 def _wait(planned: Planned, step: str, least_s: float, most_s: float | None) -> Json:
     """A step that waits: for how long at least and at most, and when its timer rings, if it does."""
     missed = most_s is not None and most_s < 0
     return {
         "says": planned.says.get(step, ""),
-        "piece": unsaid(planned, step),
+        "piece": planned.unsaid(step),
         "least_s": max(0.0, least_s),
         "most_s": most_s,
         "missed": missed,
@@ -253,7 +119,7 @@ def _wait(planned: Planned, step: str, least_s: float, most_s: float | None) -> 
 
 
 def _waiting(
-    day: Day, planned: Planned, done: dict[str, datetime], now: datetime, first: Typed | None
+    day: Day, planned: Planned, done: Mapping[str, datetime], now: datetime, first: Typed | None
 ) -> list[Context]:
     """What was begun and waits: until when at least, and at most. What is in hand says its own window."""
     lines: list[Context] = []
@@ -271,9 +137,9 @@ def _waiting(
             lines.append(line)
     told_of = {la.after for la in day.lags if la.before in done and (la.min_s or la.max_s is not None)}
     for step in (s for s in day.steps if not s.handled and s.name not in done and s.name in planned.says):
-        begun = None if step.name in told_of else _begun(step, day, done)
-        if begun is not None:
-            left_s = step.duration_s - (now - begun).total_seconds()
+        since = None if step.name in told_of else begun(step, day, done)
+        if since is not None:
+            left_s = step.duration_s - (now - since).total_seconds()
             lines.append(_wait(planned, step.name, left_s, None))
     return sorted(lines, key=lambda w: w["least_s"])[:6]
 

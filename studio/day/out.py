@@ -15,21 +15,20 @@ from reportlab.lib.pagesizes import A4, LETTER
 from reportlab.lib.styles import ParagraphStyle
 from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
-from reportlab.platypus import Flowable, Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
+from reportlab.platypus import CondPageBreak, Flowable, Paragraph, SimpleDocTemplate, Spacer, Table, TableStyle
 
 from coating.errors import UnknownName
-from coating.looks.lanes import Lanes
 from studio.common.sheets import harmless
 from studio.common.templatetags.clocks import clock_text
-from studio.common.templatetags.kitchen import hexed, how_much, lower_first, seconds_in_all
+from studio.common.templatetags.kitchen import how_much, lower_first, seconds_in_all
 from studio.common.types import Context, Json
-from studio.day.drawn import PaperDrawing
+from studio.day.drawn import PaperDrawing, PaperRibbon
 from studio.designs.paper import BOLD, PLAIN, faces, writable
 from studio.pieces.parts import given, picture_of
 
 PAPERS = {"A4": A4, "Letter": LETTER}
 MOST_SHOWN = 6  # pieces whose pictures fit beside each other
-_OLIVE, _INK, _LINE, _MUTED, _HEAT, _STIR = "#3e471b", "#2a2d1c", "#b9b5a7", "#5c5c4c", "#ecd0c1", "#c2562c"
+_OLIVE, _INK, _LINE, _MUTED = "#3e471b", "#2a2d1c", "#b9b5a7", "#5c5c4c"
 
 
 def says_of(line: Json) -> str:
@@ -49,6 +48,7 @@ def _about(line: Json) -> str:
     parts += [line["who"]] if line.get("who") else []
     parts += [line["piece"].name] if line.get("piece") else []
     parts += [line["need"].name] if line.get("need") and not line.get("melt") else []
+    parts += [*line.get("waits", ()), *([line["window"]] if line.get("window") else [])]
     return " · ".join(parts)
 
 
@@ -94,46 +94,8 @@ def as_calendar(title: str, lines: Sequence[Json], zone: str, key: str) -> bytes
     return bytes(calendar.to_ical())
 
 
-class _Strip(Flowable):  # type: ignore[misc]
-    """The lanes of the day, drawn to the width there is."""
-
-    def __init__(self, picture: Json, labs: Json, bowl_of: Json) -> None:
-        super().__init__()
-        self.drawn: Lanes = picture["drawn"]
-        self.ticks, self.labs, self.bowl_of = picture["ticks"], labs, bowl_of
-
-    def wrap(self, wide: float, high: float) -> tuple[float, float]:
-        self.scale = wide / self.drawn.wide
-        return wide, self.drawn.high * self.scale
-
-    def draw(self) -> None:
-        canvas, drawn = self.canv, self.drawn
-        canvas.scale(self.scale, -self.scale)
-        canvas.translate(0, -drawn.high)
-        canvas.setStrokeColor(HexColor(_LINE))
-        canvas.setLineWidth(0.8)
-        for y, _ in drawn.titles:
-            canvas.line(0, y, drawn.wide, y)
-        for bar in drawn.bars:
-            bowl = self.bowl_of.get(bar.name)
-            step = hexed(self.labs.get(bowl)) if bowl else _OLIVE
-            canvas.setFillColor(HexColor({"melt": _HEAT, "stir": _STIR, "held": _LINE}.get(bar.what, step)))
-            canvas.rect(bar.x, bar.y, bar.wide, bar.high, stroke=0, fill=1)
-        canvas.setFillColor(HexColor(_INK))
-        for x, y, text in [
-            *((0.0, y + 20, writable(t)[:18]) for y, t in drawn.titles),
-            *((x - 14, drawn.high - 4, f"{clock_text(at)}") for x, at in self.ticks),
-        ]:
-            canvas.saveState()
-            canvas.translate(x, y)
-            canvas.scale(1, -1)
-            canvas.setFont(PLAIN, 15)
-            canvas.drawString(0, 0, text)
-            canvas.restoreState()
-
-
 def day_pdf(title: str, head: str, context: Context, *, paper: str = "A4") -> bytes:
-    """The day sheet on paper: lanes, then every step with a box to tick, of what was reckoned. Raises UnknownName for
+    """The day sheet on paper: what to lay ready, then the ribbon, every step with a box to tick. Raises UnknownName for
     another paper."""
     if paper not in PAPERS:
         raise UnknownName(f"There is no paper called {paper[:40]!r}.", field="paper", choices=list(PAPERS))
@@ -161,22 +123,6 @@ def day_pdf(title: str, head: str, context: Context, *, paper: str = "A4") -> by
         ParagraphStyle(name, fontName=font, fontSize=size, leading=size * 1.25, textColor=HexColor(colour))
         for name, font, size, colour in styles
     )
-    rows: list[list[Any]] = []
-    for line in context["lines"]:
-        if line["new_day"]:
-            rows.append(["", "", Paragraph(f"{line['at']:%A, %-d %B}", at)])
-        if line["idle_s"] > 90:
-            rows.append(["", "", Paragraph(f"{seconds_in_all(line['idle_s'])} free", small)])
-        words = [Paragraph(_text(says_of(line)), plain), Paragraph(_text(_about(line)), small)]
-        rows.append([_Box(), Paragraph(f"{clock_text(line['at'])}", at), words])
-    table = Table(rows, colWidths=[9 * mm, 17 * mm, None], repeatRows=0)
-    ruled: list[Any] = [
-        ("VALIGN", (0, 0), (-1, -1), "TOP"),
-        ("LINEBELOW", (0, 0), (-1, -1), 0.4, HexColor(_LINE)),
-        ("TOPPADDING", (0, 0), (-1, -1), 4),
-        ("BOTTOMPADDING", (0, 0), (-1, -1), 5),
-    ]
-    table.setStyle(TableStyle(ruled))
     story = [Paragraph(_text(title), big), Spacer(1, 2 * mm), Paragraph(_text(head), plain), Spacer(1, 4 * mm)]
     if shown := given(context["job"])[:MOST_SHOWN]:
         names = [Paragraph(_text(piece.name), small) for piece in shown]
@@ -185,16 +131,40 @@ def day_pdf(title: str, head: str, context: Context, *, paper: str = "A4") -> by
         )
         pieces.hAlign = "LEFT"
         story += [pieces, Spacer(1, 4 * mm)]
-    for picture in context["pictures"]:
-        if len(context["pictures"]) > 1:
-            story.append(Paragraph(f"{picture['on']:%A, %-d %B}", small))
-        story += [_Strip(picture, context["labs"], context["bowl_of"]), Spacer(1, 5 * mm)]
     for ready in context["ready"]:
         listed = "; ".join(words for words, _ in ready.things)
         story.append(Paragraph(f"<font name='{BOLD}'>{_text(ready.title)}</font>: {_text(listed)}", plain))
-    story += [Spacer(1, 3 * mm), table]
+    for part in context["parts"]:
+        head_of = Paragraph(_text(part.title), at)
+        story += [CondPageBreak(40 * mm), Spacer(1, 4 * mm), head_of, _rows(part.lines, doc.width, at, plain, small)]
     doc.build(story, onFirstPage=_foot, onLaterPages=_foot)
     return out.getvalue()
+
+
+def _rows(lines: Sequence[Json], wide: float, at: Any, plain: Any, small: Any) -> Table:
+    """The steps of a part: a box to tick, the ribbon, when, what."""
+    columns = [9 * mm, 25 * mm, 17 * mm]
+    rows, heights = [], []
+    for line in lines:
+        words = [Paragraph(_text(says_of(line)), plain), Paragraph(_text(_about(line)), small)]
+        if line["idle_s"] > 90:
+            words.insert(0, Paragraph(f"{seconds_in_all(line['idle_s'])} free before it", small))
+        high = max(13 * mm, sum(p.wrap(wide - sum(columns) - 12, 1e4)[1] for p in words) + 3 * mm)
+        ribbon = PaperRibbon(line, columns[1], high)
+        rows.append([_Box(), ribbon, Paragraph(clock_text(line["at"]), at), words])
+        heights.append(high)
+    table = Table(rows, colWidths=[*columns, wide - sum(columns)], rowHeights=heights)
+    table.setStyle(
+        TableStyle(
+            [
+                ("VALIGN", (0, 0), (-1, -1), "MIDDLE"),
+                ("LINEBELOW", (2, 0), (-1, -1), 0.4, HexColor(_LINE)),
+                *(((f"{side}PADDING", (0, 0), (-1, -1), 0)) for side in ("TOP", "BOTTOM")),
+                ("LEFTPADDING", (0, 0), (1, -1), 0),
+            ]
+        )
+    )
+    return table
 
 
 def _text(text: str) -> str:

@@ -1,15 +1,14 @@
-"""What a day comes to: an order at once, or the plan that is kept; its lines, its lanes, and what is said of it."""
+"""What a day comes to: an order at once, or the plan that is kept; its lines, its ribbon, and what is said of it."""
 
 from __future__ import annotations
 
+from collections import Counter
 from dataclasses import replace
 from datetime import datetime, timedelta
-from typing import Any
 
 from django.utils import timezone
 
 from coating.errors import Infeasible
-from coating.looks.lanes import lanes
 from coating.plan.day import HANDS
 from coating.plan.day.follow import tightened
 from coating.plan.day.greedy import best_of
@@ -18,12 +17,14 @@ from coating.plan.day.remedy import remedies
 from coating.techniques import technique
 from studio.common import clock
 from studio.common.requests import KitchenRequest
-from studio.common.templatetags.clocks import clock_text
 from studio.common.types import Context, Json
 from studio.day.adapters import HEAT, Planned, day_of
+from studio.day.folding import Happened
 from studio.day.forms import DayForm
+from studio.day.left import Left, left_of
 from studio.day.models import DayPlan, day_json, part_of
 from studio.day.ready import lay_ready
+from studio.day.ribboned import ribbon_parts
 from studio.day.says import day_says, elsewhere_says, helper_says, late_says, then_says, worst_says
 from studio.pieces.models import Job
 
@@ -36,8 +37,7 @@ MORE = {
     "stand": "another place to stand",
     "moulds": "one mould more",
 }
-
-
+NEXT = 3  # steps that are shown by themselves
 TWO_DAYS = ((10 * 3600, 24 * 3600),)  # ten hours at it, and a night
 
 
@@ -56,11 +56,14 @@ def reckon(request: KitchenRequest, pk: int, form: DayForm, kept: DayPlan | None
     if planned is None:
         return {"job": job, "nothing": True, "result": {"makespan_s": 0}}
     plan = kept_plan(kept, planned) or at_once(planned)
-    return {"job": job, "ready": lay_ready(job, request.kitchen, planned), **told(planned, plan, form, kept)}
+    left = None
+    if kept is not None and kept_plan(kept, planned) and kept.events.exists():
+        left = left_of(job, kept, planned, form, clock.now())
+    return {"job": job, "ready": lay_ready(job, request.kitchen, planned), **told(planned, plan, form, kept, left)}
 
 
-def told(planned: Planned, plan: Plan, form: DayForm, kept: DayPlan | None = None) -> Json:
-    """What is said and drawn of a plan. Raises Infeasible."""
+def told(planned: Planned, plan: Plan, form: DayForm, kept: DayPlan | None = None, left: Left | None = None) -> Json:
+    """What is said and drawn of a plan, and of what is left of it once it was begun. Raises Infeasible."""
     begin, deadline = form.begins, form.deadline_s()
     stale = kept is not None and kept_plan(kept, planned) is None
     late_s = plan.makespan_s - deadline if deadline is not None else 0
@@ -70,6 +73,8 @@ def told(planned: Planned, plan: Plan, form: DayForm, kept: DayPlan | None = Non
     in_time, worst = begin - timedelta(seconds=max(0, late_s)), None
     if not stale and kept is not None:
         worst = _worst(kept, planned, begin, deadline)
+    rows = lines(planned, plan, begin, left.had if left else None)
+    gone_s = round((timezone.localtime(clock.now()).replace(tzinfo=None) - begin).total_seconds())
     helped, remedies = _helped(planned, plan, begin), []
     if late_s > 0:
         remedies = _remedies(planned, plan, begin, deadline)
@@ -94,12 +99,12 @@ def told(planned: Planned, plan: Plan, form: DayForm, kept: DayPlan | None = Non
         "end": end,
         "late_s": max(0, late_s),
         "dark_first": [(planned.bowls[a], planned.bowls[b]) for a, b in plan.dark_first(planned.day)],
-        "lines": lines(planned, plan, begin),
-        "pictures": _pictures(planned, plan, begin),
+        "lines": rows,
+        "parts": ribbon_parts(rows, planned, plan, begin, days=days, gone_s=gone_s),
+        "gone_s": gone_s,
+        "begun": left is not None,
+        "next": (left.lines if left else [r for r in rows if r["start_s"] + r["long_s"] > gone_s] or rows)[:NEXT],
         "hands": form.cleaned_data["hands"],
-        "labs": {key: need.tone.lab for key, need in planned.bowls.items()},
-        "bowl_of": {s.name: s.bowl for s in planned.day.steps},
-        "starts_s": plan.starts_s,
         "days": days,
         "result": {"makespan_s": plan.makespan_s, "steps": len(planned.day.steps)},
     }
@@ -173,8 +178,9 @@ def _worst(row: DayPlan, planned: Planned, begin: datetime, deadline_s: int | No
     }
 
 
-def lines(planned: Planned, plan: Plan, begin: datetime) -> list[Context]:
-    """All that is done, in the order of the clock: steps and melts, with the waits before them and what is light."""
+def lines(planned: Planned, plan: Plan, begin: datetime, had: Happened | None = None) -> list[Context]:
+    """All that is done, in the order of the clock: steps and melts, with the time before them in which nobody has
+    anything to do, what was melted darker before, and which of them are done."""
     by_name, rows = planned.day.by_name, list[tuple[int, int, Json]]()
     dark_first, before = set(plan.dark_first(planned.day)), ""
     for name, start in plan.starts_s.items():
@@ -183,24 +189,28 @@ def lines(planned: Planned, plan: Plan, begin: datetime) -> list[Context]:
             who = plan.by.get(name)
             line = {
                 "says": planned.says[name],
-                "piece": unsaid(planned, name),
+                "piece": planned.unsaid(name),
                 "name": name,
+                "done": had is not None and name in had.done,
                 "whose": planned.of.get(name),
                 "need": planned.bowls.get(step.bowl or ""),
                 "who": planned.names.get(who or ""),
             }
             rows.append((start, step.duration_s, line))
+    melted = Counter[str]()
     for melt in plan.melts:
         bowl, need = planned.day.bowls[melt.bowl], planned.bowls[melt.bowl]
         line = {
             "melt": need,
             "need": need,
             "name": "",
+            "done": melted[melt.bowl] < (had.melts.get(melt.bowl, 0) if had else 0),
             "again": melt.again,
             "then": then_says(need, again=melt.again),
             "after_dark": planned.bowls[before].name if (before, melt.bowl) in dark_first else None,
         }
         before = melt.bowl
+        melted[melt.bowl] += 1
         rows.append((melt.start_s, bowl.off_s(again=melt.again), line))
     made, free, day = [], 0, begin.date()
     for number, (start, long, line) in enumerate(sorted(rows, key=lambda f: f[0]), 1):
@@ -210,8 +220,8 @@ def lines(planned: Planned, plan: Plan, begin: datetime) -> list[Context]:
                 **line,
                 "number": number,
                 "at": at,
+                "start_s": start,
                 "long_s": long,
-                "new_day": at.date() != day,
                 "idle_s": max(0, start - free) if at.date() == day else 0,
             }
         )
@@ -235,44 +245,3 @@ def _helped(planned: Planned, plan: Plan, begin: datetime) -> list[Context]:
             }
         )
     return rows
-
-
-def unsaid(planned: Planned, name: str) -> Any:
-    """The piece of a step, where its words do not name it."""
-    piece = planned.of.get(name)
-    if piece is None or name.startswith("bowl:"):
-        return None
-    return None if piece.name.lower() in planned.says[name].lower() else piece
-
-
-def _pictures(planned: Planned, plan: Plan, begin: datetime) -> list[Context]:
-    """Lanes, of each day by itself."""
-    order = [n for n, _ in sorted(plan.starts_s.items(), key=lambda p: p[1]) if planned.day.by_name[n].handled]
-    titles = {HANDS: "hands", HEAT: "heat", **planned.names, **{key: n.name for key, n in planned.bowls.items()}}
-    nights = [(a, b) for a, b in planned.day.closed if a < plan.makespan_s]
-    spans = zip([0, *(b for _, b in nights)], [*(a for a, _ in nights), plan.makespan_s], strict=True)
-    now, words = timezone.localtime(clock.now()).replace(tzinfo=None), bar_words(planned, begin, plan)
-    gone = (now - begin).total_seconds()
-    return [
-        {
-            "drawn": drawn,
-            "on": begin + timedelta(seconds=first),
-            "first_s": first,
-            "now_s": gone - first,
-            "says": words,
-            "ticks": [(x, begin + timedelta(seconds=first + 60 * m)) for x, m in drawn.ticks],
-        }
-        for first, last in spans
-        if last > first
-        for drawn in [lanes(planned.day, plan, order, titles, first, last)]
-    ]
-
-
-def bar_words(planned: Planned, begin: datetime, plan: Plan) -> dict[str, str]:
-    """What a step in the lanes is called, and when it is done."""
-    words = {}
-    for name, start in plan.starts_s.items():
-        first = begin + timedelta(seconds=start)
-        last = first + timedelta(seconds=planned.day.by_name[name].duration_s)
-        words[name] = f"{planned.says.get(name, '').rstrip('.')}, {clock_text(first)} to {clock_text(last)}"
-    return words

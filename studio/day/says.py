@@ -12,10 +12,11 @@ from coating.job.making import chocolate_of
 from studio.common.templatetags.clocks import clocked
 from studio.common.templatetags.kitchen import seconds_in_all, until
 from studio.common.types import Json
-from studio.common.words import stress
+from studio.common.words import many, stress
 from studio.pieces.adapters import ColourNeed
 
 WORTH_SAYING_S = 300  # a saving that is worth a word
+COLD = ("fridge", "freezer")
 
 
 def then_says(need: ColourNeed, *, again: bool) -> str:
@@ -108,6 +109,37 @@ def worst_says(worst: Json | None, *, days: int, late: bool) -> list[str]:
         ]
     end = at_says(worst["end"], days=days)
     return [f"Even if you had to make the {worst['says']} again, which takes longest, you would be done at {end}."]
+
+
+def part_says(first: datetime, last: datetime, count: int, *, days: int) -> str:
+    """A stretch of the day.
+
+    >>> part_says(datetime(2026, 11, 28, 9, 0), datetime(2026, 11, 28, 12, 0), 22, days=1)
+    '9:00 to 12:00, 22 steps'
+    """
+    span = f"{clocked(first)} to {clocked(last)}, {many(count, 'step')}"
+    return span if days == 1 else f"{first:%A}, {span}"
+
+
+def wait_says(place: str, ready: datetime, *, stands: bool) -> str:
+    """Where what was made waits, and until when, after the step that made it.
+
+    >>> wait_says("fridge", datetime(2026, 11, 28, 9, 23), stands=True)
+    'then in the fridge until 9:23'
+    >>> wait_says("", datetime(2026, 11, 28, 9, 23), stands=False)
+    'then it waits until 9:23'
+    """
+    where = f"in the {place}" if place in COLD else "left alone" if stands else "it waits"
+    return f"then {where} until {clocked(ready)}"
+
+
+def window_says(first: datetime, last: datetime) -> str:
+    """When a step has to be begun.
+
+    >>> window_says(datetime(2026, 11, 28, 9, 23), datetime(2026, 11, 28, 9, 27))
+    'begin it between 9:23 and 9:27'
+    """
+    return f"begin it between {clocked(first)} and {clocked(last)}"
 
 
 def moved_says(costs_s: float, end: datetime, why: Sequence[str], along: Sequence[str]) -> str:

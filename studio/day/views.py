@@ -36,7 +36,7 @@ from studio.day.says import moved_says
 from studio.pieces.models import Job
 
 FILES = {"pdf": "application/pdf", "ics": "text/calendar; charset=utf-8", "csv": "text/csv; charset=utf-8"}
-PARTS = {"answer": "day/parts/answer.html", "lanes": "day/parts/lanes.html", "list": "day/parts/list.html"}
+PARTS = {"answer": "day/parts/answer.html", "ribbon": "day/parts/ribbon.html", "beside": "day/parts/beside.html"}
 
 
 class OpenForm(forms.Form):

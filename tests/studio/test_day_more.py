@@ -169,7 +169,7 @@ class MoreDays(TransactionTestCase):
         sent = {**FORM, "on": self.tomorrow, "begin": "10:00", "until": "10:30", "stand": "6"}
         page = self.client.get(self.address, sent)
         self.assertGreater(page.context["days"], 1)
-        self.assertGreater(len(page.context["pictures"]), 1)
+        self.assertGreater(len(page.context["parts"]), 1)
         for line in page.context["lines"]:
             self.assertLessEqual((line["at"] + timedelta(seconds=line["long_s"])).strftime("%H:%M"), "10:30")
         self.assertContains(page, "day-new")

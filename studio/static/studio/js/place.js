@@ -18,6 +18,7 @@ export function place(root, parts, wanted = () => true) {
     const held = focusIn(home);
     const before = pins(home);
     home.innerHTML = html;
+    home.dispatchEvent(new Event("placed", { bubbles: true }));
     giveBack(home, held);
     slide(home, before);
   }
