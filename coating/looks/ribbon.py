@@ -122,21 +122,18 @@ def ribbon_of(steps: Sequence[RibbonStep], waits: Sequence[Wait]) -> list[Ribbon
     -------
     list of RibbonRow
         As many as there are steps. A bowl is wound round the ribbon from its melt to its last use before it is warmed
-        again. A thread leaves the knot after which something waits and comes back at the one that needs it; a wait
-        within another's lies further in.
+        again. A thread leaves the knot after which something waits and comes back at the first one that needs it; a
+        wait within another's lies further in. What nothing needs any more has no thread.
     """
     rows = {step.name: i for i, step in enumerate(steps) if not step.melt}
     strands = _strands(steps)
     slots = _slots([(first, last) for _, first, last in strands])
-    spans = sorted(
-        {
-            (rows[w.before], len(steps) if w.after is None else rows[w.after])
-            for w in waits
-            if w.before in rows and (w.after is None or w.after in rows)
-        },
-        key=lambda span: (span[1] - span[0], span),
-    )
-    spans = [span for span in spans if span[0] < span[1]]
+    back: dict[int, int] = {}  # where a thread comes back, by where it leaves
+    for wait in waits:
+        if wait.before in rows and wait.after in rows and rows[wait.before] < rows[wait.after]:
+            first, last = rows[wait.before], rows[wait.after]
+            back[first] = min(last, back.get(first, last))
+    spans = sorted(back.items(), key=lambda span: (span[1] - span[0], span))
     lanes = _slots(spans)
     lane_x = _lane_places(max(lanes, default=-1) + 1)
     most = max(slots, default=0)
