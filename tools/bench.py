@@ -151,7 +151,9 @@ def measure_day_pages(report: Report, port: int) -> None:
     maker.open_demo()
     day = maker.ask("GET", "/day/")[2]
     page = maker.ask("GET", day)[1]
-    step, start = re.findall(r'data-lane-step="([^"]+)" data-lane-start="(\d+)"', page)[3]
+    rows = page.split("data-knot-row")[1:]
+    step = next(found[1] for row in rows[4:] if (found := re.search(r'data-knot="([^"]+)"', row)))
+    start = next(re.findall(r'data-knot-start="(\d+)"', row)[0] for row in rows if f'data-knot="{step}"' in row)
     query = {"begin": "09:00", "hands": "1", "fridge": "4", "freezer": "2"}
 
     def live(i: int) -> None:

@@ -101,6 +101,7 @@ def _studio_views(browser: Chrome, address: str, picture: Callable[..., None]) -
 def _day_views(browser: Chrome, address: str, picture: Callable[..., None]) -> None:
     """The Day sheet once it is planned, and the bench in the middle of a step, with timers that run."""
     browser.get(f"{address}/day/")
+    _follow(browser, ".day-change summary")
     _follow(browser, ".day-form .btn")
     for _ in range(40):
         time.sleep(1)

@@ -7,6 +7,7 @@ import io
 import uuid
 from collections.abc import Sequence
 from datetime import datetime, timedelta
+from itertools import groupby
 from typing import Any
 from zoneinfo import ZoneInfo
 
@@ -134,16 +135,18 @@ def day_pdf(title: str, head: str, context: Context, *, paper: str = "A4") -> by
     for ready in context["ready"]:
         listed = "; ".join(words for words, _ in ready.things)
         story.append(Paragraph(f"<font name='{BOLD}'>{_text(ready.title)}</font>: {_text(listed)}", plain))
-    for part in context["parts"]:
-        head_of = Paragraph(_text(part.title), at)
-        story += [CondPageBreak(40 * mm), Spacer(1, 4 * mm), head_of, _rows(part.lines, doc.width, at, plain, small)]
+    every = [line for part in context["parts"] for line in part.lines]
+    for on, lines in groupby(every, key=lambda line: line["at"].date()):
+        if context["days"] > 1:
+            story += [CondPageBreak(40 * mm), Spacer(1, 4 * mm), Paragraph(f"{on:%A, %-d %B}", at)]
+        story += [Spacer(1, 3 * mm), _rows(list(lines), doc.width, at, plain, small)]
     doc.build(story, onFirstPage=_foot, onLaterPages=_foot)
     return out.getvalue()
 
 
 def _rows(lines: Sequence[Json], wide: float, at: Any, plain: Any, small: Any) -> Table:
     """The steps of a part: a box to tick, the ribbon, when, what."""
-    columns = [9 * mm, 25 * mm, 17 * mm]
+    columns = [9 * mm, 25 * mm, 22 * mm]
     rows, heights = [], []
     for line in lines:
         words = [Paragraph(_text(says_of(line)), plain), Paragraph(_text(_about(line)), small)]

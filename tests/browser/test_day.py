@@ -36,6 +36,7 @@ class Planning(BrowserTest):
         answer = self.role("answer").text
         self.assertIn("Looking for a shorter day", self.find(".day-state").text)  # it was asked for with the kitchen
         self.assertEqual(self.find("#id_begin").get_attribute("value"), "09:00")
+        self.find(".day-change summary").click()
         self.type("#id_begin", "13:00")
         self.until(lambda: "Start at 13:00" in self.role("answer").text)
         self.assertNotEqual(answer, self.role("answer").text)
@@ -45,8 +46,8 @@ class Planning(BrowserTest):
         self.until(lambda: "Planned" in self.find(".day-state").text)
         row = DayPlan.objects.get()
         self.assertIn(f"{13 + row.plan.makespan_s // 3600}:", self.role("answer").text)
-        self.assertGreater(len(self.all(".lane-step")), 30)
-        self.assertGreater(len(self.all(".day-list li")), 30)
+        self.assertGreater(len(self.all(".knot")), 30)
+        self.assertGreater(len(self.all(".thread")), 5)
         for size in ("tablet", "phone"):
             self.browser.resize(size)
             self.no_sideways_scroll()
@@ -125,23 +126,23 @@ class Planning(BrowserTest):
     def test_a_step_is_moved_by_keys_and_by_dragging(self) -> None:
         self.small_job()
         end = self.role("answer").text
-        last = max(self.all("[data-lane-step]"), key=lambda bar: int(bar.get_attribute("data-lane-start")))
-        name = last.get_attribute("data-lane-step")
+        last = self.all("[data-knot]")[-1]
+        name = last.get_attribute("data-knot")
         last.send_keys(Keys.ARROW_RIGHT * 3)  # washing up, while what was made sets
-        self.until(lambda: "it costs nothing" in self.find("[data-lane-moved]").text)
-        self.click(self.find("[data-lane-back]"))
+        self.until(lambda: "it costs nothing" in self.find("[data-knot-moved]").text)
+        self.click(self.find("[data-knot-back]"))
         self.until(lambda: self.role("answer").text == end)
-        self.until(lambda: self.find("[data-lane-moved]").text == "")
+        self.until(lambda: self.find("[data-knot-moved]").text == "")
         self.browser.refresh()
-        last = self.find(f"[data-lane-step='{name}']")
-        ActionChains(self.browser).drag_and_drop_by_offset(last, 30, 0).perform()
-        self.until(lambda: "costs nothing" in self.find("[data-lane-moved]").text)
-        self.click(self.find("[data-lane-back]"))
-        self.until(lambda: self.find("[data-lane-moved]").text == "")
+        one, last = self.all("[data-knot]")[-2:]
+        ActionChains(self.browser).drag_and_drop(one, last).perform()
+        self.until(lambda: "everything is done" in self.find("[data-knot-moved]").text)
+        self.click(self.find("[data-knot-back]"))
+        self.until(lambda: self.find("[data-knot-moved]").text == "")
         self.browser.refresh()
-        self.find(f"[data-lane-step='{name}']").send_keys(Keys.ARROW_RIGHT)
-        self.until(lambda: "costs nothing" in self.find("[data-lane-moved]").text)
-        self.click(self.find("[data-lane-keep]"))
+        self.find(f"[data-knot='{name}']").send_keys(Keys.ARROW_RIGHT)
+        self.until(lambda: "costs nothing" in self.find("[data-knot-moved]").text)
+        self.click(self.find("[data-knot-keep]"))
         self.until(lambda: "In the order you gave it" in self.inside("main"))
         self.assertEqual(DayPlan.objects.filter(state="moved").count(), 1)
 

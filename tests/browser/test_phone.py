@@ -37,7 +37,7 @@ class Phone(BrowserTest):
             *(f"/studio/new/{kind}/" for kind in ("lace", "drips", "marbling", "lettering", "mould", "transfer")),
             *(self.job + room for room in rooms),
             *(self.bowl + room for room in of_bowl),
-            f"{day}bench/",
+            *(day, f"{day}bench/"),
         ]
         for page in pages:
             self.visit(page)
