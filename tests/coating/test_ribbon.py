@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from itertools import pairwise
 from unittest import TestCase
 
 from svgelements import Path
@@ -43,7 +44,7 @@ class Ribbons(TestCase):
     def test_what_leaves_a_row_enters_the_next_one(self) -> None:
         rows = ribbon_of(STEPS, WAITS)
         self.assertEqual(len(rows), len(STEPS))
-        for above, below in zip(rows, rows[1:], strict=False):
+        for above, below in pairwise(rows):
             self.assertEqual(ends(above.ribbon)[1].real, ends(below.ribbon)[0].real)
             self.assertEqual(borders(above, ROW), borders(below, 0.0))
         self.assertGreater(ends(rows[0].ribbon)[0].imag, 0)  # it begins and ends within the picture
