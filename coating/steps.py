@@ -12,6 +12,13 @@ from coating.errors import OutOfBounds
 WET, HALF_SET, SET = "wet", "half_set", "set"
 ROOM = "room"
 ALL_MADE = "all"
+# What to look for at steps that several techniques share; common practice, no source.
+CLOSED = "a closed line without a gap"
+DULL = "dull at its edges, still soft"
+CUTS = "the knife leaves a clean line, and nothing sticks to it"
+CLEAN = "level with the brim, clean edges"
+KNIFE_AGE, HOT_AGE = 8, 12  # years from which a child may; common practice, no source
+SHINES = "it still shines, so it holds what falls on it"
 
 
 @dataclass(frozen=True)
@@ -26,7 +33,8 @@ class Step:
     done from a warm bowl; None: it is, as long as nothing has waited before. of : which colour it is done from, as who
     asks calls them; None: the one that most is of. makes : the technique of the layer above that it makes, where that
     is one of its own, and what follows goes with it; ALL_MADE: it is done when all that goes in with it is made.
-    kind : "make", "stick", "release" or "finish".
+    kind : "make", "stick", "release" or "finish". looks : what to look for, where that is not what is looked for at
+    every step of its kind. from_age : years below which it is not for a child; 0: for everyone.
     """
 
     says: str
@@ -39,6 +47,8 @@ class Step:
     of: str | None = None
     makes: str = ""
     kind: str = "make"
+    looks: str = ""
+    from_age: int = 0
 
     def __post_init__(self) -> None:
         numbers = [self.hands_s, self.from_min, *([] if self.until_min is None else [self.until_min])]

@@ -8,11 +8,14 @@ from dataclasses import dataclass
 from coating.errors import CoatingError
 from coating.heat.times import melt_time
 from coating.job.kitchen import Kitchen
+from coating.job.looking import OF_BOWLS
 from coating.job.reckoning import Bowl, JobStep
+from coating.steps import HOT_AGE
 
 # Hands, s; assumptions.
 REWARM_STIR_S = 20
 STIR_S, TINT_S, TEMPER_S, THIN_S, TEST_S, BAG_S, WASH_S = 15.0, 70.0, 300.0, 60.0, 30.0, 30.0, 60.0
+HOT = ("melt", "temper", "rewarm")
 BOWL_KINDS = ("melt", "tint", "temper", "thin", "test", "bag", "wash", "rewarm")
 
 
@@ -58,6 +61,8 @@ def before_use(bowl: Bowl, kitchen: Kitchen) -> BeforeUse:
                 heat_s=heat_s,
                 after=(last,) if last else (),
                 says=says,
+                looks=OF_BOWLS.get(kind, ""),
+                from_age=HOT_AGE if kind in HOT else 0,
             )
         )
         return steps[-1].id

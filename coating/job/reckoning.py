@@ -167,7 +167,8 @@ class JobStep:
     """Something hands, heat or waiting do. `kind` : melt, tint, temper, thin, test, bag, stick, make, wait, rewarm,
     release, join, finish or wash. `after` : what it is done on; it begins at least `from_min` and at most `until_min`
     after the last of these has ended. `needs` : what has to be done before it, whenever that was: its bowl, the round
-    before. A wait lasts its `from_min`. `count` : for how many pieces."""
+    before. A wait lasts its `from_min`. `count` : for how many pieces. `looks` : what to look for.
+    `from_age` : years below which it is not for a child; 0: for everyone."""
 
     id: str
     kind: str
@@ -184,6 +185,8 @@ class JobStep:
     says: str = ""
     count: int = 0
     until_set: bool = False
+    looks: str = ""
+    from_age: int = 0
 
 
 @dataclass(frozen=True)

@@ -11,6 +11,7 @@ from coating.heat.setting import Setting
 from coating.heat.times import first_place, sets_where
 from coating.job.bowl_steps import BeforeUse
 from coating.job.lines import cavities_of, in_colours, key_of
+from coating.job.looking import looks_of
 from coating.job.making import (
     MOST_ROUNDS,
     Few,
@@ -271,6 +272,8 @@ class _One:
                     until_min=until if k == 0 else None,
                     says=words,
                     count=count if not self.steps else 0,
+                    looks=looks_of(step, first=i == 0, from_bowl=bool(key), technique=layer.kind.looks),
+                    from_age=step.from_age,
                 )
                 names.append(self.stack.making.add(done))
                 deps = (part,)

@@ -27,6 +27,7 @@ TECHNIQUE = Technique(
     title="Angled dip",
     shelf=COATS,
     does="Dip {them} at a slant, shake, scrape the base on the rim",
+    did_one="Dipped one",
     measure=film_g,
     thick=film_thick,
     draw=_draw,

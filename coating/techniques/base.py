@@ -81,7 +81,8 @@ class Technique:
     `coating.flow.windows`; "" for what needs none. window_for : where that hangs on the kind of core and its size. bag
     : from a bag, which keeps some. lies_on : how what is under it must be: "any", "wet", "half_set" or "set". fragile :
     share to make more of, because it breaks. thickness_mm, width_mm, each_g : where nothing is said. rank : its place
-    in a stack. hands_s : for one piece. work : of which kind. looks : what to look at. faults : symptoms it can show.
+    in a stack. hands_s : for one piece. work : of which kind. looks : what to look at. did_one : what a
+    maker says who has done one of several. faults : symptoms it can show.
     sets_as : a shape of `coating.heat.times`. word : what a bowl for it is called. extra : the kind of thing it is of,
     where it is no coating. dry_when : how it may be placed so that it takes none. covers : it hides what is under it;
     dips : the piece goes into the bowl; over : it lies on the last coat; finish : nothing but a finish comes after it;
@@ -115,6 +116,7 @@ class Technique:
     hands_s: float = 15.0
     work: str = BUILD
     looks: str = "nothing sticks to a finger, pairs are alike"
+    did_one: str = "One is done"
     faults: tuple[str, ...] = ()
     sets_as: str = "coat"
     word: str = ""

@@ -42,6 +42,7 @@ TECHNIQUE = Technique(
     title="Drips",
     shelf=BAGGED,
     does="Try one drip at the back of {them}, then rim, drips and top",
+    did_one="Dripped one",
     measure=drips_g,
     thick=drips_thick,
     draw=_draw,

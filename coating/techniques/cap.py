@@ -33,6 +33,7 @@ TECHNIQUE = Technique(
     title="Lid of coating",
     shelf=INTO,
     does="Close {them}, tap once, scrape level",
+    did_one="Closed one",
     measure=spread_g,
     thick=spread_thick,
     draw=_draw,

@@ -31,6 +31,7 @@ TECHNIQUE = Technique(
     title="Dip",
     shelf=COATS,
     does="Dip {them}: straight in, out, shake, scrape the base on the rim",
+    did_one="Dipped one",
     measure=film_g,
     thick=film_thick,
     draw=lambda outline, layer, below: dipped(outline, layer.share, 1.4),

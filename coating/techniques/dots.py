@@ -39,6 +39,7 @@ TECHNIQUE = Technique(
     title="Dots",
     shelf=BAGGED,
     does="Dot {them}",
+    did_one="Dotted one",
     measure=counted_g,
     thick=plain_thick,
     draw=_draw,

@@ -36,6 +36,7 @@ TECHNIQUE = Technique(
     title="Drizzle",
     shelf=BAGGED,
     does="Drizzle {them}, several side by side",
+    did_one="Drizzled one",
     measure=line_g,
     thick=line_thick,
     draw=_draw,

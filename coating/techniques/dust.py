@@ -22,6 +22,7 @@ TECHNIQUE = Technique(
     title="Dust or pearl",
     shelf=FINISH,
     does="Dust {them} with a dry brush",
+    did_one="Dusted one",
     measure=nothing_g,
     thick=plain_thick,
     draw=_draw,

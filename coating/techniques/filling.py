@@ -41,6 +41,7 @@ TECHNIQUE = Technique(
     title="Filling",
     shelf=INTO,
     does="Fill {them}: cool, and below the rim",
+    did_one="Filled one",
     measure=filling_g,
     thick=plain_thick,
     draw=_draw,

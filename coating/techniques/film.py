@@ -49,6 +49,7 @@ TECHNIQUE = Technique(
     title="Film work",
     shelf=FILMED,
     does="Spread {them} on film and bend them",
+    did_one="Bent one",
     measure=spread_g,
     thick=spread_thick,
     draw=_draw,

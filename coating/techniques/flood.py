@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 from coating.figures.outlines import Outline
 from coating.figures.pen import FILL, OVER, plate
 from coating.piece.cores import Core
-from coating.steps import HALF_SET, Step
+from coating.steps import CLOSED, HALF_SET, Step
 from coating.techniques.base import COATS, PIPE, SHARE, SPREAD, TOP, Drawn, Technique, Todo, thickness
 from coating.techniques.measures import spread_g, spread_thick
 from coating.techniques.ways import released
@@ -31,7 +31,7 @@ def _window_for(kind: str, core: Core) -> str:
 def _steps(todo: Todo) -> Sequence[Step]:
     dam = todo.touch_min / 3
     return [
-        Step(f"Pipe the outlines of {todo.many} on film over the template.", OUTLINE_S * todo.count),
+        Step(f"Pipe the outlines of {todo.many} on film over the template.", OUTLINE_S * todo.count, looks=CLOSED),
         Step("Fill them and shake them level.", FLOOD_S * todo.count, HALF_SET, dam, max(dam + 10, 20.0), warm=True),
         released(todo, "Lift them off their film."),
     ]
@@ -42,6 +42,7 @@ TECHNIQUE = Technique(
     title="Outline and flood",
     shelf=COATS,
     does="Outline and fill {them} on film",
+    did_one="Flooded one",
     measure=spread_g,
     thick=spread_thick,
     draw=_draw,

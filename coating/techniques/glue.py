@@ -26,6 +26,7 @@ TECHNIQUE = Technique(
     title="Glue",
     shelf=BAGGED,
     does="Glue {them}, a short bead at a time, and hold each part",
+    did_one="Glued one",
     measure=counted_g,
     thick=plain_thick,
     draw=_draw,

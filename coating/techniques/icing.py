@@ -11,6 +11,7 @@ TECHNIQUE = Technique(
     title="Icing",
     shelf=COATS,
     does="Ice {them}",
+    did_one="Iced one",
     measure=spread_g,
     thick=spread_thick,
     draw=poured,

@@ -11,6 +11,7 @@ TECHNIQUE = Technique(
     title="Something put inside",
     shelf=INTO,
     does="Set the thing in the middle of {them}",
+    did_one="Set one in",
     measure=counted_g,
     thick=plain_thick,
     draw=leaned,

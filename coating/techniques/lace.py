@@ -42,6 +42,7 @@ TECHNIQUE = Technique(
     title="Lace",
     shelf=BAGGED,
     does="Pipe the lace of {them}",
+    did_one="Piped one",
     measure=line_g,
     thick=line_thick,
     draw=_draw,

@@ -26,6 +26,7 @@ TECHNIQUE = Technique(
     title="Leaf",
     shelf=FINISH,
     does="Lay the leaf on {them}",
+    did_one="Laid one",
     measure=nothing_g,
     thick=plain_thick,
     draw=_draw,

@@ -30,6 +30,7 @@ TECHNIQUE = Technique(
     title="Lettering",
     shelf=BAGGED,
     does="Letter {them}",
+    did_one="Lettered one",
     measure=line_g,
     thick=line_thick,
     draw=_draw,

@@ -29,6 +29,7 @@ TECHNIQUE = Technique(
     title="Piped lines",
     shelf=BAGGED,
     does="Pipe the lines on {them}",
+    did_one="Piped one",
     measure=line_g,
     thick=line_thick,
     draw=_draw,

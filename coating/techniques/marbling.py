@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 from coating.figures.outlines import Outline
 from coating.figures.pen import FILL, OVER, plate
 from coating.figures.pen import LINE as STROKE
-from coating.steps import WET, Step
+from coating.steps import KNIFE_AGE, WET, Step
 from coating.techniques.base import COATS, DIP, SHARE, SPREAD, TOP, Drawn, Technique, Todo, thickness
 from coating.techniques.measures import spread_g, spread_thick
 
@@ -36,7 +36,15 @@ def _steps(todo: Todo) -> Sequence[Step]:
     wet = max(2.0, todo.touch_min / 3)
     return [
         Step(f"Pour the second colour on {todo.many} in blobs.", todo.layer.kind.hands_s * todo.count),
-        Step("Draw a skewer through, and stop early.", SKEWER_S * todo.count, WET, 0.0, wet, warm=False),
+        Step(
+            "Draw a skewer through, and stop early.",
+            SKEWER_S * todo.count,
+            WET,
+            0.0,
+            wet,
+            warm=False,
+            from_age=KNIFE_AGE,
+        ),
     ]
 
 
@@ -45,6 +53,7 @@ TECHNIQUE = Technique(
     title="Marbling",
     shelf=COATS,
     does="Marble {them}",
+    did_one="Marbled one",
     measure=spread_g,
     thick=spread_thick,
     draw=_draw,

@@ -29,6 +29,7 @@ TECHNIQUE = Technique(
     title="Modelling chocolate",
     shelf=FINISH,
     does="Shape the modelling chocolate for {them}",
+    did_one="Shaped one",
     measure=counted_g,
     thick=plain_thick,
     draw=_draw,

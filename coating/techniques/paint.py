@@ -42,6 +42,7 @@ TECHNIQUE = Technique(
     title="Paint",
     shelf=FINISH,
     does="Paint {them}",
+    did_one="Painted one",
     measure=spread_g,
     thick=spread_thick,
     draw=_draw,

@@ -74,6 +74,7 @@ TECHNIQUE = Technique(
     title="Part made elsewhere",
     shelf="",
     does="Set the part on {them}",
+    did_one="Set one on",
     measure=_glue_g,
     thick=plain_thick,
     draw=_draw,

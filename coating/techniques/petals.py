@@ -45,6 +45,7 @@ TECHNIQUE = Technique(
     title="Knife petals",
     shelf=FILMED,
     does="Pull the petals of {them} with a blade",
+    did_one="Pulled one",
     measure=spread_g,
     thick=spread_thick,
     draw=_draw,

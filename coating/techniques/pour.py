@@ -25,6 +25,7 @@ TECHNIQUE = Technique(
     title="Pour over",
     shelf=COATS,
     does="Pour the coating over {them} and tap it level",
+    did_one="Poured one",
     measure=spread_g,
     thick=spread_thick,
     draw=poured,

@@ -25,6 +25,7 @@ TECHNIQUE = Technique(
     title="Rim",
     shelf=COATS,
     does="Turn the rims of {them} in the coating",
+    did_one="Dipped one",
     measure=band_g,
     thick=band_thick,
     draw=_draw,

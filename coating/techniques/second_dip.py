@@ -26,6 +26,7 @@ TECHNIQUE = Technique(
     title="Second dip",
     shelf=COATS,
     does="Dip {them} once more, up to the same line",
+    did_one="Dipped one",
     measure=film_g,
     thick=film_thick,
     draw=lambda outline, layer, below: dipped(outline, layer.share, 2.6),

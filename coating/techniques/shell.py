@@ -27,7 +27,14 @@ def _draw(outline: Outline, layer: Layer, below: tuple[Layer, ...]) -> Drawn:
 def _steps(todo: Todo) -> Sequence[Step]:
     steps = [
         Step(f"Pour {todo.many} full, tap, turn until every side is covered.", POUR_S * todo.count),
-        Step("Turn the mould over, let it drain, scrape the rim.", DRAIN_S * todo.count, WET, 0.0, 2.0),
+        Step(
+            "Turn the mould over, let it drain, scrape the rim.",
+            DRAIN_S * todo.count,
+            WET,
+            0.0,
+            2.0,
+            looks="no bare patch, a clean rim, drips that have stopped",
+        ),
     ]
     if todo.core.length_mm > LARGE_MM:
         steps.append(
@@ -50,6 +57,7 @@ TECHNIQUE = Technique(
     title="Shell",
     shelf=INTO,
     does="Pour {them} full, tap, drain, scrape the rim",
+    did_one="Poured one",
     measure=spread_g,
     thick=spread_thick,
     draw=_draw,

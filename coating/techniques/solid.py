@@ -6,7 +6,7 @@ from collections.abc import Sequence
 
 from coating.figures.outlines import CutOutline, Outline
 from coating.figures.pen import FILL
-from coating.steps import WET, Step
+from coating.steps import CLEAN, WET, Step
 from coating.techniques.base import INSIDE, INTO, MOULD, VOLUME, VOLUME_ML, Drawn, Technique, Todo
 from coating.techniques.measures import filled_thick, volume_g
 from coating.techniques.ways import dipped, in_hollow
@@ -25,7 +25,7 @@ def _steps(todo: Todo) -> Sequence[Step]:
     hands_s = todo.layer.kind.hands_s * todo.count
     return [
         Step(f"Fill {todo.many} to the brim, tap, top up and tap again.", hands_s),
-        Step("Scrape the mould clean.", SCRAPE_S * todo.count, WET, 0.0, 3.0, warm=False),
+        Step("Scrape the mould clean.", SCRAPE_S * todo.count, WET, 0.0, 3.0, warm=False, looks=CLEAN),
     ]
 
 
@@ -34,6 +34,7 @@ TECHNIQUE = Technique(
     title="Fill a mould solid",
     shelf=INTO,
     does="Fill {them} to the brim, tap, top up",
+    did_one="Filled one",
     measure=volume_g,
     thick=filled_thick,
     draw=_draw,

@@ -11,6 +11,7 @@ TECHNIQUE = Technique(
     title="Spread on a tray",
     shelf=COATS,
     does="Spread {them} on lined trays and tap them level",
+    did_one="Spread one",
     measure=spread_g,
     thick=spread_thick,
     draw=poured,

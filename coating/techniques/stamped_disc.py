@@ -26,7 +26,11 @@ def _draw(outline: Outline, layer: Layer, below: tuple[Layer, ...]) -> Drawn:
 
 def _steps(todo: Todo) -> Sequence[Step]:
     return [
-        Step(f"Drop a blob on film for each of {todo.many}, a few at a time.", BLOB_S * todo.count),
+        Step(
+            f"Drop a blob on film for each of {todo.many}, a few at a time.",
+            BLOB_S * todo.count,
+            looks="round blobs, alike in size, still shining",
+        ),
         Step(
             "Press each with a stamp from the freezer and leave the stamp on until it lets go.",
             PRESS_S * todo.count,
@@ -44,6 +48,7 @@ TECHNIQUE = Technique(
     title="Stamped disc",
     shelf=FILMED,
     does="Stamp {them} with a cold stamp",
+    did_one="Stamped one",
     measure=spread_g,
     thick=spread_thick,
     draw=_draw,

@@ -46,6 +46,7 @@ TECHNIQUE = Technique(
     title="Stick or pick",
     shelf=INTO,
     does="Put the sticks into {them}",
+    did_one="Put one in",
     measure=nothing_g,
     thick=plain_thick,
     draw=_draw,

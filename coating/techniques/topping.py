@@ -10,6 +10,7 @@ from coating.figures.outlines import Outline
 from coating.figures.pen import FILL, star, strewn
 from coating.figures.pen import LINE as STROKE
 from coating.piece.cores import Core
+from coating.steps import SHINES
 from coating.techniques.base import COUNT, COUNTED, EACH_G, FINISH, PLACED, SCATTER, TOP, Drawn, Technique, Wrong
 from coating.techniques.measures import counted_g, plain_thick
 from coating.techniques.ways import names
@@ -46,6 +47,7 @@ TECHNIQUE = Technique(
     title="Topping",
     shelf=FINISH,
     does="Put the topping on {them}",
+    did_one="Topped one",
     measure=counted_g,
     thick=plain_thick,
     draw=_draw,
@@ -57,7 +59,7 @@ TECHNIQUE = Technique(
     rank=45,
     hands_s=3.0,
     work=SCATTER,
-    looks="it still shines, so it holds what falls on it",
+    looks=SHINES,
     faults=("toppings_fall", "toppings_sink"),
     extra="topping",
     coating=False,

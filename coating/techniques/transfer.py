@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 from coating.figures.outlines import Outline
 from coating.figures.pen import FILL, OVER, plate, star, strewn
-from coating.steps import HALF_SET, Step
+from coating.steps import CUTS, DULL, HALF_SET, KNIFE_AGE, Step
 from coating.techniques.base import BUILD, COATS, SHARE, SPREAD, TOP, Drawn, Technique, Todo, thickness
 from coating.techniques.measures import spread_g, spread_thick
 from coating.techniques.ways import released
@@ -29,8 +29,17 @@ def _steps(todo: Todo) -> Sequence[Step]:
     soft, firm = todo.touch_min * 0.35, todo.touch_min
     return [
         Step(f"Spread the coating for {todo.many} on the printed side, thin and even.", SPREAD_S * todo.count),
-        Step("Lift the strips to clean paper.", LIFT_S * todo.count, HALF_SET, soft, firm, warm=False),
-        Step("Rule and cut while it is soft.", CUT_S * todo.count, HALF_SET, max(0.5, firm - soft), firm, warm=False),
+        Step("Lift the strips to clean paper.", LIFT_S * todo.count, HALF_SET, soft, firm, warm=False, looks=DULL),
+        Step(
+            "Rule and cut while it is soft.",
+            CUT_S * todo.count,
+            HALF_SET,
+            max(0.5, firm - soft),
+            firm,
+            warm=False,
+            looks=CUTS,
+            from_age=KNIFE_AGE,
+        ),
         released(todo, "Peel off the film.", from_min=firm),
     ]
 
@@ -40,6 +49,7 @@ TECHNIQUE = Technique(
     title="Transfer sheet",
     shelf=COATS,
     does="Spread {them} on the printed side of the film",
+    did_one="Spread one",
     measure=spread_g,
     thick=spread_thick,
     draw=_draw,

@@ -27,7 +27,6 @@ MOST_STEPS = 240
 SHORTEST_S, TO_THE_COLD_S, WARM_AGAIN_S = 10, 60, 120  # from a bowl, at once is when that is ready
 LEAST_LIFE_S, LEAST_MELT_G = 120, 20.0
 BAG_STAYS_S = 600  # what is in a bag longer has set in its tip; common practice, no source
-MELTED = "smooth, no piece to be seen, no streak"
 TOGETHER = ("tint", "test")  # what is done to a bowl at one go, before it is used
 _OF_A_DESIGN = ("layer_id", "name", "kind", "asked", "drawn")
 NOT_THERE = ("melt", "temper", "rewarm")  # the plan places these itself, as often as it takes
@@ -61,6 +60,8 @@ class Planned:
     day: Day
     says: Mapping[str, str]
     looks: Mapping[str, str]  # what to look at
+    ages: Mapping[str, int]  # years below which a step is not for a child
+    did_one: Mapping[str, str]  # what a maker says who has done one of several
     of: Mapping[str, Piece]
     counts: Mapping[str, int]  # how many pieces a step is for, where it goes piece by piece
     bowls: Mapping[str, ColourNeed]
@@ -128,6 +129,8 @@ def day_of(job: Job, kitchen: Kitchen, settings: Asked) -> Planned | None:
         day,
         made.says,
         made.looks,
+        made.ages,
+        made.did_one,
         made.of,
         made.counts,
         needs,
@@ -164,6 +167,8 @@ class _Day:
     holds: list[Hold] = field(default_factory=list)
     says: dict[str, str] = field(default_factory=dict)
     looks: dict[str, str] = field(default_factory=dict)
+    ages: dict[str, int] = field(default_factory=dict)
+    did_one: dict[str, str] = field(default_factory=dict)
     of: dict[str, Piece] = field(default_factory=dict)
     counts: dict[str, int] = field(default_factory=dict)
     into: dict[str, str] = field(default_factory=dict)  # what a step is called on the day
@@ -242,8 +247,12 @@ class _Day:
         """Its words, what to look at, and whose it is: of a bowl the first piece that is made from it."""
         self.says[name] = says
         layer = self.layers.get(step.layer) or (self.needs[step.bowl].layers[0] if step.bowl in self.needs else None)
+        if step.looks:
+            self.looks[name] = step.looks
+        if step.from_age:
+            self.ages[name] = step.from_age
         if layer is not None:
-            self.looks[name] = MELTED if not step.piece else technique(layer.technique).looks
+            self.did_one[name] = technique(layer.technique).did_one
         piece = self.pieces.get(step.piece) or (layer.piece if layer is not None else None)
         if piece is not None:
             self.of[name] = piece

@@ -14,6 +14,8 @@ from django.views.decorators.http import require_POST
 
 from coating.errors import CoatingError
 from coating.plan.day import Day
+from studio.bowls.context import SHOWN, BandItem, band_items
+from studio.bowls.models import Bowl
 from studio.common import clock
 from studio.common.forms import asked_and_reckoned
 from studio.common.requests import KitchenRequest
@@ -22,9 +24,12 @@ from studio.common.types import Context, Json, Typed
 from studio.day import actions
 from studio.day.adapters import Planned, day_of
 from studio.day.broken import can_break
+from studio.day.folding import Happened
 from studio.day.forms import DayForm
 from studio.day.left import begun, left_of
 from studio.day.models import DayEvent, DayPlan, asked_of
+from studio.day.ring import ring_of
+from studio.day.says import age_says, undo_says, went_says
 from studio.day.shown import shown_of
 from studio.pieces.models import Job
 
@@ -71,19 +76,25 @@ def _now(request: KitchenRequest, pk: int) -> Context:
         "key": uuid.uuid4(),
         "undo_key": uuid.uuid4(),
     }
+    if had.order:
+        context["undo"] = undo_says(had.order[-1], planned.says if planned else {}, planned.bowls if planned else {})
     if rest is None or planned is None:
-        return context | {"over": True}
+        return context | {"over": True, "went": _went(row, had)}
     mine = [line for line in left.lines if not line["who"]]
     meanwhile = [{**line, "key": uuid.uuid4()} for line in left.lines if line["who"] and line["wait_s"] <= AT_ONCE_S]
     first = mine[0] if mine else None
     if first is not None:
         first["shown"] = shown_of(planned, first["step"])
+        first["not_for"] = age_says(first["age"])
+    waiting = _waiting(day, planned, done, now, first)  # which tells the window of what is at hand
+    ring = ring_of(first, day, left, _kept(request, first), now) if first else None
     helped, spare = {line["step"] for line in meanwhile}, _spare_s(form, left.end)
     return context | {
         "line": first,
         "all": [line for line in left.lines if line is not first and line["step"] not in helped][:40],
         "meanwhile": meanwhile,
-        "waiting": _waiting(day, planned, done, now, first),
+        "waiting": waiting,
+        "ring": ring,
         "late_s": rest.late_s,
         "end": left.end,
         "wrong": had.wrong.get(first["step"]) if first else None,
@@ -92,6 +103,25 @@ def _now(request: KitchenRequest, pk: int) -> Context:
         "spare_s": max(0.0, spare),
         "overdue_s": max(0.0, -spare),
     }
+
+
+def _kept(request: KitchenRequest, line: Typed) -> BandItem | None:
+    """The bowl of a step as the band shows it, where there is one."""
+    bowl = line["need"].bowl if line["need"] else None
+    if bowl is None:
+        return None
+    in_use = Bowl.objects.for_kitchen(request.kitchen).in_use()
+    bowls = in_use.newest(SHOWN)
+    request.shelf = band_items(request.kitchen, bowls), len(bowls) if len(bowls) < SHOWN else in_use.count()
+    return next((item for item in request.shelf[0] if item.bowl.pk == bowl.pk), None)
+
+
+def _went(row: DayPlan, had: Happened) -> list[str]:
+    """How it went, from the first tap to the last."""
+    ends = [*had.done.values(), *had.melted.values()]
+    took_s = (max(ends) - min(ends)).total_seconds() if ends else 0.0
+    wrong = sum(event.kind == "wrong" for event in row.events.all())
+    return went_says(took_s, row.plan.makespan_s, broke=sum(had.broke.values()), wrong=wrong)
 
 
 def _spare_s(form: DayForm, end: datetime) -> float:
@@ -105,8 +135,9 @@ def _spare_s(form: DayForm, end: datetime) -> float:
     return (form.begins + timedelta(seconds=deadline) - end.replace(tzinfo=None)).total_seconds()
 
 
-def _wait(planned: Planned, step: str, least_s: float, most_s: float | None) -> Json:
-    """A step that waits: for how long at least and at most, and when its timer rings, if it does."""
+def _wait(planned: Planned, step: str, least_s: float, most_s: float | None, *, of_s: float = 0.0) -> Json:
+    """A step that waits: for how long at least and at most, when its timer rings, if it does, and of how long that is
+    left."""
     missed = most_s is not None and most_s < 0
     return {
         "says": planned.says.get(step, ""),
@@ -115,6 +146,7 @@ def _wait(planned: Planned, step: str, least_s: float, most_s: float | None) -> 
         "most_s": most_s,
         "missed": missed,
         "rings_s": least_s if least_s > 0 else None if missed else most_s,
+        "of_s": of_s,
     }
 
 
@@ -130,7 +162,7 @@ def _waiting(
         step = day.by_name[lag.after]
         least = lag.min_s - gone + (step.duration_s if not step.handled else 0)
         most = None if lag.max_s is None or not step.handled else lag.max_s - gone
-        line = _wait(planned, lag.after, least, most)
+        line = _wait(planned, lag.after, least, most, of_s=lag.min_s if least > 0 else (lag.max_s or 0) - lag.min_s)
         if first is not None and first.get("step") == lag.after:
             first["window"] = line
         else:

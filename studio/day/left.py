@@ -8,10 +8,12 @@ from datetime import datetime, timedelta
 
 from django.utils import timezone
 
+from coating.job.looking import SMOOTH
 from coating.plan.day import Day, DayStep, Melt, Plan
 from coating.plan.day.rest import Rest, rest_of
+from coating.steps import HOT_AGE
 from studio.common.types import Context
-from studio.day.adapters import MELTED, Planned
+from studio.day.adapters import Planned
 from studio.day.broken import parts_made
 from studio.day.folding import MELT, Happened, MadePieces, fold
 from studio.day.forms import DayForm, nights_from
@@ -129,6 +131,8 @@ def _lines(rest: Rest, planned: Planned, day: Day, here: datetime, had: Happened
                 "look": planned.looks.get(name),
                 "shown": shown_of(planned, name, joints_only=True),
                 "piece": planned.unsaid(name),
+                "age": planned.ages.get(name, 0),
+                "did_one": planned.did_one.get(name, ""),
                 "of": None if more else planned.counts.get(name),
                 "more": more,
                 "need": planned.bowls.get(step.bowl or ""),
@@ -139,7 +143,15 @@ def _lines(rest: Rest, planned: Planned, day: Day, here: datetime, had: Happened
     for melt in rest.plan.melts:
         bowl, need = day.bowls[melt.bowl], planned.bowls.get(melt.bowl)
         then = then_says(need, again=melt.again) if need else ""
-        line = {"melt": need, "need": need, "who": "", "look": MELTED, "again": melt.again, "then": then}
+        line = {
+            "melt": need,
+            "need": need,
+            "who": "",
+            "look": SMOOTH,
+            "age": HOT_AGE,
+            "again": melt.again,
+            "then": then,
+        }
         lines.append((melt.start_s, {"step": f"{MELT}{melt.bowl}", "long_s": bowl.off_s(again=melt.again), **line}))
     lines = _warm_last(sorted(lines, key=lambda pair: pair[0]), day)
     return [{**line, "wait_s": start, "at": here + timedelta(seconds=start)} for start, line in lines]

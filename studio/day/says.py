@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from datetime import datetime
 
 from django.utils import timezone
 
 from coating.heat.melting import warmth_of
 from coating.job.making import chocolate_of
+from coating.steps import HOT_AGE
 from studio.common.templatetags.clocks import clocked
-from studio.common.templatetags.kitchen import seconds_in_all, until
+from studio.common.templatetags.kitchen import lower_first, seconds_in_all, until
 from studio.common.types import Json
 from studio.common.words import many, stress
 from studio.pieces.adapters import ColourNeed
@@ -140,6 +141,46 @@ def window_says(first: datetime, last: datetime) -> str:
     'begin it between 9:23 and 9:27'
     """
     return f"begin it between {clocked(first)} and {clocked(last)}"
+
+
+def undo_says(step: str, says: Mapping[str, str], bowls: Mapping[str, ColourNeed]) -> str:
+    """What the button takes back: the last tap."""
+    kind, _, key = step.partition(":")
+    if kind == "melt":
+        return f"Undo: {lower_first(bowls[key].name)} is melted" if key in bowls else "Undo the last tap"
+    sentence = says.get(step, "").rstrip(".")
+    return f"Undo: {sentence}" if sentence else "Undo the last tap"
+
+
+def age_says(age: int) -> str:
+    """Below which age a step is not for a child; nothing where it is for everyone.
+
+    >>> age_says(12), age_says(8), age_says(0)
+    ('Hot: not for children under 12.', 'Sharp: not for children under 8.', '')
+    """
+    if not age:
+        return ""
+    return f"{'Hot' if age >= HOT_AGE else 'Sharp'}: not for children under {age}."
+
+
+def went_says(took_s: float, planned_s: float, *, broke: int, wrong: int) -> list[str]:
+    """How a day at the bench went, once everything is done.
+
+    >>> went_says(6720, 6600, broke=0, wrong=0)
+    ['It took 1 h 52 min, as planned.', 'Nothing broke and nothing went wrong.']
+    >>> went_says(7800, 6600, broke=2, wrong=1)[0]
+    'It took 2 h 10 min, 20 min longer than planned.'
+    >>> went_says(7800, 6600, broke=2, wrong=1)[1:]
+    ['2 pieces broke.', 'You said once that something was wrong.']
+    """
+    late_s = took_s - planned_s
+    than = f"{_about(abs(late_s))} {'longer' if late_s > 0 else 'less'} than planned"
+    sentences = [f"It took {_about(took_s)}, {than if abs(late_s) > WORTH_SAYING_S else 'as planned'}."]
+    if not broke and not wrong:
+        return [*sentences, "Nothing broke and nothing went wrong."]
+    times = "once" if wrong == 1 else f"{wrong} times"
+    sentences += [f"{many(broke, 'piece')} broke."] if broke else []
+    return sentences + ([f"You said {times} that something was wrong."] if wrong else [])
 
 
 def moved_says(costs_s: float, end: datetime, why: Sequence[str], along: Sequence[str]) -> str:

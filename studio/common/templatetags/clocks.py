@@ -28,6 +28,23 @@ def time_left(seconds: float) -> str:
     return f"{minutes} {rest}".strip() or "now"
 
 
+@register.filter
+def ring_number(seconds: float) -> str:
+    """The figure within a ring of time, whose unit `ring_unit` says.
+
+    >>> ring_number(54.2), ring_number(100), ring_number(121)
+    ('55', '100', '3')
+    """
+    left = int(max(0.0, seconds) + 0.999)
+    return str(-(-left // 60) if left >= SECONDS_UNDER_S else left)
+
+
+@register.filter
+def ring_unit(seconds: float) -> str:
+    """Minutes, and seconds only under two of them."""
+    return "min" if int(max(0.0, seconds) + 0.999) >= SECONDS_UNDER_S else "s"
+
+
 def clock_text(moment: Any) -> str:
     """A time of day as this kitchen's clock says it: 8:14, or 8:14 am."""
     return f"{moment:%-I:%M} {'am' if moment.hour < 12 else 'pm'}" if current().half_day_clock else f"{moment:%-H:%M}"

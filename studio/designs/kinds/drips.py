@@ -144,7 +144,7 @@ class DripsKind(DesignKind):
         second = str(values.get("second") or "")
         beneath = len(rows[0].gaps_mm) if len(rows) > 1 else 0
         steps = [
-            Step("Into the fridge with the cake.", FETCH_S, warm=False),
+            Step("Into the fridge with the cake.", FETCH_S, warm=False, looks="a cold, dry coat all round"),
             *self._squeezed(len(shown), beneath, second, place.name_of(second) or "plain", in_turn=bool(each)),
             *([Step("Then the top, spread to the rim.", TOP_S, WET, 0.0, 5.0, warm=True)] if row.flooded else []),
         ]

@@ -221,7 +221,10 @@ class LaceKind(DesignKind):
         high_mm, room_c = strip.cell.line * BEAD_HEIGHT, place.kitchen.room_c
         hard = set_time("line", high_mm, where, room_c=room_c, white=place.white).release_min
         peel_s = PEEL_S * len(strip.seconds)
-        return [*steps, Step("Peel off the film.", peel_s, SET, max(0.0, hard - bends.from_min), None, where)]
+        return [
+            *steps,
+            Step("Peel off the film.", peel_s, SET, max(0.0, hard - bends.from_min), None, where, kind="release"),
+        ]
 
     def _sheets(self, strip: Lace, bends: Pliable | None) -> list[PaperSheet]:
         """A sheet a panel; like panels share one, and it says how often."""

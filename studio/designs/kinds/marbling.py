@@ -23,7 +23,7 @@ from coating.shape.marbling import Drop, Surface, marbled, verdict
 from coating.shape.marbling.rhythm import Pass, blobs, drawn, operations, rhythm
 from coating.shape.strokes import Drawing
 from coating.stack.layers import on_one_g
-from coating.steps import SET, WET, Step, hands_s
+from coating.steps import KNIFE_AGE, SET, SHINES, WET, Step, hands_s
 from studio.common.brought import strict_json
 from studio.common.forms import CountField, LengthField, MassField, NumberField
 from studio.common.types import Context, Json, Typed
@@ -316,8 +316,11 @@ class MarblingKind(DesignKind):
         if poured:
             each = f"{many(len(poured), 'blob')} of about {mm(2 * poured[0].radius_mm)} across"
             steps.append(Step(f"Pour {each}: {grams(second_g)} together.", BLOB_S * len(poured), WET, 0.0, wet))
-        steps += [Step(f"A skewer through, {_said(p)}.", PASS_S, WET, 0.0, wet, warm=False) for p in passes]
-        steps.append(Step("Toppings now, glitter last.", TOP_S, WET, 0.0, wet, warm=False))
+        steps += [
+            Step(f"A skewer through, {_said(p)}.", PASS_S, WET, 0.0, wet, warm=False, from_age=KNIFE_AGE)
+            for p in passes
+        ]
+        steps.append(Step("Toppings now, glitter last.", TOP_S, WET, 0.0, wet, warm=False, looks=SHINES))
         if portions:
             each = grams((ground_g + second_g) / portions)
             steps.append(Step(f"Break it into {portions}: about {each} each.", 4.0 * portions, SET, sets.release_min))

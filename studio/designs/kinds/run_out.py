@@ -20,7 +20,7 @@ from coating.shape.ready_shapes import READY, ready_shape
 from coating.shape.run_outs import run_out
 from coating.shape.strokes import BEAD_HEIGHT, repeated
 from coating.shape.tiling import in_rows
-from coating.steps import HALF_SET, SET, Step
+from coating.steps import CLOSED, HALF_SET, SET, Step
 from studio.common.forms import CountField, LengthField
 from studio.common.templatetags.kitchen import about_minutes, hexed
 from studio.common.types import Typed
@@ -119,7 +119,7 @@ class RunOutKind(DesignKind):
         else:
             dry = dam.touch_min if dam else 5.0
             steps = [
-                Step(f"Outline {count}.", outline_s),
+                Step(f"Outline {count}.", outline_s, looks=CLOSED),
                 Step(f"Fill{filled} up to the outlines, shake level.", flood_s, HALF_SET, dry, warm=True, of=second),
             ]
         where = "fridge" if "fridge" in sets else "room"

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from coating.heat.setting import Pliable, Setting
-from coating.steps import HALF_SET, SET, WET, Step
+from coating.steps import CUTS, DULL, HALF_SET, KNIFE_AGE, SET, WET, Step
 from studio.common.types import Typed
 from studio.designs.kinds.words import many, mm, size
 
@@ -18,6 +18,7 @@ ROUGH = Step(
     "way up that is.",
     5.0,
     warm=False,
+    looks="the printed side up, dry and without a crease",
 )
 PEEL = "Peel the film when it lets go by itself at a corner."
 CAVITY_LONGER = 2.5  # a cavity sets that much slower than a sheet as thick; an assumption
@@ -108,6 +109,7 @@ def _panels(values: Typed, cut: CutPieces, sheets: int, window: Pliable, sets: S
             lift_min,
             window.until_min,
             where,
+            looks=DULL,
         ),
         Step(
             f"{how}, {each}; {then}.",
@@ -116,6 +118,8 @@ def _panels(values: Typed, cut: CutPieces, sheets: int, window: Pliable, sets: S
             window.from_min - lift_min,
             max(window.from_min, window.until_min - lift_min),
             where,
+            looks=CUTS,
+            from_age=KNIFE_AGE,
         ),
         Step(PEEL, PEEL_S * cut.count, SET, max(0.0, sets.release_min - window.from_min), None, where),
     ]

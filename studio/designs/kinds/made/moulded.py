@@ -21,7 +21,7 @@ from coating.shape.moulds.presets import PRESETS, Preset, from_water
 from coating.shape.moulds.shaped import Shaped
 from coating.shape.moulds.strength import FRAIL, STANDS, TOO_STRONG, Strength, least_wall_mm, strength
 from coating.shape.strokes import Drawing
-from coating.steps import ALL_MADE, HALF_SET, SET, WET, Step, hands_s
+from coating.steps import ALL_MADE, CLEAN, HALF_SET, SET, WET, Step, hands_s
 from studio.common.types import Typed
 from studio.designs.kinds.base import DesignKind, Worked
 from studio.designs.kinds.film.base import COOL
@@ -308,7 +308,7 @@ class MouldKind(DesignKind):
                         makes="stick",
                     )
                 )
-            return [*steps, Step("Scrape it clean.", 2.0 * count, WET, warm=False), off]
+            return [*steps, Step("Scrape it clean.", 2.0 * count, WET, warm=False, looks=CLEAN), off]
         if way == "layers":
             return [
                 Step(f"{board}Base: {grams(made.parts[0][1])} each; {tap}.", FILL_S * count, WET),

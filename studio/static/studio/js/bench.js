@@ -1,8 +1,14 @@
-// At the bench a button counts even without a connection: it is kept here and sent, once, when there is one again.
-// Binds by data-bench (address), data-bench-form, data-bench-main, data-bench-step, data-bench-now, data-bench-list, data-bench-note.
+// At the bench a button counts even without a connection: it is kept here and sent, once, when there is one again. The
+// page itself is kept too, by a worker, so that it opens without a connection. A knock on the space bar, a page-turner
+// and the arrow keys press its buttons.
+// Binds by data-bench (address), data-bench-form, data-bench-main, data-bench-step, data-bench-now, data-bench-list,
+// data-bench-note, data-bench-one, data-bench-done, data-bench-undo, data-bench-knock, data-bench-worker.
 
 const KEPT = "olive-bench";
 const AGAIN_MS = 3000;
+const ON = [" ", "PageDown", "ArrowRight"]; // a knock; a page-turner; the arrow
+const BACK = ["PageUp", "ArrowLeft"];
+const CONTROLS = "a, button, input, select, textarea, summary, [contenteditable]";
 
 /** @returns {() => void} stops sending */
 export function startBench(root) {
@@ -56,6 +62,7 @@ export function startBench(root) {
   const part = (name) => root.querySelector(`[data-bench-now] [data-bench-${name}]`);
   const counted = () => {
     root.querySelector("[data-bench-one]").hidden = !part("of");
+    root.querySelector("[data-bench-done]").textContent = part("of") ? "All done" : "Done";
   };
   const oneMore = () => {
     const shown = part("ones");
@@ -78,6 +85,26 @@ export function startBench(root) {
   // Hands are sticky: the screen stays on, where the browser lets it.
   const awake = () => document.visibilityState === "visible" && navigator.wakeLock?.request("screen").catch(() => null);
 
+  // What was tapped before this page was opened without a connection is shown as done.
+  const catchUp = () => {
+    for (const { fields } of queue()) {
+      if (fields.step !== root.querySelector("[data-bench-step]")?.value) continue;
+      if (fields.kind === "done") advance();
+      if (fields.kind === "one") oneMore();
+    }
+  };
+
+  const onKey = (event) => {
+    if (event.ctrlKey || event.altKey || event.metaKey || event.repeat) return;
+    if (event.target.closest?.(CONTROLS)) return;
+    const [one, done] = ["one", "done"].map((name) => root.querySelector(`[data-bench-${name}]`));
+    const on = one && !one.hidden ? one : done;
+    const pressed = ON.includes(event.key) ? on : BACK.includes(event.key) && root.querySelector("[data-bench-undo]");
+    if (!pressed) return;
+    event.preventDefault();
+    pressed.click();
+  };
+
   const onSubmit = (event) => {
     event.preventDefault();
     const sent = event.currentTarget;
@@ -95,11 +122,15 @@ export function startBench(root) {
   if (form) {
     awake();
     document.addEventListener("visibilitychange", awake);
+    root.addEventListener("keydown", onKey);
+    root.querySelector("[data-bench-knock]")?.removeAttribute("hidden");
+    catchUp();
   }
   if (queue().length) send();
   return () => {
     clearTimeout(timer);
     forms.forEach((one) => one.removeEventListener("submit", onSubmit));
     document.removeEventListener("visibilitychange", awake);
+    root.removeEventListener("keydown", onKey);
   };
 }

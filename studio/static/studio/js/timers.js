@@ -2,7 +2,8 @@
 // wants it and the browser can, a voice.
 // They go by the wall clock: other clocks of a browser stand still while a tablet sleeps.
 // Binds by data-timer (seconds left), data-timer-left (where they show), data-timer-rings (what is read out),
-// data-timer-aloud (a box to tick for the voice).
+// data-timer-aloud (a box to tick for the voice); in a ring data-timer-of (seconds in all), data-timer-ring (what
+// shortens), data-timer-number, data-timer-unit, data-timer-says (what is said at its end; nothing: it ends silently).
 
 const TICK_MS = 250;
 const SECONDS_UNDER_S = 120;
@@ -14,7 +15,7 @@ export function startTimers(root) {
   const loud = root.querySelector("[data-timer-rings]");
   const timers = [...root.querySelectorAll("[data-timer]")].map((home) => {
     const left = Number(home.dataset.timer);
-    return { home, left, rung: left <= 0 };
+    return { home, left, rung: left <= 0 || home.dataset.timerSays === "" };
   });
   const title = root.title;
   const quiet = loudly(root);
@@ -22,20 +23,20 @@ export function startTimers(root) {
     const gone = (Date.now() - begun) / 1000;
     for (const timer of timers) {
       const left = Math.max(0, Math.ceil(timer.left - gone));
-      const text = timeLeft(left);
-      const shown = timer.home.querySelector("[data-timer-left]");
-      if (shown.textContent !== text) shown.textContent = text;
+      showLeft(timer.home, left);
       timer.home.classList.toggle("timer-rings", left === 0);
       if (left === 0 && !timer.rung) {
         timer.rung = true;
-        const says = timer.home.querySelector("span").textContent;
+        const says = timer.home.dataset.timerSays ?? timer.home.querySelector("span").textContent;
         if (loud) loud.textContent = `Now: ${says}`;
         root.title = `Now: ${says}`;
         ring();
         say(`Now: ${says}`);
       }
     }
-    if (timers.every((timer) => timer.rung) && root.title === title) root.title = `Now · ${title}`;
+    const loudOnes = timers.filter((timer) => timer.home.dataset.timerSays !== "");
+    if (loudOnes.length && loudOnes.every((timer) => timer.rung) && root.title === title)
+      root.title = `Now · ${title}`;
   };
   const every = timers.length ? setInterval(tick, TICK_MS) : 0;
   return () => {
@@ -43,6 +44,23 @@ export function startTimers(root) {
     quiet();
     root.title = title;
   };
+}
+
+function showLeft(home, left) {
+  const shown = home.querySelector("[data-timer-left]");
+  if (shown) {
+    put(shown, timeLeft(left));
+    return;
+  }
+  const minutes = left >= SECONDS_UNDER_S;
+  put(home.querySelector("[data-timer-number]"), String(minutes ? Math.ceil(left / 60) : left));
+  put(home.querySelector("[data-timer-unit]"), minutes ? "min" : "s");
+  const share = Math.min(100, (100 * left) / Number(home.dataset.timerOf));
+  home.querySelector("[data-timer-ring]").setAttribute("stroke-dasharray", `${share.toFixed(1)} 100`);
+}
+
+function put(home, text) {
+  if (home.textContent !== text) home.textContent = text;
 }
 
 /** As the page says it: minutes, and seconds only under two of them. */
