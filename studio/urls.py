@@ -20,6 +20,7 @@ urlpatterns = [
     path("demo/", include("studio.demo.urls")),
     path("", include("studio.accounts.urls")),
     path("about/", TemplateView.as_view(template_name="about.html"), name="about"),
+    path("olive-ribbon.webmanifest", common.manifest, name="manifest"),
     path("send-again/", common.send_again, name="send-again"),
     path("healthz", common.healthz, name="healthz"),
     path("healthz/empty", common.empty, name="empty"),

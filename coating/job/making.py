@@ -7,6 +7,7 @@ import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
+from coating.heat.setting import Setting
 from coating.heat.times import usable_time
 from coating.job.kitchen import Kitchen
 from coating.job.reckoning import Bowl, HeldPlaces, JobStep, Line
@@ -14,6 +15,8 @@ from coating.stack.layers import Layer
 from coating.steps import ALL_MADE, HALF_SET, SET, WET, Step
 
 MOST_ROUNDS = 12
+HALF_MIN = 2.0  # a half-set window is open at least so long; common practice, no source
+WET_MIN = 2.0  # what is wet holds sprinkles so long on the first of some; common practice, no source
 
 
 @dataclass
@@ -112,3 +115,14 @@ def laid_soft(layer: Layer) -> bool:
 def ends_hard(step: Step) -> bool:
     """Whether it is done once all is hard: it comes off its film."""
     return step.state == SET and step.waits and not step.warm and step.of is None
+
+
+def closes_s(above: Layer | None, setting: Setting | None) -> float | None:
+    """How long the window is open in which the next layer goes on, s, from the first piece on, of one that sets like
+    that; None: it does not close."""
+    if above is None:
+        return None
+    lies = above.placed or above.kind.lies_on
+    if lies == WET and not above.in_mould:
+        return WET_MIN * 60
+    return max(setting.touch_min / 2, HALF_MIN) * 60 if lies == HALF_SET and setting else None

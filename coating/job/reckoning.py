@@ -168,7 +168,8 @@ class JobStep:
     release, join, finish or wash. `after` : what it is done on; it begins at least `from_min` and at most `until_min`
     after the last of these has ended. `needs` : what has to be done before it, whenever that was: its bowl, the round
     before. A wait lasts its `from_min`. `count` : for how many pieces. `looks` : what to look for.
-    `from_age` : years below which it is not for a child; 0: for everyone."""
+    `did_one` : what a maker says who has done one of them. `from_age` : years below which it is not for a child; 0:
+    for everyone."""
 
     id: str
     kind: str
@@ -186,6 +187,7 @@ class JobStep:
     count: int = 0
     until_set: bool = False
     looks: str = ""
+    did_one: str = ""
     from_age: int = 0
 
 

@@ -13,9 +13,11 @@ from coating.job.bowl_steps import BeforeUse
 from coating.job.lines import cavities_of, in_colours, key_of
 from coating.job.looking import looks_of
 from coating.job.making import (
+    HALF_MIN,
     MOST_ROUNDS,
     Few,
     Making,
+    closes_s,
     ends_hard,
     laid_soft,
     released,
@@ -30,10 +32,10 @@ from coating.techniques.base import FILM, Todo
 from coating.techniques.part import INSIDE_IT
 from coating.techniques.stick import SETS_MIN
 
-AT_ONCE_MIN, WET_MIN = 0.5, 2.0  # sprinkles hold within seconds, on the first of some a little later; common practice
+AT_ONCE_MIN = 0.5  # sprinkles hold within seconds; common practice, no source
 FILLED_MIN = 2.0  # a filling has a skin, and is closed; common practice, no source
 UNKNOWN_MIN = 30.0  # where nothing says how long it takes
-HALF_MIN, OF_A_LIFE = 2.0, 0.8  # a half-set window is open at least so long; of its life a bowl is used for so much
+OF_A_LIFE = 0.8  # of its life a bowl is used for so much
 RELEASES = "Take {them} out of the moulds."
 _SAYS = {"fridge": "In the fridge", "freezer": "In the freezer", ROOM: "Left to set in the room"}
 
@@ -175,7 +177,7 @@ class _One:
         todo = self._todo(count, first=not before)
         at_once = self.inside or (len(before) > 1 and todo[0].closes)
         rounds = len(before) if at_once else self.few.rounds(count) if self.few else 1
-        window_s = self._closes_s(above)
+        window_s = closes_s(above, self._own_setting())
         if window_s is not None and not at_once:
             rounds = min(count, max(rounds, min(MOST_ROUNDS, math.ceil(todo[-1].hands_s / max(10.0, window_s)))))
         if not at_once:
@@ -273,6 +275,7 @@ class _One:
                     says=words,
                     count=count if not self.steps else 0,
                     looks=looks_of(step, first=i == 0, from_bowl=bool(key), technique=layer.kind.looks),
+                    did_one=layer.kind.did_one if i == 0 or key else "",
                     from_age=step.from_age,
                 )
                 names.append(self.stack.making.add(done))
@@ -375,18 +378,8 @@ class _One:
             )
         return replace(step, state=SET, from_min=touch, until_min=None, place=place, warm=warm)
 
-    def _closes_s(self, above: Layer | None) -> float | None:
-        """How long the window is open in which the next layer goes on, from the first piece on; None: it does not
-        close."""
-        if above is None:
-            return None
-        lies = above.placed or above.kind.lies_on
-        if lies == WET and not above.in_mould:
-            return WET_MIN * 60
-        if lies != HALF_SET:
-            return None
-        _, sets = self.stack.put(self.layer) if sets_at_all(self.layer) else ("", None)
-        return max(sets.touch_min / 2, HALF_MIN) * 60 if sets else None
+    def _own_setting(self) -> Setting | None:
+        return self.stack.put(self.layer)[1] if sets_at_all(self.layer) else None
 
     def _where(self, step: Step) -> Step:
         """What a design lets wait in a cold place that is not there waits elsewhere, as much longer or shorter."""

@@ -9,6 +9,7 @@ from django.contrib.auth.views import redirect_to_login
 from django.db import connection
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import redirect, render
+from django.templatetags.static import static
 
 from studio.common.asks import field_names
 from studio.common.middleware import is_away, not_saved
@@ -29,6 +30,29 @@ def healthz(request: HttpRequest) -> JsonResponse:
 def empty(request: HttpRequest) -> HttpResponse:
     """Nothing at all: what the speed figures are set against."""
     return HttpResponse("")
+
+
+def manifest(request: HttpRequest) -> JsonResponse:
+    """What a device needs to put us among its applications; it opens at the day that comes next."""
+    icons = [
+        {"src": static(f"studio/img/icon-{size}.png"), "sizes": f"{size}x{size}", "type": "image/png", "purpose": use}
+        for size in (192, 512)
+        for use in ("any", "maskable")
+    ]
+    return JsonResponse(
+        {
+            "name": "Olive Ribbon",
+            "short_name": "Olive Ribbon",
+            "description": "How many drops, how much thinner, how long it stays warm: coloured coatings, reckoned.",
+            "start_url": "/day/",
+            "scope": "/",
+            "display": "standalone",
+            "background_color": "#faf7f0",
+            "theme_color": "#5b6628",
+            "icons": icons,
+        },
+        content_type="application/manifest+json",
+    )
 
 
 def server_error(request: HttpRequest) -> HttpResponse:

@@ -14,7 +14,6 @@ from coating.job.making import chocolate_of
 from coating.job.reckon import NEVER_SETS
 from coating.plan.day import HANDS, Day, DayBowl, DayStep, Hold, Lag
 from coating.steps import ROOM, steps_from
-from coating.techniques import technique
 from studio.accounts.models import Kitchen
 from studio.day.helping import Helper
 from studio.designs.models import Design
@@ -251,8 +250,8 @@ class _Day:
             self.looks[name] = step.looks
         if step.from_age:
             self.ages[name] = step.from_age
-        if layer is not None:
-            self.did_one[name] = technique(layer.technique).did_one
+        if step.did_one:
+            self.did_one[name] = step.did_one
         piece = self.pieces.get(step.piece) or (layer.piece if layer is not None else None)
         if piece is not None:
             self.of[name] = piece

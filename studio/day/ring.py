@@ -32,13 +32,12 @@ def ring_of(line: Json, day: Day, left: Left, bowl: BandItem | None, now: dateti
     """The one time that matters at a step; None where that is over.
 
     Until it is ready, until it is too late, while its bowl is warm, or as long as is planned for it, in this order.
-    `line`: as the bench shows it, with its window where it has one. `bowl`: the bowl it is done from, where one is kept.
+    `line`: as the bench shows it, with its window where it has one. `bowl`: the one it is done from, where one is kept.
     """
     window = line.get("window")
     if window is not None and window["rings_s"] is not None:
-        early = window["least_s"] > 0
-        says = ("until it is ready", "it is ready") if early else ("until it is too late", "look at it")
-        return Ring(window["rings_s"], max(window["rings_s"], window["of_s"]), *says)
+        says = "until it is ready" if window["least_s"] > 0 else "until it is too late"
+        return Ring(window["rings_s"], max(window["rings_s"], window["of_s"]), says, window["says"])
     warm = _warm(line, day, left, bowl, now)
     if warm is not None:
         return warm

@@ -5,6 +5,7 @@ from studio.day import bench, views
 app_name = "day"
 urlpatterns = [
     path("", views.next_day, name="next"),
+    path("bench-worker.js", bench.worker, name="worker"),
     path("<int:pk>/", views.day_page, name="day"),
     path("<int:pk>/plan/", views.plan_day, name="plan"),
     path("<int:pk>/stop/", views.plan_stop, name="stop"),

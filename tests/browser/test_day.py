@@ -99,7 +99,7 @@ class Planning(BrowserTest):
             shown = self.inside(".bench")
             self.click(self.find("button[value=done]"))
             self.until_changes(".bench", shown)
-        self.assertIn("Within", self.inside(".bench-window"))
+        self.assertIn("until it is too late", self.inside(".bench-ring"))
         done, before = DayEvent.objects.count(), self.inside(".bench-count")
         later = clock.now() + timedelta(minutes=25)
         with mock.patch.object(clock, "now", lambda: later):
@@ -122,6 +122,30 @@ class Planning(BrowserTest):
                 "fetch(arguments[0]).then(r => arguments[1]([r.status, r.headers.get('content-type')]))", address
             )
             self.assertEqual((data[0], data[1].split(";")[0]), (200, kind))
+
+    def test_the_bench_opens_without_a_connection_and_hears_a_knock(self) -> None:
+        job = self.small_job()
+        self.visit(f"/day/{job}/bench/")
+        kept = (
+            "const d = arguments[0]; caches.open('olive-ribbon-bench-pages').then(c => c.keys()).then(k => d(k.length))"
+        )
+        self.until(lambda: self.browser.execute_async_script(kept) == 1)
+        first = self.inside(".bench-big")
+        self.find("body").send_keys(Keys.SPACE)
+        self.until(lambda: DayEvent.objects.count() == 1 and self.inside(".bench-big") not in ("", first))
+        self.assertIn("Undo: ", self.find("[data-bench-undo]").text)
+        second = self.inside(".bench-big")
+        self.network(cut=True)
+        self.find("body").send_keys(Keys.PAGE_DOWN)
+        self.until(lambda: "one answer is kept" in self.find("[data-bench-note]").text)
+        self.browser.refresh()  # a tablet whose battery died
+        self.until(lambda: self.inside(".bench-big") not in ("", second))
+        self.until(lambda: "one answer is kept" in self.find("[data-bench-note]").text)
+        self.network(cut=False)
+        self.until(lambda: DayEvent.objects.filter(kind="done").count() == 2)
+        self.visit("/day/")
+        self.find(".masthead").find_element("xpath", ".//button[normalize-space()='Log out']").click()
+        self.until(lambda: self.browser.execute_async_script(kept) == 0)
 
     def test_a_step_is_moved_by_keys_and_by_dragging(self) -> None:
         self.small_job()
