@@ -19,20 +19,45 @@ PLAIN = "plain"
 THINNERS = {"coating": "palm_flakes", "untempered": "cocoa_butter", "tempered": "cocoa_butter"}
 SIZES = [("small", "small"), ("ordinary", "ordinary"), ("large", "large")]
 DEPTHS = [("third", "a third"), ("half", "half"), ("all", "all over")]
+SHARES = {"spread": 1.0, "cake_drip": 1.0, "solid": 1.0, "rim": 0.1}  # of what is not dipped to a depth
 DEPTH_SHARES = {"third": 0.333, "half": 0.5, "all": 1.0}
 WHITES = [("coating", "coating"), ("untempered", "white chocolate")]
 COLOURS = {name.lower().replace(" ", "-"): (name, lab) for name, lab in STARTER_COLOURS.items()}
 
 
 @dataclass(frozen=True)
+class CardWork:
+    """What is done: the verb, what the bowl has to be right for, and how, in two sentences of a maker."""
+
+    verb: str
+    right_for: str
+    how: str
+
+
+WORK: Mapping[str, CardWork] = {
+    "dip": CardWork("dip", "for a tapped dip", "Straight in, out, tap, scrape the foot on the rim."),
+    "spread": CardWork(
+        "spread",
+        "to spread",
+        "Onto film on a tray; tap the tray until it lies level. What goes on top goes on while it is wet.",
+    ),
+    "cake_drip": CardWork(
+        "drip", "for drips", "Try one drip at the back of the cold cake first, then go round the rim, and fill the top."
+    ),
+    "rim": CardWork("dip", "for rims", "Turn the rim in it, let it drip off, stand it upright; sprinkles at once."),
+    "solid": CardWork("fill", "to fill moulds", "To the brim, tap, top up, tap again, scrape the mould clean."),
+}
+
+
+@dataclass(frozen=True)
 class CardSubject:
-    """What is made: one and many of it, the kind of its core, what is done, and the name of its piece."""
+    """What is made: one and many of it, the kind of its core, the name of its piece, and what is done."""
 
     one: str
     many: str
     kind_name: str
     piece: str
-    spread: bool = False
+    technique: str = "dip"
 
     @property
     def kind(self) -> CoreKind:
@@ -40,9 +65,9 @@ class CardSubject:
         return KINDS[self.kind_name]
 
     @property
-    def verb(self) -> str:
+    def work(self) -> CardWork:
         """What is done with it."""
-        return "spread" if self.spread else "dip"
+        return WORK[self.technique]
 
     def size_mm(self, size: str) -> tuple[float, ...]:
         """Of small, ordinary or large, mm."""
@@ -51,7 +76,7 @@ class CardSubject:
 
     def layer(self, depth: str) -> Layer:
         """The coat on it."""
-        return Layer("spread") if self.spread else Layer("dip", share=DEPTH_SHARES[depth])
+        return Layer(self.technique, share=SHARES.get(self.technique, DEPTH_SHARES[depth]))
 
 
 WHATS: Mapping[str, CardSubject] = {
@@ -59,7 +84,15 @@ WHATS: Mapping[str, CardSubject] = {
     "ball": CardSubject("ball", "balls", "ball", "Dipped balls"),
     "berry": CardSubject("berry", "berries", "berry", "Dipped berries"),
     "pretzel": CardSubject("pretzel", "pretzels", "pretzel_twist", "Dipped pretzels"),
-    "bark": CardSubject("slab of bark", "slabs of bark", "slab", "Bark", spread=True),
+    "rod": CardSubject("pretzel rod", "pretzel rods", "pretzel_rod", "Dipped rods"),
+    "sandwich": CardSubject("sandwich biscuit", "sandwich biscuits", "sandwich_biscuit", "Dipped sandwich biscuits"),
+    "finger": CardSubject("finger biscuit", "finger biscuits", "finger_biscuit", "Dipped fingers"),
+    "marshmallow": CardSubject("marshmallow", "marshmallows", "marshmallow", "Dipped marshmallows"),
+    "fruit": CardSubject("fruit slice", "fruit slices", "fruit", "Dipped fruit slices"),
+    "mould": CardSubject("moulded bar", "moulded bars", "mould", "Moulded bars", "solid"),
+    "cake": CardSubject("cake", "cakes", "cake_tier", "Cake with drips", "cake_drip"),
+    "glass": CardSubject("glass rim", "glass rims", "glass_rim", "Rims of glasses", "rim"),
+    "bark": CardSubject("slab of bark", "slabs of bark", "slab", "Bark", "spread"),
 }
 
 
@@ -68,7 +101,7 @@ class QuickForm(forms.Form):
 
     what = forms.ChoiceField(
         label="What you are making",
-        choices=[(k, w.many if not w.spread else "bark") for k, w in WHATS.items()],
+        choices=[(k, w.many if k != "bark" else "bark") for k, w in WHATS.items()],
         initial="biscuit",
         widget=forms.RadioSelect,
     )

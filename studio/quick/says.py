@@ -20,7 +20,7 @@ def card_says(card: QuickCard, what: CardSubject, count: int, colour: str) -> st
     stirred = f" and stir in {parts_listed(card.recipe.parts) or 'nothing more'}" if colour else ""
     made = f"one {what.one}" if count == 1 else f"{count} {what.many}"
     spare = f" and {card.line.spares} extra" if card.line.spares else ""
-    sentence = f"Melt {melted} ({is_}){stirred}. {what.verb[:1].upper()}{what.verb[1:]} {made}{spare}"
+    sentence = f"Melt {melted} ({is_}){stirred}. {what.work.verb.capitalize()} {made}{spare}"
     if not colour:
         return f"{sentence}."
     short = ", the closest these colours come" if difference_word(card.recipe.de00) == "another colour" else ""
