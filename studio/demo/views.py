@@ -5,7 +5,7 @@ from __future__ import annotations
 from django.conf import settings
 from django.contrib import messages
 from django.contrib.auth import login
-from django.http import Http404, HttpResponse
+from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_POST
 
@@ -13,6 +13,7 @@ from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
 from studio.common.throttle import address_of, allowed
 from studio.demo.load_demo import delete_kitchen, open_demo_kitchen
+from studio.demo.walk import AT
 
 DEMOS_A_MINUTE = 30
 
@@ -32,6 +33,17 @@ def open_demo(request: KitchenRequest) -> HttpResponse:
     if not settings.DEMO_OFFERED:
         raise Http404("no demo here")
     return _enter(request)
+
+
+@require_POST
+def walk_demo(request: HttpRequest) -> HttpResponse:
+    """A private demo kitchen, at the first stop of the walk through it."""
+    if not settings.DEMO_OFFERED:
+        raise Http404("no demo here")
+    response = _enter(request)
+    if response.status_code == 302:
+        request.session[AT] = 0
+    return response
 
 
 @kitchen_required

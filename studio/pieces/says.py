@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from datetime import date
 
 from coating.stack.layers import Layer
 from coating.techniques.part import INSIDE_IT, PAIRS, ROUND, STANDING, TOP
@@ -115,3 +116,12 @@ def order_says(order: Sequence[tuple[str, str]]) -> str:
     rests = [f" (start it with what is left of {lower(rest)})" if rest else "" for _, rest in order]
     names = [f"{stress(lower(name))}{rest}" for (name, _), rest in zip(order, rests, strict=True)]
     return f"Melt them in this order: {', then '.join(names)}." if names else ""
+
+
+def first_name(title: str, due_on: date | None) -> str:
+    """What a job is called whose occasion was not said.
+
+    >>> first_name("Balls on sticks", date(2026, 12, 5))
+    'Balls on sticks for Saturday'
+    """
+    return f"{title} for {due_on:%A}" if due_on else title

@@ -224,16 +224,28 @@ def _in_tone(layer: LayerPlan, tone: Tone) -> LayerPlan:
 
 
 def in_colours(plan: PiecePlan, also: Sequence[Tone]) -> list[PiecePlan]:
-    """The same piece with its first coat in each colour, the count shared out among them. Raises OutOfBounds."""
+    """The same piece with its first coat in its own colour and in others, the count shared out among them. Raises
+    OutOfBounds."""
+    return in_tones(plan, [plan.layers[_first_coat(plan)].tone, *also])
+
+
+def _first_coat(plan: PiecePlan) -> int:
+    """The place of the first layer that has a colour. Raises OutOfBounds."""
     first = next((i for i, la in enumerate(plan.layers) if CoreLayer(la.technique).takes_coating), None)
     if first is None:
         raise OutOfBounds("Nothing on it has a colour: there is nothing to vary.")
-    tones = {tone.key: tone for tone in (plan.layers[first].tone, *also)}.values()
+    return first
+
+
+def in_tones(plan: PiecePlan, wanted: Sequence[Tone]) -> list[PiecePlan]:
+    """The same piece with its first coat in each of these, the count shared out among them; of one alone it keeps its
+    name. Raises OutOfBounds."""
+    first, tones = _first_coat(plan), {tone.key: tone for tone in wanted}.values()
     counts = in_variants(plan.count, [1] * len(tones))
     plans = []
     for tone, count in zip(tones, counts, strict=True):
         layers = tuple(_in_tone(la, tone) if i == first else la for i, la in enumerate(plan.layers))
-        name = f"{plan.name}, {tone.name.lower()}"[:80]
+        name = f"{plan.name}, {tone.name.lower()}"[:80] if len(tones) > 1 else plan.name
         plans.append(replace(plan, name=name, count=count, layers=layers, spares=None, share=count))
     return plans
 

@@ -1,10 +1,12 @@
 from django.urls import path
 
-from studio.pieces import boxes, build, choices, files, inside, job, shopping, views
+from studio.pieces import boxes, build, choices, files, first, inside, job, shopping, views
 
 app_name = "pieces"
 urlpatterns = [
     path("", views.jobs, name="jobs"),
+    path("first/", first.first_page, name="first"),
+    path("first/<slug:name>/", first.first_of, name="first-of"),
     path("jobs/new/", views.job_new, name="job-new"),
     path("jobs/<int:pk>/", job.job_page, name="job"),
     path("jobs/<int:pk>/edit/", views.job_edit, name="job-edit"),

@@ -79,10 +79,10 @@ def _bag(kitchen: Kitchen, code: str) -> Tone:
 
 
 def keep_card(request: HttpRequest, kitchen: Kitchen) -> HttpResponseRedirect:
-    """Put the card of the cookie into the kitchen and go to its bowl; without one, to the bowls."""
+    """Put the card of the cookie into the kitchen and go to its bowl; without one, to what is made first."""
     card = kept_card(request)
     if card is None:
-        return redirect("bowls:list")
+        return redirect("pieces:first")
     bowl = job_from_card(kitchen, card["choice"])
     messages.success(request, "Your card is kept: here is its bowl, ready to begin.")
     response = redirect("bowls:bowl", pk=bowl.pk)

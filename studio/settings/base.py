@@ -80,6 +80,7 @@ TEMPLATES = [
                 "django.contrib.messages.context_processors.messages",
                 "studio.common.context.house",
                 "studio.bowls.context.band",
+                "studio.demo.walk.walk",
             ],
             "builtins": [
                 f"studio.common.templatetags.{name}"
