@@ -30,6 +30,7 @@ from studio.day.folding import Happened
 from studio.day.forms import DayForm
 from studio.day.left import begun, left_of
 from studio.day.models import DayEvent, DayPlan, asked_of
+from studio.day.ready import before_says, lay_ready
 from studio.day.ring import ring_of
 from studio.day.says import age_says, undo_says, went_says
 from studio.day.shown import shown_of
@@ -90,6 +91,8 @@ def _now(request: KitchenRequest, pk: int) -> Context:
         first["not_for"] = age_says(first["age"])
     waiting = _waiting(day, planned, done, now, first)  # which tells the window of what is at hand
     ring = ring_of(first, day, left, _kept(request, first), now) if first else None
+    if not had.order:
+        context["before"] = before_says(lay_ready(job, request.kitchen, planned), request.kitchen)
     helped, spare = {line["step"] for line in meanwhile}, _spare_s(form, left.end)
     return context | {
         "line": first,

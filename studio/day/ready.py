@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from studio.accounts.models import Kitchen
@@ -42,6 +42,16 @@ def lay_ready(job: Job, kitchen: Kitchen, planned: Planned) -> list[Ready]:
         ),
     ]
     return [ready for ready in groups if ready.things]
+
+
+def before_says(groups: Sequence[Ready], kitchen: Kitchen) -> list[str]:
+    """What is done before the first step of a day, one thing a line."""
+    cold = " Clear a shelf in the fridge." if kitchen.has_fridge else ""
+    return [
+        "Dry bowls, spoons and hands: one drop of water makes a bowl stiff.",
+        f"Lay baking paper on a tray.{cold}",
+        *(f"{group.title}: {'; '.join(words for words, _ in group.things)}" for group in groups),
+    ]
 
 
 def _is_bagged(need: ColourNeed) -> bool:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from django.conf import settings
 from django.contrib import messages
 from django.contrib.auth import login
-from django.http import Http404, HttpRequest, HttpResponse
+from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_POST
 
@@ -36,7 +36,7 @@ def open_demo(request: KitchenRequest) -> HttpResponse:
 
 
 @require_POST
-def walk_demo(request: HttpRequest) -> HttpResponse:
+def walk_demo(request: KitchenRequest) -> HttpResponse:
     """A private demo kitchen, at the first stop of the walk through it."""
     if not settings.DEMO_OFFERED:
         raise Http404("no demo here")

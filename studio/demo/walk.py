@@ -56,7 +56,7 @@ STOPS = (
     ),
     Stop(
         "A job",
-        "Comet night is what is made, how many of each, and which bowls that takes. Change a count and all of it follows.",
+        "Comet night: what is made, how many of each, which bowls that takes. Change a count, and all of it follows.",
         _of_job("pieces:job"),
     ),
     Stop(

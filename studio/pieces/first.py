@@ -14,6 +14,7 @@ from django.shortcuts import redirect, render
 from django.utils import timezone
 
 from coating.stack.starts import STARTS, Start, start_called
+from studio.colours.models import Colour
 from studio.common import clock
 from studio.common.forms import CountField, WordsField
 from studio.common.requests import KitchenRequest
@@ -22,6 +23,7 @@ from studio.common.types import Typed
 from studio.cupboard.tones import PLAIN, Tone, tones_in
 from studio.pieces.models import Job
 from studio.pieces.parts import picture_of_plan
+from studio.pieces.pictures import Pictured
 from studio.pieces.says import first_name
 from studio.pieces.stacks import PiecePlan, first_extras, in_tones, keep_piece, keep_together, plans_of
 
@@ -97,6 +99,14 @@ def first_page(request: KitchenRequest) -> HttpResponse:
     return render(request, "pieces/first.html", {"starts": shown, "easy_count": EASY_COUNT})
 
 
+def _picture(request: KitchenRequest, start: Start) -> Pictured:
+    """A start in the first colours of a kitchen."""
+    made = list(Colour.objects.for_kitchen(request.kitchen)[:2])
+    first, second = (*made, None, None)[:2]
+    colours = {"": None, "main": first, "second": second}
+    return picture_of_plan(plans_of(start, colours, first_extras(request.kitchen))[0])
+
+
 @kitchen_required
 @sent_once
 def first_of(request: KitchenRequest, name: str) -> HttpResponse:
@@ -113,7 +123,8 @@ def first_of(request: KitchenRequest, name: str) -> HttpResponse:
         job_name = data["name"] or first_name(start.title, data["due_on"])
         job = begin(request, start, data["count"], chosen, job_name, data["due_on"])
         return redirect("pieces:job", pk=job.pk)
-    context = {"form": form, "start": start, "counts": FEW if start.count == 1 else MANY}
+    picture = _picture(request, start)
+    context = {"form": form, "start": start, "picture": picture, "counts": FEW if start.count == 1 else MANY}
     return render(request, "pieces/first_of.html", context, status=422 if form.errors else 200)
 
 
