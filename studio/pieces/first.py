@@ -39,11 +39,13 @@ class FirstForm(forms.Form):
 
     count = CountField("count", label="How many", low=1, high=400)
     tones = forms.MultipleChoiceField(
-        label="In which colours",
+        label="Colours",
         widget=forms.CheckboxSelectMultiple,
         error_messages={"required": "Choose a colour, or plain."},
     )
-    when = forms.ChoiceField(label="For when", widget=forms.RadioSelect, error_messages={"required": "Say for when."})
+    when = forms.ChoiceField(
+        label="The day it is for", widget=forms.RadioSelect, error_messages={"required": "Say for when."}
+    )
     due_on = forms.DateField(
         label="Another date",
         required=False,
@@ -92,10 +94,7 @@ def first_page(request: KitchenRequest) -> HttpResponse:
         today = timezone.localdate(clock.now())
         job = begin(request, start_called(EASY), EASY_COUNT, tones, "An easy first evening", today)
         return redirect("day:day", pk=job.pk)
-    extras = first_extras(request.kitchen)
-    colours = [tone.colour for key, tone in tones_in(request.kitchen).items() if tone.colour]
-    palette = {"": None, "main": colours[0] if colours else None, "second": colours[1] if len(colours) > 1 else None}
-    shown = [(STARTS[name], picture_of_plan(plans_of(STARTS[name], palette, extras)[0])) for name in PICTURES]
+    shown = [(STARTS[name], _picture(request, STARTS[name])) for name in PICTURES]
     return render(request, "pieces/first.html", {"starts": shown, "easy_count": EASY_COUNT})
 
 
