@@ -55,7 +55,7 @@ def bowls_says(in_use: int, waiting: int, first: str) -> str:
     >>> bowls_says(1, 0, ""), bowls_says(0, 2, "Plum")
     ('1 bowl in use; every colour has its bowl.', 'No bowl in use. Start with plum.')
     >>> bowls_says(0, 0, "")
-    'No bowl in use and nothing planned. Start with a quick card or a job.'
+    'No bowl in use yet. A bowl says how many drops, how it flows, how long it stays warm.'
     """
     if in_use and waiting:
         return f"{many(in_use, 'bowl')} in use; {many(waiting, 'colour')} still need{'s' if waiting == 1 else ''} one."
@@ -63,7 +63,7 @@ def bowls_says(in_use: int, waiting: int, first: str) -> str:
         return f"{many(in_use, 'bowl')} in use; every colour has its bowl."
     if waiting:
         return f"No bowl in use. Start with {lower(first)}."
-    return "No bowl in use and nothing planned. Start with a quick card or a job."
+    return "No bowl in use yet. A bowl says how many drops, how it flows, how long it stays warm."
 
 
 def uses_says(word: str, right: Sequence[str], *, supposed: bool) -> str:

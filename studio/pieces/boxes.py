@@ -29,6 +29,7 @@ from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
 from studio.common.types import Json, Typed
 from studio.common.words import lower
+from studio.pieces.empty import empty_room
 from studio.pieces.forms import BoxForm, MixForm
 from studio.pieces.models import Job, Piece
 from studio.pieces.parts import given, picture_of
@@ -187,7 +188,7 @@ def box_of(choice: Json) -> Box:
 def boxes_page(request: KitchenRequest, pk: int) -> HttpResponse:
     """Every piece in its box."""
     job = Job.objects.whole(request.kitchen, pk)
-    return _page(request, job)
+    return empty_room(request, job, "boxes") or _page(request, job)
 
 
 def _page(

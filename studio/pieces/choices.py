@@ -33,6 +33,7 @@ from studio.cupboard.adapters import core_extra
 from studio.cupboard.stock import Stock
 from studio.cupboard.tones import WHITES
 from studio.pieces.adapters import ColourNeed, colour_needs
+from studio.pieces.empty import empty_room
 from studio.pieces.inside import days_of
 from studio.pieces.models import Job
 from studio.pieces.parts import given, with_parts
@@ -202,6 +203,8 @@ def choices_page(request: KitchenRequest, pk: int) -> HttpResponse:
     """What else could be done, and what it would cost or save."""
     kitchen = request.kitchen
     job = Job.objects.whole(kitchen, pk)
+    if empty := empty_room(request, job, "choices"):
+        return empty
     needs, stock = colour_needs(job, kitchen), Stock.of(kitchen)
     prices = dict(stock.prices)
     turns = turns_of(needs, stock, kitchen)

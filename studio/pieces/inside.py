@@ -28,6 +28,7 @@ from studio.cupboard.adapters import core_extra
 from studio.cupboard.models import EATEN, Extra
 from studio.cupboard.stock import Stock
 from studio.pieces.adapters import labels_of
+from studio.pieces.empty import empty_room
 from studio.pieces.forms import PicksForm
 from studio.pieces.models import Job, Layer, Piece
 from studio.pieces.parts import given, with_parts
@@ -136,7 +137,8 @@ def batches_of(job: Job, reckoning: Reckoning) -> list[tuple[Extra, BatchOfFilli
 @kitchen_required
 def inside_page(request: KitchenRequest, pk: int) -> HttpResponse:
     """What is in it, and what to watch."""
-    return _page(request, Job.objects.whole(request.kitchen, pk))
+    job = Job.objects.whole(request.kitchen, pk)
+    return empty_room(request, job, "inside") or _page(request, job)
 
 
 def _page(request: KitchenRequest, job: Job, form: PicksForm | None = None, status: int = 200) -> HttpResponse:

@@ -29,6 +29,7 @@ from studio.cupboard.asks import left_g, with_rests
 from studio.cupboard.stock import Stock
 from studio.pieces.adapters import ColourNeed, colour_needs
 from studio.pieces.costs import also_wanted, costs_of
+from studio.pieces.empty import empty_room
 from studio.pieces.models import Job
 from studio.pieces.reckoned import reckoned
 from studio.pieces.says import shopping_says
@@ -195,6 +196,8 @@ def _amount(ingredient: Ingredient, grams: float) -> str:
 def shopping_page(request: KitchenRequest, pk: int) -> HttpResponse:
     """The list, what is short first."""
     job = Job.objects.whole(request.kitchen, pk)
+    if empty := empty_room(request, job, "shopping"):
+        return empty
     context = _list(request, job)
     context["costs"] = page_of(request, context["costs"], word="pieces")
     return render(request, "pieces/shopping.html", context)
