@@ -152,7 +152,7 @@ def measure_day_pages(report: Report, port: int) -> None:
     day = maker.ask("GET", "/day/")[2]
     page = maker.ask("GET", day)[1]
     rows = page.split("data-knot-row")[1:]
-    step = next(found[1] for row in rows[4:] if (found := re.search(r'data-knot="([^"]+)"', row)))
+    step = next(hit[1] for row in rows[4:] if (hit := re.search(r'data-knot="([^"]+)"', row)))
     start = next(re.findall(r'data-knot-start="(\d+)"', row)[0] for row in rows if f'data-knot="{step}"' in row)
     query = {"begin": "09:00", "hands": "1", "fridge": "4", "freezer": "2"}
 

@@ -31,7 +31,7 @@ class RibbonStep:
 
 
 @dataclass(frozen=True)
-class Wait:
+class RibbonWait:
     """What waits after a step until another (None: until the end): from when, until when at least, s, and where; `by`
     is the step of the day that stands for it, "" where none does."""
 
@@ -73,7 +73,7 @@ class RibbonRow:
         return "".join(s.before for s in self.strands)
 
 
-def waits_of(day: Day, plan: Plan) -> list[Wait]:
+def waits_of(day: Day, plan: Plan) -> list[RibbonWait]:
     """What waits on a planned day, in the order in which it begins to.
 
     Parameters
@@ -82,7 +82,7 @@ def waits_of(day: Day, plan: Plan) -> list[Wait]:
 
     Returns
     -------
-    list of Wait
+    list of RibbonWait
         One for every step that only stands somewhere, and one for every wait between two steps of hands that lasts a
         minute or longer. Of several waits between the same two steps the longest.
     """
@@ -93,7 +93,7 @@ def waits_of(day: Day, plan: Plan) -> list[Wait]:
         before.setdefault(lag.after, []).append(lag.before)
         after.setdefault(lag.before, []).append(lag.after)
     waits = [
-        Wait(lag.before, lag.after, began[lag.before], began[lag.before] + lag.min_s)
+        RibbonWait(lag.before, lag.after, began[lag.before], began[lag.before] + lag.min_s)
         for lag in day.lags
         for began in [plan.starts_s if lag.from_start else ends]
         if lag.min_s >= _SHORTEST_S and day.by_name[lag.before].handled and day.by_name[lag.after].handled
@@ -103,14 +103,14 @@ def waits_of(day: Day, plan: Plan) -> list[Wait]:
         until: list[str | None] = [*after.get(step.name, ())]
         for first in before.get(step.name, ()):
             for last in until or [None]:
-                waits.append(Wait(first, last, plan.starts_s[step.name], ends[step.name], place, step.name))
-    longest: dict[tuple[str, str | None], Wait] = {}
+                waits.append(RibbonWait(first, last, plan.starts_s[step.name], ends[step.name], place, step.name))
+    longest: dict[tuple[str, str | None], RibbonWait] = {}
     for wait in sorted(waits, key=lambda w: (w.ready_s, bool(w.place))):
         longest[wait.before, wait.after] = wait
     return sorted(longest.values(), key=lambda w: (w.from_s, w.ready_s))
 
 
-def ribbon_of(steps: Sequence[RibbonStep], waits: Sequence[Wait]) -> list[RibbonRow]:
+def ribbon_of(steps: Sequence[RibbonStep], waits: Sequence[RibbonWait]) -> list[RibbonRow]:
     """The ribbon of a day, row by row: each ends where the next begins.
 
     Parameters

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 from itertools import groupby, pairwise
 
-from coating.looks.ribbon import RibbonStep, Wait, ribbon_of, waits_of
+from coating.looks.ribbon import RibbonStep, RibbonWait, ribbon_of, waits_of
 from coating.plan.day.plan import Plan
 from studio.common.types import Context, Json
 from studio.day.adapters import Planned
@@ -19,7 +19,7 @@ NARROW_S = 900  # a window that has to be kept in mind
 
 
 @dataclass(frozen=True)
-class Part:
+class Stretch:
     """A stretch of the day that is read at one go: what it is called, and its lines, each with its row of the ribbon as
     "drawn", the bowls in that as "strands" (pattern, colour, strand), what waits after it as "waits", when it has to be
     done as "window", and the pattern of its bowl as "mark". `is_now`: whether what comes next is in it.
@@ -32,7 +32,7 @@ class Part:
 
 def ribbon_parts(
     lines: Sequence[Context], planned: Planned, plan: Plan, begin: datetime, *, days: int, gone_s: int
-) -> list[Part]:
+) -> list[Stretch]:
     """A day's lines, by the clock, as parts: each day by itself, a long one folded at noon. `gone_s`: how long ago it
     began, s."""
     waits, marks = waits_of(planned.day, plan), {key: i % MARKS for i, key in enumerate(planned.bowls)}
@@ -62,7 +62,8 @@ def ribbon_parts(
     ahead = (i for i, part in enumerate(parts) for line in part if _is_ahead(line, gone_s))
     now = next(ahead, 0)
     return [
-        Part(part_says(part[0]["at"], _end(part), len(part), days=days), part, i == now) for i, part in enumerate(parts)
+        Stretch(part_says(part[0]["at"], _end(part), len(part), days=days), part, i == now)
+        for i, part in enumerate(parts)
     ]
 
 
@@ -91,7 +92,7 @@ def _folded(lines: Sequence[Context]) -> list[list[Context]]:
     return parts
 
 
-def _waits_say(waits: Sequence[Wait], begin: datetime) -> dict[str, list[str]]:
+def _waits_say(waits: Sequence[RibbonWait], begin: datetime) -> dict[str, list[str]]:
     """What waits after each step, each thing said once."""
     says: dict[str, list[str]] = {}
     for wait in waits:

@@ -14,7 +14,7 @@ LEAST_S = 5.0  # what is less is over
 
 
 @dataclass(frozen=True)
-class Ring:
+class TimeRing:
     """So much is left of so much, s, and what of; `over`: what is said at its end, nothing where that is no matter."""
 
     left_s: float
@@ -28,7 +28,7 @@ class Ring:
         return 100 * min(1.0, self.left_s / self.of_s) if self.of_s > 0 else 0.0
 
 
-def ring_of(line: Json, day: Day, left: Left, bowl: BandItem | None, now: datetime) -> Ring | None:
+def ring_of(line: Json, day: Day, left: Left, bowl: BandItem | None, now: datetime) -> TimeRing | None:
     """The one time that matters at a step; None where that is over.
 
     Until it is ready, until it is too late, while its bowl is warm, or as long as is planned for it, in this order.
@@ -37,16 +37,16 @@ def ring_of(line: Json, day: Day, left: Left, bowl: BandItem | None, now: dateti
     window = line.get("window")
     if window is not None and window["rings_s"] is not None:
         says = "until it is ready" if window["least_s"] > 0 else "until it is too late"
-        return Ring(window["rings_s"], max(window["rings_s"], window["of_s"]), says, window["says"])
+        return TimeRing(window["rings_s"], max(window["rings_s"], window["of_s"]), says, window["says"])
     warm = _warm(line, day, left, bowl, now)
     if warm is not None:
         return warm
     since = max((at for at in (*left.done.values(), *left.had.melted.values()) if at <= now), default=now)
     left_s = line["long_s"] - max(0.0, (now - since).total_seconds())
-    return Ring(left_s, line["long_s"], "planned for it") if left_s >= LEAST_S else None
+    return TimeRing(left_s, line["long_s"], "planned for it") if left_s >= LEAST_S else None
 
 
-def _warm(line: Json, day: Day, left: Left, bowl: BandItem | None, now: datetime) -> Ring | None:
+def _warm(line: Json, day: Day, left: Left, bowl: BandItem | None, now: datetime) -> TimeRing | None:
     """While the bowl can be used: as its own page says, or as the day was planned, from when it was melted."""
     step = day.by_name.get(line["step"])
     if step is None or step.bowl is None:
@@ -57,4 +57,4 @@ def _warm(line: Json, day: Day, left: Left, bowl: BandItem | None, now: datetime
         left_s = life_s - (now - left.had.melted[step.bowl]).total_seconds()
     if left_s is None or left_s < LEAST_S:
         return None
-    return Ring(left_s, max(life_s, left_s), "while it is warm", "the bowl is getting too thick")
+    return TimeRing(left_s, max(life_s, left_s), "while it is warm", "the bowl is getting too thick")

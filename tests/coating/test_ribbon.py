@@ -7,7 +7,7 @@ from unittest import TestCase
 
 from svgelements import Path
 
-from coating.looks.ribbon import ROW, WIDE, RibbonRow, RibbonStep, Wait, ribbon_of, waits_of
+from coating.looks.ribbon import ROW, WIDE, RibbonRow, RibbonStep, RibbonWait, ribbon_of, waits_of
 from coating.plan.day import HANDS, Day, DayBowl, DayStep, Lag, Melt
 from coating.plan.day.plan import Plan
 
@@ -22,9 +22,9 @@ STEPS = [
     RibbonStep("release", 2000, 2060),
 ]
 WAITS = [
-    Wait("pour", "release", 180, 1980, "fridge", "stands"),
-    Wait("pipe", "wrap", 330, 790),
-    Wait("dip", None, 1600, 2800),
+    RibbonWait("pour", "release", 180, 1980, "fridge", "stands"),
+    RibbonWait("pipe", "wrap", 330, 790),
+    RibbonWait("dip", None, 1600, 2800),
 ]
 
 
@@ -67,7 +67,7 @@ class Ribbons(TestCase):
         many = [RibbonStep(f"melt {k}", k, k + 1, f"bowl {k}", melt=True) for k in range(8)]
         many += [RibbonStep(f"use {k}", 10 + k, 11 + k, f"bowl {k}") for k in range(8)]
         many += [RibbonStep(f"lift {k}", 90 + k, 91 + k) for k in range(8)]
-        waits = [Wait(f"use {k}", f"lift {k}", 20, 90) for k in range(8)]
+        waits = [RibbonWait(f"use {k}", f"lift {k}", 20, 90) for k in range(8)]
         for row in ribbon_of(many, waits):
             for piece in (*row.threads, *(p for s in row.strands for p in (s.behind, s.before) if p)):
                 left, top, right, low = Path(piece).bbox()
@@ -98,5 +98,5 @@ class Waiting(TestCase):
         plan = Plan({"pour": 0, "stands": 60, "pipe": 70, "wrap": 660}, (Melt("blue", 0),), 720, 0, optimal=False)
         self.assertEqual(
             waits_of(day, plan),
-            [Wait("pour", "wrap", 60, 660, "fridge", "stands"), Wait("pipe", "wrap", 190, 430)],
+            [RibbonWait("pour", "wrap", 60, 660, "fridge", "stands"), RibbonWait("pipe", "wrap", 190, 430)],
         )
