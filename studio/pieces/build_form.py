@@ -153,7 +153,7 @@ class BuildForm(KeepsMeasures, forms.Form):
         """What it goes on, each with how."""
         data = self.data if self.is_bound else self.initial
         mine = str(data.get("piece") or "")
-        joints = [(on, la) for on in self.whole for la in on.stack if str(la.part_id or "") == mine]
+        joints = [(on, la) for on in self.whole for la in on.stack if mine and str(la.part_id) == mine]
         return [(on, joint_says(as_core_layer(la))) for on, la in joints]
 
     def called(self, place: int) -> str:

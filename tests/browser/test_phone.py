@@ -46,6 +46,17 @@ class Phone(BrowserTest):
             self.assertLessEqual(high / HIGH, SCREENS, page)
             self.assertLessEqual(wide, WIDE, page)
 
+    def test_the_answer_stays_in_sight_while_fields_change(self) -> None:
+        self.visit("/studio/new/drips/")
+        field = self.find("#id_spacing_mm")
+        self.browser.execute_script("arguments[0].scrollIntoView({block: 'center', behavior: 'instant'})", field)
+        self.until(lambda: self.find(".peek").is_displayed())
+        before = self.find(".peek").text
+        self.assertTrue(before.startswith("20 drips"), before)
+        field.clear()
+        field.send_keys("40 mm")
+        self.until(lambda: self.find(".peek").text not in ("", before))
+
     def test_the_rooms_are_under_the_thumb(self) -> None:
         bar = self.find(".thumb-bar").rect
         self.assertEqual((round(bar["y"] + bar["height"]), bar["width"]), (HIGH, WIDE))

@@ -99,6 +99,7 @@ class Built(TestCase):
         for bowl in Bowl.objects.all():
             self.assertEqual(self.client.get(f"/bowls/{bowl.pk}/").status_code, 200)
         self.assertEqual({b.name for b in Bowl.objects.all()}, {"Dusk blue", "Plain"})
+        self.assertNotContains(self.client.get(f"{self.address}?core=ball"), "goes-on")  # a new one
 
     def test_changed_again_and_two_windows(self) -> None:
         self.send(stack("dip", "drizzle"))

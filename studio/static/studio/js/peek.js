@@ -31,7 +31,7 @@ export function startPeek(root) {
   });
   const onPlaced = () => !strip.hidden && fill();
   const onClick = () => home.scrollIntoView({ block: "start" });
-  watch.observe(home);
+  watch.observe(home.querySelector("figure, .card-picture") ?? home);
   root.addEventListener("placed", onPlaced);
   strip.addEventListener("click", onClick);
   return () => {
