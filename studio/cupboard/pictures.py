@@ -24,6 +24,14 @@ def lab_of(row: Row) -> tuple[float, float, float]:
     return _lab(core_ingredient(row))
 
 
+_PACKS = {"base": "bag", "liquid": "bottle", "powder": "pot", "gel": "pot", "white": "pot", "butter": "bottle"}
+
+
+def pack_of(kind: str) -> str:
+    """How an ingredient of a kind is drawn: as the pack it is sold in."""
+    return _PACKS.get(kind, "pot")
+
+
 @lru_cache(maxsize=512)
 def tint_of(ingredient: Ingredient) -> str:
     """#rrggbb for a swatch of an ingredient."""

@@ -20,7 +20,7 @@ from studio.cupboard.adapters import core_ingredient
 from studio.cupboard.asks import followed, holding, left_g, was_used
 from studio.cupboard.forms import IngredientForm
 from studio.cupboard.models import KINDS, Ingredient
-from studio.cupboard.pictures import tint_of
+from studio.cupboard.pictures import pack_of, tint_of
 from studio.cupboard.says import COLOURLESS, MEASURES, NAMED, edit_says, shelf_line, shelf_says, tint_says
 from studio.cupboard.stock import Stock
 
@@ -34,7 +34,12 @@ def shelf(request: KitchenRequest) -> HttpResponse:
         (
             title,
             [
-                (r, tint_of(core_ingredient(r)), shelf_line(r, left.get(r.code), scale=request.kitchen.has_scale))
+                (
+                    r,
+                    pack_of(r.kind),
+                    tint_of(core_ingredient(r)),
+                    shelf_line(r, left.get(r.code), scale=request.kitchen.has_scale),
+                )
                 for r in rows
                 if r.kind == kind
             ],

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 
 from django.http import HttpResponse
 from django.shortcuts import redirect, render
@@ -33,10 +34,11 @@ from studio.pieces.empty import empty_room
 from studio.pieces.forms import BoxForm, MixForm
 from studio.pieces.models import Job, Piece
 from studio.pieces.parts import given, picture_of
-from studio.pieces.pictures import Pictured
+from studio.pieces.pictures import PictureStroke
 from studio.pieces.reckoned import as_core_layer, core_of
 
 PART = "part"
+UPRIGHT = ("tier", "round", "hollow")  # figures that look otherwise from above
 
 
 class Shown:
@@ -57,6 +59,25 @@ class Shown:
 
 
 @dataclass(frozen=True)
+class Lying:
+    """A piece as it is seen in its box: what the symbol is called that draws it, its strokes in a view box, and whether
+    its seat is round."""
+
+    name: str
+    view: str
+    strokes: list[PictureStroke]
+    is_round: bool
+
+
+def lying_of(piece: Piece, drawn_in: str) -> Lying:
+    """From above, or from the front where that is how it lies."""
+    picture, figure = picture_of(piece), KINDS[piece.core].figure
+    upright = figure in UPRIGHT and not any(la.technique == "stick" for la in piece.stack)
+    view, strokes = (picture.box_above, picture.above) if upright else (picture.box, picture.front)
+    return Lying(f"lies-{drawn_in}-{piece.pk}", view, strokes, _is_round(piece))
+
+
+@dataclass(frozen=True)
 class Boxed(Shown):
     """A piece in its box: how it lies, how many there are to pack, what fits, or why it does not."""
 
@@ -68,15 +89,10 @@ class Boxed(Shown):
     fit: Packed | None
     refusal: str = ""
 
-    @property
-    def picture(self) -> Pictured:
-        """How it looks with all that goes on it."""
-        return picture_of(self.piece)
-
-    @property
-    def is_round(self) -> bool:
-        """Whether it is drawn round, seen from above."""
-        return _is_round(self.piece)
+    @cached_property
+    def lying(self) -> Lying:
+        """How it is seen in the box."""
+        return lying_of(self.piece, "b")
 
     @property
     def seats(self) -> list[tuple[float, float, float, float]]:
@@ -127,8 +143,13 @@ class Mixed(Shown):
     of: list[tuple[Piece, int]]
     boxes: int
     box: Box
-    seats: list[tuple[bool, tuple[float, float, float, float]]]
+    seats: list[tuple[Lying, tuple[float, float, float, float]]]
     refusal: str = ""
+
+    @property
+    def kinds(self) -> list[Lying]:
+        """Each kind of piece in it once."""
+        return list({lying.name: lying for lying, _ in self.seats}.values())
 
     @property
     def holds(self) -> list[str]:
@@ -151,7 +172,8 @@ def mixes(job: Job) -> tuple[list[Mixed], dict[int, int]]:
         try:
             box = box_of(choice)
             places = packed_mix(box, [lies(piece) for piece in each], shred_mm=choice.get("shred_mm") or 0.0)
-            seated = [(_is_round(piece), seat) for piece, seat in zip(each, places, strict=True)]
+            seen = {piece.pk: lying_of(piece, f"m{number}") for piece, _ in of}
+            seated = [(seen[piece.pk], seat) for piece, seat in zip(each, places, strict=True)]
         except CoatingError as problem:
             refusal = problem.message
         if not refusal:

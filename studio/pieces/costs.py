@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
@@ -15,12 +16,13 @@ from studio.pieces.parts import given, parts_first
 from studio.pieces.reckoned import as_core_layer, core_of, counts_of
 
 COUNTED = ("stick", "sheet", "mould")
+PACKED = {"stick": "bundle", "sheet": "sheet", "filling": "pot", "icing": "pot", "dust": "pot"}  # else in a box
 
 
 @dataclass(frozen=True)
 class Also:
-    """Something besides coating: how much of it (g, or pieces where `counted`; 0: a little), packs, and what they
-    cost."""
+    """Something besides coating: how much of it (g, or pieces where `counted`; 0: a little), packs, what they
+    cost, what it is a part of, and how it is packed."""
 
     title: str
     amount: float
@@ -28,6 +30,12 @@ class Also:
     packs: int
     cost: float | None
     of: str = ""
+    pack: str = ""
+
+    @property
+    def whole(self) -> int:
+        """How many, of what is counted."""
+        return math.ceil(self.amount - 1e-9)
 
 
 def also_wanted(job: Job, reckoning: Reckoning) -> list[Also]:
@@ -55,7 +63,7 @@ def also_wanted(job: Job, reckoning: Reckoning) -> list[Also]:
 def _also(row: Extra, amount: float) -> Also:
     packs = int(-(-amount // row.pack)) if row.pack else 0
     cost = packs * row.price if packs and row.price else None
-    return Also(row.name, amount, row.kind in COUNTED, packs, cost)
+    return Also(row.name, amount, row.kind in COUNTED, packs, cost, pack=PACKED.get(row.kind, ""))
 
 
 def _on_one_g(reckoning: Reckoning) -> dict[str, float]:

@@ -4,26 +4,22 @@ from __future__ import annotations
 
 import csv
 import io
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from typing import Any
 
 from django.http import Http404, HttpResponse
 from django.shortcuts import render
 
-from coating.colour.ciede2000 import CLOSE
-from coating.colour.mixing import Ingredient, Part
-from coating.colour.recipe import Recipe
+from coating.colour.mixing import Part
 from coating.plan.choices import price_per_g
 from coating.plan.proposal import Cupboard, Wish, bases_for, first_fill
 from coating.plan.shopping import Item, Pack, instead_of, shopping, total_cost
-from studio.common.measures import current
 from studio.common.pages import page_of
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
 from studio.common.sheets import harmless
-from studio.common.templatetags.kitchen import UNIT_WORDS, amount_text, colour_word, mass, measured, money
+from studio.common.templatetags.kitchen import mass
 from studio.common.types import Context
-from studio.common.words import listed, lower, many
 from studio.cupboard.adapters import bag_g
 from studio.cupboard.asks import left_g, with_rests
 from studio.cupboard.stock import Stock
@@ -33,56 +29,11 @@ from studio.pieces.empty import empty_room
 from studio.pieces.models import Job
 from studio.pieces.reckoned import reckoned
 from studio.pieces.says import shopping_says
+from studio.pieces.shelves import by_shelf
+from studio.pieces.shopping_lines import ShoppingLine
 
-SOLD_IN = {"liquid": "a bottle", "powder": "a pot", "gel": "a pot", "white": "a pot", "butter": "a pot"}
 ENOUGH_G = 1e6  # of what is there without a word of how much: nothing of it is short
 KINDS = {"txt": "text/plain", "csv": "text/csv"}
-
-
-@dataclass(frozen=True)
-class ShoppingLine:
-    """An item, how much of it is `there` ("said", "ticked": there, but nobody said how much, or "none"), and what does
-    without it: a recipe for the colour that wants it, with the fat that brings it to the same flow, or another fat."""
-
-    item: Item
-    there: str
-    colour: str = ""
-    instead: Recipe | None = None
-    fat: tuple[Part, ...] = ()
-
-    @property
-    def wanted_says(self) -> str:
-        """How much is needed."""
-        return _amount(self.item.ingredient, self.item.wanted_g)
-
-    @property
-    def there_says(self) -> str:
-        """How much is there."""
-        return _amount(self.item.ingredient, self.item.have_g)
-
-    @property
-    def buy_says(self) -> str:
-        """Packs with what they cost, or how it is sold where nobody said what a pack holds."""
-        if not self.item.packs or self.item.pack is None:
-            return SOLD_IN.get(self.item.ingredient.kind, self.short_says) if self.item.short_g else ""
-        costs = "" if self.item.cost is None else f", {money(self.item.cost)}"
-        return f"{many(self.item.packs, 'pack')} of {mass(self.item.pack.grams)}{costs}"
-
-    @property
-    def instead_says(self) -> str:
-        """What does without it, if anything does."""
-        fats = listed([f"{measured(part)} {lower(part.ingredient.title)}" for part in self.fat])
-        if self.instead is None:
-            return f"{fats} thins as much" if fats else ""
-        stirred = [p for p in self.instead.parts if not p.ingredient.is_base]
-        with_ = listed([f"{amount_text(p)} {colour_word(p.ingredient.title)}" for p in stirred])
-        close = "a close match" if self.instead.de00 <= CLOSE else "not quite the same"
-        return f"{self.colour}, {close}, with {with_}{f', thinned by {fats}' if fats else ''}"
-
-    @property
-    def short_says(self) -> str:
-        """How much is missing."""
-        return _amount(self.item.ingredient, self.item.short_g)
 
 
 def _fat(need: ColourNeed) -> tuple[Part, ...]:
@@ -131,7 +82,7 @@ def _list(request: KitchenRequest, job: Job) -> Context:
     items = shopping(parts, have, packs)
     lines = [_line(item, there[item.ingredient.name], questions) for item in items]
     short = [line for line in lines if line.item.short_g > 0]
-    costs = costs_of(job, reckoning, needs, per_g)
+    costs, also = costs_of(job, reckoning, needs, per_g), also_wanted(job, reckoning)
     return {
         "job": job,
         "lines": lines,
@@ -142,7 +93,8 @@ def _list(request: KitchenRequest, job: Job) -> Context:
         "says": shopping_says(
             [line.item.ingredient.title for line in short], sum(line.there == "ticked" for line in lines), len(lines)
         ),
-        "also": also_wanted(job, reckoning),
+        "also": also,
+        "shelves": by_shelf(lines, also),
         "room": "shopping",
         "costs": costs,
     }
@@ -179,17 +131,6 @@ def _other_fat(item: Item, cupboard: Cupboard) -> tuple[Part, ...]:
         (f for f in cupboard.fats if f.name != item.ingredient.name and f.family == item.ingredient.family), None
     )
     return (Part(other, item.wanted_g),) if other else ()
-
-
-def _amount(ingredient: Ingredient, grams: float) -> str:
-    """In drops where it is counted, else by mass; without a scale, in spoons, wafers or squares."""
-    if not current().has_scale:
-        return measured(Part(ingredient, grams))
-    words = UNIT_WORDS.get(ingredient.kind)
-    if words is None:
-        return mass(grams)
-    count = round(grams / ingredient.unit_g)
-    return f"{count} {words[0] if count == 1 else words[1]} ({mass(grams)})"
 
 
 @kitchen_required

@@ -1,17 +1,19 @@
-// A list to tick off while it goes in: ticks are kept on this device until the bowl changes, whatever is swapped meanwhile.
-// Binds by data-ticks (the bowl as it is) and data-tick (a thing and its amount).
+// A list to tick off: ticks are kept on this device until the amounts change, whatever is swapped meanwhile; those of a
+// list that is carried through a shop for good, the others while the window is open.
+// Binds by data-ticks (what the list is of, as it is), data-ticks-stay and data-tick (a thing and its amount).
 
 /** @returns {() => void} stops watching */
 export function startTicks(root) {
+  const kept = (box) => (box.closest("[data-ticks-stay]") ? localStorage : sessionStorage);
   const name = (box) => `tick ${box.closest("[data-ticks]").dataset.ticks} ${box.dataset.tick}`;
   const show = () =>
     root.querySelectorAll("[data-tick]").forEach((box) => {
-      box.checked = sessionStorage.getItem(name(box)) === "in";
+      box.checked = kept(box).getItem(name(box)) === "in";
     });
   const onChange = ({ target }) => {
     if (!target.matches?.("[data-tick]")) return;
-    if (target.checked) sessionStorage.setItem(name(target), "in");
-    else sessionStorage.removeItem(name(target));
+    if (target.checked) kept(target).setItem(name(target), "in");
+    else kept(target).removeItem(name(target));
   };
   show();
   root.addEventListener("change", onChange);

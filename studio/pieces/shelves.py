@@ -1,0 +1,76 @@
+"""The shopping list as it is walked: shelf by shelf, each thing with its pack, what is short first."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from itertools import groupby
+
+from studio.common.templatetags.kitchen import mass, money
+from studio.common.words import many
+from studio.cupboard.pictures import pack_of, tint_of
+from studio.pieces.costs import Also
+from studio.pieces.shopping_lines import ShoppingLine
+
+BUY, LOOK, THERE = "buy", "look", "there"
+_ORDER = {BUY: 0, LOOK: 1, THERE: 2}
+_SHELF_OF = {"base": "Coatings and chocolate", "fat": "Thinners"}
+COLOURS, BESIDES = "Colours", "Toppings, fillings and what goes on"
+_SHELVES = ("Coatings and chocolate", COLOURS, "Thinners", BESIDES)
+_SUGAR = "#f0d9a8"
+
+
+@dataclass(frozen=True)
+class Wanted:
+    """A thing on the list: what is to be done about it ("buy", "look" whether it is enough, "there"), what is said of
+    that, how much of it is wanted, how it is packed, its colour, and what does without it."""
+
+    title: str
+    do: str
+    says: str
+    much: str
+    pack: str
+    tint: str
+    shelf: str
+    instead: str = ""
+    stock: tuple[str, float] | None = None  # the ingredient, and g of it
+
+
+def by_shelf(lines: Sequence[ShoppingLine], also: Sequence[Also]) -> list[tuple[str, list[Wanted]]]:
+    """Every shelf that something is taken from, with its things."""
+    things = sorted(
+        [*(_of_line(line) for line in lines), *(_of_also(thing) for thing in also)],
+        key=lambda w: (_SHELVES.index(w.shelf), _ORDER[w.do]),
+    )
+    return [(shelf, list(rows)) for shelf, rows in groupby(things, key=lambda w: w.shelf)]
+
+
+def _of_line(line: ShoppingLine) -> Wanted:
+    item, ingredient = line.item, line.item.ingredient
+    do = BUY if item.short_g > 0 else LOOK if line.there == "ticked" else THERE
+    if do == BUY:
+        says = f"buy {line.buy_says}" + (f"; {line.there_says} is there" if item.have_g > 0 else "")
+    else:
+        says = "look whether there is enough" if do == LOOK else f"enough is there: {line.there_says}"
+    return Wanted(
+        ingredient.title,
+        do,
+        says,
+        line.wanted_says,
+        pack_of(ingredient.kind),
+        tint_of(ingredient),
+        _SHELF_OF.get(ingredient.kind, COLOURS),
+        line.instead_says,
+        (ingredient.name, item.wanted_g),
+    )
+
+
+def _of_also(thing: Also) -> Wanted:
+    much = "a little" if not thing.amount else f"{thing.whole}" if thing.counted else mass(thing.amount)
+    costs = "" if thing.cost is None else f", {money(thing.cost)}"
+    says = f"{many(thing.packs, 'pack')}{costs}" if thing.packs else "look whether there is enough"
+    says = f"{says}, for {thing.of.lower()}" if thing.of else says
+    pack = thing.pack or "box"
+    return Wanted(
+        thing.title[:1].upper() + thing.title[1:], BUY if thing.packs else LOOK, says, much, pack, _SUGAR, BESIDES
+    )
