@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import groupby
 
+from studio.common.measures import current
 from studio.common.templatetags.kitchen import mass, money
 from studio.common.words import many
 from studio.cupboard.pictures import pack_of, tint_of
@@ -18,6 +19,7 @@ _SHELF_OF = {"base": "Coatings and chocolate", "fat": "Thinners"}
 COLOURS, BESIDES = "Colours", "Toppings, fillings and what goes on"
 _SHELVES = ("Coatings and chocolate", COLOURS, "Thinners", BESIDES)
 _SUGAR = "#f0d9a8"
+ENOUGH = "look whether there is enough"
 
 
 @dataclass(frozen=True)
@@ -51,12 +53,12 @@ def _of_line(line: ShoppingLine) -> Wanted:
     if do == BUY:
         says = f"buy {line.buy_says}" + (f"; {line.there_says} is there" if item.have_g > 0 else "")
     else:
-        says = "look whether there is enough" if do == LOOK else f"enough is there: {line.there_says}"
+        says = ENOUGH if do == LOOK else f"enough is there: {line.there_says}"
     return Wanted(
         ingredient.title,
         do,
         says,
-        line.wanted_says,
+        f"about {line.wanted_says}" if do == LOOK and current().has_scale else line.wanted_says,
         pack_of(ingredient.kind),
         tint_of(ingredient),
         _SHELF_OF.get(ingredient.kind, COLOURS),
@@ -68,9 +70,7 @@ def _of_line(line: ShoppingLine) -> Wanted:
 def _of_also(thing: Also) -> Wanted:
     much = "a little" if not thing.amount else f"{thing.whole}" if thing.counted else mass(thing.amount)
     costs = "" if thing.cost is None else f", {money(thing.cost)}"
-    says = f"{many(thing.packs, 'pack')}{costs}" if thing.packs else "look whether there is enough"
+    is_ = "is" if thing.packs == 1 else "are"
+    says = f"{many(thing.packs, 'pack')} {is_} enough{costs}" if thing.packs else ENOUGH
     says = f"{says}, for {thing.of.lower()}" if thing.of else says
-    pack = thing.pack or "box"
-    return Wanted(
-        thing.title[:1].upper() + thing.title[1:], BUY if thing.packs else LOOK, says, much, pack, _SUGAR, BESIDES
-    )
+    return Wanted(capfirst(thing.title), LOOK, says, much, thing.pack or "box", _SUGAR, BESIDES)

@@ -46,8 +46,7 @@ class FirstEvening(BrowserTest):
         self.assertIn("2 things in the cupboard", self.says())
 
     def makes_twelve_red_fingers_and_twelve_dark_marshmallows(self) -> None:
-        self.visit("/pieces/")
-        self.press("A first job")
+        self.visit("/pieces/jobs/new/")
         self.type("#id_name", "First evening")
         self.follow(self.find("main form .btn-primary"))
         self.job = self.browser.current_url
@@ -77,8 +76,8 @@ class FirstEvening(BrowserTest):
         self.browser.get(f"{self.job}shopping/")
         said = self.says()
         self.assertNotIn("drop", said)  # nothing is coloured
-        self.assertIn("amount unknown", said)
-        self.assertNotIn("it is all there", said)
+        self.assertIn("look whether there is enough", said)
+        self.assertNotIn("enough is there", said)
         self.assertIn("Buy bright white coating", said)
         for room in ("", "inside/", "boxes/", "choices/"):
             self.browser.get(f"{self.job}{room}")

@@ -137,7 +137,7 @@ class Bags(TestCase):
         self.client.post(f"/bowls/{bowl.pk}/did/", step(bowl, **{f"add-{red.pk}": "120"}))
         self.client.post(f"/cupboard/{red.pk}/take-out/")
         shelves = self.client.get("/cupboard/").context["shelves"]
-        self.assertNotIn(red, [row for _, rows in shelves for row, _, _ in rows])
+        self.assertNotIn(red, [row for _, rows in shelves for row, *_ in rows])
         desk = Desk.of(Bowl.objects.with_colour().get(pk=bowl.pk), type(self.kitchen).objects.get(pk=self.kitchen.pk))
         self.assertAlmostEqual(desk.now.mass_g, 120.0, msg="the bowl still knows what it is of")
 
