@@ -6,6 +6,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import groupby
 
+from django.utils.text import capfirst
+
 from studio.common.measures import current
 from studio.common.templatetags.kitchen import mass, money
 from studio.common.words import many
