@@ -8,6 +8,18 @@ from django.http import HttpRequest
 from studio.common.measures import current
 from studio.common.types import Json
 
+ABOUT = {
+    "quick": "Colour, thin and pipe white chocolate: how many drops, how much fat, how long it stays warm.",
+    "pieces": "A job: its pieces and bowls, what to melt, what to buy, what is in it, and which box it fits.",
+    "bowls": "A bowl of coating: what to stir in for its colour, how it falls, how many minutes it can be used.",
+    "colours": "The swatch book: every colour with its recipe for this kitchen, in daylight and under lamps.",
+    "designs": "The studio: lace, drips, lettering, marbling and moulds in their true size, with grams and minutes.",
+    "day": "The day sheet: what first, what waits meanwhile, and when everything is done.",
+    "cupboard": "The cupboard: coatings, colours and fats, with what their packs say and what you measured.",
+    "accounts": "Your kitchen: what it has, how you measure, and how everything reads.",
+    "demo": "A kitchen to look around in: invented, full, and gone after a week.",
+}
+
 
 def house(request: HttpRequest) -> Json:
     """Whether the demo is offered, how amounts read, and the rooms that exist."""
@@ -23,5 +35,6 @@ def house(request: HttpRequest) -> Json:
     return {
         "demo_offered": settings.DEMO_OFFERED,
         "measures": current(),
+        "room_about": ABOUT.get(here, ABOUT["quick"]),
         "rooms": [(url, name, key, here == url.split(":")[0]) for url, name, key in rooms],
     }

@@ -12,6 +12,7 @@ from django import template
 
 from coating.colour.cie import hex_from_lab
 from coating.colour.mixing import Part
+from coating.colour.words import shade_words
 from coating.looks.piece import PLAIN_TINT
 from coating.plan.melting_steps import SMOOTH
 from coating.quantities import (
@@ -176,6 +177,12 @@ def hexed_text(text: str) -> str:
 
 
 @register.filter
+def in_words(lab: Any) -> str:
+    """A colour as it is called: "pale blue"; of plain coating nothing is said."""
+    return shade_words(lab) if lab else "cream"
+
+
+@register.filter
 def toned(lab: Any) -> str:
     """What coating looks like, as #rrggbb: of no colour, like plain white chocolate."""
     return hexed(lab) if lab else PLAIN_TINT
@@ -195,7 +202,7 @@ def de(value: float) -> str:
 @register.filter
 def falls(word: str) -> str:
     """How a flow word reads in a sentence."""
-    return FLOW_VERBS[word]
+    return FLOW_VERBS.get(word, "")
 
 
 def amount_text(part: Part) -> str:
