@@ -9,7 +9,7 @@ from studio.common.measures import current
 from studio.common.types import Json
 
 ABOUT = {
-    "quick": "Colour, thin and pipe white chocolate: how many drops, how much fat, how long it stays warm.",
+    "quick": "Colour, thin and pipe white chocolate: how much colour, how much fat, how long it stays warm.",
     "pieces": "A job: its pieces and bowls, what to melt, what to buy, what is in it, and which box it fits.",
     "bowls": "A bowl of coating: what to stir in for its colour, how it falls, how many minutes it can be used.",
     "colours": "The swatch book: every colour with its recipe for this kitchen, in daylight and under lamps.",
