@@ -12,6 +12,8 @@ from pathlib import Path
 from django.conf import settings
 from django.db import InterfaceError, OperationalError
 from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.http.response import HttpResponseBase
+from django.middleware.gzip import GZipMiddleware
 from django.shortcuts import render
 
 _PAGE = Path(__file__).parent / "templates" / "503.html"
@@ -51,6 +53,19 @@ class AddressOfTheMaker:
             if len(passed) >= settings.PROXIES:
                 request.META["REMOTE_ADDR"] = passed[-settings.PROXIES][:45]
         return self.get_response(request)
+
+
+class SmallerPages(GZipMiddleware):
+    """Long pages go out compressed, for phones; short ones are not worth the time. The length is blurred by Django, so
+    that nothing in them can be guessed from it."""
+
+    LEAST_BYTES = 48 * 1024
+
+    def process_response(self, request: HttpRequest, response: HttpResponseBase) -> HttpResponseBase:
+        """Compressed where it is long and can be."""
+        if response.streaming or len(getattr(response, "content", b"")) < self.LEAST_BYTES:
+            return response
+        return super().process_response(request, response)
 
 
 class LimitOfABody:

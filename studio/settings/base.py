@@ -48,6 +48,7 @@ MIDDLEWARE = [
     "studio.common.middleware.DatabaseAway",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
+    "studio.common.middleware.SmallerPages",
     "csp.middleware.CSPMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
