@@ -2,16 +2,17 @@
 // nobody is logged in on has what was kept forgotten. Binds by data-worker (the address of the worker, at the bench).
 
 const PAGES = "olive-ribbon-bench-pages";
+const SETTLED_MS = 3000; // the page at hand comes first
 
 export function startOffline(root) {
   if (!window.isSecureContext || !navigator.serviceWorker) return;
   const home = root.querySelector("[data-worker]");
-  if (home) {
+  const keep = () =>
     navigator.serviceWorker
       .register(home.dataset.worker, { scope: "/day/" })
       .then(() => keepThisPage())
       .catch(() => {}); // private windows refuse: the bench works as long as there is a connection
-  }
+  if (home) setTimeout(keep, SETTLED_MS);
   if (!root.body.classList.contains("has-bar")) window.caches?.delete(PAGES);
 }
 
