@@ -11,7 +11,7 @@ from coating.plan.melting_steps import MeltingStep
 from coating.simulate.bowl import BowlState
 from studio.common.measures import current
 from studio.common.templatetags.kitchen import degrees, how_much, lumpy, measured, seconds_in_all, until, warmth
-from studio.common.words import listed, lower, stress
+from studio.common.words import lower, number_word, stress
 from studio.cupboard.models import Ingredient
 
 
@@ -28,7 +28,10 @@ def put_in_says(bases: Sequence[tuple[Ingredient, Part]]) -> str:
     """What goes into an empty bowl."""
     if not bases:
         return "Say on the bowl's page what goes in first."
-    return f"Put {listed([f'{stress(measured(part))} {lower(row.name)}' for row, part in bases])} into a dry bowl."
+    if len(bases) > 1:
+        return f"Put {stress(f'{number_word(len(bases))} things')} into a dry bowl."
+    (row, part), *_ = bases
+    return f"Put {stress(measured(part))} {lower(row.name)} into a dry bowl."
 
 
 def melt_says(step: MeltingStep, now: BowlState, white: str, *, looked: bool) -> str:

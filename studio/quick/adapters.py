@@ -15,6 +15,7 @@ from coating.job import Piece, Shelf
 from coating.job.quick_card import QuickCard, quick_card
 from coating.stock.ingredients import DEMO_INGREDIENTS
 from studio.accounts.models import Kitchen
+from studio.bowls.deed_says import PutIn
 from studio.common.types import Context, Typed
 from studio.common.words import close_says, listed
 from studio.cupboard.actions import ALLERGENS, NOT_STOCKED, STARTER
@@ -94,6 +95,7 @@ def card_context(data: Typed, kitchen: Kitchen | None = None) -> Context:
         "white": white,
         "bases": [p for p in parts if p.ingredient.is_base],
         "colours": [p for p in parts if p.ingredient.is_colourant],
+        "goes_in": [PutIn.of(p, None) for p in parts],
         "word": flow_word(card.flow) if card.flow else "stiff",
         "comes": close_says(card.recipe.de00, card.colour_high),
         "thinner_name": thinner.title if thinner else "fat",

@@ -6,9 +6,10 @@ from coating.colour.ciede2000 import difference_word
 from coating.job.quick_card import QuickCard
 from studio.common.templatetags.kitchen import also, measured, which_is
 from studio.common.templatetags.words import parts_listed
-from studio.common.words import close_says, listed, lower, stress
+from studio.common.words import close_says, listed, lower, number_word, stress
 from studio.quick.forms import CardSubject
 
+LISTED = 2  # colours from which they are a list beneath the sentence
 MANY_DROPS = 60  # from which it is worth a word how many they are
 
 
@@ -17,7 +18,7 @@ def card_says(card: QuickCard, what: CardSubject, count: int, colour: str) -> st
     bases = [p for p in card.recipe.parts if p.ingredient.is_base]
     melted = listed([f"{stress(measured(p))} of {lower(p.ingredient.title)}" for p in bases])
     is_ = f"{which_is(card.bowl.melt_g, card.bowl.white)} in all" if len(bases) > 1 else also(bases[0])
-    stirred = f" and stir in {parts_listed(card.recipe.parts) or 'nothing more'}" if colour else ""
+    stirred = f" and stir in {_stirred(card)}" if colour else ""
     made = f"one {what.one}" if count == 1 else f"{count} {what.many}"
     spare = f" and {card.line.spares} extra" if card.line.spares else ""
     sentence = f"Melt {melted} ({is_}){stirred}. {what.work.verb.capitalize()} {made}{spare}"
@@ -25,6 +26,14 @@ def card_says(card: QuickCard, what: CardSubject, count: int, colour: str) -> st
         return f"{sentence}."
     short = ", the closest these colours come" if difference_word(card.recipe.de00) == "another colour" else ""
     return f"{sentence}: {colour.lower()}, {close_says(card.recipe.de00)}{short}."
+
+
+def _stirred(card: QuickCard) -> str:
+    """One colour with how much of it; of several how many they are: the list says the rest."""
+    colours = [p for p in card.recipe.parts if p.ingredient.is_colourant]
+    if len(colours) < LISTED:
+        return parts_listed(card.recipe.parts) or "nothing more"
+    return stress(f"{number_word(len(colours))} colours")
 
 
 def bag_says(card: QuickCard) -> str:

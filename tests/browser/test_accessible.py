@@ -67,7 +67,7 @@ class Accessible(BrowserTest):
         self.press("Open the demo kitchen")
         rooms = (*ROOMS, *(f"/studio/new/{kind}/" for kind in KINDS))
         pages = [self.browser.current_url, *(self.live_server_url + room for room in rooms)]
-        for address, link in (("/pieces/", ".line-link"), ("/cupboard/", ".shelf a"), ("/bowls/", "li .line-link")):
+        for address, link in (("/pieces/", ".line-link"), ("/cupboard/", ".board a"), ("/bowls/", "li .line-link")):
             self.visit(address)
             pages.append(self.find(link).get_attribute("href") or "")
         self.browser.get(pages[-3])
@@ -108,6 +108,18 @@ class Accessible(BrowserTest):
         self.press("Send it now")
         self.assertIn("Open evening", self.find("main").text)
         self.assertEqual(Job.objects.get().name, "Open evening")
+
+    def test_text_twice_as_large(self) -> None:
+        """Nothing is cut off and nothing goes sideways."""
+        self.visit("/")
+        self.press("Open the demo kitchen")
+        bowl = self.browser.current_url.removeprefix(self.live_server_url)
+        job = Job.objects.get(name="Comet night").pk
+        of_job = [f"/pieces/jobs/{job}/{room}" for room in ("", "shopping/", "boxes/", "build/?core=ball")]
+        for page in ("/", bowl, *of_job, f"/day/{job}/", f"/day/{job}/bench/", "/studio/new/lace/", "/cupboard/"):
+            self.visit(page)
+            self.browser.execute_script("document.documentElement.style.fontSize = '200%'")
+            self.no_sideways_scroll()
 
     def test_the_list_of_keys(self) -> None:
         self.visit("/")
