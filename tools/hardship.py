@@ -131,7 +131,7 @@ class Cook(Writer):
                 page = page if status == 200 else ""
             except (OSError, http.client.HTTPException):  # it was sent to a worker that is gone
                 line.line.close()
-        left = max((float(s) for s in re.findall(r'data-timer="(\d+)"', page)), default=None)
+        left = max((float(s) for s in re.findall(r'<li data-timer="(\d+)"', page)), default=None)
         return None if left is None else (begun_s + left, time.monotonic() + left)
 
     def timer_off_s(self) -> float:

@@ -25,7 +25,7 @@ ENOUGH = "look whether there is enough"
 
 
 @dataclass(frozen=True)
-class Wanted:
+class ShoppingThing:
     """A thing on the list: what is to be done about it ("buy", "look" whether it is enough, "there"), what is said of
     that, how much of it is wanted, how it is packed, its colour, and what does without it."""
 
@@ -40,7 +40,7 @@ class Wanted:
     stock: tuple[str, float] | None = None  # the ingredient, and g of it
 
 
-def by_shelf(lines: Sequence[ShoppingLine], also: Sequence[Also]) -> list[tuple[str, list[Wanted]]]:
+def by_shelf(lines: Sequence[ShoppingLine], also: Sequence[Also]) -> list[tuple[str, list[ShoppingThing]]]:
     """Every shelf that something is taken from, with its things."""
     things = sorted(
         [*(_of_line(line) for line in lines), *(_of_also(thing) for thing in also)],
@@ -49,14 +49,14 @@ def by_shelf(lines: Sequence[ShoppingLine], also: Sequence[Also]) -> list[tuple[
     return [(shelf, list(rows)) for shelf, rows in groupby(things, key=lambda w: w.shelf)]
 
 
-def _of_line(line: ShoppingLine) -> Wanted:
+def _of_line(line: ShoppingLine) -> ShoppingThing:
     item, ingredient = line.item, line.item.ingredient
     do = BUY if item.short_g > 0 else LOOK if line.there == "ticked" else THERE
     if do == BUY:
         says = f"buy {line.buy_says}" + (f"; {line.there_says} is there" if item.have_g > 0 else "")
     else:
         says = ENOUGH if do == LOOK else f"enough is there: {line.there_says}"
-    return Wanted(
+    return ShoppingThing(
         ingredient.title,
         do,
         says,
@@ -69,10 +69,10 @@ def _of_line(line: ShoppingLine) -> Wanted:
     )
 
 
-def _of_also(thing: Also) -> Wanted:
+def _of_also(thing: Also) -> ShoppingThing:
     much = "a little" if not thing.amount else f"{thing.whole}" if thing.counted else mass(thing.amount)
     costs = "" if thing.cost is None else f", {money(thing.cost)}"
     is_ = "is" if thing.packs == 1 else "are"
     says = f"{many(thing.packs, 'pack')} {is_} enough{costs}" if thing.packs else ENOUGH
     says = f"{says}, for {thing.of.lower()}" if thing.of else says
-    return Wanted(capfirst(thing.title), LOOK, says, much, thing.pack or "box", _SUGAR, BESIDES)
+    return ShoppingThing(capfirst(thing.title), LOOK, says, much, thing.pack or "box", _SUGAR, BESIDES)

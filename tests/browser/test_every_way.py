@@ -100,7 +100,7 @@ class EveryWay(BrowserTest):
 
     def pages(self) -> list[str]:
         result = [self.bowl, "/", "/bowls/", "/pieces/", "/pieces/jobs/new/", "/cupboard/", "/kitchen/", "/about/"]
-        for address, link in (("/pieces/", ".line-link"), ("/cupboard/", ".shelf a")):
+        for address, link in (("/pieces/", ".line-link"), ("/cupboard/", ".board a")):
             self.visit(address)
             result.append((self.find(link).get_attribute("href") or "").removeprefix(self.live_server_url))
         self.visit(result[-2])

@@ -27,14 +27,19 @@ OPEN = {
     "accounts:sent",
     "accounts:new-password",
     "demo:open",
+    "demo:walk",
     "about",
     "healthz",
     "empty",
+    "manifest",
+    "day:worker",
 }
 # Addresses that name no row show a maker's own rows only.
 OWN = {
     "pieces:jobs",
     "pieces:job-new",
+    "pieces:first",
+    "pieces:first-of",
     "pieces:bring",
     "cupboard:extras",
     "cupboard:extra-new",
