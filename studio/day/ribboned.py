@@ -13,7 +13,7 @@ from studio.common.types import Context, Json
 from studio.day.adapters import Planned
 from studio.day.says import part_says, wait_says, window_says
 
-MOST_ROWS, LEAST_ROWS = 22, 8  # of a part
+MOST_ROWS, LEAST_ROWS = 18, 6  # of a part
 MARKS = 5  # patterns that tell strands apart
 NARROW_S = 900  # a window that has to be kept in mind
 

@@ -22,6 +22,9 @@ export function startFolds(root) {
       head.append(button);
     });
   };
+  const row = root.querySelector(".job-nav");
+  const here = row?.querySelector("[aria-current]"); // in a row that slides, the room one is in
+  if (here) row.scrollLeft = here.offsetLeft - row.clientWidth / 2 + here.offsetWidth / 2;
   const onPlaced = (event) => fold(event.target);
   fold(root);
   root.addEventListener("placed", onPlaced);
