@@ -149,7 +149,25 @@ class Plans(TransactionTestCase):
         self.assertEqual(row.events.count(), known + 2)
         for name in [s.name for s in row.day.steps]:
             self.client.post(f"{self.address}happened/", {"key": str(uuid.uuid4()), "step": name, "kind": "done"})
-        self.assertContains(self.client.get(bench), "All done")
+        page = self.client.get(bench)
+        self.assertContains(page, "All done")
+        self.assertContains(page, "You said once that something was wrong.")
+
+    def test_the_time_that_matters(self) -> None:
+        row = self.ask()
+        work_off()
+        page = self.client.get(f"{self.address}bench/")
+        melt = page.context["line"]["step"]
+        self.assertEqual((page.context["ring"].says, page.context["ring"].over), ("planned for it", ""))
+        self.assertContains(page, "Hot: not for children under 12.")
+        self.assertContains(page, "Before you begin")
+        self.tap(melt, "done")
+        page = self.client.get(f"{self.address}bench/")
+        self.assertEqual(page.context["ring"].says, "while it is warm")
+        life_s = row.day.bowls[melt.removeprefix("melt:")].life_s
+        self.assertAlmostEqual(page.context["ring"].left_s, life_s, delta=30)
+        self.assertNotContains(page, "Before you begin")
+        self.assertContains(page, "Undo: dusk blue is melted")
 
     def tap(self, step: str, kind: str) -> None:
         data = {"key": str(uuid.uuid4()), "step": step, "kind": kind}
