@@ -108,7 +108,7 @@ BOUNDS: dict[str, Bound] = {
     "paint_parts": Bound(1, 9, "", "The parts"),
     "paint_dry_min": Bound(0, 240, "min", "The wait"),
     "helpers": Bound(1, 6, "", "The number of helpers"),
-    "places": Bound(0, 1000, "", "The places"),
+    "places": Bound(0, 1000, "", "The number of places"),
     "wait_s": Bound(0, 864000, "s", "The wait"),
     "deadline_min": Bound(0, 14400, "min", "The time there is"),
     "solve_s": Bound(0.1, 3600, "s", "The time to look"),
