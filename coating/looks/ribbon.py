@@ -21,11 +21,9 @@ _END = 0.82  # where the ribbon begins and ends in the first and last row, of th
 
 @dataclass(frozen=True)
 class RibbonStep:
-    """What a knot is for: a step by its name, or the melt of a bowl; s from the beginning of the day."""
+    """What a knot is for: a step by its name, or the melt of a bowl."""
 
     name: str
-    start_s: int
-    end_s: int
     bowl: str | None = None
     melt: bool = False
 

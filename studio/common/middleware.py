@@ -63,7 +63,8 @@ class SmallerPages(GZipMiddleware):
 
     def process_response(self, request: HttpRequest, response: HttpResponseBase) -> HttpResponseBase:
         """Compressed where it is long and can be."""
-        if response.streaming or len(getattr(response, "content", b"")) < self.LEAST_BYTES:
+        is_page = response.headers.get("Content-Type", "").startswith("text/html")
+        if not is_page or response.streaming or len(getattr(response, "content", b"")) < self.LEAST_BYTES:
             return response
         return super().process_response(request, response)
 

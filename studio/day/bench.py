@@ -125,8 +125,7 @@ def _went(row: DayPlan, had: Happened) -> list[str]:
     """How it went, from the first tap to the last."""
     ends = [*had.done.values(), *had.melted.values()]
     took_s = (max(ends) - min(ends)).total_seconds() if ends else 0.0
-    wrong = sum(event.kind == "wrong" for event in row.events.all())
-    return went_says(took_s, row.plan.makespan_s, broke=sum(had.broke.values()), wrong=wrong)
+    return went_says(took_s, row.plan.makespan_s, broke=sum(had.broke.values()), wrong=had.troubles)
 
 
 def _spare_s(form: DayForm, end: datetime) -> float:

@@ -28,7 +28,7 @@ class Happened:
     how many of a piece broke, by the layer that was tapped; `more`: how many of a layer are made once more for that.
 
     `longer`: until when it needs longer. `wrong`: when something went wrong with which step. `order`: what was tapped
-    and still holds, for taking the last one back.
+    and still holds, for taking the last one back. `troubles`: how often something was wrong.
     """
 
     done: dict[str, datetime] = field(default_factory=dict)
@@ -40,6 +40,7 @@ class Happened:
     broke: dict[str, int] = field(default_factory=dict)
     more: dict[str, int] = field(default_factory=dict)
     longer: datetime | None = None
+    troubles: int = 0
 
 
 def fold(
@@ -64,6 +65,7 @@ def fold(
             happened.longer = at + timedelta(minutes=LONGER_MIN)
         elif event.kind == "wrong":
             happened.wrong[step] = at
+            happened.troubles += 1
         elif event.kind == "anew":
             happened = Happened()
         elif event.kind == "again":

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
@@ -75,5 +74,5 @@ def _amount(thing: Also) -> str:
     if not thing.amount:
         return f"a little {lower_first(thing.title)}"
     if thing.counted:
-        return f"{math.ceil(thing.amount - 1e-9)} × {lower_first(thing.title)}"
+        return f"{thing.whole} × {lower_first(thing.title)}"
     return f"{grams(thing.amount)} of {lower_first(thing.title)}"

@@ -39,8 +39,6 @@ def ribbon_parts(
     steps = [
         RibbonStep(
             line["name"] or f"melt {line['number']}",
-            line["start_s"],
-            line["start_s"] + line["long_s"],
             line["need"].key if line["need"] else None,
             melt="melt" in line,
         )

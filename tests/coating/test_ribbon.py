@@ -13,13 +13,13 @@ from coating.plan.day.plan import Plan
 
 # A bowl is melted at 0; a collar piped from it waits on the board; mousse stands in the fridge; then both are used.
 STEPS = [
-    RibbonStep("melt 1", 0, 120, "blue", melt=True),
-    RibbonStep("pour", 120, 180),
-    RibbonStep("pipe", 180, 330, "blue"),
-    RibbonStep("wrap", 800, 860),
-    RibbonStep("melt 2", 860, 900, "blue", melt=True),
-    RibbonStep("dip", 900, 1600, "blue"),
-    RibbonStep("release", 2000, 2060),
+    RibbonStep("melt 1", "blue", melt=True),
+    RibbonStep("pour"),
+    RibbonStep("pipe", "blue"),
+    RibbonStep("wrap"),
+    RibbonStep("melt 2", "blue", melt=True),
+    RibbonStep("dip", "blue"),
+    RibbonStep("release"),
 ]
 WAITS = [
     RibbonWait("pour", "release", 180, 1980, "fridge", "stands"),
@@ -64,9 +64,9 @@ class Ribbons(TestCase):
 
     def test_everything_stays_within_the_picture(self) -> None:
         """However much waits and is warm at once."""
-        many = [RibbonStep(f"melt {k}", k, k + 1, f"bowl {k}", melt=True) for k in range(8)]
-        many += [RibbonStep(f"use {k}", 10 + k, 11 + k, f"bowl {k}") for k in range(8)]
-        many += [RibbonStep(f"lift {k}", 90 + k, 91 + k) for k in range(8)]
+        many = [RibbonStep(f"melt {k}", f"bowl {k}", melt=True) for k in range(8)]
+        many += [RibbonStep(f"use {k}", f"bowl {k}") for k in range(8)]
+        many += [RibbonStep(f"lift {k}") for k in range(8)]
         waits = [RibbonWait(f"use {k}", f"lift {k}", 20, 90) for k in range(8)]
         for row in ribbon_of(many, waits):
             for piece in (*row.threads, *(p for s in row.strands for p in (s.behind, s.before) if p)):
@@ -75,7 +75,7 @@ class Ribbons(TestCase):
 
     def test_nothing_at_all_and_one_step(self) -> None:
         self.assertEqual(ribbon_of([], WAITS), [])
-        self.assertEqual(ribbon_of([RibbonStep("pour", 0, 10)], WAITS)[0].threads, ())
+        self.assertEqual(ribbon_of([RibbonStep("pour")], WAITS)[0].threads, ())
 
 
 class Waiting(TestCase):

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 import re
 from datetime import datetime
 from functools import lru_cache
@@ -356,12 +355,6 @@ def dipped(share: float) -> str:
     if share == 1:
         return "dipped all over"
     return f"{_SHARES.get(share, f'{share * 100:.0f} %')} dipped"
-
-
-@register.filter
-def round_up(value: float) -> int:
-    """Whole things: never too few."""
-    return math.ceil(value - 1e-9)
 
 
 @register.filter
