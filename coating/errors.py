@@ -2,7 +2,12 @@
 
 from __future__ import annotations
 
+import re
 from typing import Any
+
+from coating.quantities import Measures, quantity_text
+
+_QUANTITY = re.compile(r"{(\w+_(?:mm|ml|g|c))}")
 
 
 class CoatingError(Exception):
@@ -10,20 +15,44 @@ class CoatingError(Exception):
 
     Parameters
     ----------
-    message : what happened, in a maker's words.
+    says : what happened, in a maker's words; a quantity is named in braces by its field, as in "{high_mm} high".
     fields : whatever a page or a script needs to act on it.
     """
 
     code = "refused"
 
-    def __init__(self, message: str, **fields: Any) -> None:
-        super().__init__(message)
-        self.message = message
-        self.fields = fields
+    def __init__(self, says: str, **fields: Any) -> None:
+        self.says, self.fields = says, fields
+        super().__init__(self.message)
+
+    @property
+    def message(self) -> str:
+        """What happened, with its quantities in g, degC, mm and ml."""
+        return self.read(Measures())
+
+    def read(self, measures: Measures) -> str:
+        """What happened, with its quantities as a kitchen reads them.
+
+        >>> OutOfBounds("It is {high_mm} high.", high_mm=38.1).read(Measures(length="in"))
+        'It is 1 1/2 in high.'
+        """
+        return _QUANTITY.sub(
+            lambda found: (
+                quantity_text(found[1], self.fields[found[1]], measures) if found[1] in self.fields else found[0]
+            ),
+            self.says,
+        )
+
+    def __reduce__(self) -> tuple[Any, ...]:
+        return _again, (type(self), self.says, self.fields)
 
     def as_dict(self) -> dict[str, Any]:
         """The refusal as a JSON-ready object: code, message and its fields."""
         return {"code": self.code, "message": self.message, **self.fields}
+
+
+def _again(kind: type[CoatingError], says: str, fields: dict[str, Any]) -> CoatingError:
+    return kind(says, **fields)
 
 
 class OutOfBounds(CoatingError):

@@ -221,6 +221,35 @@ def volume_text(volume_ml: float, unit: str = "ml", *, typed: bool = False) -> s
     return f"{typed_quarters(quarters / 4) if typed else _mixed(quarters)} {word}"
 
 
+def quantity_text(name: str, value: float, measures: Measures) -> str:
+    """A quantity as a kitchen reads it; its name ends in its unit. What is the most or the least that goes is never
+    rounded past what it says.
+
+    Parameters
+    ----------
+    name : such as "high_mm", "filling_ml", "least_g" or "target_c". value : in that unit. measures : the kitchen's.
+
+    >>> inches = Measures(mass="oz", temperature="F", length="in")
+    >>> [quantity_text(n, v, inches) for n, v in (("high_mm", 38.2), ("most_mm", 37.9), ("target_c", 45), ("ml", 30))]
+    ['1 1/2 in', '1 7/16 in', '113 °F', '2 tbsp']
+    """
+    unit = name.rpartition("_")[2]
+    if unit == "mm":
+        step = _length_step(value, measures.length)
+        value += {"most": -step / 2, "least": step / 2}.get(name.partition("_")[0], 0.0)
+        return length_text(value, measures.length)
+    if unit == "ml":
+        return volume_text(value, measures.volume)
+    return mass_text(value, measures.mass) if unit == "g" else temperature_text(value, measures.temperature)
+
+
+def _length_step(length_mm: float, unit: str) -> float:
+    """What a length in mm is written to, mm."""
+    if unit == "in":
+        return MILLIMETRES_PER_INCH * (0.01 if inches(length_mm) < 0.125 else 1 / 16)
+    return 0.1 if length_mm < 100 else 1.0
+
+
 # -- what goes into a field ---------------------------------------------------------------------------------------
 def typed_quarters(value: float) -> str:
     """A number to the quarter as it would be typed: 1.75 is "1 3/4", nothing is "0"."""

@@ -53,9 +53,9 @@ class Step:
     def __post_init__(self) -> None:
         numbers = [self.hands_s, self.from_min, *([] if self.until_min is None else [self.until_min])]
         if any(not math.isfinite(n) or n < 0 for n in numbers):
-            raise OutOfBounds("A step takes a time, none below nought.", field="hands_s")
+            raise OutOfBounds("The times of a step cannot be below zero.", field="hands_s")
         if self.until_min is not None and self.until_min < self.from_min:
-            raise OutOfBounds("A window closes after it opens.", field="until_min")
+            raise OutOfBounds("A step cannot be too late before it may begin.", field="until_min")
 
     @property
     def waits(self) -> bool:

@@ -52,7 +52,7 @@ def grade(base: Sequence[Part], colourant: Ingredient, shades: int, max_drops: i
     """
     if max_drops < shades:
         raise TooFewDrops(
-            f"{shades} shades want at least {shades} drops in the deepest. Make more, or mix them from a stock.",
+            f"{shades} shades need at least {shades} drops in the deepest one. Make more, or mix them from a stock.",
             field="max_drops",
             low=shades,
         )
@@ -67,7 +67,7 @@ def grade(base: Sequence[Part], colourant: Ingredient, shades: int, max_drops: i
 def grade_from_stock(base: Sequence[Part], stock: Sequence[Part], shades: int, total_g: int) -> Graded:
     """Whole grams of a deep stock in `total_g` of each shade; the deepest is the stock itself. Raises TooFewDrops."""
     if total_g < shades:
-        raise TooFewDrops(f"{shades} shades want at least {shades} g each.", field="total_g", low=shades)
+        raise TooFewDrops(f"{shades} shades need at least {shades} g each.", field="total_g", low=shades)
     plain, deep = mix(base), mix(stock)
     grams = _thinned(total_g, shades)
     share = (grams / total_g)[:, None]

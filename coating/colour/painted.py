@@ -66,7 +66,7 @@ def painted(
     if not layers:
         raise EmptyDrawing("Nothing is painted yet: choose a first colour.", field="layers")
     if len(layers) > 6:
-        raise OutOfBounds("Six layers of paint at most.", field="layers", high=6)
+        raise OutOfBounds("A detail takes at most six layers of paint.", field="layers", high=6)
     check("coat_mm", coat_mm)
     by_place: dict[int, Painted] = {}
     below = np.asarray(ground, dtype=float)

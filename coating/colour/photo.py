@@ -85,7 +85,7 @@ def colour_in_photo(
 def _cut(pixels: Pixels, patch: PhotoPatch, field: str) -> Pixels:
     height, width = pixels.shape[:2]
     if not (0 <= patch.x <= 1 and 0 <= patch.y <= 1):
-        raise OutOfBounds("That is outside the picture.", field=field)
+        raise OutOfBounds("That spot is outside the picture.", field=field)
     half = max(1, round(patch.half * max(width, height)))
     x, y = round(patch.x * (width - 1)), round(patch.y * (height - 1))
     return pixels[max(0, y - half) : y + half + 1, max(0, x - half) : x + half + 1]

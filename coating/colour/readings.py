@@ -48,23 +48,23 @@ def read_readings(text: str) -> list[ColourReading]:
     Unreadable : says in which line, and why.
     """
     if len(text) > MOST_CHARACTERS:
-        raise Unreadable("That file is too long: 500 readings at most.", field="file")
+        raise Unreadable("That file is too long. It can have at most 500 readings.", field="file")
     if not text.strip() or "\x00" in text:
         raise Unreadable("That is not a text file of readings.", field="file")
     heads, rows = _cgats(text) if "BEGIN_DATA" in text.upper() else _csv(text)
     if not rows:
         raise Unreadable("There are headings, but no readings under them.", field="file")
     if len(rows) > MOST_ROWS:
-        raise Unreadable("500 readings at most.", field="file")
+        raise Unreadable("That file can have at most 500 readings.", field="file")
     keys = [_key(h) for h in heads]
     name = next((i for i, k in enumerate(keys) if k in _NAMES), None)
     readings = []
     for line, row in rows:
         if len(row) != len(heads):
-            raise Unreadable(f"Line {line} has {len(row)} columns, the headings {len(heads)}.", field="file")
+            raise Unreadable(f"Line {line} has {len(row)} columns, but there are {len(heads)} headings.", field="file")
         lab = _lab(keys, row, line)
         if not (np.isfinite(lab).all() and 0 <= lab[0] <= 100.5 and np.abs(lab[1:]).max() <= 200):
-            raise Unreadable(f"Line {line} is no colour a surface can have.", field="file")
+            raise Unreadable(f"Line {line} is not a colour that a surface can have.", field="file")
         said = row[name].strip()[:60] if name is not None else ""
         readings.append(ColourReading(said, (min(100.0, float(lab[0])), float(lab[1]), float(lab[2]))))
     return readings
@@ -113,7 +113,7 @@ def _number(text: str, line: int) -> float:
     try:
         return float(text.strip().replace(",", ".").removesuffix("%"))
     except ValueError as problem:
-        raise Unreadable(f"Line {line}: {text.strip()[:20]!r} is no number.", field="file") from problem
+        raise Unreadable(f"Line {line}: {text.strip()[:20]!r} is not a number.", field="file") from problem
 
 
 def _columns(keys: Sequence[str], wanted: Sequence[str]) -> list[int] | None:
@@ -138,7 +138,7 @@ def _lab(keys: Sequence[str], row: Sequence[str], line: int) -> np.ndarray:
         values = np.array([_number(row[bands[nm]], line) for nm in order])
         values = values / 100 if values.max() > 1.5 else values
         if values.min() < 0 or values.max() > 1.5:
-            raise Unreadable(f"Line {line}: a reflectance is below nothing or far above white.", field="file")
+            raise Unreadable(f"Line {line}: a reflectance is below zero or far above white.", field="file")
         return lab_from_reflectance(np.interp(WAVELENGTHS_NM, order, values))
     raise Unreadable(
         "The headings name no colour: L, a, b; or R, G, B; or hex; or bands such as 400, 410 to 700.", field="file"

@@ -109,7 +109,8 @@ def find_recipes(
             rows, costs = np.concatenate([rows, more]), np.concatenate([costs, their_costs])
         if not np.isfinite(costs.min()):
             raise OutOfBounds(
-                "So little base does not carry what must go in: make more, or free something.", field="melt_g"
+                "So little base cannot carry the colours that must go in. Make more, or let one of them be left out.",
+                field="melt_g",
             )
         best = rows[min(np.flatnonzero(costs <= costs.min() + 1e-9), key=lambda i: tuple(rows[i]))]
         recipes.append(recipe_of(parts_of(space, best), target_lab, start))

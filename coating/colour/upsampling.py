@@ -14,7 +14,7 @@ from coating.errors import NoSuchColour
 
 LIGHTEST = 99.9
 _STEP, _ROUNDS, _TOLERANCE = 3.0, 60, 1e-9
-_TOO_MUCH = "No coating looks like that: nothing that is lit can be so vivid at that lightness."
+_TOO_MUCH = "No coating looks like that: a surface that light or dark cannot be so vivid."
 
 
 def reflectance_from_lab(lab: Sequence[float]) -> Spectrum:

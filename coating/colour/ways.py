@@ -112,9 +112,9 @@ def _found(
     locked_bases = sum(b.name in bounds.locked for b in bases)
     if locked_bases > bounds.bases or len(bounds.locked) - locked_bases > bounds.colourants:
         raise EmptyBowl(
-            f"A recipe takes two bases and {bounds.colourants} colours at most: leave some of these free.",
+            f"A recipe takes at most two bases and {bounds.colourants} colours. Say of fewer that they must go in.",
             field="locked",
         )
     if not start and not bases:
-        raise EmptyBowl("Every base is left out: there is nothing to colour.", field="forbidden")
+        raise EmptyBowl("Every base is left out, so there is nothing to colour.", field="forbidden")
     return find_recipes(target_lab, bases, colourants, float(round(base_mass_g)), ways, start, bounds)

@@ -142,7 +142,7 @@ class Record:
         for name in value:
             if name not in self.fields:
                 raise UnknownField(
-                    f"Nobody asked for {name[:60]!r}.", field=prefix + name[:60], known=list(self.fields)
+                    f"There is no field called {name[:60]!r}.", field=prefix + name[:60], known=list(self.fields)
                 )
         result = {}
         for name, field in self.fields.items():

@@ -183,7 +183,7 @@ def _wanted(given: dict[str, Any]) -> Wanted:
 def _tone(given: dict[str, Any], path: str) -> Tone:
     parts = tuple(part_from(p, f"{path}.parts[{i}]") for i, p in enumerate(given["parts"] or []))
     if given["lab"] is None and not any(p.ingredient.is_base for p in parts):
-        raise OutOfBounds("Say its Lab, or the parts it was made of, a base among them.", field=path)
+        raise OutOfBounds("Give its Lab, or the parts it is made of with a base among them.", field=path)
     return Tone(given["lab"], parts)
 
 

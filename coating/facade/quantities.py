@@ -57,7 +57,7 @@ def _measured(layer_values: dict[str, Any], name: str, path: str) -> Layer:
         window_of = layer_values["technique"] if layer_values["technique"] in _OF_WINDOW else layer.kind.window or "dip"
         thick = film_mm(window(window_of).aim, _REACH_MM) if layer.kind.measured == FILM else layer.kind.thickness_mm
         return replace(layer, goes_on_g=layer_values["area_mm2"] * thick * DENSITY * 1e-6)
-    raise MissingField("Say its area, its length, its volume or how much goes on.", field=f"{path}.area_mm2")
+    raise MissingField("Give its area, its length, its volume or how much goes on.", field=f"{path}.area_mm2")
 
 
 def _quantities(given: dict[str, Any]) -> dict[str, Any]:

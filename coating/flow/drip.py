@@ -84,7 +84,9 @@ def drip_length(
     41
     """
     if wall not in WALLS_C:
-        raise UnknownName("The cake is chilled or at room temperature.", field="wall", choices=list(WALLS_C))
+        raise UnknownName(
+            "Choose whether the cake is chilled or at room temperature.", field="wall", choices=list(WALLS_C)
+        )
     volume_m3 = check("drip_ml", volume_ml, "volume_ml") * 1e-6
     width_m = check("drip_width_mm", width_mm, "width_mm") / 1000
     start_c = check("drip_c", temperature_c, "temperature_c")
@@ -142,7 +144,7 @@ def squeeze_for(
         volume *= (aim_mm / drip.length_mm) ** (1 / slope)
     lengths = [t.drip.length_mm for t in tried]
     raise OutOfBounds(
-        "No single squeeze of this coating runs so far: a thinner or a thicker one would.",
+        "No single squeeze of this coating runs that far. Make it thinner or thicker.",
         field="length_mm",
         least_mm=round(min(lengths)),
         most_mm=round(max(lengths)),

@@ -90,5 +90,5 @@ def _flow(c: Conditions) -> Flow:
     yield_stress = flow.yield_stress_pa * by_fat[0] * by_warmth[0] * both
     viscosity = flow.viscosity_pa_s * by_fat[1] * by_warmth[1] * both
     if yield_stress > 2000 or viscosity > 1000:
-        raise WillNotFlow("It has gone solid or seized: it will not flow.")
+        raise WillNotFlow("It has set or seized, so it will not flow.")
     return Flow(yield_stress, viscosity)

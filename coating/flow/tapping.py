@@ -27,7 +27,7 @@ def taps(flow: Flow, detail_mm: float, *, material: Material = ORDINARY) -> int:
     rate = flow.shear_rate_per_s(stress)
     needed = math.inf if rate <= 0 else math.ceil(SHEARS / (rate * TAP_S))
     if needed > MOST_TAPS:
-        raise WillNotFlow("So stiff a coating does not run into so fine a detail: thin it or warm it.", field="flow")
+        raise WillNotFlow("Coating this stiff does not run into such a fine detail. Thin it or warm it.", field="flow")
     return max(2, int(needed))
 
 

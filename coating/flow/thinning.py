@@ -51,7 +51,9 @@ def fat_share_for(fits: Callable[[Flow], bool], flow: Flow, fat_fraction: float)
         return 0.0
     low, high = 0.0, MOST_SHARE
     if not fits(thinned(high)):
-        raise OutOfBounds("No amount of fat makes it that thin and still a coating.", field="target_number")
+        raise OutOfBounds(
+            "It cannot get that thin and still be a coating, however much fat goes in.", field="target_number"
+        )
     while high - low > 1e-7:
         middle = (low + high) / 2
         low, high = (low, middle) if fits(thinned(middle)) else (middle, high)
@@ -98,7 +100,9 @@ def thin(
     if target_number >= number:
         share = 0.0
     elif shortfall(MOST_SHARE) > 0:
-        raise OutOfBounds("No amount of fat makes it that thin and still a coating.", field="target_number")
+        raise OutOfBounds(
+            "It cannot get that thin and still be a coating, however much fat goes in.", field="target_number"
+        )
     else:
         share = crossing(shortfall, 0.0, MOST_SHARE)
     return dose(share * mass_g, mass_g, fat_fraction, base=base, thinner=thinner, room_c=room_c)

@@ -79,12 +79,15 @@ def burst_plan(
     power, at_worst = rated * coupling(mass_g), rated * COUPLING
     if target_c > ceiling_c:
         why = "it scorches and thickens for good" if ceiling_c >= CEILING_C else "its temper would be lost"
-        raise OutOfBounds(f"Never above {ceiling_c:.0f} °C: {why}.", field="target_c", high=ceiling_c)
+        raise OutOfBounds(
+            "Do not heat it above {ceiling_c}: " + why + ".", ceiling_c=ceiling_c, field="target_c", high=ceiling_c
+        )
     room_k = ceiling_c - (MELTS_AT_C if ceiling_c >= CEILING_C else min(start_c, target_c))
     least_g = SHORTEST_BURST_S * at_worst / (room_k * SPECIFIC_HEAT_LIQUID) * 1000
     if mass_g < least_g:
         raise WouldScorch(
-            f"{mass_g:g} g is too little for this oven: take {least_g:.0f} g or more, a lower setting, or warm water.",
+            "{mass_g} is too little for this oven. Take {least_g} or more, a lower setting, or a bowl of warm water.",
+            mass_g=mass_g,
             field="mass_g",
             least_g=least_g,
         )

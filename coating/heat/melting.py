@@ -59,9 +59,11 @@ def warmth_of(white: str, chocolate: str = "white") -> Warmth:
     31.5
     """
     if white not in _WARMTH:
-        raise UnknownName("It is coating, tempered or untempered.", field="white", choices=list(_WARMTH))
+        raise UnknownName(
+            "Choose coating, tempered chocolate or untempered chocolate.", field="white", choices=list(_WARMTH)
+        )
     if chocolate not in _TEMPERED:
-        raise UnknownName("It is white, milk or dark.", field="chocolate", choices=list(_TEMPERED))
+        raise UnknownName("Choose white, milk or dark.", field="chocolate", choices=list(_TEMPERED))
     if white == "coating":
         return _WARMTH[white]
     known = _TEMPERED[chocolate] if white == "tempered" else _WARMTH[white]

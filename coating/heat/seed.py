@@ -50,8 +50,14 @@ def seed(
     target_c = check("temperature_c", target_c, "target_c")
     kept = 1 - check("loss_fraction", loss_fraction)
     if not seed_c < target_c <= MELTS_AT_C:
-        message = f"Seed works between its own warmth and {MELTS_AT_C:.0f} °C, where it melts."
-        raise OutOfBounds(message, field="target_c", low=seed_c, high=MELTS_AT_C)
+        raise OutOfBounds(
+            "Seed works between its own {seed_c} and {melts_c}, where it melts.",
+            field="target_c",
+            low=seed_c,
+            high=MELTS_AT_C,
+            seed_c=seed_c,
+            melts_c=MELTS_AT_C,
+        )
     given = kept * max(0.0, taken_j_kg(target_c, melt_c, solid=False))
     warming, solid = taken_j_kg(seed_c, target_c, solid=True), COCOA.solid_fraction(target_c)
     ratio = (given + solid * LATENT_HEAT) / (warming + (1 - solid) * LATENT_HEAT) if solid < 1 else math.inf

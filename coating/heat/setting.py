@@ -107,7 +107,7 @@ def _times_s(
     sets_c = SETS_AT_C[white]
     gap = sets_c - check("temperature_c", surround_c, "surround_c")
     if gap <= 2:
-        raise OutOfBounds("It is too warm there for it to set: use the fridge.", field="surround_c", high=sets_c - 2)
+        raise OutOfBounds("It is too warm there for it to set. Use the fridge.", field="surround_c", high=sets_c - 2)
     u = sides / (1 / TRANSFER_W_M2K[place] + (d / sides) / (3 * CONDUCTIVITY))
     cooling_s = DENSITY_KG_M3 * SPECIFIC_HEAT_LIQUID * d / u * math.log(max(pour_c - surround_c, gap) / gap)
     slower = UNTEMPERED_SLOWER if white == "untempered" else 1.0

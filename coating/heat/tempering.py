@@ -56,7 +56,7 @@ def temper_stage(
     UnknownName : another chocolate.
     """
     if chocolate not in RANGES_C:
-        raise UnknownName("It is white, milk or dark.", field="chocolate", choices=list(RANGES_C))
+        raise UnknownName("Choose white, milk or dark.", field="chocolate", choices=list(RANGES_C))
     low, high = RANGES_C[chocolate]
     if is_set:
         return TemperStage("set", low, high)

@@ -58,7 +58,7 @@ SHAPES: Mapping[str, SettingShape] = MappingProxyType(
 def shape_called(name: str) -> SettingShape:
     """The shape of that name. Raises UnknownName."""
     if name not in SHAPES:
-        raise UnknownName("That is not a shape we know how to wait for.", field="shape", choices=list(SHAPES))
+        raise UnknownName("There is no setting time for that shape.", field="shape", choices=list(SHAPES))
     return SHAPES[name]
 
 

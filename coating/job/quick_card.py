@@ -104,7 +104,7 @@ def quick_card(
     reckoning = reckon(wanted, kitchen, shelf, steps=False)
     line, bowl = reckoning.lines[0], reckoning.bowls[0]
     if not bowl.parts or bowl.made_of is None:
-        raise EmptyBowl("There is no white to melt.", field="bases")
+        raise EmptyBowl("There is no white coating or chocolate to melt.", field="bases")
     right, warmth = window(line.window), warmth_of(bowl.white, bowl.made_of.chocolate)
     recipe = recipe_of(bowl.parts, target_lab or bowl.lab or (90.0, 0.0, 0.0))
     _, low, high = colour_range(recipe.parts, target_lab) if target_lab else (0.0, 0.0, 0.0)

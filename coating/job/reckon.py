@@ -52,7 +52,7 @@ def reckon(wanted: Wanted, kitchen: Kitchen, shelf: Shelf, *, steps: bool = True
         A joint names no piece.
     """
     if len(wanted.pieces) > MOST_PIECES:
-        raise OutOfBounds(f"{MOST_PIECES} pieces at most in one job.", field="pieces", high=MOST_PIECES)
+        raise OutOfBounds(f"A job can have at most {MOST_PIECES} kinds of pieces.", field="pieces", high=MOST_PIECES)
     wanted = wanted.told()
     counts = wanted.counts()
     groups, keys = groups_of(wanted, shelf)

@@ -328,5 +328,5 @@ def _meridian(u: float, k: float) -> float:
 
 def _share(share: float) -> float:
     if not 0 <= share <= 1:
-        raise OutOfBounds("A share is between none and all of it.", field="share", low=0, high=1)
+        raise OutOfBounds("A share must be between nothing and all of it.", field="share", low=0, high=1)
     return share

@@ -44,9 +44,13 @@ def drips_on(
 ) -> DripsRound:
     """All of them round a tier. Raises OutOfBounds for another core, or drips that would stand on the board."""
     if not isinstance(core, Tier):
-        raise OutOfBounds("Drips run down a tier of a cake or a dessert that stands: pick one.", field="core")
+        raise OutOfBounds(
+            "Choose a tier of a cake, or a dessert that stands up: drips need a side to run down.", field="core"
+        )
     if (length_mm or LENGTH_MM) >= core.height_mm:
-        raise OutOfBounds("That would stand on the board: let them run less than the tier is high.", field="length_mm")
+        raise OutOfBounds(
+            "Drips that long would reach the board. Keep them shorter than the side is high.", field="length_mm"
+        )
     return drips_round(
         CakeTier(core.diameter_mm, core.height_mm),
         volume_ml=squeeze.volume_ml,

@@ -57,7 +57,7 @@ def batch_of(goes_in_g: float, parts: Sequence[tuple[str, float]] = (), *, loss:
     """
     check("total_g", goes_in_g)
     if not 0 <= loss < 1:
-        raise OutOfBounds("Not all of a batch can be lost.", field="loss", low=0, high=1)
+        raise OutOfBounds("The loss must be less than the whole batch.", field="loss", low=0, high=1)
     make_g = goes_in_g / (1 - loss)
     whole = sum(check("total_g", g, name) for name, g in parts)
     if parts and whole <= 0:

@@ -21,9 +21,9 @@ def in_variants(count: int, shares: Sequence[int]) -> list[int]:
     """
     check("count", count)
     if any(share < 1 for share in shares):
-        raise OutOfBounds("Each variant has at least one part.", field="share", low=1)
+        raise OutOfBounds("Each variant needs at least one part.", field="share", low=1)
     if count < len(shares):
-        raise OutOfBounds(f"There are {len(shares)} variants: make at least {len(shares)}.", field="count")
+        raise OutOfBounds(f"There are {len(shares)} variants, so make at least {len(shares)}.", field="count")
     if not shares:
         return []
     exact = [Fraction(count * share, sum(shares)) for share in shares]
@@ -49,7 +49,7 @@ def in_motifs(motifs: int, each: Sequence[int]) -> list[int]:
     """
     check("count", motifs)
     if any(n < 1 for n in each):
-        raise OutOfBounds("Each part is in it at least once.", field="each", low=1)
+        raise OutOfBounds("Each part must be in it at least once.", field="each", low=1)
     return [motifs * n for n in each]
 
 

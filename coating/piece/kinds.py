@@ -58,9 +58,7 @@ class CoreKind:
         """One of a size. Raises OutOfBounds; WrongShape for the wrong number of dimensions."""
         sides = fields(self.shape)
         if not sum(side.default is MISSING for side in sides) <= len(size_mm) <= len(sides):
-            refusal = (
-                f"{self.title} has {len(self.usual)} sizes in mm, like {list(self.usual)}: {len(size_mm)} were given."
-            )
+            refusal = f"{self.title} has {len(self.usual)} sizes in mm, such as {list(self.usual)}, not {len(size_mm)}."
             raise WrongShape(refusal, field="size_mm")
         return self.shape(*size_mm)
 

@@ -182,11 +182,18 @@ def packed(
     room = box.height_mm - shred_mm - LID_ROOM_MM
     if high_mm > room:
         raise OutOfBounds(
-            f"The lid does not close: {room:.0f} mm of room, and the piece is {high_mm:.0f} mm high.", field="high_mm"
+            "The lid does not close. It leaves {most_mm}, and the piece is {high_mm} high.",
+            most_mm=room,
+            high_mm=high_mm,
+            field="high_mm",
         )
     if box.holes:
         if max(across_mm, along_mm) > box.hole_mm:
-            raise OutOfBounds(f"The holes are {box.hole_mm:.0f} mm: too small for it.", field="across_mm")
+            raise OutOfBounds(
+                "The piece is too large for the holes, which are {hole_mm} across.",
+                hole_mm=box.hole_mm,
+                field="across_mm",
+            )
         return Packed(box.holes, 1, box.holes, math.ceil(count / box.holes), box.height_mm - shred_mm - high_mm)
     most = max(_rows(box, across_mm, along_mm), _rows(box, along_mm, across_mm))
     if most == 0:
@@ -208,12 +215,14 @@ def packed_mix(box: Box, pieces: Sequence[Lies], *, shred_mm: float = 0.0) -> li
     """
     room = box.height_mm - shred_mm - LID_ROOM_MM
     if pieces and (tallest := max(high for _, _, high in pieces)) > room:
-        raise OutOfBounds(f"The lid does not close: {room:.0f} mm of room, and a piece is {tallest:.0f} mm high.")
+        raise OutOfBounds(
+            "The lid does not close. It leaves {most_mm}, and a piece is {high_mm} high.", most_mm=room, high_mm=tallest
+        )
     if box.holes:
         widest = max((max(across, along) for across, along, _ in pieces), default=0.0)
         if len(pieces) > box.holes or widest > box.hole_mm:
             raise OutOfBounds(
-                f"Its insert has {box.holes} holes of {box.hole_mm:.0f} mm: that is not enough for these."
+                f"Its insert has {box.holes} holes of {{hole_mm}}, which is not enough for these.", hole_mm=box.hole_mm
             )
         return seats(box, Packed(box.holes, 1, box.holes, 1, 0.0), 0.0, 0.0)[: len(pieces)]
     packer = newPacker(sort_algo=SORT_SSIDE)
@@ -226,7 +235,7 @@ def packed_mix(box: Box, pieces: Sequence[Lies], *, shred_mm: float = 0.0) -> li
         for _, x, y, wide, deep, rid in packer.rect_list()
     }
     if len(by_id) < len(pieces):
-        raise OutOfBounds("They do not all fit in one layer: fewer of them, or a larger box.")
+        raise OutOfBounds("They do not all fit in one layer. Pack fewer, or take a larger box.")
     return [by_id[i] for i in range(len(pieces))]
 
 

@@ -87,7 +87,7 @@ def plainly_of(cupboard: Cupboard, white: str) -> Ingredient:
     """The white bag of a cupboard. Raises EmptyBowl."""
     ingredient = plainly(Wish(None, None, white, 0.0), cupboard)
     if ingredient is None:
-        raise EmptyBowl("There is no white to melt.", field="bases")
+        raise EmptyBowl("There is no white coating or chocolate to melt.", field="bases")
     return ingredient
 
 
@@ -179,7 +179,7 @@ def first_fill(wish: Wish, cupboard: Cupboard) -> Recipe:
     if wish.target_lab is None:
         main = plainly(wish, cupboard)
         if main is None:
-            raise EmptyBowl("There is no white one in the cupboard to make this of.", field="bases")
+            raise EmptyBowl("The cupboard has no white coating or chocolate to make this from.", field="bases")
         part = Part(main, float(round(wish.melt_g)))
         fresh = Recipe((part,) if part.mass_g else (), mix([Part(main, 1.0)]).lab(), 0.0, 0.0)
     else:

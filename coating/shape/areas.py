@@ -139,7 +139,7 @@ def _few_crossings(rings: Sequence[Array]) -> None:
         crossings += _crossing(ends[begin + one], ends[other])
         if crossings > MOST_CROSSINGS:
             raise OutOfBounds(
-                "Its lines cross each other thousands of times: draw it plainer.", field="svg", high=MOST_CROSSINGS
+                "Its lines cross each other thousands of times. Draw it more simply.", field="svg", high=MOST_CROSSINGS
             )
 
 
@@ -161,7 +161,9 @@ def _windings(rings: Sequence[Array], places: Array) -> Any:
         near = np.flatnonzero(((places >= ring.min(axis=0)) & (places <= ring.max(axis=0))).all(axis=1))
         looks += len(near) * len(ring)
         if looks > MOST_LOOKS:
-            raise OutOfBounds("It has too many lines within each other: draw it plainer.", field="svg", high=MOST_LOOKS)
+            raise OutOfBounds(
+                "It has too many outlines inside each other. Draw it more simply.", field="svg", high=MOST_LOOKS
+            )
         step = max(1, _AT_ONCE // len(ring))
         for begin in range(0, len(near), step):
             some = near[begin : begin + step]

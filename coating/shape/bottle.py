@@ -36,7 +36,7 @@ def dispensed(layers: Sequence[BottleLayer], cavities: int) -> list[dict[str, fl
     if not layers:
         raise EmptyDrawing("There is nothing in the bottle.", field="layers")
     if len(layers) > MOST_LAYERS:
-        raise OutOfBounds(f"{MOST_LAYERS} layers at most.", field="layers", high=MOST_LAYERS)
+        raise OutOfBounds(f"A bottle takes at most {MOST_LAYERS} layers.", field="layers", high=MOST_LAYERS)
     volumes = [check("layer_ml", layer.volume_ml, "volume_ml") for layer in layers]
     total = sum(volumes)
     tops, height = [], 0.0

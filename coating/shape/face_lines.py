@@ -127,7 +127,7 @@ def _all_over(face: Face, line: float, spacing: float) -> Lines:
 def _dip_border(face: Face, line: float, spacing: float) -> Lines:
     """Large dots along the dip line, a small one between each two."""
     if face.dipped >= 1:
-        raise OutOfBounds("It is dipped all over: there is no line to follow.", field="dipped")
+        raise OutOfBounds("The piece is dipped all over, so there is no edge to follow.", field="dipped")
     low_x, low_y, high_x, _ = face.field.bounds
     y, room = low_y + line, high_x - low_x - 3 * line
     count = max(2, round(room / spacing) + 1)
@@ -191,7 +191,7 @@ def _inset(face: Face, by: float) -> Any:
 
     inner = face.field.buffer(-by)
     if inner.is_empty:
-        raise OutOfBounds("The line is too thick for that piece.", field="line_mm")
+        raise OutOfBounds("The line is too thick for that piece. Make it thinner.", field="line_mm")
     return orient(max(getattr(inner, "geoms", [inner]), key=lambda p: p.area)).exterior
 
 
@@ -293,8 +293,8 @@ def face_lines(
         check(bound, value, name)
     spacing = known.spacing_mm if spacing_mm is None else check("pitch_mm", spacing_mm, "spacing_mm")
     if spacing < 1.5 * line_mm:
-        raise OutOfBounds(f"Lines so near run together: {1.5 * line_mm:.1f} mm from middle to middle at least.",
-                          field="spacing_mm", low=1.5 * line_mm)  # fmt: skip
+        raise OutOfBounds("Lines that close run together. Leave at least {least_mm} from middle to middle.",
+                          field="spacing_mm", low=1.5 * line_mm, least_mm=1.5 * line_mm)  # fmt: skip
     step = face.width_mm + apart_mm
     places = tuple(k * step for k in range(pieces))
     if known.over:
@@ -313,7 +313,7 @@ def face_lines(
             tuple((a + x, b) for x in places for a, b in one.presses), places[-1] + face.width_mm,
         )  # fmt: skip
     if not one.lines and not one.presses:
-        raise OutOfBounds("Nothing of it falls on that piece: closer lines.", field="spacing_mm")
+        raise OutOfBounds("None of the lines falls on that piece. Bring them closer together.", field="spacing_mm")
     return FaceLines(known, face, line_mm, row, one, places, speed_mm_s)
 
 

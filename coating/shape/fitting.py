@@ -76,7 +76,7 @@ def in_line(
 
 def _allowed(cap_mm: float) -> float:
     if cap_mm < 3:
-        raise OutOfBounds("There is no room for so much text: fewer words, or a larger piece.", field="text")
+        raise OutOfBounds("There is no room for so much text. Use fewer words, or a larger piece.", field="text")
     return min(cap_mm, 200.0)
 
 
@@ -109,7 +109,9 @@ def on_arc(
     cap = cap_mm if cap_mm is not None else _allowed(reach * spread / (wide + spread * tight))
     base = reach - cap * tight
     if base <= cap * (above if below else under) or not wide or wide * cap / base > 2 * math.pi:
-        raise OutOfBounds("It would meet itself: smaller letters, or a larger piece.", field="cap_mm")
+        raise OutOfBounds(
+            "The text would meet its own beginning. Use smaller letters, or a larger piece.", field="cap_mm"
+        )
     lettering = _drawn(text, face, cap)
     if below:  # tops lie nearer the middle and shrink: more room between letters
         lettering = _tracked(text, face, cap, base)
@@ -170,7 +172,7 @@ def on_plaque(
     wide = check("core_mm", width_mm) - 2 * margin_mm
     high = wide if height_mm is None else check("core_mm", height_mm) - 2 * margin_mm
     if min(wide, high) <= 0:
-        raise OutOfBounds("The margin leaves no room.", field="margin_mm")
+        raise OutOfBounds("The margin leaves no room for the text.", field="margin_mm")
     undrawable = letters(text, face=face).undrawable
     best: tuple[float, tuple[str, ...]] = (0.0, ())
     for rows in _breaks(text):

@@ -126,7 +126,9 @@ def grown_drips(
     longest = LONGEST * tier.height_mm
     if length_mm > longest:
         raise OutOfBounds(
-            f"Drips of {length_mm:.0f} mm would reach the board: {longest:.0f} mm at most.",
+            "Drips of {length_mm} would reach the board. Make them at most {most_mm} long.",
+            length_mm=length_mm,
+            most_mm=longest,
             high=longest,
             field="length_mm",
         )
@@ -135,7 +137,10 @@ def grown_drips(
     mean = around / count
     if mean < least:
         raise OutOfBounds(
-            f"Drips so wide run together: {least:.0f} mm from middle to middle at least.", low=least, field="spacing_mm"
+            "Drips that wide run together. Leave at least {least_mm} from middle to middle.",
+            least_mm=least,
+            low=least,
+            field="spacing_mm",
         )
     draw = np.random.default_rng(seed)
     gaps = _gaps(draw, count, mean, least, variation)

@@ -185,7 +185,7 @@ def letters(text: str, *, face: str = "futural", cap_mm: float = 15.0, join: boo
     if face not in FACES:
         raise UnknownName(f"There is no face called {face[:40]!r}.", field="face", choices=list(FACES))
     if len(text) > MOST_LETTERS:
-        raise OutOfBounds(f"{MOST_LETTERS} letters at most.", field="text", high=MOST_LETTERS)
+        raise OutOfBounds(f"A line of text takes at most {MOST_LETTERS} letters.", field="text", high=MOST_LETTERS)
     scale = check("cap_mm", cap_mm) / CAP_UNITS
     along, lines, dots, missing = 0.0, list[Array](), list[tuple[float, float]](), list[str]()
     for base, marks, slashed in _parts(" ".join(text.split())):

@@ -103,7 +103,9 @@ def run_out(areas: Areas, *, line_mm: float, depth_mm: float | None = None, spee
     depth = FLOOD_OF_LINE * BEAD_HEIGHT * line_mm if depth_mm is None else check("coat_mm", depth_mm, "depth_mm")
     design = RunOut(areas, line_mm, depth, speed_mm_s)
     if not design.outline.lines:
-        raise OutOfBounds("Such a line is wider than the shape: a thinner line, or a larger shape.", field="line_mm")
+        raise OutOfBounds(
+            "A line that wide does not fit in the shape. Make the line thinner, or the shape larger.", field="line_mm"
+        )
     return design
 
 

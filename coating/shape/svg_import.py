@@ -47,7 +47,7 @@ _NUMBER = re.compile(r"[-+]?(?:\d+\.?\d*|\.\d+)(?:[eE][-+]?\d+)?")
 _TRANSFORM = re.compile(r"(?:\s*,?\s*(?:matrix|translate|scale|rotate|skewX|skewY)\s*\([^()]*\))*\s*")
 _MOST_MM = 3000.0
 LIMITS = Limits(processor_s=5, wall_s=15.0, memory_mb=400)
-TOO_HARD = "Working out that drawing takes far too long: draw it plainer."
+TOO_HARD = "Working out that drawing takes far too long. Draw it more simply."
 _BEGINS = re.compile(r"[\s,]*[Mm]")
 
 
@@ -79,7 +79,7 @@ def read_svg(text: str, *, width_mm: float | None = None) -> Areas:
     """
     root = _root(text)
     if _name(root) != "svg":
-        raise Unreadable("That is no SVG drawing.", field="svg")
+        raise Unreadable("That is not an SVG drawing.", field="svg")
     reading, box = _Reading(), _view_box(root)
     scale = _scale(root, box, width_mm)
     start = np.array([[scale, 0.0, -scale * box[0]], [0.0, scale, -scale * box[1]], [0.0, 0.0, 1.0]])
@@ -87,14 +87,14 @@ def read_svg(text: str, *, width_mm: float | None = None) -> Areas:
     areas = areas_of(reading.rings, left_out=tuple(reading.left_out))
     if not areas.parts and not areas.lines:
         raise EmptyDrawing(
-            "Nothing in that drawing can be piped: no closed area and no line.",
+            "Nothing in that drawing can be piped: it has no closed area and no line.",
             field="svg",
             left_out=list(areas.left_out),
         )
     if len(areas.parts) > PARTS:
-        raise OutOfBounds(f"It falls into {len(areas.parts)} parts: simplify it.", field="svg", high=PARTS)
+        raise OutOfBounds(f"The drawing falls into {len(areas.parts)} parts. Simplify it.", field="svg", high=PARTS)
     if (most := max(areas.size_mm)) > _MOST_MM:
-        refusal = f"It is {most / 1000:.1f} m across: say how wide the page is."
+        refusal = f"It is {most / 1000:.1f} m across. Say how wide the page is."
         raise OutOfBounds(refusal, field="width_mm", high=_MOST_MM)
     return areas
 
@@ -115,9 +115,11 @@ def _root(text: str) -> Element:
     try:
         root: Element = fromstring(text, forbid_dtd=True, forbid_entities=True, forbid_external=True)
     except DefusedXmlException:
-        raise Unreadable("It has a document type or entities in it: save it as plain SVG.", field="svg") from None
+        raise Unreadable(
+            "The drawing has a document type or entities in it. Save it as plain SVG.", field="svg"
+        ) from None
     except (ParseError, ValueError, RecursionError):
-        raise Unreadable("It cannot be read as SVG.", field="svg") from None
+        raise Unreadable("The drawing cannot be read as SVG.", field="svg") from None
     return root
 
 
@@ -146,7 +148,9 @@ def _scale(root: Element, box: tuple[float, float, float, float], width_mm: floa
     if width_mm is not None:
         whole = box[2] or (wide / PX_MM if wide else 0.0)
         if not whole:
-            raise Unreadable("It does not say how wide its page is, so it cannot be scaled by it.", field="width_mm")
+            raise Unreadable(
+                "The drawing does not say how wide its page is, so it cannot be scaled to it.", field="width_mm"
+            )
         return check("page_mm", width_mm, "width_mm") / whole
     if not box[2] or (wide is None and high is None):
         return PX_MM
@@ -155,10 +159,10 @@ def _scale(root: Element, box: tuple[float, float, float, float], width_mm: floa
 
 def _walk(element: Element, matrix: Array, style: dict[str, str], reading: _Reading, depth: int) -> None:
     if depth > DEPTH:
-        raise OutOfBounds(f"Its groups lie more than {DEPTH} deep: ungroup it.", field="svg", high=DEPTH)
+        raise OutOfBounds(f"The drawing has groups more than {DEPTH} deep. Ungroup it.", field="svg", high=DEPTH)
     reading.elements += 1
     if reading.elements > ELEMENTS:
-        raise OutOfBounds(f"It has more than {ELEMENTS} things in it: simplify it.", field="svg", high=ELEMENTS)
+        raise OutOfBounds(f"The drawing has more than {ELEMENTS} elements. Simplify it.", field="svg", high=ELEMENTS)
     name = _name(element)
     if name not in _GROUPS and name not in _SHAPES:
         if name and name not in _SILENT:
@@ -180,11 +184,13 @@ def _walk(element: Element, matrix: Array, style: dict[str, str], reading: _Read
     rule = style["fill-rule"].strip().lower()
     for points, closed in _subpaths(name, element, matrix, reading):
         if not np.isfinite(points).all():
-            raise Unreadable("It has a number in it that is none.", field="svg")
+            raise Unreadable("The drawing has something else where a number should be.", field="svg")
         reading.points += len(points)
         if reading.points > POINTS:
             raise OutOfBounds(
-                f"Drawn out, its lines have more than {POINTS} points: simplify it.", field="svg", high=POINTS
+                f"The drawing has more than {POINTS} points once its curves are drawn. Simplify it.",
+                field="svg",
+                high=POINTS,
             )
         if len(points) > 1:
             reading.rings.append(OutlineRing(points, closed or filled, rule == "evenodd", reading.groups))
@@ -208,14 +214,14 @@ def _transform(text: str | None) -> Array:
     if not text or not text.strip():
         return np.eye(3)
     if len(text) > 2000 or not _TRANSFORM.fullmatch(text):
-        raise Unreadable("It has a transform in it that cannot be read.", field="svg")
+        raise Unreadable("The drawing has a transform that cannot be read.", field="svg")
     try:
         m = Matrix(text)
         matrix = np.array([[m.a, m.c, m.e], [m.b, m.d, m.f], [0.0, 0.0, 1.0]], dtype=float)
     except (ValueError, IndexError, AttributeError, TypeError):
-        raise Unreadable("It has a transform in it that cannot be read.", field="svg") from None
+        raise Unreadable("The drawing has a transform that cannot be read.", field="svg") from None
     if not np.isfinite(matrix).all():
-        raise Unreadable("It has a number in it that is none.", field="svg")
+        raise Unreadable("The drawing has something else where a number should be.", field="svg")
     return matrix
 
 
@@ -272,9 +278,11 @@ def _count(reading: _Reading, subpaths: int, segments: int) -> None:
     reading.subpaths += subpaths
     reading.segments += segments
     if reading.subpaths > SUBPATHS:
-        raise OutOfBounds(f"It has more than {SUBPATHS} separate lines: simplify it.", field="svg", high=SUBPATHS)
+        raise OutOfBounds(
+            f"The drawing has more than {SUBPATHS} separate lines. Simplify it.", field="svg", high=SUBPATHS
+        )
     if reading.segments > SEGMENTS:
-        raise OutOfBounds(f"It has more than {SEGMENTS} points: simplify it.", field="svg", high=SEGMENTS)
+        raise OutOfBounds(f"The drawing has more than {SEGMENTS} points. Simplify it.", field="svg", high=SEGMENTS)
 
 
 def _path(text: str, matrix: Array, reading: _Reading) -> Iterator[tuple[Array, bool]]:
@@ -283,12 +291,12 @@ def _path(text: str, matrix: Array, reading: _Reading) -> Iterator[tuple[Array, 
     if not text.strip():
         return
     if not _BEGINS.match(text):
-        raise Unreadable("It has a path in it that does not say where it begins.", field="svg")
+        raise Unreadable("The drawing has a path that does not say where it begins.", field="svg")
     _count(reading, text.count("M") + text.count("m"), sum(1 for _ in _NUMBER.finditer(text)) // 2)
     try:
         path = Path(text)
     except (ValueError, AttributeError, IndexError, TypeError, ZeroDivisionError):
-        raise Unreadable("It has a path in it that cannot be read.", field="svg") from None
+        raise Unreadable("The drawing has a path that cannot be read.", field="svg") from None
     run: list[Array] = []
 
     def done(closed: bool) -> Iterator[tuple[Array, bool]]:

@@ -109,5 +109,7 @@ def tiling(
             best = Tiling(paper, lying, (page[0], page[1]), columns, rows, tiles)
     assert best is not None
     if best.pages > MOST_PAGES:
-        raise OutOfBounds(f"That would be {best.pages} pages: {MOST_PAGES} at most.", field="width_mm", high=MOST_PAGES)
+        raise OutOfBounds(
+            f"That would be {best.pages} pages. Print at most {MOST_PAGES}.", field="width_mm", high=MOST_PAGES
+        )
     return best

@@ -57,10 +57,14 @@ def traced(
 
     picture = np.asarray(grey, dtype=float)
     if picture.ndim != 2 or not np.isfinite(picture).all():
-        raise WrongShape("That is no picture in grey.", field="picture")
+        raise WrongShape("That is not a picture in grey.", field="picture")
     high, wide = picture.shape
     if min(high, wide) < LEAST_PIXELS or max(high, wide) > MOST_PIXELS:
-        raise OutOfBounds(f"Between {LEAST_PIXELS} and {MOST_PIXELS} dots a side.", field="picture", high=MOST_PIXELS)
+        raise OutOfBounds(
+            f"Each side of the picture needs between {LEAST_PIXELS} and {MOST_PIXELS} dots.",
+            field="picture",
+            high=MOST_PIXELS,
+        )
     check("page_mm", width_mm, "width_mm")
     smooth = gaussian_filter(picture, smooth_px) if smooth_px > 0 else picture
     level = otsu(smooth) if threshold is None else check("reflectance", threshold, "threshold")
@@ -75,10 +79,10 @@ def traced(
         shape = Polygon(rings[0], [r for r in rings[1:] if Polygon(r).area > least]).simplify(SMOOTH_MM)
         parts += [p for p in parts_of(shape.buffer(0)) if p.area > least]
     if not parts:
-        raise EmptyDrawing("Nothing stands out in that picture: try another threshold.", field="threshold")
+        raise EmptyDrawing("Nothing stands out in that picture. Try another threshold.", field="threshold")
     if len(parts) > MOST_PARTS:
         raise OutOfBounds(
-            f"It falls into {len(parts)} parts: a plainer picture, or another threshold.",
+            f"The picture falls into {len(parts)} parts. Use a simpler one, or try another threshold.",
             field="threshold",
             high=MOST_PARTS,
         )

@@ -74,5 +74,5 @@ def foot_g(core: Core, share: float, flow: Flow) -> float:
 def stand_rounds(count: int, holes: int) -> int:
     """How often a stand is filled. Raises OutOfBounds for none."""
     if holes < 1:
-        raise OutOfBounds("A stand without a hole holds nothing.", field="holes", low=1)
+        raise OutOfBounds("A stand needs at least one hole.", field="holes", low=1)
     return math.ceil(check("count", count) / holes)

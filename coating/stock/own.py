@@ -60,7 +60,7 @@ def own_base(name: str, title: str, family: str, sort: str, lab: Sequence[float]
     """
     if (family, sort) not in _LIKE:
         field, known = ("sort", list(SORTS)) if family in FAMILIES else ("family", list(FAMILIES))
-        raise UnknownName("It is coating or chocolate: white, milk, dark or coloured.", field=field, choices=known)
+        raise UnknownName("Choose coating or chocolate, and white, milk, dark or coloured.", field=field, choices=known)
     if sort == "coloured" and lab is None:
         raise EmptyBowl("Say which colour it is.", field="lab")
     like = demo_ingredient(_LIKE[family, sort])
@@ -94,14 +94,14 @@ def own_colour(
     UnknownName : another kind. EmptyBowl : neither was said. NoSuchColour : no colour gives that tint.
     """
     if kind not in TINTS:
-        raise UnknownName("It is an oil colour, a powder, a gel or a cocoa butter.", field="kind", choices=list(TINTS))
+        raise UnknownName("Choose an oil colour, a powder, a gel or a cocoa butter.", field="kind", choices=list(TINTS))
     of_its_kind = demo_ingredient(TINTS[kind].like)
     if tint is not None:
         white = (Part(demo_ingredient("bright"), TINTED_G),)
         fit = fit_colourant(white, TINTS[kind].grams, tint, scattering=of_its_kind.scattering)
         if fit.de00 > ANOTHER:
             raise NoSuchColour(
-                "No colour stirred into white gives that shade: say a lighter or duller one.", field="tint"
+                "No colour stirred into white gives that shade. Choose a lighter or duller one.", field="tint"
             )
         return replace(of_its_kind, name=name, title=title, absorption=fit.absorption)
     if like is None:

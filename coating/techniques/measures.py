@@ -103,7 +103,7 @@ def bead_g(length_mm: float, wide_mm: float) -> float:
 def line_g(core: Core, layer: Layer, flow: Flow) -> float:
     """Of lines. Raises OutOfBounds for lines without a length."""
     if layer.length_mm is None:
-        raise OutOfBounds("Say how long the lines are together.", field="length_mm")
+        raise OutOfBounds("Give the length of all the lines together.", field="length_mm")
     wide_mm = check("bead_mm", _wide(layer), "width_mm")
     return bead_g(check("line_mm", layer.length_mm, "length_mm"), wide_mm)
 
@@ -117,7 +117,7 @@ def volume_ml_in(core: Core, layer: Layer, share: float = 1.0) -> float:
     """What goes in, ml: as said, or a share of what it holds. Raises OutOfBounds for more than it holds."""
     volume_ml = layer.volume_ml if layer.volume_ml is not None else core.holds_ml * layer.share * share
     if core.holds_ml and volume_ml > core.holds_ml * (1 + 1e-9):
-        raise OutOfBounds(f"It holds {core.holds_ml:.0f} ml: less than that.", field="volume_ml")
+        raise OutOfBounds("It holds {most_ml}. Use less than that.", most_ml=core.holds_ml, field="volume_ml")
     return volume_ml
 
 

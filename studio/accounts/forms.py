@@ -74,7 +74,7 @@ class LogInForm(AuthenticationForm):
     def clean_username(self) -> str:
         """Its length is checked nowhere else before the attempt is noted in a column of that length."""
         if len(self.cleaned_data["username"]) > (self.username_field.max_length or 0):
-            raise ValidationError("No address is as long as that.", code="too_long")
+            raise ValidationError("That address is too long.", code="too_long")
         return self.cleaned_data["username"]
 
 

@@ -28,6 +28,7 @@ from studio.bowls.views import CHANGED, desk_of
 from studio.colours.forms import LabField, free_colour_name
 from studio.colours.models import Colour
 from studio.common.forms import WordsField
+from studio.common.measures import refusal_text
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
 from studio.common.templatetags.kitchen import UNIT_WORDS, amount_text
@@ -54,7 +55,7 @@ class ColourForm(SendForm):
             try:
                 data["lab"] = lab_from_hex(data.get("hex") or "")
             except Unreadable as refusal:
-                self.add_error("hex", ValidationError(refusal.message))
+                self.add_error("hex", ValidationError(refusal_text(refusal)))
         return data
 
 
@@ -151,7 +152,7 @@ def _noted(desk: Desk, form: ColourForm, plan: Colouring) -> bool:
         return False
     lines = _lines(desk, form, plan)
     if not lines:
-        form.add_error(None, "There is nothing to stir in any more: it is as near as it gets.")
+        form.add_error(None, "Nothing you have brings it any nearer.")
         return False
     sent = f"colour {data['what']} {data.get('word')} {data.get('much')} {data.get('lab')}"
     try:

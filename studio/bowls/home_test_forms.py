@@ -23,6 +23,7 @@ from coating.limits import BOUNDS
 from studio.bowls.adapters import Desk
 from studio.bowls.sends import SendForm
 from studio.common.forms import FlowNumberField, LengthField, MassField, NumberField, VolumeField
+from studio.common.measures import refusal_text
 from studio.common.types import Typed
 from studio.pieces.forms import WALLS
 
@@ -55,7 +56,7 @@ class TestForm(SendForm):
             try:
                 self.reading = self.read(data, self.flow)
             except CoatingError as refusal:
-                raise ValidationError(refusal.message, code=refusal.code) from refusal
+                raise ValidationError(refusal_text(refusal), code=refusal.code) from refusal
         return data
 
 
@@ -138,7 +139,7 @@ class HoleForm(forms.Form):
                 data["seconds"], self.flow, data["number"], from_g=data["from_g"], to_g=data["to_g"]
             )
         except CoatingError as refusal:
-            raise ValidationError({"seconds": refusal.message}) from refusal
+            raise ValidationError({"seconds": refusal_text(refusal)}) from refusal
         return data
 
 

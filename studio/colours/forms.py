@@ -11,6 +11,7 @@ from coating.errors import Unreadable
 from coating.limits import BOUNDS
 from studio.colours.models import Colour
 from studio.common.forms import WordsField
+from studio.common.measures import refusal_text
 from studio.common.names import free_name, plain
 
 Lab = tuple[float, float, float]
@@ -38,7 +39,7 @@ class LabField(forms.CharField):
         try:
             return read_lab(text)
         except Unreadable as problem:
-            raise ValidationError(problem.message, code="invalid") from problem
+            raise ValidationError(refusal_text(problem), code="invalid") from problem
 
     def prepare_value(self, value: Any) -> Any:
         return ",".join(f"{v:.2f}" for v in value) if isinstance(value, tuple) else value
@@ -59,7 +60,7 @@ class NameForm(forms.Form):
         name: str = self.cleaned_data["name"]
         same = Colour.objects.for_kitchen(self.kitchen).filter(name=name)
         if (same.exclude(pk=self.colour.pk) if self.colour else same).exists():
-            raise ValidationError("There is a colour of that name in your book already.")
+            raise ValidationError("Your book already has a colour with that name.")
         return name
 
 

@@ -24,7 +24,7 @@ from coating.flow.grades import GRADES, from_older_scale
 from coating.limits import BOUNDS, Bound
 from coating.quantities import PIECES, Measures, length_text, mass_text, temperature_text, typed_mass, volume_text
 from coating.typed import read_length, read_mass, read_temperature, read_volume
-from studio.common.measures import current
+from studio.common.measures import current, refusal_text
 from studio.common.names import plain
 from studio.common.types import Context, Json
 
@@ -74,11 +74,6 @@ def _options(options: Iterable[Json]) -> SafeString:
     return format_html_join("", '<option value="{}"{}>{}</option>', lines)
 
 
-def _range_message(bound: Bound) -> str:
-    unit = f" {bound.unit}" if bound.unit else ""
-    return f"{bound.what} must be between {bound.low:g} and {bound.high:g}{unit}."
-
-
 class WordsField(forms.CharField):
     """A name or a note: what is not seen in it (control and direction characters) is left out. `lines`: several."""
 
@@ -100,7 +95,7 @@ class _Bounded:
         kwargs["error_messages"].setdefault("required", f"{self.bound.what} is missing.")
 
     def _finish(self, field: forms.Field) -> None:
-        message = _range_message(self.bound)
+        message = self.bound.refusal("").message
         field.validators += [MinValueValidator(self.bound.low, message), MaxValueValidator(self.bound.high, message)]
         field.widget.attrs.update({"inputmode": "decimal", "autocomplete": "off"})
 
@@ -197,7 +192,7 @@ class MeasuredField(forms.Field):
         try:
             return self.read(text, current())
         except Unreadable as problem:
-            raise ValidationError(problem.message, code="invalid") from problem
+            raise ValidationError(refusal_text(problem), code="invalid") from problem
 
     def validate(self, value: Any) -> None:
         super().validate(value)

@@ -12,7 +12,7 @@ from django.views import View
 from coating.errors import CoatingError, Unreadable
 from studio.common.brought import strict_json
 from studio.common.forms import coded_errors
-from studio.common.measures import current, read_in
+from studio.common.measures import current, read_in, refusal_text
 from studio.common.requests import KitchenRequest
 from studio.common.throttle import address_of, allowed
 from studio.common.types import Context, Fields
@@ -71,7 +71,7 @@ class LiveView(View):
         try:
             context = {"measures": current(), **self.make_context(request, form, **kwargs)}
         except CoatingError as refusal:
-            return _refusal(422, refusal.message, request=number, errors={}, code=refusal.code)
+            return _refusal(422, refusal_text(refusal), request=number, errors={}, code=refusal.code)
         with read_in(lambda: context["measures"]):
             parts: dict[str, str] = {
                 role: render_to_string(template, context) for role, template in self.part_templates.items()

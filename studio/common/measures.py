@@ -6,6 +6,7 @@ from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from contextvars import ContextVar
 
+from coating.errors import CoatingError
 from coating.quantities import Measures
 
 _current: ContextVar[Callable[[], Measures]] = ContextVar("measures", default=Measures)
@@ -19,6 +20,11 @@ def current() -> Measures:
 def paper() -> str:
     """The paper of whoever is looking: Letter where sizes read in inches."""
     return "Letter" if current().length == "in" else "A4"
+
+
+def refusal_text(refusal: CoatingError) -> str:
+    """A refusal of the core with its quantities as they read for whoever is looking."""
+    return refusal.read(current())
 
 
 @contextmanager

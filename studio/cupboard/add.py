@@ -24,6 +24,7 @@ from coating.stock.ingredients import DEMO_INGREDIENTS, demo_ingredient
 from coating.stock.own import TINTED_G, TINTS, own_base, own_colour
 from studio.colours.forms import LabField
 from studio.common.forms import KeepsMeasures, MassField, NumberField, WordsField
+from studio.common.measures import refusal_text
 from studio.common.names import free_name
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
@@ -124,7 +125,7 @@ class AddForm(KeepsMeasures, forms.Form):
         try:
             data["lab"], data["like"] = self._shade(data)
         except Unreadable as refusal:
-            self.add_error("hex", ValidationError(refusal.message))
+            self.add_error("hex", ValidationError(refusal_text(refusal)))
         return data
 
     def _shade(self, data: Typed) -> tuple[Lab | None, Ingredient | None]:
@@ -218,7 +219,7 @@ def add_what(request: KitchenRequest, what: str) -> HttpResponse:
                 reading=form.told(),
             )
         except CoatingError as refusal:
-            form.add_error("hex", refusal.message)
+            form.add_error("hex", refusal_text(refusal))
         else:
             where = "on the list to buy" if data["there"] == "buy" else "in the cupboard"
             messages.success(

@@ -214,7 +214,7 @@ def extra(request: KitchenRequest, pk: int) -> HttpResponse:
 def _name_is_free(form: ExtraForm, row: Extra) -> bool:
     same = Extra.objects.filter(kitchen_id=row.kitchen_id, kind=row.kind, name=form.cleaned_data["name"])
     if same.exclude(pk=row.pk).exists():
-        form.add_error("name", "You have one of that name.")
+        form.add_error("name", "You already have one with that name.")
         return False
     return True
 

@@ -20,6 +20,7 @@ from coating.colour.upsampling import absorption_from_lab
 from coating.errors import CoatingError, Unreadable
 from studio.colours.forms import LabField
 from studio.common.forms import CountField, MassField, NumberField, WordsField
+from studio.common.measures import refusal_text
 from studio.common.models import ChangedMeanwhile
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
@@ -61,7 +62,7 @@ class ReadingForm(forms.Form):
             try:
                 data["lab"] = lab_from_hex(data["hex"])
             except Unreadable as refusal:
-                self.add_error("hex", ValidationError(refusal.message))
+                self.add_error("hex", ValidationError(refusal_text(refusal)))
         elif not data.get("lab") and not self.errors:
             self.add_error("hex", ValidationError("Write its shade, or take a photo of it beside white paper."))
         return data
@@ -143,7 +144,7 @@ def measure(request: KitchenRequest, pk: int) -> HttpResponse:
                 else:
                     said = _read_base(row, reading) if row.kind == "base" else _read_tint(row, reading)
             except CoatingError as refusal:
-                reading.add_error("hex", refusal.message)
+                reading.add_error("hex", refusal_text(refusal))
             except ChangedMeanwhile:
                 weigh.add_error(None, "Somebody changed this in another window. Send it again.")
             else:

@@ -12,6 +12,7 @@ from django.views.decorators.http import require_POST
 from coating.care import rule_for
 from coating.errors import InUse
 from studio.common.forms import changed_meanwhile
+from studio.common.measures import refusal_text
 from studio.common.models import ChangedMeanwhile
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
@@ -118,7 +119,7 @@ def take_out(request: KitchenRequest, pk: int) -> HttpResponse:
     try:
         take_off_the_shelf(row, used=was_used(row))
     except InUse as refusal:
-        messages.error(request, refusal.message)
+        messages.error(request, refusal_text(refusal))
         return redirect("cupboard:edit", pk=pk)
     messages.success(request, f"{row.name} is out of the cupboard.")
     return redirect("cupboard:shelf")

@@ -79,7 +79,7 @@ class DayForm(forms.Form):
                 self.add_error(f"helper{i}_name", f"What may {data[f'helper{i}_name']} do? Tick it beside the name.")
         begin, until = data.get("begin"), data.get("until")
         if begin and until and _minutes(begin, until) < LEAST_MIN:
-            self.add_error("until", f"At least {LEAST_MIN} minutes after you begin.")
+            self.add_error("until", f"Choose a time at least {LEAST_MIN} minutes after you begin.")
         return data
 
     def helper_rows(self) -> list[tuple[Any, list[Any]]]:

@@ -14,6 +14,7 @@ from django_tasks import TaskContext, task
 from coating.errors import CoatingError
 from coating.plan.day import Day, Plan, solve
 from coating.plan.day.again import once_more
+from studio.common.measures import refusal_text
 from studio.day.models import ASKED, DONE, FAILED, SOLVING, STOPPED, DayPlan, part_of, plan_json
 from studio.work.lost import when_given_up
 
@@ -44,7 +45,7 @@ def plan_day(context: TaskContext, pk: int) -> str:
         solution = solve(row.day, time_limit_s=limit, listener=better, stop=told_to_stop)
     except CoatingError as refusal:
         none = {} if row.found else {"best": {"v": 1, "conflict": refusal.fields.get("steps", [])}}
-        _over(pk, me, state=FAILED, why=refusal.message[:300], **none)
+        _over(pk, me, state=FAILED, why=refusal_text(refusal)[:300], **none)
         return FAILED
     ended = STOPPED if not solution.optimal and time.monotonic() - begun < limit - 1 else DONE
     best = solution if not row.found or solution.makespan_s <= row.best["makespan_s"] else row.plan

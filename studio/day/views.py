@@ -21,6 +21,7 @@ from coating.plan.day.network import Arc
 from studio.common import measures
 from studio.common.forms import VersionedForm, asked_and_reckoned
 from studio.common.live import LiveView
+from studio.common.measures import refusal_text
 from studio.common.models import ChangedMeanwhile
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
@@ -90,8 +91,8 @@ def _page(request: KitchenRequest, pk: int, form: DayForm, reckoned: Any, status
 def _refused(refusal: CoatingError, row: DayPlan | None) -> Context:
     """What is said where there is no plan; what stands in each other's way, once a solver found that."""
     if not isinstance(refusal, NoOrder):
-        return {"refusal": refusal.message}
-    return {"refusal": refusal.message, "kept": row, "in_the_way": in_the_way(row, refusal.planned)}
+        return {"refusal": refusal_text(refusal)}
+    return {"refusal": refusal_text(refusal), "kept": row, "in_the_way": in_the_way(row, refusal.planned)}
 
 
 @kitchen_required
@@ -121,7 +122,7 @@ def plan_day(request: KitchenRequest, pk: int) -> HttpResponse:
         return _page(request, pk, form, form, 409)
     except CoatingError as refusal:
         said = refusal.fields.get("field")
-        form.add_error(said if said in form.fields else None, refusal.message)
+        form.add_error(said if said in form.fields else None, refusal_text(refusal))
         return _page(request, pk, form, form)
     return redirect("day:day", pk=pk)
 
@@ -191,7 +192,7 @@ def move(request: KitchenRequest, pk: int) -> HttpResponse:
     except ChangedMeanwhile:
         return JsonResponse({"message": VersionedForm.CHANGED}, status=409)
     except CoatingError as refusal:
-        return JsonResponse({"message": refusal.message}, status=422)
+        return JsonResponse({"message": refusal_text(refusal)}, status=422)
     parts = _parts(request, context) | {"moved": render_to_string("day/parts/moved.html", context, request)}
     return JsonResponse({"parts": parts, "kept": data["keep"] and context["moved"]["can"]})
 
@@ -236,7 +237,7 @@ def day_file(request: KitchenRequest, pk: int, suffix: str) -> HttpResponse:
             raise Infeasible("Nothing is to be done yet.", steps=[])
         content = _content(suffix, job, day, request)
     except CoatingError as refusal:
-        messages.error(request, refusal.message)
+        messages.error(request, refusal_text(refusal))
         return redirect("day:day", pk=pk)
     response = HttpResponse(content, content_type=FILES[suffix])
     response["Content-Disposition"] = f'inline; filename="day-sheet.{suffix}"'

@@ -11,6 +11,7 @@ from django.db import transaction
 from coating.errors import CoatingError
 from coating.techniques import technique as technique_called
 from coating.techniques.base import LINE
+from studio.common.measures import refusal_text
 from studio.common.types import Json, Typed
 from studio.cupboard.tones import Tone, tones_in
 from studio.designs.kinds import KINDS
@@ -96,7 +97,7 @@ def drawn_anew(piece: Piece) -> None:
         try:
             worked = kind.work(values, place)
         except CoatingError as refusal:
-            Design.objects.filter(pk=design.pk).update(stale=refusal.message[:300])
+            Design.objects.filter(pk=design.pk).update(stale=refusal_text(refusal)[:300])
             continue
         drawn = {**worked.drawn(), "of_piece": kind.fits(place)}
         feed(design.layer, drawn)

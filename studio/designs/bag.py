@@ -15,6 +15,7 @@ from studio.bowls.adapters import Desk
 from studio.bowls.models import Bowl
 from studio.common.forms import LengthField, MassField, asked_and_reckoned
 from studio.common.live import LiveView
+from studio.common.measures import refusal_text
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
 from studio.common.types import Context, Fields
@@ -84,7 +85,7 @@ def bag_page(request: KitchenRequest) -> HttpResponse:
     try:
         context |= _reckon(request, reckoned) if reckoned.is_valid() else {}
     except CoatingError as refusal:
-        context["refusal"] = refusal.message
+        context["refusal"] = refusal_text(refusal)
     return render(request, "designs/bag.html", context)
 
 

@@ -24,6 +24,7 @@ from coating.shape.traced import fitted_pixels, traced
 from studio.colours.pictures import read_picture
 from studio.common.forms import LengthField, NumberField, VersionedForm, WordsField, changed_meanwhile
 from studio.common.live import LiveView
+from studio.common.measures import refusal_text
 from studio.common.models import ChangedMeanwhile
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
@@ -71,7 +72,7 @@ def bring(request: KitchenRequest) -> HttpResponse:
             shape = _brought(request, form)
             return redirect("designs:shape", pk=shape.pk)
         except CoatingError as refusal:
-            form.add_error("file", refusal.message)
+            form.add_error("file", refusal_text(refusal))
     return render(request, "designs/bring.html", {"form": form}, status=422 if form.errors else 200)
 
 
@@ -178,7 +179,7 @@ def shape_page(request: KitchenRequest, pk: int) -> HttpResponse:
             return redirect(reverse("designs:new", args=["run_out"]) + f"?shape=own:{shape.pk}")
         except CoatingError as refusal:
             field = refusal.fields.get("field")
-            form.add_error(field if field in form.fields else None, refusal.message)
+            form.add_error(field if field in form.fields else None, refusal_text(refusal))
         except ChangedMeanwhile:
             shape.refresh_from_db()
             status = changed_meanwhile(form, shape.version)

@@ -15,7 +15,7 @@ from coating.flow.ribbon import flow_word
 from coating.flow.windows import window
 from coating.quantities import length_text, mass_text
 from studio.common import measures
-from studio.common.measures import current
+from studio.common.measures import current, refusal_text
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
 from studio.designs.models import Design
@@ -64,7 +64,7 @@ def template_pdf(request: KitchenRequest, pk: int) -> HttpResponse:
             design.sheets, _told(design, "film" in request.GET), paper=request.GET.get("paper") or measures.paper()
         )
     except CoatingError as refusal:
-        messages.error(request, refusal.message)
+        messages.error(request, refusal_text(refusal))
         return redirect("designs:design", pk=pk)
     return _file(made, "application/pdf", design.name, "pdf")
 

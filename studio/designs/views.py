@@ -17,6 +17,7 @@ from coating.shape.tiling import PAPERS
 from studio.common import measures
 from studio.common.forms import changed_meanwhile
 from studio.common.live import LiveView
+from studio.common.measures import refusal_text
 from studio.common.models import ChangedMeanwhile
 from studio.common.pages import page_of
 from studio.common.requests import KitchenRequest
@@ -119,7 +120,7 @@ def _page(
         try:
             context |= _told(kind, _reckoned(kind, shown))
         except CoatingError as problem:
-            context["refusal"] = problem.message
+            context["refusal"] = refusal_text(problem)
         if kind.checks and "check" in request.GET and "worked" in context:
             context |= {"checked": True, **kind.check(shown.asked(), form.place)}
     context |= _picks(form, kind)
@@ -251,8 +252,8 @@ def _save(request: KitchenRequest, kind: DesignKind, design: Design | None) -> H
     except CoatingError as refusal:
         said_of = refusal.fields.get("field")
         field = kind.told_at.get(said_of, said_of) if said_of else None
-        form.add_error(field if field in form.fields else None, refusal.message)
-        return _page(request, kind, form, design, 422, refusal.message)
+        form.add_error(field if field in form.fields else None, refusal_text(refusal))
+        return _page(request, kind, form, design, 422, refusal_text(refusal))
     except ChangedMeanwhile:
         assert design is not None
         status = changed_meanwhile(form, Design.objects.get(pk=design.pk).version)

@@ -24,6 +24,7 @@ from coating.plan.boxes import (
     seats,
     with_part,
 )
+from studio.common.measures import refusal_text
 from studio.common.models import ChangedMeanwhile
 from studio.common.pages import page_of
 from studio.common.requests import KitchenRequest
@@ -131,7 +132,7 @@ def boxed(piece: Piece, choice: Json, count: int) -> Boxed:
         return Boxed(piece, choice, box, lies_mm, count, fit)
     except CoatingError as refusal:
         box = USUAL_BOXES.get(choice["box"], USUAL_BOXES["cake"])
-        return Boxed(piece, choice, box, lies_mm, count, None, refusal.message)
+        return Boxed(piece, choice, box, lies_mm, count, None, refusal_text(refusal))
 
 
 @dataclass(frozen=True)
@@ -175,7 +176,7 @@ def mixes(job: Job) -> tuple[list[Mixed], dict[int, int]]:
             seen = {piece.pk: lying_of(piece, f"m{number}") for piece, _ in of}
             seated = [(seen[piece.pk], seat) for piece, seat in zip(each, places, strict=True)]
         except CoatingError as problem:
-            refusal = problem.message
+            refusal = refusal_text(problem)
         if not refusal:
             for piece, many in of:
                 left[piece.pk] -= many * boxes

@@ -20,6 +20,7 @@ from coating.techniques import TECHNIQUES, Technique
 from coating.techniques.base import BAGGED, COATS, FILMED, FINISH, INSIDE, INTO
 from studio.common.forms import asked_and_reckoned, changed_meanwhile
 from studio.common.live import LiveView
+from studio.common.measures import refusal_text
 from studio.common.models import ChangedMeanwhile
 from studio.common.requests import KitchenRequest
 from studio.common.sending import acted, kitchen_required, sent_once
@@ -85,7 +86,7 @@ def _page(
         if not reckoning and reckoned.is_valid():
             reckoning = reckon_form(reckoned)
     except CoatingError as refusal:
-        reckoning = {"refusal": refusal.message}
+        reckoning = {"refusal": refusal_text(refusal)}
     drawn = {d["place"]: d for d in reckoning.get("drawn", [])}
     context |= {**reckoning, "rows": [(row, drawn.get(row.place)) for row in form.rows()]}
     context |= shelf_of_parts(form) if not context["full"] else {}
@@ -209,7 +210,7 @@ def _build(request: KitchenRequest, job: Job, piece: Piece | None) -> HttpRespon
             return _keep_template(request, form, job, piece)
         kept = _save(request, form, job, piece)
     except CoatingError as refusal:
-        form.add_error(None, refusal.message)
+        form.add_error(None, refusal_text(refusal))
         return _page(request, job, piece, form, 422, action=action, **reckoning)
     except ChangedMeanwhile:
         assert piece is not None

@@ -20,6 +20,7 @@ from coating.techniques import TECHNIQUES, technique
 from coating.techniques.base import LINE, LayerField
 from studio.accounts.models import Kitchen
 from studio.common.forms import CountField, KeepsMeasures, LengthField, WordsField
+from studio.common.measures import refusal_text
 from studio.common.types import Typed
 from studio.cupboard.models import Extra
 from studio.cupboard.tones import WHITES, Tone, tones_in
@@ -242,7 +243,7 @@ class BuildForm(KeepsMeasures, forms.Form):
             try:
                 self.the_core()
             except CoatingError as refusal:
-                self.add_error(None, ValidationError(refusal.message))
+                self.add_error(None, ValidationError(refusal_text(refusal)))
         return data
 
     def wrong_words(self) -> list[str]:

@@ -19,6 +19,7 @@ from coating.techniques import TECHNIQUES, technique
 from studio.accounts.models import Kitchen
 from studio.colours.models import Colour
 from studio.common.brought import json_apart
+from studio.common.measures import refusal_text
 from studio.common.names import plain
 from studio.common.types import Json
 from studio.cupboard.models import EXTRA_KINDS, Extra
@@ -110,7 +111,7 @@ def _at(where: str, read: Callable[[Any], _Row], value: Any) -> _Row:
     try:
         return read(value)
     except CoatingError as refusal:
-        raise Unreadable(f"{where}: {refusal.message}", field="file") from refusal
+        raise Unreadable(f"{where}: {refusal_text(refusal)}", field="file") from refusal
     except (KeyError, TypeError, ValueError, AttributeError, IndexError, OverflowError) as problem:
         raise Unreadable(f"{where} cannot be read.", field="file") from problem
 

@@ -8,6 +8,7 @@ from django.shortcuts import redirect, render
 from django.utils.text import slugify
 
 from coating.errors import CoatingError
+from studio.common.measures import refusal_text
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
 from studio.common.throttle import takes_files
@@ -37,7 +38,7 @@ def bring(request: KitchenRequest) -> HttpResponse:
         try:
             job = bring_job(request.kitchen, read_job(form.cleaned_data["file"].read(MOST_BYTES + 1)))
         except CoatingError as refusal:
-            form.add_error("file", refusal.message)
+            form.add_error("file", refusal_text(refusal))
         else:
             messages.success(request, f"{job.name} is here, with its pieces and colours.")
             return redirect("pieces:job", pk=job.pk)

@@ -66,7 +66,7 @@ class FirstForm(forms.Form):
         data = super().clean() or {}
         dates = {key: day for key, _, day in self.days}
         if data.get("when") == "other" and not data.get("due_on") and "due_on" not in self.errors:
-            self.add_error("due_on", "Which date?")
+            self.add_error("due_on", "Choose the date.")
         data["due_on"] = dates.get(data.get("when", ""), data.get("due_on"))
         return data
 

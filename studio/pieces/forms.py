@@ -143,9 +143,9 @@ class BoxForm(KeepsMeasures, forms.Form):
         if data.get("box") == OWN:
             for name in ("length_mm", "width_mm", "height_mm"):
                 if data.get(name) is None and name not in self.errors:
-                    self.add_error(name, "Measure your own box from inside.")
+                    self.add_error(name, "Give the inside measures of your own box.")
         if data.get("holes") and data.get("hole_mm") is None and "hole_mm" not in self.errors:
-            self.add_error("hole_mm", "Say how wide a hole is.")
+            self.add_error("hole_mm", "Give the diameter of a hole.")
         return data
 
 

@@ -17,7 +17,7 @@ from coating.job import Line as ReckonedLine
 from coating.techniques import technique
 from studio.accounts.models import Kitchen
 from studio.common.forms import VersionedForm
-from studio.common.measures import current
+from studio.common.measures import current, refusal_text
 from studio.common.models import ChangedMeanwhile
 from studio.common.pages import page_of
 from studio.common.requests import KitchenRequest
@@ -236,7 +236,7 @@ def counted(request: KitchenRequest, pk: int) -> HttpResponse:
             piece.version = data["version"]
             count_piece(piece, data["count"])
     except CoatingError as refusal:
-        return _miscounted(request, job, form, refusal.message)
+        return _miscounted(request, job, form, refusal_text(refusal))
     except ChangedMeanwhile:
         return _miscounted(request, job, form, VersionedForm.CHANGED, 409)
     return redirect("pieces:job", pk=pk)
@@ -261,7 +261,7 @@ def scaled(request: KitchenRequest, pk: int) -> HttpResponse:
             messages.success(request, f"Counted for {form.cleaned_data['will_be']} now.")
             return redirect("pieces:job", pk=pk)
         except CoatingError as refusal:
-            form.add_error("will_be", refusal.message)
+            form.add_error("will_be", refusal_text(refusal))
     return _page(request, job, 422, scale=form)
 
 
@@ -281,7 +281,7 @@ def together(request: KitchenRequest, pk: int) -> HttpResponse:
             join(job, data["name"], data["kind"], pieces, data["count"])
             return redirect("pieces:job", pk=pk)
         except CoatingError as refusal:
-            form.add_error(None, refusal.message)
+            form.add_error(None, refusal_text(refusal))
     return _page(request, job, 422, together=form)
 
 

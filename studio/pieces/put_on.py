@@ -12,6 +12,7 @@ from django.urls import reverse
 
 from coating.errors import CoatingError
 from coating.piece.kinds import KINDS
+from studio.common.measures import refusal_text
 from studio.common.requests import KitchenRequest
 from studio.common.types import Context
 from studio.pieces.asks import parts_designed, piece_designed
@@ -85,7 +86,7 @@ def keep_kept(request: KitchenRequest, job: Job, on: Piece | None, pk: str) -> H
     try:
         piece = keep_piece(job, plan_from(template.piece, request.kitchen, count=0 if on else None))
     except CoatingError as refusal:
-        messages.error(request, refusal.message)
+        messages.error(request, refusal_text(refusal))
         return redirect(back_to(on) if on else reverse("pieces:build-new", args=[job.pk]))
     if on is None:
         return redirect("pieces:build", pk=piece.pk)

@@ -14,6 +14,7 @@ from coating.errors import CoatingError, Unreadable
 from studio.colours.files import as_csv, as_json, as_palette, read_swatches, recipe_words
 from studio.colours.forms import free_colour_name
 from studio.colours.models import Colour
+from studio.common.measures import refusal_text
 from studio.common.names import plain
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
@@ -73,7 +74,9 @@ def bring_in(request: KitchenRequest) -> HttpResponse:
             raise Unreadable("That file is over 1 MB: 500 colours at most.", field="file")
         swatches = read_swatches(file.read())
     except CoatingError as refusal:
-        return render(request, "colours/book.html", {**_context(request), "file_error": refusal.message}, status=422)
+        return render(
+            request, "colours/book.html", {**_context(request), "file_error": refusal_text(refusal)}, status=422
+        )
     mine = Colour.objects.for_kitchen(request.kitchen)
     added = 0
     for reading, note, made in swatches:

@@ -19,6 +19,7 @@ from coating.plan.proposal import plain_base
 from studio.bowls.context import band_items
 from studio.bowls.models import Bowl
 from studio.common.forms import NumberField, WordsField
+from studio.common.measures import refusal_text
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
 from studio.common.throttle import takes_files
@@ -48,7 +49,7 @@ class NumbersForm(forms.Form):
         try:
             if data.get("file"):
                 if data["file"].size > MOST_FILE:
-                    raise Unreadable("That file is over 1 MB: 500 readings at most.", field="file")
+                    raise Unreadable("That file is over 1 MB. It can have at most 500 readings.", field="file")
                 data["found"] = read_readings(data["file"].read().decode("utf-8-sig", errors="replace"))
             elif data.get("hex"):
                 data["lab"] = lab_from_hex(data["hex"])
@@ -57,7 +58,7 @@ class NumbersForm(forms.Form):
             elif not self.errors:
                 self.add_error("hex", ValidationError("Write a shade, or all three of L, a and b, or choose a file."))
         except Unreadable as refusal:
-            self.add_error(refusal.fields["field"], ValidationError(refusal.message))
+            self.add_error(refusal.fields["field"], ValidationError(refusal_text(refusal)))
         return data
 
 

@@ -19,6 +19,7 @@ from coating.units import DAB_G, WATER_IN_GEL
 from studio.colours.models import Colour
 from studio.common.forms import MassField, NumberField, ShareField, asked_and_reckoned
 from studio.common.live import LiveView
+from studio.common.measures import refusal_text
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
 from studio.common.types import Context, Fields
@@ -104,7 +105,7 @@ def coats(request: KitchenRequest) -> HttpResponse:
     try:
         context |= _coats(request, reckoned) if reckoned.is_valid() else {"wrong": "Choose a paint and a ground."}
     except CoatingError as refusal:
-        context["wrong"] = refusal.message
+        context["wrong"] = refusal_text(refusal)
     return render(request, "colours/coats.html", context, status=422 if form.is_bound and form.errors else 200)
 
 

@@ -22,6 +22,7 @@ from studio.bowls.models import Bowl
 from studio.colours.models import Photo
 from studio.colours.pictures import pixels_of, read_picture
 from studio.common.live import LiveView
+from studio.common.measures import refusal_text
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
 from studio.common.throttle import takes_files
@@ -119,7 +120,7 @@ def send(request: KitchenRequest) -> HttpResponse:
     except CoatingError as refusal:
         from studio.swatches.new import new_page
 
-        return new_page(request, "photo", picture_error=refusal.message, status=422)
+        return new_page(request, "photo", picture_error=refusal_text(refusal), status=422)
     Photo.forget_old()
     mine = Photo.objects.for_kitchen(request.kitchen).filter(colour=None).order_by("-pk")
     Photo.objects.filter(pk__in=list(mine.values_list("pk", flat=True)[Photo.MOST_A_KITCHEN - 1 :])).delete()
@@ -153,7 +154,7 @@ def photo_page(request: KitchenRequest, pk: int) -> HttpResponse:
     try:
         context = _shown(photo, shown)
     except CoatingError as refusal:
-        context = {"photo": photo, "refusal": refusal.message}
+        context = {"photo": photo, "refusal": refusal_text(refusal)}
     return render(request, "colours/photo.html", {**context, "form": form if form.is_bound else shown})
 
 

@@ -24,6 +24,7 @@ from studio.colours.forms import LabField, NameForm, free_colour_name
 from studio.colours.models import Colour, Photo
 from studio.common.forms import VersionedForm, asked_and_reckoned
 from studio.common.live import LiveView
+from studio.common.measures import refusal_text
 from studio.common.models import ChangedMeanwhile
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
@@ -127,7 +128,7 @@ def _page(
     try:
         context = shown(question_of(request, reckoned, colour), name=name)
     except CoatingError as refusal:
-        context = {"refusal": refusal.message, "lab": lab, "name": name}
+        context = {"refusal": refusal_text(refusal), "lab": lab, "name": name}
     pictures = Photo.objects.for_kitchen(request.kitchen).defer("pixels")
     photo = sent.get("photo", "")
     if colour:

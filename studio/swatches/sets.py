@@ -18,6 +18,7 @@ from coating.plan.proposal import plain_base
 from studio.colours.models import Colour
 from studio.common.forms import CountField, KeepsMeasures, MassField, asked_and_reckoned
 from studio.common.live import LiveView
+from studio.common.measures import refusal_text
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
 from studio.common.templatetags.kitchen import UNIT_WORDS
@@ -68,7 +69,7 @@ def _shades(request: KitchenRequest, form: ShadesForm) -> Context:
     try:
         drops = grade(base, colourant, count, deepest)
     except TooFewDrops as few:
-        refusal = few.message
+        refusal = refusal_text(few)
     deep = stock_for(base, colourant, deepest, data["each_g"])
     by_stock = grade_from_stock(base, deep, count, round(data["each_g"]))
     stock_g = sum(by_stock.amounts) * STOCK_EXTRA
@@ -117,7 +118,7 @@ def shades(request: KitchenRequest, pk: int) -> HttpResponse:
     try:
         context |= _shades(request, reckoned) if reckoned.is_valid() else {"wrong": "There is no colour to drop in."}
     except CoatingError as refusal:
-        context["wrong"] = refusal.message
+        context["wrong"] = refusal_text(refusal)
     return render(request, "colours/shades.html", context, status=422 if form.is_bound and form.errors else 200)
 
 
@@ -159,9 +160,9 @@ class LadderForm(KeepsMeasures, forms.Form):
         data = super().clean() or {}
         count = sum(1 for c in self.colours if data.get(f"g-{c.pk}"))
         if not self.errors and count > MOST_SHADES:
-            raise ValidationError(f"{MOST_SHADES} shades at a time at most.")
+            raise ValidationError(f"Take at most {MOST_SHADES} shades at a time.")
         if not self.errors and count < 2:
-            raise ValidationError("Say how much of two colours or more.")
+            raise ValidationError("Give amounts of at least two colours.")
         return data
 
 
@@ -178,7 +179,7 @@ def ladder(request: KitchenRequest) -> HttpResponse:
         try:
             bowls = tint_ladder(form.wanted(), plain_base(cupboard, white)[:1], cupboard.colourants)
         except CoatingError as refusal:
-            context["says"] = refusal.message
+            context["says"] = refusal_text(refusal)
         else:
             left_g = form.cleaned_data.get("left_g") or 0.0
             needed_g = sum(b.base_g for b in bowls)

@@ -33,6 +33,13 @@ class House(unittest.TestCase):
                               ("colour", "stock"), ("figures", "looks"), ("job", "facade")):  # fmt: skip
             self.assertLess(order.index(f"coating.{lower}"), order.index(f"coating.{higher}"))
 
+    def test_refusals_name_what_a_kitchen_measures(self) -> None:
+        """A length or a temperature written into the sentence would stay in mm or degC in a kitchen that reads inches."""
+        for path in ROOT.rglob("*.py"):
+            for node in ast.walk(ast.parse(path.read_text())):
+                if isinstance(node, ast.Raise) and isinstance(node.exc, ast.Call) and node.exc.args:
+                    self.assertNotRegex(ast.unparse(node.exc.args[0]), r"\} ?(mm|°C|ml)\b", f"{path}:{node.lineno}")
+
     def test_examples_in_docstrings_run(self) -> None:
         ran = 0
         for info in pkgutil.walk_packages(coating.__path__, "coating."):

@@ -134,7 +134,7 @@ class Built(TestCase):
 
     def test_bad_input_says_where_and_loses_nothing(self) -> None:
         for more, says in (
-            ({"count": "0"}, "The count must be between"),
+            ({"count": "0"}, "The number of pieces must be between"),
             ({"d0": "5000 mm"}, "The size must be between"),
             ({"0-share": "9"}, "Select a valid choice"),
             ({"0-colour": "999999"}, "not in this kitchen"),

@@ -100,7 +100,7 @@ class Recipes(ColourCase):
         taken = self.client.post(
             "/colours/keep/", {**sent, "key": str(uuid.uuid4()), "name": "dusk  blue"}, follow=True
         )
-        self.assertContains(taken, "There is a colour of that name in your book already.", status_code=422)
+        self.assertContains(taken, "Your book already has a colour with that name.", status_code=422)
 
     def test_two_windows(self) -> None:
         sent = {**self.told(), "colour": self.dusk.pk, "name": "Dusk", "version": 1}

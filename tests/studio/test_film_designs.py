@@ -158,7 +158,7 @@ class Film(Designing):
     def test_what_cannot_be_is_refused_at_its_field(self) -> None:
         small = {"sheet_w_mm": "45 mm", "sheet_h_mm": "45 mm", "width_mm": "60 mm"}
         cases = (
-            ("sleeve", {"strip_mm": "150 mm"}, "strip_mm", "does not reach round"),
+            ("sleeve", {"strip_mm": "150 mm"}, "strip_mm", "does not go round"),
             ("sleeve", {"height_mm": "6 mm", "thickness_mm": "2 mm"}, "height_mm", "no room above its base"),
             ("curls", {"glass_mm": "12 mm", "thickness_mm": "3 mm"}, "thickness_mm", "tears"),
             ("bow", {"around": "20"}, "around", "between 5 and 14"),
@@ -170,11 +170,11 @@ class Film(Designing):
             ("transfer", small, "width_mm", "larger than the sheet"),
             ("transfer", {**small, "cut": "disc"}, "width_mm", "larger than the sheet"),
             ("transfer", {"width_mm": "300 mm", "cut": "strip"}, "width_mm", "does not go round"),
-            ("transfer", {"count": "200"}, "count", "400 at most"),
+            ("transfer", {"count": "200"}, "count", "between 1 and 400"),
             ("transfer", {"cavities": "0"}, "cavities", "between"),
             ("bottle", {"cavities": "0"}, "cavities", "between"),
             ("bottle", {"each_ml": "0"}, "each_ml", "between"),
-            ("swirl", {"bowl_mm": "60 mm", "piece_mm": "60 mm"}, "bowl_mm", "more than the bowl"),
+            ("swirl", {"bowl_mm": "60 mm", "piece_mm": "60 mm"}, "bowl_mm", "more than the whole surface"),
         )
         for kind, change, field, words in cases:
             sent = self.client.post(
@@ -186,6 +186,17 @@ class Film(Designing):
             self.assertIn(words, data, (kind, change))
             self.assertEqual(form["name"].value(), "Mine")
         self.assertFalse(Design.objects.exists())
+
+    def test_a_refusal_reads_in_inches_where_the_kitchen_does(self) -> None:
+        type(self.kitchen).objects.filter(pk=self.kitchen.pk).update(length_unit="in", mass_unit="oz")
+        for kind, change, field, words in (
+            ("sleeve", {"strip_mm": "6 in"}, "strip_mm", r"A strip of 6 in does not go round [\d /]+ in"),
+            ("curls", {"glass_mm": "1/2 in", "thickness_mm": "1/8 in"}, "thickness_mm", r"at most 0\.\d\d in thick"),
+            ("transfer", {"width_mm": "40 in", "cut": "strip"}, "width_mm", r"between [\d /.]+ in and [\d /]+ in"),
+        ):
+            sent = self.client.post(f"/studio/new/{kind}/", {**self.begin(kind), **change, "do": "keep"})
+            self.assertRegex(str(sent.context["form"].errors.get(field)), words, (kind, change))
+            self.assertNotContains(sent, " mm", status_code=422)
 
     def test_a_hot_kitchen_is_told_to_use_the_fridge(self) -> None:
         type(self.kitchen).objects.filter(pk=self.kitchen.pk).update(room_c=30.0)

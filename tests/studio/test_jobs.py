@@ -277,7 +277,7 @@ class Cupboard(JobTest):
         self.assertEqual([(p["name"], round(p["g"])) for p in row.parts], [("cream", 200), ("white chocolate", 170)])
         for wrong, says in (
             ({"recipe": "some cream"}, "Line 1: write it as 200 g cream"),
-            ({"keeps_days": "-1"}, "How long it keeps"),
+            ({"keeps_days": "-1"}, "The shelf life"),
             ({"recipe": "3 eggs"}, "Line 1"),
             ({"name": "Moon cream"}, "You have one of that name"),
             ({"name": ""}, "required"),

@@ -53,7 +53,7 @@ def solid_volume_fraction(fat_fraction: float, *, crystal_fraction: float = 0.0)
 def crowding(phi: float) -> float:
     """(1 - phi/.64)^-2. Raises WillNotFlow from 98 % of the closest packing up."""
     if phi / PACKING >= CLOSEST:
-        raise WillNotFlow("There is too little melted fat between the solids: it will not flow.")
+        raise WillNotFlow("There is too little melted fat between the solids, so it will not flow.")
     return (1 - phi / PACKING) ** -2
 
 

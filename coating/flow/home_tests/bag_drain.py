@@ -73,7 +73,7 @@ def drain_time_s(flow: Flow, *, hole_mm: float, from_g: float = FULL_G, to_g: fl
     for mass_g in masses:
         speed = drip_out_m3_s(flow, hole_m=hole_m, fill_m=_fill_m(mass_g / 1000 / DENSITY_KG_M3, hole_m))
         if speed * _LONGEST_S * DENSITY_KG_M3 * 1000 < from_g - to_g:
-            raise WillNotFlow("It stays in the bag: too thick for this hole.")
+            raise WillNotFlow("It stays in the bag, because it is too thick for this hole.")
         slowness.append(1 / speed)
     ends, odd, even = slowness[0] + slowness[-1], sum(slowness[1:-1:2]), sum(slowness[2:-1:2])
     step_m3 = (from_g - to_g) / 1000 / DENSITY_KG_M3 / (_POINTS - 1)

@@ -75,7 +75,9 @@ def hole_from_drain(seconds: float, flow: Flow, number: float, *, from_g: float,
     hole_mm = calibrated_hole_mm(seconds, number, from_g=from_g, to_g=to_g, k_per_s=_ratio(flow))
     if not NARROWEST_MM < hole_mm < WIDEST_MM:
         raise TestsDisagree(
-            f"No hole between {NARROWEST_MM:.0f} and {WIDEST_MM:.0f} mm takes so long: look at the time again.",
+            "No hole between {narrowest_mm} and {widest_mm} takes that long. Check the time again.",
+            narrowest_mm=NARROWEST_MM,
+            widest_mm=WIDEST_MM,
             field="seconds",
         )
     return hole_mm

@@ -87,7 +87,7 @@ def _slumped(volume_m3: float, radius_m: float, pull: float) -> float:
     tall_m = (4 * volume_m3 / math.pi) ** (1 / 3)
     left = volume_m3 / (math.pi * radius_m**2) / tall_m
     if left >= 1:
-        raise OutOfBounds("It did not spread at all: warm it, or measure again.", field="diameter_mm")
+        raise OutOfBounds("It did not spread at all. Warm it, or measure it again.", field="diameter_mm")
     low, high = 1e-9, 0.5
     for _ in range(60):
         t = (low + high) / 2

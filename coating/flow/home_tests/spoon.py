@@ -31,7 +31,7 @@ def number_from_word(word: str, k_per_s: float = 6.0) -> SpoonRange:
     UnknownName : no such word.
     """
     if word not in WORDS:
-        raise UnknownName("Pick one of the spoons.", field="word", choices=list(WORDS))
+        raise UnknownName("Choose one of the spoons.", field="word", choices=list(WORDS))
     place = WORDS.index(word)
     low, high = _edge(place, k_per_s), _edge(place + 1, k_per_s)
     if low < THICKEST:

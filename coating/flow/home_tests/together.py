@@ -64,7 +64,9 @@ def measured(
 
     low, high = BOUNDS["viscosity_pa_s"].low, BOUNDS["viscosity_pa_s"].high
     if too_long(low):
-        raise TestsDisagree("The two tests do not go together: do one of them again, warm.", field="seconds")
+        raise TestsDisagree(
+            "The two tests do not agree. Do one of them again while the coating is warm.", field="seconds"
+        )
     for _ in range(60):
         middle = math.sqrt(low * high)
         low, high = (low, middle) if too_long(middle) else (middle, high)

@@ -93,7 +93,7 @@ class Day:
 
     def __post_init__(self) -> None:
         if not 1 <= len(self.steps) <= MOST_STEPS:
-            raise OutOfBounds(f"Between 1 and {MOST_STEPS} steps.", field="steps", high=MOST_STEPS)
+            raise OutOfBounds(f"A day can have between 1 and {MOST_STEPS} steps.", field="steps", high=MOST_STEPS)
         names = [s.name for s in self.steps]
         twice = {n for n in names if names.count(n) > 1}
         if twice:

@@ -66,7 +66,7 @@ def solve(
     if status == "infeasible":
         raise _refusal(day)
     if status == "unknown":
-        raise Infeasible("No plan was found in the time: give it longer, or take a step out.", steps=[])
+        raise Infeasible("No plan was found in the time. Give it longer, or take a step out.", steps=[])
     return tightened(day, model.plan(status == "optimal"))
 
 

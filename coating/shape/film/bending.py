@@ -43,7 +43,9 @@ def bend(thickness_mm: float, radius_mm: float, field: str = "thickness_mm") -> 
     if arc.strain > TEARS:
         most = 2 * radius_mm * TEARS
         raise OutOfBounds(
-            f"So thick a sheet tears when it is bent so tightly: {most:.1f} mm at most, or a wider bend.", field=field
+            "A sheet that thick tears in such a tight bend. Make it at most {most_mm} thick, or bend it wider.",
+            most_mm=most,
+            field=field,
         )
     return arc
 

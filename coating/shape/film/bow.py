@@ -110,7 +110,8 @@ def bow(strip_mm: float, wide_mm: float, *, thickness_mm: float, around: int = 8
     bend(thickness_mm, shape.radius_mm)
     if wide_mm > shape.deep_mm:
         raise OutOfBounds(
-            f"A loop of that strip is {shape.deep_mm:.0f} mm deep: less wide than that, or a longer strip.",
+            "A loop of that strip is {deep_mm} deep. Cut the strip narrower than that, or longer.",
+            deep_mm=shape.deep_mm,
             field="wide_mm",
             high=shape.deep_mm,
         )

@@ -93,11 +93,16 @@ def sleeve(
     cylinder = Sleeve(diameter_mm, height_mm, thickness_mm, check("overlap_mm", overlap_mm), base)
     if strip_mm is not None and check("strip_mm", strip_mm) < cylinder.strip_mm - 1e-6:
         raise OutOfBounds(
-            f"A strip of {strip_mm:.0f} mm does not reach round {diameter_mm:.0f} mm: it takes "
-            f"{cylinder.strip_mm:.0f} mm with {overlap_mm:.0f} mm to press together.",
+            "A strip of {strip_mm} does not go round {diameter_mm}. It takes {least_mm} with {overlap_mm} overlap.",
+            strip_mm=strip_mm,
+            diameter_mm=diameter_mm,
+            least_mm=cylinder.strip_mm,
+            overlap_mm=overlap_mm,
             field="strip_mm",
             low=cylinder.strip_mm,
         )
     if base and height_mm <= cylinder.base_thick_mm + HEADROOM_MM:
-        raise OutOfBounds("So low a sleeve leaves no room above its base: a higher one, or a cuff.", field="height_mm")
+        raise OutOfBounds(
+            "A sleeve that low leaves no room above its base. Make it higher, or make a cuff.", field="height_mm"
+        )
     return cylinder

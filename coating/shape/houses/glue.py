@@ -88,7 +88,12 @@ def sweets_along(edge_mm: float, sweet_mm: float, colours: Sequence[str], *, gap
         raise EmptyDrawing("Choose a colour for the sweets.", field="colours")
     count = math.floor((edge_mm + gap_mm) / (sweet_mm + gap_mm) + 1e-9)
     if count < 1:
-        raise OutOfBounds(f"Not even one of {sweet_mm:.0f} mm fits on {edge_mm:.0f} mm.", field="sweet_mm")
+        raise OutOfBounds(
+            "Not even one sweet of {sweet_mm} fits along {edge_mm}.",
+            sweet_mm=sweet_mm,
+            edge_mm=edge_mm,
+            field="sweet_mm",
+        )
     gap = (edge_mm - count * sweet_mm) / (count - 1) if count > 1 else 0.0
     half = [colours[i % len(colours)] for i in range((count + 1) // 2)]
     return SweetRow(count, gap, (*half, *reversed(half[: count // 2])))

@@ -120,7 +120,9 @@ def net(
     check("panel_mm", long_mm, "long_mm"), check("panel_mm", wide_mm, "wide_mm"), check("panel_mm", wall_mm, "wall_mm")
     t = check("film_mm", thick_mm, "thick_mm")
     if 2 * t >= min(long_mm, wide_mm) / 2:
-        raise OutOfBounds("So thick a panel leaves no room inside: thinner, or a larger one.", field="thick_mm")
+        raise OutOfBounds(
+            "Panels that thick leave no room inside. Make them thinner, or the house larger.", field="thick_mm"
+        )
     side = long_mm - 2 * t
     upright = GluedEdge("walls to each other", wall_mm, 4)
     around = GluedEdge("walls to the base", 2 * (wide_mm + side), 1)

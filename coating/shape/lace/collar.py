@@ -190,7 +190,7 @@ def lace(
     known = PATTERNS[pattern]
     rails = rails or known.rails
     if rails not in RAILS:
-        raise UnknownName(f"There are no rails {rails[:40]!r}.", field="rails", choices=list(RAILS))
+        raise UnknownName(f"There are no rails called {rails[:40]!r}.", field="rails", choices=list(RAILS))
     check("lace_height_mm", height_mm, "height_mm"), check("bead_mm", line_mm, "line_mm")
     check("overlap_mm", overlap_mm), check("duration_s", window_s, "window_s"), check("fullness", fullness)
     check("hand_speed_mm_s", speed_mm_s, "hand_speed_mm_s"), check("wall_mm", wall_mm), check("share", share)
@@ -198,7 +198,11 @@ def lace(
     if line_mm > min(height_mm, wanted) / 6:
         most = min(height_mm, wanted) / 6
         raise OutOfBounds(
-            f"A line of {line_mm:.1f} mm fills the pattern up: {most:.1f} mm at most.", high=most, field="line_mm"
+            "A line of {line_mm} fills the pattern. Make it at most {most_mm} wide.",
+            line_mm=line_mm,
+            most_mm=most,
+            high=most,
+            field="line_mm",
         )
     around = math.pi * (check("tier_mm", diameter_mm, "diameter_mm") + wall_mm) * share
     once = max(LEAST_REPEATS if share == 1 else 1, round(around / wanted))
@@ -226,10 +230,11 @@ def lace(
 def _refuse_over(long_mm: float, line_mm: float) -> None:
     if long_mm > MOST_WIDTHS * line_mm:
         most_m = MOST_WIDTHS * line_mm / 1000
-        refusal = (
-            f"That is over {long_mm / 1000:.0f} m of line, and at {line_mm:g} mm {most_m:.0f} m at most can be checked"
+        raise OutOfBounds(
+            f"That is over {long_mm / 1000:.0f} m of line, and at most {most_m:.0f} m of such a line can be checked. "
+            "Make the line wider, or the lace lower.",
+            field="line_mm",
         )
-        raise OutOfBounds(f"{refusal}: a wider line, or lower.", field="line_mm")
 
 
 def _most_repeats(repeats: int, window_s: float, seconds: Callable[[int], float]) -> tuple[int, bool]:

@@ -74,7 +74,7 @@ def swirl(bowl_mm: float, taken_mm2: float, *, share: float, lines: int = 5, tur
     check("blobs", lines, "lines"), check("passes", turns, "turns")
     if taken_mm2 > math.pi / 4 * bowl_mm**2:
         raise OutOfBounds(
-            "One piece takes more than the bowl's whole surface: a wider bowl, or a smaller part dipped.",
+            "One piece takes more than the whole surface of the bowl. Use a wider bowl, or dip less of the piece.",
             field="bowl_mm",
         )
     return Swirl(bowl_mm, share, int(lines), int(turns), taken_mm2)

@@ -150,7 +150,7 @@ def _run(begin: tuple[float, float], end: tuple[float, float]) -> tuple[float, f
     (x0, y0), (x1, y1) = ((check("place_mm", v, "strokes") for v in place) for place in (begin, end))
     long = math.hypot(x1 - x0, y1 - y0)
     if long < 1:
-        raise OutOfBounds("A pass wants a length: draw it longer.", field="strokes")
+        raise OutOfBounds("A pass needs a length. Draw it longer.", field="strokes")
     return long, math.degrees(math.atan2(y1 - y0, x1 - x0))
 
 

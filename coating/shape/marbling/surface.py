@@ -62,7 +62,9 @@ def marbled(
     check("slab_mm", width_mm, "width_mm"), check("slab_mm", height_mm, "height_mm")
     dots = int(check("resolution", resolution) * check("finer", finer))
     if len(operations) > MOST_OPERATIONS:
-        raise OutOfBounds(f"{MOST_OPERATIONS} strokes and blobs at most.", field="operations", high=MOST_OPERATIONS)
+        raise OutOfBounds(
+            f"One surface takes at most {MOST_OPERATIONS} strokes and blobs.", field="operations", high=MOST_OPERATIONS
+        )
     dot = max(width_mm, height_mm) / dots
     across, down = max(1, round(width_mm / dot)), max(1, round(height_mm / dot))
     row_x = ((np.arange(across) + 0.5) * (width_mm / across)).astype(np.float32)

@@ -81,7 +81,9 @@ def shell(cavity: Cavity, *, wall_mm: float, lid_mm: float = 2.0) -> Shell:
     check("film_mm", wall_mm, "wall_mm"), check("film_mm", lid_mm, "lid_mm")
     inner = cavity.within(wall_mm)
     if inner is None:
-        raise OutOfBounds("So thick a wall fills it up: thinner, or fill it solid.", field="wall_mm")
+        raise OutOfBounds(
+            "A wall that thick leaves no hollow. Make it thinner, or make the piece solid.", field="wall_mm"
+        )
     return Shell(cavity, inner, wall_mm, lid_mm)
 
 
@@ -92,12 +94,17 @@ def filled(made: Shell, filling_ml: float | None = None) -> float:
     """
     most = made.filling_ml
     if made.fills_to_mm <= 0 or most <= 0:
-        raise OutOfBounds("Wall and lid leave no room for a filling: thinner ones, or a deeper mould.", field="lid_mm")
+        raise OutOfBounds(
+            "Wall and lid leave no room for a filling. Make them thinner, or use a deeper mould.", field="lid_mm"
+        )
     if filling_ml is None:
         return most
     if check("volume_ml", filling_ml, "filling_ml") > most + 1e-9:
         raise OutOfBounds(
-            f"That stands above the rim once the lid is on: {most:.1f} ml at most.", field="filling_ml", high=most
+            "With the lid on, that much filling stands above the rim. Use at most {most_ml}.",
+            most_ml=most,
+            field="filling_ml",
+            high=most,
         )
     return filling_ml
 
@@ -120,18 +127,22 @@ def insert_in(cavity: Cavity, across_mm: float, high_mm: float) -> Insert:
     insert = Insert(check("core_mm", across_mm, "insert_mm"), check("core_mm", high_mm, "insert_high_mm"))
     if across_mm >= cavity.span_mm:
         raise OutOfBounds(
-            f"It is {across_mm:.0f} mm across, and the cavity {cavity.span_mm:.0f}: it does not go in.",
+            "The piece is {across_mm} across and the cavity only {span_mm}, so it does not go in.",
+            across_mm=across_mm,
+            span_mm=cavity.span_mm,
             field="insert_mm",
             high=cavity.span_mm,
         )
     if high_mm >= cavity.deep_mm:
         raise OutOfBounds(
-            f"It stands {high_mm:.0f} mm high, and the cavity is {cavity.deep_mm:.0f} deep: it would stick out.",
+            "The piece is {high_mm} high and the cavity only {deep_mm} deep, so it would stick out.",
+            high_mm=high_mm,
+            deep_mm=cavity.deep_mm,
             field="insert_high_mm",
             high=cavity.deep_mm,
         )
     if insert.volume_ml >= cavity.holds_ml:
-        raise OutOfBounds("It takes up all the room there is.", field="insert_mm")
+        raise OutOfBounds("What goes inside takes up the whole cavity.", field="insert_mm")
     return insert
 
 
@@ -148,7 +159,11 @@ def layered(cavity: Cavity, *, base_mm: float, cap_mm: float, wall_mm: float = 0
     """Raises OutOfBounds where base and cap leave no room, or for a value outside its bounds."""
     check("film_mm", base_mm, "base_mm"), check("film_mm", cap_mm, "lid_mm")
     if base_mm + cap_mm >= cavity.deep_mm:
-        raise OutOfBounds(f"Base and cap fill it: it is {cavity.deep_mm:.0f} mm deep.", field="base_mm")
+        raise OutOfBounds(
+            "Base and cap fill the mould, which is {deep_mm} deep. Make them thinner.",
+            deep_mm=cavity.deep_mm,
+            field="base_mm",
+        )
     upper = cavity.holds_to_ml(cavity.deep_mm - cap_mm)
     base = cavity.holds_to_ml(base_mm)
     return Layered(base, upper - base, cavity.holds_ml - upper)

@@ -111,14 +111,17 @@ def cut_plan(
     check("kerf_mm", kerf_mm)
     total = sum(int(check("count", w.count)) for w in wanted)
     if not wanted or total > MOST_PIECES:
-        raise OutOfBounds(f"Between 1 and {MOST_PIECES} pieces.", field="pieces", high=MOST_PIECES)
+        raise OutOfBounds(f"A sheet can have between 1 and {MOST_PIECES} pieces.", field="pieces", high=MOST_PIECES)
     room = _sheet_units(sheet, kerf_mm)
     sizes = []
     for w in wanted:
         size = tuple(_units(check("piece_side_mm", side) + kerf_mm) for side in (w.width_mm, w.height_mm))
         if not any(_fits(turned, room) for turned in _ways(size, w.may_turn)):
             raise OutOfBounds(
-                f"A piece of {w.width_mm:g} by {w.height_mm:g} mm is larger than the sheet.", field="pieces"
+                "A piece of {width_mm} by {height_mm} is larger than the sheet.",
+                width_mm=w.width_mm,
+                height_mm=w.height_mm,
+                field="pieces",
             )
         sizes.append(size)
     best = min(_tries(room, wanted, sizes), key=lambda spots: _worth(spots, room))

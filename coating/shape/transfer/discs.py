@@ -61,7 +61,7 @@ def disc_plan(sheet_mm: tuple[float, float], diameter_mm: float, count: int, *, 
     across, many = check("piece_side_mm", diameter_mm, "diameter_mm"), int(check("count", count))
     gap = check("kerf_mm", kerf_mm)
     if across > min(wide, high) + 1e-9:
-        raise OutOfBounds(f"A disc of {across:g} mm is larger than the sheet.", field="pieces")
+        raise OutOfBounds("A disc of {across_mm} is larger than the sheet.", across_mm=across, field="pieces")
     grown, room = across + gap, (wide + gap, high + gap)
     laid = {
         SQUARE: _square(grown, *room),

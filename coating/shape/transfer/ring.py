@@ -49,7 +49,7 @@ def ring(diameter_mm: float, side_mm: float, *, gap_mm: float = 0.0, flat: bool 
         count = math.floor(math.pi * across / (side + least) + 1e-9)
         around = math.pi * across
     if count < (3 if flat else 1):
-        raise OutOfBounds("So large a piece does not go round it: a smaller one.", field="side_mm")
+        raise OutOfBounds("A piece that large does not go round it. Make it smaller.", field="side_mm")
     return Ring(count, around / count - side)
 
 
@@ -104,7 +104,7 @@ def oval_ring(long_mm: float, wide_mm: float, side_mm: float, *, gap_mm: float =
     side, least = check("piece_side_mm", side_mm, "side_mm"), check("kerf_mm", gap_mm, "gap_mm")
     count = math.floor(around / (side + least) + 1e-9)
     if count < 1:
-        raise OutOfBounds("So large a piece does not go round it: a smaller one.", field="side_mm")
+        raise OutOfBounds("A piece that large does not go round it. Make it smaller.", field="side_mm")
     return Ring(count, around / count - side)
 
 
@@ -136,7 +136,7 @@ def box_ring(long_mm: float, wide_mm: float, side_mm: float, *, gap_mm: float = 
     sides = [check("tier_or_cup_mm", mm, "diameter_mm") for mm in (long_mm, wide_mm)]
     on = [math.floor((mm + least) / (side + least) + 1e-9) for mm in sides]
     if not all(on):
-        raise OutOfBounds("So large a piece does not fit on its side: a smaller one.", field="side_mm")
+        raise OutOfBounds("A piece that large does not fit on the side. Make it smaller.", field="side_mm")
     gaps = [(mm - n * side) / (n - 1) for mm, n in zip(sides, on, strict=True) if n > 1]
     return on[0], on[1], Ring(2 * sum(on), min(gaps, default=0.0))
 

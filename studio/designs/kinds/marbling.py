@@ -68,11 +68,11 @@ class DrawnField(forms.Field):
         try:
             drawn = [[float(v) for v in one] for one in strict_json(text[:8000] or "[]")]
         except (Unreadable, ValueError, TypeError):
-            raise ValidationError(f"These {self.what} cannot be read: take them back and draw again.") from None
+            raise ValidationError(f"These {self.what} cannot be read. Undo them and draw again.") from None
         if len(drawn) > self.most:
-            raise ValidationError(f"{self.most} {self.what} at most: the slab is long past it.")
+            raise ValidationError(f"Draw at most {self.most} {self.what}. The slab is well mixed before that.")
         if any(len(one) != self.numbers or not all(-1 <= v <= 2 for v in one) for one in drawn):
-            raise ValidationError(f"One of the {self.what} lies beside the slab: take it back and draw again.")
+            raise ValidationError(f"One of the {self.what} lies beside the slab. Undo it and draw again.")
         return drawn
 
     def prepare_value(self, value: Any) -> Any:

@@ -22,6 +22,7 @@ from coating.shape.moulds.shaped import Shaped
 from coating.shape.moulds.strength import FRAIL, STANDS, TOO_STRONG, Strength, least_wall_mm, strength
 from coating.shape.strokes import Drawing
 from coating.steps import ALL_MADE, CLEAN, HALF_SET, SET, WET, Step, hands_s
+from studio.common.measures import refusal_text
 from studio.common.types import Typed
 from studio.designs.kinds.base import DesignKind, Worked
 from studio.designs.kinds.film.base import COOL
@@ -256,7 +257,7 @@ class MouldKind(DesignKind):
         try:
             return taps(place.flow(technique), detail_mm), []
         except CoatingError as refusal:
-            return 0, [refusal.message]
+            return 0, [refusal_text(refusal)]
 
     @staticmethod
     def _bubble(place: Place, technique: str) -> tuple[float, float]:
