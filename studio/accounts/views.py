@@ -18,6 +18,7 @@ from django.shortcuts import redirect, render
 from django.urls import reverse, reverse_lazy
 from django.utils.http import url_has_allowed_host_and_scheme
 
+from coating.heat.schools import SCHOOLS
 from studio.accounts.actions import say_profile, sign_up
 from studio.accounts.asks import card_of, sample_of, take_along
 from studio.accounts.forms import ForgottenForm, KitchenForm, LogInForm, SignUpForm
@@ -144,7 +145,12 @@ def _onward(request: KitchenRequest) -> str:
 
 def _kitchen_context(kitchen: Kitchen) -> Context:
     """A card for this kitchen: how everything reads in it."""
-    return {"kitchen": kitchen, "measures": kitchen.measures, **sample_of(_SAMPLE, kitchen)}
+    return {
+        "kitchen": kitchen,
+        "school": SCHOOLS[kitchen.melting_school],
+        "measures": kitchen.measures,
+        **sample_of(_SAMPLE, kitchen),
+    }
 
 
 @kitchen_required
@@ -169,7 +175,11 @@ def kitchen_page(request: KitchenRequest) -> HttpResponse:
 class KitchenLive(LiveView):
     """How things would read with what is ticked."""
 
-    part_templates = {"answer": "accounts/parts/answer.html", "follows": "accounts/parts/follows.html"}
+    part_templates = {
+        "answer": "accounts/parts/answer.html",
+        "follows": "accounts/parts/follows.html",
+        "counter": "accounts/parts/counter.html",
+    }
 
     def make_form(self, request: KitchenRequest, fields: Fields, **kwargs: Any) -> KitchenForm:
         return KitchenForm(fields, initial=KitchenForm.initial_of(request.kitchen))

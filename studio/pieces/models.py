@@ -40,6 +40,10 @@ class JobQuerySet(KitchenQuerySet):
         _complete(jobs, kitchen)
         return jobs
 
+    def laid_out(self, jobs: list[Job], kitchen: Any) -> None:
+        """Put pieces, layers and all they point to in place of these jobs, as `whole` has them."""
+        _complete(jobs, kitchen)
+
     def ahead(self) -> Self:
         """Those that are not over."""
         return self.exclude(due_on__lt=timezone.localdate(clock.now()))

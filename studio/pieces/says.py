@@ -14,6 +14,50 @@ _HOW = {"wet": "while the coat is wet", "half_set": "while the coat is half-set"
 _WHERE = {TOP: "lying on top", STANDING: "standing on top", ROUND: "all round", PAIRS: "left and right"}
 
 
+def next_says(jobs: Sequence[tuple[str, date | None]], today: date) -> str:
+    """What comes next of jobs by name and day, the next one first.
+
+    >>> day = date(2026, 12, 1)
+    >>> next_says([("Comet night", date(2026, 12, 2)), ("Launch", None)], day), next_says([("Launch", None)], day)
+    ('Next is Comet night, due tomorrow.', 'Launch has no date yet.')
+    >>> next_says([("Comet night", date(2026, 11, 2))], day), next_says([], day)
+    ('Nothing is ahead. Comet night was the last, on 2 November.', '')
+    """
+    if not jobs:
+        return ""
+    name, due = jobs[0]
+    if due is None:
+        return f"{name} has no date yet."
+    if due < today:
+        return f"Nothing is ahead. {name} was the last, on {due.day} {due:%B}."
+    return f"Next is {name}, {_in_days((due - today).days)}."
+
+
+def _in_days(days: int) -> str:
+    return {0: "due today", 1: "due tomorrow"}.get(days, f"in {days} days")
+
+
+def due_says(due: date | None, today: date) -> str:
+    """When a job is due.
+
+    >>> due_says(date(2026, 12, 2), date(2026, 11, 30)), due_says(None, date(2026, 11, 30))
+    ('Wednesday 2 December, in 2 days', 'no date yet')
+    """
+    return f"{due:%A} {due.day} {due:%B}, {_in_days((due - today).days)}" if due else "no date yet"
+
+
+def made_says(kinds: int, pieces: int, colours: int) -> str:
+    """How much a job makes.
+
+    >>> made_says(13, 148, 9), made_says(1, 24, 1), made_says(0, 0, 0)
+    ('13 kinds, 148 pieces, 9 colours', '24 pieces, 1 colour', 'no pieces yet')
+    """
+    if not kinds:
+        return "no pieces yet"
+    parts = [f"{kinds} kinds"] if kinds > 1 else []
+    return ", ".join([*parts, many(pieces, "piece"), many(colours, "colour")])
+
+
 def joint_says(layer: Layer) -> str:
     """How a part is put on, after its name.
 

@@ -1,10 +1,10 @@
 from django.urls import path
 
-from studio.pieces import boxes, build, choices, files, first, inside, job, shopping, views
+from studio.pieces import boxes, build, choices, files, first, inside, job, jobs, shopping, views
 
 app_name = "pieces"
 urlpatterns = [
-    path("", views.jobs, name="jobs"),
+    path("", jobs.jobs, name="jobs"),
     path("first/", first.first_page, name="first"),
     path("first/<slug:name>/", first.first_of, name="first-of"),
     path("jobs/new/", views.job_new, name="job-new"),

@@ -11,21 +11,12 @@ from django.views.decorators.http import require_POST
 
 from studio.common.forms import changed_meanwhile
 from studio.common.models import ChangedMeanwhile
-from studio.common.pages import page_of
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
 from studio.common.words import listed, lower
-from studio.pieces.adapters import tones_of
 from studio.pieces.counting import leave
 from studio.pieces.forms import JobForm
 from studio.pieces.models import Job, Piece, Template
-
-
-@kitchen_required
-def jobs(request: KitchenRequest) -> HttpResponse:
-    """Every job, the next one first."""
-    page = page_of(request, Job.objects.for_kitchen(request.kitchen).with_colours().next_first(), word="jobs")
-    return render(request, "pieces/jobs.html", {"page": page, "jobs": [(j, tones_of(j)) for j in page]})
 
 
 @kitchen_required

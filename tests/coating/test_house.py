@@ -34,7 +34,7 @@ class House(unittest.TestCase):
             self.assertLess(order.index(f"coating.{lower}"), order.index(f"coating.{higher}"))
 
     def test_refusals_name_what_a_kitchen_measures(self) -> None:
-        """A length or a temperature written into the sentence would stay in mm or degC in a kitchen that reads inches."""
+        """A length written into the sentence would stay in mm where sizes read in inches."""
         for path in ROOT.rglob("*.py"):
             for node in ast.walk(ast.parse(path.read_text())):
                 if isinstance(node, ast.Raise) and isinstance(node.exc, ast.Call) and node.exc.args:
