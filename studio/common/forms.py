@@ -153,6 +153,16 @@ class CountField(_Bounded, forms.IntegerField):
         return super().to_python(value)
 
 
+class _MeasuredBound(forms.BoundField):
+    """Asks for a keypad of numbers where these are all that is typed."""
+
+    field: MeasuredField
+
+    def build_widget_attrs(self, attrs: Any, widget: Any = None) -> Any:
+        built = super().build_widget_attrs(attrs, widget)
+        return {**built, "inputmode": "decimal"} if self.field.bare(current()) else built
+
+
 class MeasuredField(forms.Field):
     """Abstract: an amount typed with its unit, or without and then in the kitchen's.
 
@@ -169,6 +179,13 @@ class MeasuredField(forms.Field):
         kwargs.setdefault("error_messages", {}).setdefault("required", f"{self.bound.what} is missing.")
         super().__init__(**kwargs)
         self.widget.attrs.update({"autocomplete": "off", "autocapitalize": "off"})
+
+    def get_bound_field(self, form: forms.BaseForm, field_name: str) -> forms.BoundField:
+        return _MeasuredBound(form, self, field_name)
+
+    def bare(self, measures: Measures) -> bool:
+        """Whether a bare number is all that a kitchen need type, no fraction, unit or word."""
+        return False
 
     def read(self, text: str, measures: Measures) -> float:
         """The typed text in SI units or grams; raises a refusal."""
@@ -244,6 +261,9 @@ class VolumeField(MeasuredField):
 
     units = (Measures(), Measures("oz", length="in"))
 
+    def bare(self, measures: Measures) -> bool:
+        return measures.volume == "ml"
+
     def read(self, text: str, measures: Measures) -> float:
         return read_volume(text, bare="tsp" if measures.volume == "us" else "ml")
 
@@ -255,6 +275,9 @@ class LengthField(MeasuredField):
     """A length, held in mm."""
 
     units = (Measures(length="mm"), Measures(length="in"))
+
+    def bare(self, measures: Measures) -> bool:
+        return measures.length == "mm"
 
     def read(self, text: str, measures: Measures) -> float:
         return read_length(text, bare=measures.length)
@@ -272,6 +295,9 @@ class TemperatureField(MeasuredField):
         self.spoken = spoken or {}
         super().__init__(bound, **kwargs)
 
+    def bare(self, measures: Measures) -> bool:
+        return not self.spoken
+
     def read(self, text: str, measures: Measures) -> float:
         said = self.spoken.get(text.lower())
         return read_temperature(text, bare=measures.temperature) if said is None else said
@@ -282,6 +308,9 @@ class TemperatureField(MeasuredField):
 
 class ShareField(MeasuredField):
     """A share, held as 0 to 1 and typed as g in 100 g: "33 g", "33", "33 %", or .33."""
+
+    def bare(self, measures: Measures) -> bool:
+        return True
 
     def read(self, text: str, measures: Measures) -> float:
         value = read_mass(text.removesuffix("%").strip() or text, bare="g")

@@ -52,6 +52,17 @@ class FiveTaps(ProfileTests):
         )
         self.assertTrue(said.profile_said)
 
+    def test_the_picture_shows_what_is_ticked_and_a_keypad_comes_where_numbers_do(self) -> None:
+        answer = live(self.client, "/kitchen/live/", self.sent(has_scale="", setting_school="fridge"))
+        drawn = answer.json()["parts"]["counter"]
+        self.assertIn("#tool-measure-spoons", drawn)
+        self.assertRegex(drawn, r"with spoons,[^<]+pieces set\s+in the fridge")
+        for length, keypad in (("mm", True), ("in", False)):
+            self.say(length_unit=length)
+            page = self.client.get("/studio/new/drips/").content.decode()
+            field = re.search(r'<input[^>]+id="id_spacing_mm"[^>]*>', page)
+            self.assertEqual('inputmode="decimal"' in (field[0] if field else ""), keypad, length)
+
     def test_every_choice_is_a_kitchen_that_can_be_saved(self) -> None:
         for question in QUESTIONS:
             for choice in question.choices:
