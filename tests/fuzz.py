@@ -11,7 +11,7 @@ from typing import Any
 from hypothesis import HealthCheck, settings
 from hypothesis import strategies as st
 
-FEW = 400
+FEW = 250
 TIMES = int(os.environ.get("OLIVE_FUZZ", FEW)) // 2  # half to the forms, half to the core
 calm = settings(
     max_examples=TIMES,

@@ -83,9 +83,11 @@ class Accessible(BrowserTest):
         pages += [f"{job}{room}" for room in of_job]
         pages += [colour, f"{colour}shades/", f"{bowl}colour/", f"{pages[len(rooms) + 2]}measure/"]
         for page in pages:
-            self.look(page.removeprefix(self.live_server_url))
-        for page in (bowl, job, "/studio/", "/day/", "/colours/", "/cupboard/"):
-            self.look(page.removeprefix(self.live_server_url), ("tablet",))
+            self.look(page.removeprefix(self.live_server_url), ("desk",))
+        for page in (bowl, job, f"{job}shopping/", "/studio/", "/studio/new/lace/", "/colours/", "/cupboard/"):
+            self.look(page.removeprefix(self.live_server_url), ("tablet", "phone"))
+        for page in ("/pieces/", "/day/", "/kitchen/", f"{bowl}melt/", f"{job}build/"):
+            self.look(page.removeprefix(self.live_server_url), ("phone",))
 
     def test_an_empty_kitchen_and_what_waited_for_a_log_in(self) -> None:
         maker("quiet@example.org")

@@ -25,4 +25,4 @@ class Killed(unittest.TestCase):
         self.assertIn("; 0 days not planned", said)
 
     def test_backups_and_restores_that_are_broken_off(self) -> None:
-        self.assertRegex(self.run_tool("tools.hardship_keeping", "2.1"), r"[1-9]\d* as the backup, 0 otherwise")
+        self.assertRegex(self.run_tool("tools.hardship_keeping", "4.2"), r"[1-9]\d* as the backup, 0 otherwise")
