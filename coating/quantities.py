@@ -235,8 +235,8 @@ def quantity_text(name: str, value: float, measures: Measures) -> str:
     """
     unit = name.rpartition("_")[2]
     if unit == "mm":
-        step = _length_step(value, measures.length)
-        value += {"most": -step / 2, "least": step / 2}.get(name.partition("_")[0], 0.0)
+        step = 0.499 * _length_step(value, measures.length)
+        value += {"most": -step, "least": step}.get(name.partition("_")[0], 0.0)
         return length_text(value, measures.length)
     if unit == "ml":
         return volume_text(value, measures.volume)

@@ -24,6 +24,7 @@ from tools.bench_colour import measure_colour
 from tools.bench_day import measure_days
 from tools.bench_designs import measure_cut_plans, measure_designs, measure_marbling, measure_shapes
 from tools.bench_job import measure_reckoning
+from tools.bench_learning import measure_learning
 from tools.bench_timing import Report, Took, loop_ms, median, p95, slowest, timed, took
 from tools.database import ROOT, CannotStart, Database, free_port
 from tools.parts import ServerPart, until_it_answers, web_command
@@ -361,6 +362,7 @@ def main() -> int:
         if "core" in parts:
             measure_core(report)
             measure_reckoning(report)
+            measure_learning(report)
             measure_colour(report)
     except CannotStart as problem:
         print(problem, file=sys.stderr)

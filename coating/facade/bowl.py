@@ -7,9 +7,11 @@ from typing import Any
 from coating.colour.mixing import Part
 from coating.errors import MissingField, WrongShape
 from coating.facade.fields import LAB, Choice, ListOf, Number, Record, Text, Vector
+from coating.facade.learned import FACTORS
 from coating.facade.parts import INGREDIENT, PART, part_from, part_of, part_out
 from coating.facade.registry import Entry
 from coating.flow.trade_number import number_from_flow
+from coating.learning.factors import Factors
 from coating.simulate.bowl import KINDS, BowlContext, Event
 from coating.simulate.fold import fold
 from coating.stock.ingredients import demo_ingredient
@@ -21,6 +23,7 @@ CONTEXT = Record(
         "room_c": Number("room_c", 21.0),
         "white": Choice(("coating", "tempered", "untempered"), default=None),
         "k_per_s": Number("k_per_s", None),
+        "factors": FACTORS,
     }
 )
 EVENT = Record(
@@ -59,7 +62,7 @@ _NEEDS: dict[str, tuple[tuple[str, ...], ...]] = {
 }
 
 
-def _event(given: dict[str, Any], path: str) -> Event:
+def _event(given: dict[str, Any], path: str, factors: Factors) -> Event:
     kind = given["kind"]
     ways = _NEEDS[kind]
     if not any(all(given[f] not in (None, "") for f in way) for way in ways):
@@ -67,10 +70,10 @@ def _event(given: dict[str, Any], path: str) -> Event:
         raise MissingField(f"{kind} needs {wanted}.", field=f"{path}.{ways[0][0]}")
     parts: tuple[Part, ...] = ()
     if kind == "added":
-        ingredient = demo_ingredient(given["ingredient"])
+        ingredient = factors.ingredient(demo_ingredient(given["ingredient"]))
         parts = (part_of(ingredient, given["mass_g"], given["drops"], path),)
     elif kind == "received":
-        parts = tuple(part_from(p, f"{path}.parts[{i}]") for i, p in enumerate(given["parts"]))
+        parts = tuple(part_from(p, f"{path}.parts[{i}]", factors) for i, p in enumerate(given["parts"]))
     target = given["target_seq"]
     return Event(
         seq=int(given["seq"]),
@@ -92,11 +95,12 @@ def _event(given: dict[str, Any], path: str) -> Event:
 
 
 def _state(given: dict[str, Any]) -> dict[str, Any]:
-    events = [_event(e, f"events[{i}]") for i, e in enumerate(given["events"])]
+    factors = given["context"].pop("factors")
+    events = [_event(e, f"events[{i}]", factors) for i, e in enumerate(given["events"])]
     seen = [e.seq for e in events]
     if len(set(seen)) != len(seen):
         raise WrongShape("Two events have the same seq.", field="events")
-    state = fold(events, BowlContext(**given["context"]), at_s=given["at_s"])
+    state = fold(events, BowlContext(**given["context"], loss=factors.loss), at_s=given["at_s"])
     low, high = state.flow_range()
     stands = state.stands_at()
     return {

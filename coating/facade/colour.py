@@ -8,6 +8,7 @@ from coating.colour import colour_difference, difference_word, lab_from_reflecta
 from coating.colour.cie import WHITE_A, WHITE_D65
 from coating.colour.kubelka_munk1931 import film_reflectance
 from coating.facade.fields import LAB, Choice, ListOf, Number, Record, Vector
+from coating.facade.learned import FACTORS
 from coating.facade.parts import PART, part_from
 from coating.facade.registry import Entry
 
@@ -45,7 +46,7 @@ def _lab(given: dict[str, Any]) -> dict[str, Any]:
 
 
 def _mix(given: dict[str, Any]) -> dict[str, Any]:
-    mixture = mix(part_from(p, f"parts[{i}]") for i, p in enumerate(given["parts"]))
+    mixture = mix(part_from(p, f"parts[{i}]", given["factors"]) for i, p in enumerate(given["parts"]))
     light = given["illuminant"]
     return {**_shown(mixture.lab(illuminant=light), light), "load": mixture.load, "mass_g": mixture.mass_g}
 
@@ -79,7 +80,7 @@ ENTRIES = (
     Entry(
         "colour.mix",
         "colour of a bowl from its parts, and how much colour it carries",
-        Record({"parts": ListOf(PART), "illuminant": ILLUMINANT}),
+        Record({"parts": ListOf(PART), "illuminant": ILLUMINANT, "factors": FACTORS}),
         _mix,
     ),
 )

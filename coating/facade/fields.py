@@ -28,11 +28,12 @@ class Field(Protocol):
 
 @dataclass(frozen=True)
 class Number:
-    """A number within a bound of coating.limits."""
+    """A number within a bound of coating.limits. `null`: null is said for none, which is not what is left out."""
 
     bound: str
     default: Any = REQUIRED
     whole: bool = False
+    null: bool = False
 
     def read(self, value: Any, path: str) -> float:
         """A float within its bound."""
@@ -44,7 +45,8 @@ class Number:
     def schema(self) -> dict[str, Any]:
         """Kind, limits and unit of the number."""
         b = BOUNDS[self.bound]
-        kind = "integer" if self.whole else "number"
+        kind: Any = "integer" if self.whole else "number"
+        kind = [kind, "null"] if self.null else kind
         return {"type": kind, "minimum": b.low, "maximum": b.high, "unit": b.unit, "description": b.what}
 
 
@@ -70,20 +72,23 @@ class Choice:
 
 @dataclass(frozen=True)
 class Text:
-    """Free words, so many characters at most."""
+    """Free words, so many characters at most; where `numbers` are names too, they are taken as written."""
 
     default: Any = REQUIRED
     most: int = 60
+    numbers: bool = False
 
     def read(self, value: Any, path: str) -> str:
         """A text that is not too long."""
+        if self.numbers and isinstance(value, int) and not isinstance(value, bool):
+            value = str(value)
         if not isinstance(value, str) or len(value) > self.most:
             raise WrongShape("It must be a short text.", field=path)
         return value
 
     def schema(self) -> dict[str, Any]:
         """How long the text may be."""
-        return {"type": "string", "maxLength": self.most}
+        return {"type": ["string", "integer"] if self.numbers else "string", "maxLength": self.most}
 
 
 @dataclass(frozen=True)
@@ -149,6 +154,8 @@ class Record:
             given = value.get(name)
             if given is not None:
                 result[name] = field.read(given, prefix + name)
+            elif name in value and getattr(field, "null", False):
+                result[name] = None
             elif field.default is REQUIRED:
                 raise MissingField(f"{name} is missing.", field=prefix + name)
             else:

@@ -5,8 +5,9 @@ from __future__ import annotations
 from dataclasses import asdict
 from typing import Any
 
-from coating.errors import WillNotFlow
+from coating.errors import MissingField, WillNotFlow
 from coating.facade.fields import Choice, Flag, Number, Record, Text
+from coating.facade.learned import FACTORS
 from coating.facade.registry import Entry
 from coating.flow.casson1959 import Flow, pipe_flow
 from coating.flow.home_tests.roussel_coussot2005 import DENSITY_KG_M3, spread
@@ -15,6 +16,10 @@ from coating.flow.state import Conditions, flow_now
 from coating.flow.thinning import THINNERS, thin
 from coating.flow.trade_number import flow_from_number, number_from_flow
 from coating.flow.windows import WINDOWS, window
+from coating.learning.factors import AS_LABELLED, Factor, Factors
+from coating.learning.names import FLOW, kind_of
+from coating.limits import check
+from coating.stock.ingredients import DEMO_INGREDIENTS, demo_ingredient
 
 SPREAD = 0.2
 
@@ -33,7 +38,20 @@ def _pipe(given: dict[str, Any]) -> dict[str, Any]:
     return {"flow_m3_s": pipe_flow(flow, **given)}
 
 
+def _learned(given: dict[str, Any], base: str | None) -> Factor:
+    """What was learned of the label of a base; the number then is that of this kitchen's bag. Raises MissingField."""
+    factors: Factors = given.pop("factors")
+    if base is None:
+        if any(kind_of(name) == FLOW for name in factors.of):
+            raise MissingField("Say of which base it is, or what was learned of it cannot be used.", field="base")
+        return AS_LABELLED
+    factor = factors.flow(base)
+    given["number"] = check("number", given["number"] * factor.value)
+    return factor
+
+
 def _state(given: dict[str, Any]) -> dict[str, Any]:
+    learned = _learned(given, given.pop("base"))
     fat, added = given["fat_fraction"], given["added_fat_g_per_100g"] / 100
     water = given["water_g_per_100g"] / 100
     conditions = Conditions(
@@ -57,10 +75,11 @@ def _state(given: dict[str, Any]) -> dict[str, Any]:
             "why": refusal.message,
         }
     number = number_from_flow(flow)
+    low, high = (end / learned.value for end in learned.range_or(SPREAD))
     return {
         "number": number,
-        "low_number": number * (1 - SPREAD),
-        "high_number": number * (1 + SPREAD),
+        "low_number": number * low,
+        "high_number": number * high,
         "yield_stress_pa": flow.yield_stress_pa,
         "viscosity_pa_s": flow.viscosity_pa_s,
         "word": flow_word(flow),
@@ -68,6 +87,10 @@ def _state(given: dict[str, Any]) -> dict[str, Any]:
 
 
 def _thin(given: dict[str, Any]) -> dict[str, Any]:
+    named = demo_ingredient(given["base"]) if given["base"] in DEMO_INGREDIENTS else None
+    _learned(given, named.name if named else None)
+    if named:
+        given["base"] = "coating" if named.family == "palm" else "chocolate"
     return asdict(thin(**given))
 
 
@@ -100,6 +123,7 @@ def _windows(given: dict[str, Any]) -> dict[str, Any]:
 
 _K = Number("k_per_s", 6.0)
 _KIND = Choice(("chocolate", "coating"), default="chocolate")
+_BASES = tuple(name for name, i in DEMO_INGREDIENTS.items() if i.is_base)
 
 ENTRIES = (
     Entry(
@@ -135,6 +159,8 @@ ENTRIES = (
                 "water_g_per_100g": Number("water_g_per_100g", 0.0),
                 "added_fat_g_per_100g": Number("added_fat_g_per_100g", 0.0),
                 "k_per_s": _K,
+                "base": Choice(_BASES, default=None),
+                "factors": FACTORS,
             }
         ),
         _state,
@@ -148,7 +174,8 @@ ENTRIES = (
                 "number": Number("number"),
                 "target_number": Number("number"),
                 "fat_fraction": Number("fat_fraction", 0.32),
-                "base": _KIND,
+                "base": Choice(("chocolate", "coating", *_BASES), default="chocolate"),
+                "factors": FACTORS,
                 "thinner": Choice(THINNERS, default="cocoa butter"),
                 "room_c": Number("room_c", 22.0),
                 "k_per_s": _K,

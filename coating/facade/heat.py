@@ -2,16 +2,21 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import asdict
+from functools import partial
 from typing import Any
 
-from coating.facade.fields import Choice, Number, Record
+from coating.facade.fields import Choice, Flag, Number, Record
+from coating.facade.learned import FACTORS
+from coating.facade.quantities import OF_WINDOW
 from coating.facade.registry import Entry
 from coating.heat.alduchov_eskridge1996 import dew_point_c
 from coating.heat.bursts import burst_plan
 from coating.heat.melting_curve import TEMPERED_WORK_C
 from coating.heat.seed import seed
 from coating.heat.setting import PLACES_C, POURED_C, SETTING_OFF, pliable_window, setting_time
+from coating.techniques import TECHNIQUES
 
 ROOM_C = 21.0
 
@@ -35,17 +40,19 @@ def _placed(given: dict[str, Any]) -> dict[str, Any]:
     return {**given, "white": white, "pour_c": pour_c, "surround_c": around}
 
 
-def _ranged(times: dict[str, float]) -> dict[str, float]:
-    low = {f"low_{name}": value * (1 - SETTING_OFF) for name, value in times.items()}
-    return {**times, **low, **{f"high_{name}": value * (1 + SETTING_OFF) for name, value in times.items()}}
-
-
-def _set(given: dict[str, Any]) -> dict[str, Any]:
-    return _ranged(asdict(setting_time(given.pop("thickness_mm"), **_placed(given))))
-
-
-def _pliable(given: dict[str, Any]) -> dict[str, Any]:
-    return _ranged(asdict(pliable_window(given.pop("thickness_mm"), **_placed(given))))
+def _timed(model: Callable[..., Any], given: dict[str, Any]) -> dict[str, float]:
+    """Minutes with their ranges, by what was learned of coats and of setting."""
+    factors, technique, measured = (given.pop(name) for name in ("factors", "technique", "measured"))
+    thickness_mm = given.pop("thickness_mm")
+    if technique and not measured:
+        thickness_mm *= factors.coat(technique)
+    low, high = factors["set"].range_or(SETTING_OFF)
+    times = asdict(model(thickness_mm, **_placed(given)))
+    return {
+        prefix + name: value * factor
+        for prefix, factor in (("", factors.set), ("low_", low), ("high_", high))
+        for name, value in times.items()
+    }
 
 
 _LAYER = Record(
@@ -56,6 +63,9 @@ _LAYER = Record(
         "place": Choice(("room", "fridge", "freezer"), default="room"),
         "kind": Choice(("coating", "tempered", "untempered"), default="coating"),
         "sides": Number("sides", 1.0),
+        "technique": Choice(tuple(dict.fromkeys((*TECHNIQUES, *OF_WINDOW))), default=None),
+        "measured": Flag(False),
+        "factors": FACTORS,
     }
 )
 
@@ -88,8 +98,18 @@ ENTRIES = (
         ),
         lambda given: asdict(seed(**given)),
     ),
-    Entry("heat.set", "minutes until a layer is dry to the touch and can be released", _LAYER, _set),
-    Entry("heat.pliable", "minutes from which a line or film can be lifted and until which it bends", _LAYER, _pliable),
+    Entry(
+        "heat.set",
+        "minutes until a layer is dry to the touch and can be released",
+        _LAYER,
+        partial(_timed, setting_time),
+    ),
+    Entry(
+        "heat.pliable",
+        "minutes from which a line or film can be lifted and until which it bends",
+        _LAYER,
+        partial(_timed, pliable_window),
+    ),
     Entry(
         "heat.dew_point",
         "warmth below which a piece gets wet in this air",

@@ -6,6 +6,7 @@ from typing import Any
 
 from coating.errors import OutOfBounds, UnknownName, WrongShape
 from coating.facade.fields import LAB, Choice, Flag, ListOf, Named, Number, Record, Text, Vector
+from coating.facade.learned import FACTORS
 from coating.facade.parts import INGREDIENT, PART, part_from, part_out
 from coating.facade.registry import Entry
 from coating.flow.thinning import THINNERS
@@ -13,6 +14,7 @@ from coating.heat.melting import white_as_bought
 from coating.heat.schools import SCHOOLS
 from coating.job import Joint, Kitchen, Mould, Piece, Reckoning, Shelf, Tone, Wanted, reckon
 from coating.job.kitchen import VESSELS_MM
+from coating.learning.factors import NOTHING, Factors
 from coating.piece.kinds import KINDS, kind_of_core
 from coating.quantities import Measures
 from coating.stack.layers import Layer
@@ -94,7 +96,7 @@ KITCHEN = Record(
             {"fridge": Number("places", None, whole=True), "freezer": Number("places", None, whole=True)}, {}
         ),
         "hands": Number("helpers", 1.0, whole=True),
-        "factors": Named(Number("factor"), default={}),
+        "factors": FACTORS,
     },
     {},
 )
@@ -141,6 +143,7 @@ def _kitchen(given: dict[str, Any]) -> Kitchen:
         int(given["stand_places"]),
         places,
         int(given["hands"]),
+        factors=given["factors"],
     )
 
 
@@ -173,15 +176,16 @@ def _wanted(given: dict[str, Any]) -> Wanted:
         twice = next(name for name in ids if ids.count(name) > 1)
         raise WrongShape(f"Two pieces or layers are called {twice[:60]!r}.", field="pieces")
     joints = tuple(Joint(j["part"], j["on"], int(j["each"]), j["placed"], j["glue_g"]) for j in given["joints"])
-    colours = {name: _tone(parts, f"colours.{name}") for name, parts in given["colours"].items()}
+    factors = given["kitchen"].get("factors", NOTHING)
+    colours = {name: _tone(parts, f"colours.{name}", factors) for name, parts in given["colours"].items()}
     unknown = {la.colour for p in pieces for la in p.layers if la.colour} - set(colours)
     if unknown:
         raise UnknownName(f"There is no colour called {min(unknown)[:60]!r}.", field="colours", choices=list(colours))
     return Wanted(tuple(pieces), joints, colours)
 
 
-def _tone(given: dict[str, Any], path: str) -> Tone:
-    parts = tuple(part_from(p, f"{path}.parts[{i}]") for i, p in enumerate(given["parts"] or []))
+def _tone(given: dict[str, Any], path: str, factors: Factors) -> Tone:
+    parts = tuple(part_from(p, f"{path}.parts[{i}]", factors) for i, p in enumerate(given["parts"] or []))
     if given["lab"] is None and not any(p.ingredient.is_base for p in parts):
         raise OutOfBounds("Give its Lab, or the parts it is made of with a base among them.", field=path)
     return Tone(given["lab"], parts)

@@ -7,6 +7,7 @@ from typing import Any
 from coating.colour.mixing import Ingredient, Part
 from coating.errors import MissingField, WrongShape
 from coating.facade.fields import Choice, Number, Record
+from coating.learning.factors import NOTHING, Factors
 from coating.stock.ingredients import DEMO_INGREDIENTS, demo_ingredient
 
 INGREDIENT = Choice(tuple(DEMO_INGREDIENTS))
@@ -26,9 +27,10 @@ def part_of(ingredient: Ingredient, mass_g: float | None, drops: float | None, p
     return Part(ingredient, mass_g)
 
 
-def part_from(given: dict[str, Any], path: str) -> Part:
-    """A Part from a read PART record."""
-    return part_of(demo_ingredient(given["ingredient"]), given["mass_g"], given["drops"], path)
+def part_from(given: dict[str, Any], path: str, factors: Factors = NOTHING) -> Part:
+    """A Part from a read PART record, of what a kitchen learned of it."""
+    ingredient = factors.ingredient(demo_ingredient(given["ingredient"]))
+    return part_of(ingredient, given["mass_g"], given["drops"], path)
 
 
 def part_out(part: Part) -> dict[str, Any]:

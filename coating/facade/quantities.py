@@ -8,19 +8,21 @@ from typing import Any
 
 from coating.errors import MissingField
 from coating.facade.fields import Choice, ListOf, Number, Record, Text
+from coating.facade.learned import FACTORS
 from coating.facade.registry import Entry
 from coating.flow.windows import window
 from coating.job import Kitchen, Piece, Shelf, Wanted, reckon
 from coating.job.bowls import BOWL_LOSS_G
+from coating.learning.factors import Factors
 from coating.piece.cores import Sheet
 from coating.shape.bag import BAG_HOLDS_G, BAG_LOSS_G
 from coating.stack.layers import Layer
 from coating.techniques import TECHNIQUES
-from coating.techniques.base import FILM, LINE
+from coating.techniques.base import FILM, LINE, SPREAD
 from coating.techniques.measures import DENSITY, bead_g, film_mm
 
 # A window that is no layer of its own is the layer it belongs to.
-_OF_WINDOW = {
+OF_WINDOW = {
     "dip_fruit": "dip",
     "balls": "dip",
     "solid_mould": "solid",
@@ -33,7 +35,7 @@ _OF_WINDOW = {
 _REACH_MM = 30.0  # how far below its line an area of a dip lies on average, where nothing else is known
 _LAYER = Record(
     {
-        "technique": Choice((*TECHNIQUES, *_OF_WINDOW)),
+        "technique": Choice((*TECHNIQUES, *OF_WINDOW)),
         "colour": Text(),
         "area_mm2": Number("area_mm2", None),
         "length_mm": Number("line_mm", None),
@@ -43,19 +45,21 @@ _LAYER = Record(
 )
 
 
-def _measured(layer_values: dict[str, Any], name: str, path: str) -> Layer:
-    """A layer of which only its area, length, volume or grams are known. Raises MissingField."""
-    layer = Layer(_OF_WINDOW.get(layer_values["technique"], layer_values["technique"]), layer_values["colour"], id=name)
+def _measured(layer_values: dict[str, Any], name: str, path: str, factors: Factors) -> Layer:
+    """A layer of which only its area, length, volume or grams are known, as this hand leaves it; what was typed is left
+    alone. Raises MissingField."""
+    layer = Layer(OF_WINDOW.get(layer_values["technique"], layer_values["technique"]), layer_values["colour"], id=name)
     if layer_values["goes_on_g"] is not None:
         return replace(layer, goes_on_g=layer_values["goes_on_g"])
     if layer_values["volume_ml"] is not None:
         return replace(layer, goes_on_g=layer_values["volume_ml"] * DENSITY * 1e-3)
     if layer_values["length_mm"] is not None:
         wide = layer.kind.width_mm if layer.kind.measured == LINE else 2.0
-        return replace(layer, goes_on_g=bead_g(layer_values["length_mm"], wide))
+        return replace(layer, goes_on_g=factors.hole**2 * bead_g(layer_values["length_mm"], wide))
     if layer_values["area_mm2"] is not None:
-        window_of = layer_values["technique"] if layer_values["technique"] in _OF_WINDOW else layer.kind.window or "dip"
+        window_of = layer_values["technique"] if layer_values["technique"] in OF_WINDOW else layer.kind.window or "dip"
         thick = film_mm(window(window_of).aim, _REACH_MM) if layer.kind.measured == FILM else layer.kind.thickness_mm
+        thick *= factors.coat(layer_values["technique"]) if layer.kind.measured in (FILM, SPREAD) else 1.0
         return replace(layer, goes_on_g=layer_values["area_mm2"] * thick * DENSITY * 1e-6)
     raise MissingField("Give its area, its length, its volume or how much goes on.", field=f"{path}.area_mm2")
 
@@ -68,7 +72,10 @@ def _quantities(given: dict[str, Any]) -> dict[str, Any]:
             "shape",
             Sheet(10, 10),
             int(piece["count"]),
-            tuple(_measured(la, f"{i}.{j}", f"pieces[{i}].layers[{j}]") for j, la in enumerate(piece["layers"])),
+            tuple(
+                _measured(la, f"{i}.{j}", f"pieces[{i}].layers[{j}]", given["factors"])
+                for j, la in enumerate(piece["layers"])
+            ),
             int(piece["spares"]),
         )
         for i, piece in enumerate(given["pieces"])
@@ -104,6 +111,7 @@ ENTRIES = (
                     )
                 ),
                 "bowl_loss_g": Number("mass_g", BOWL_LOSS_G),
+                "factors": FACTORS,
                 "bag_loss_g": Number("mass_g", BAG_LOSS_G),
             }
         ),

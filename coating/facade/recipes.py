@@ -16,32 +16,35 @@ from coating.colour.search.space import Bounds
 from coating.colour.upsampling import reflectance_from_lab
 from coating.errors import WrongShape
 from coating.facade.fields import LAB, Choice, Field, ListOf, Number, Record, Vector
+from coating.facade.learned import FACTORS
 from coating.facade.parts import INGREDIENT, PART, part_from, part_out
 from coating.facade.registry import Entry
+from coating.learning.factors import NOTHING, Factors
 from coating.stock.ingredients import DEMO_INGREDIENTS, demo_ingredient
 
 MIXED_FATS = Choice(("limit", "allow"), default="limit")
 
 
-def _parts(given: list[dict[str, Any]], field: str) -> tuple[Part, ...]:
-    return tuple(part_from(p, f"{field}[{i}]") for i, p in enumerate(given))
+def _parts(given: list[dict[str, Any]], field: str, factors: Factors = NOTHING) -> tuple[Part, ...]:
+    return tuple(part_from(p, f"{field}[{i}]", factors) for i, p in enumerate(given))
 
 
-def _named(names: list[str], field: str, *, bases: bool) -> tuple[Ingredient, ...]:
-    """Ingredients by name, each once. Raises WrongShape for one of the wrong kind."""
+def _named(names: list[str], field: str, *, bases: bool, factors: Factors = NOTHING) -> tuple[Ingredient, ...]:
+    """Ingredients by name, each once, as a kitchen's are. Raises WrongShape for one of the wrong kind."""
     by_name: dict[str, Ingredient] = {}
     for i, name in enumerate(names):
         ingredient = demo_ingredient(name)
         if not (ingredient.is_base if bases else ingredient.is_colourant):
             what = "a base" if bases else "a colour"
             raise WrongShape(f"{ingredient.title} is not {what}.", field=f"{field}[{i}]")
-        by_name[name] = ingredient
+        by_name[name] = factors.ingredient(ingredient)
     return tuple(by_name.values())
 
 
 def _recipe(given: dict[str, Any]) -> dict[str, Any]:
-    bases = _named(given["bases"], "bases", bases=True)
-    colourants = _named(given["colourants"], "colourants", bases=False)
+    factors = given["factors"]
+    bases = _named(given["bases"], "bases", bases=True, factors=factors)
+    colourants = _named(given["colourants"], "colourants", bases=False, factors=factors)
     bounds = Bounds(colourants=int(given["max_colourants"]), mixed_fats=given["mixed_fats"] == "allow")
     target, mass_g = given["target_lab"], given["base_mass_g"]
     recipe = find_recipes(target, bases, colourants, mass_g, (PLAIN,), (), bounds)[0]
@@ -69,9 +72,10 @@ def _recipe(given: dict[str, Any]) -> dict[str, Any]:
 
 
 def _correct(given: dict[str, Any]) -> dict[str, Any]:
-    bases = _named(given["bases"], "bases", bases=True)
-    colourants = _named(given["colourants"], "colourants", bases=False)
-    bowl, allow = _parts(given["bowl"], "bowl"), given["mixed_fats"] == "allow"
+    factors = given["factors"]
+    bases = _named(given["bases"], "bases", bases=True, factors=factors)
+    colourants = _named(given["colourants"], "colourants", bases=False, factors=factors)
+    bowl, allow = _parts(given["bowl"], "bowl", factors), given["mixed_fats"] == "allow"
     correction = correct(bowl, given["target_lab"], bases, colourants, given["max_total_g"], allow)
     return {
         "additions": [part_out(p) for p in correction.recipe.parts],
@@ -85,8 +89,10 @@ def _correct(given: dict[str, Any]) -> dict[str, Any]:
 
 
 def _grade(given: dict[str, Any]) -> dict[str, Any]:
-    colourant = _named([given["colourant"]], "colourant", bases=False)[0]
-    grading = grade(_parts(given["base"], "base"), colourant, int(given["steps"]), int(given["max_drops"]))
+    colourant = _named([given["colourant"]], "colourant", bases=False, factors=given["factors"])[0]
+    grading = grade(
+        _parts(given["base"], "base", given["factors"]), colourant, int(given["steps"]), int(given["max_drops"])
+    )
     return {
         "drops": list(grading.amounts),
         "labs": [list(v) for v in grading.labs],
@@ -123,6 +129,7 @@ ENTRIES = (
                 "base_mass_g": Number("mass_g"),
                 "max_colourants": Number("colourants", 4.0, whole=True),
                 "mixed_fats": MIXED_FATS,
+                "factors": FACTORS,
             }
         ),
         _recipe,
@@ -138,6 +145,7 @@ ENTRIES = (
                 "colourants": _names(24),
                 "max_total_g": Number("total_g", None),
                 "mixed_fats": MIXED_FATS,
+                "factors": FACTORS,
             }
         ),
         _correct,
@@ -151,6 +159,7 @@ ENTRIES = (
                 "colourant": INGREDIENT,
                 "steps": Number("shades", whole=True),
                 "max_drops": Number("drops", whole=True),
+                "factors": FACTORS,
             }
         ),
         _grade,

@@ -18,6 +18,7 @@ _MODULES = {
     "shape": ("shape", "poured"),
     "job": ("job",),
     "plan": ("quantities", "schedule"),
+    "learn": ("learning",),
 }
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from coating.facade.fields import Choice, Number, Record, Text
+from coating.facade.learned import FACTORS
 from coating.facade.registry import Entry
 
 
@@ -34,6 +35,7 @@ def _lettering(given: dict[str, Any]) -> dict[str, Any]:
     from coating.shape.lettering import LIFT_S, letters
 
     text, face, cap_mm, line_mm = (given[name] for name in ("text", "face", "cap_mm", "line_mm"))
+    factors = given["factors"]
     lettering = letters(text, face=face, cap_mm=cap_mm)
     open_ = legible(text, face=face, cap_mm=cap_mm, line_mm=line_mm)
     drawing = lettering.drawing
@@ -41,8 +43,8 @@ def _lettering(given: dict[str, Any]) -> dict[str, Any]:
         "length_mm": drawing.length_mm,
         "strokes": drawing.strokes,
         "lifts": drawing.lifts,
-        "mass_g": drawing.mass_g(line_mm),
-        "duration_s": drawing.duration_s(given["hand_speed_mm_s"], LIFT_S),
+        "mass_g": drawing.mass_g(line_mm) * factors.hole**2,
+        "duration_s": drawing.duration_s(given["hand_speed_mm_s"], LIFT_S) * factors.pace,
         "width_mm": lettering.advance_mm,
         "undrawable": list(lettering.undrawable),
         "blocks": bool(open_.blocked),
@@ -72,8 +74,8 @@ def _lace(given: dict[str, Any]) -> dict[str, Any]:
         "strip_mm": strip.strip_mm,
         "strokes": strip.strokes,
         "length_mm": strip.length_mm,
-        "duration_s": strip.duration_s,
-        "mass_g": strip.mass_g(),
+        "duration_s": strip.duration_s * given["factors"].pace,
+        "mass_g": strip.mass_g() * given["factors"].hole ** 2,
         "panels": len(strip.panels),
         "pieces": holds.pieces,
         "bridge_mm": holds.bridge_mm,
@@ -115,6 +117,7 @@ ENTRIES = (
                 "overlap_mm": Number("overlap_mm", 12.0),
                 "window_s": Number("duration_s", 90.0),
                 "hand_speed_mm_s": Number("hand_speed_mm_s", 20.0),
+                "factors": FACTORS,
             }
         ),
         _lace,
@@ -145,6 +148,7 @@ ENTRIES = (
                 "cap_mm": Number("cap_mm"),
                 "line_mm": Number("bead_mm"),
                 "hand_speed_mm_s": Number("hand_speed_mm_s", 15.0),
+                "factors": FACTORS,
             }
         ),
         _lettering,

@@ -17,10 +17,11 @@ BOWL_J_K = 30.0
 
 @dataclass(frozen=True)
 class BowlCooling:
-    """Cooling of `mass_g` in a room of `room_c`."""
+    """Cooling of `mass_g` in a room of `room_c`; `loss`: how many times the heat that is assumed it loses."""
 
     mass_g: float
     room_c: float
+    loss: float = 1.0
 
     @property
     def time_constant_s(self) -> float:
@@ -28,7 +29,7 @@ class BowlCooling:
         mass_kg = max(self.mass_g, 1.0) / 1000
         radius_m = (3 * mass_kg / DENSITY_KG_M3 / (2 * math.pi)) ** (1 / 3)
         area_m2 = 3 * math.pi * radius_m**2
-        return (mass_kg * SPECIFIC_HEAT_LIQUID + BOWL_J_K) / (TRANSFER_W_M2K * area_m2)
+        return (mass_kg * SPECIFIC_HEAT_LIQUID + BOWL_J_K) / (TRANSFER_W_M2K * area_m2) / self.loss
 
     def temperature_c(self, start_c: float, duration_s: float) -> float:
         """Temperature in degC after `duration_s` from `start_c`."""

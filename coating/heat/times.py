@@ -98,11 +98,13 @@ def rewarm_time(
     return mass_g / 1000 * SPECIFIC_HEAT_LIQUID * (warmth.work_at_c - warmth.floor_c) / taken_w
 
 
-def usable_time(mass_g: float, *, white: str, chocolate: str = "white", room_c: float = 21.0) -> float:
+def usable_time(
+    mass_g: float, *, white: str, chocolate: str = "white", room_c: float = 21.0, loss: float = 1.0
+) -> float:
     """Seconds that a bowl of a mass in g stays between where it is worked and where it gets too stiff; an hour at
-    most."""
+    most. `loss`: how many times the heat that is assumed it loses."""
     warmth = warmth_of(white, chocolate)
-    left_s = BowlCooling(max(LEAST_G, mass_g), room_c).time_to_s(warmth.work_at_c, warmth.floor_c)
+    left_s = BowlCooling(max(LEAST_G, mass_g), room_c, loss).time_to_s(warmth.work_at_c, warmth.floor_c)
     return LONGEST_S if math.isinf(left_s) else min(LONGEST_S, left_s)
 
 
@@ -142,6 +144,13 @@ def sets_where(
         with suppress(OutOfBounds):
             settings[place] = set_time(shape, thickness_mm, place, white=white, room_c=room_c, pour_c=pour_c)
     return MappingProxyType(settings)
+
+
+def slower(sets: Mapping[str, Setting], times: float) -> Mapping[str, Setting]:
+    """The same times, so many times as long."""
+    if times == 1.0:
+        return sets
+    return {place: Setting(s.touch_min * times, s.release_min * times) for place, s in sets.items()}
 
 
 def bend_window(

@@ -9,6 +9,7 @@ from types import MappingProxyType
 
 from coating.colour.mixing import Ingredient
 from coating.heat.schools import ORDINARY_W
+from coating.learning.factors import NOTHING, Factors
 from coating.quantities import Measures, measurable_g
 
 ROUND_UP_G = 10.0
@@ -31,7 +32,7 @@ class Kitchen:
     """`measures` : scale or spoons. `school`, `oven_w` : how it melts. `room_c`, `humidity` : degC and 0 to 1. `cold` :
     where things are put to set: "room", "fridge" or "freezer". `vessels_mm` : how wide bowls are. `stand_places` : to
     stand what was dipped, 0 for as many as it takes. `places` : in the fridge and the freezer, where they are few.
-    `paces` : seconds for one of a technique, where they are not as assumed."""
+    `paces` : seconds for one of a technique, where they are not as assumed. `factors` : what this kitchen learned."""
 
     measures: Measures = Measures()
     school: str = "half_power"
@@ -45,11 +46,12 @@ class Kitchen:
     places: Mapping[str, int] = field(default_factory=lambda: MappingProxyType({}))
     hands: int = 1
     paces: tuple[tuple[str, float], ...] = ()
+    factors: Factors = NOTHING
 
     def pace(self, technique: str, assumed_s: float) -> float:
-        """How much longer hands take over a technique than is assumed; 1 where nothing else is known."""
+        """How much longer hands take over a technique than is assumed: as was said of it, else as was learned."""
         own_s = dict(self.paces).get(technique)
-        return 1.0 if own_s is None or assumed_s <= 0 else own_s / assumed_s
+        return self.factors.pace if own_s is None or assumed_s <= 0 else own_s / assumed_s
 
     @property
     def wheres(self) -> tuple[str, ...]:

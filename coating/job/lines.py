@@ -14,7 +14,7 @@ from coating.job.wanted import Piece
 from coating.piece.cores import Core
 from coating.shape.bag import BAG_HOLDS_G, BAG_LOSS_G
 from coating.stack.layers import Layer, on_one_g, thick_mm
-from coating.techniques.base import FILM, RIM
+from coating.techniques.base import FILM, LINE, RIM, SPREAD
 from coating.techniques.measures import DENSITY, FILLING_DENSITY
 from coating.techniques.part import INSIDE_IT
 
@@ -66,7 +66,8 @@ def lines_of(
             name = key_of(layer.id, part)
             flow = flows.get(name) or window(layer.window_for(piece.kind, piece.core) or "dip").aim
             share = part.share_of
-            one_g = on_one_g(piece.core, _bare(layer), flow=flow) if kind.coating or kind.measured else 0.0
+            more, thicker = _own_hand(layer, kitchen)
+            one_g = more * on_one_g(piece.core, _bare(layer), flow=flow) if kind.coating or kind.measured else 0.0
             if takes_room:
                 density = FILLING_DENSITY if layer.technique == "filling" else DENSITY
                 one_g = max(0.0, one_g - inside_ml * density * 1e-3)
@@ -89,7 +90,7 @@ def lines_of(
                     bags * BAG_LOSS_G,
                     count,
                     spares,
-                    thick_mm(piece.core, _bare(layer), flow=flow),
+                    thicker * thick_mm(piece.core, _bare(layer), flow=flow),
                     keys.get(name, ""),
                     max(part.depth_g, depth_g),
                     layer.sheets,
@@ -100,6 +101,18 @@ def lines_of(
         if takes_room:
             inside_ml = 0.0
     return lines
+
+
+def _own_hand(layer: Layer, kitchen: Kitchen) -> tuple[float, float]:
+    """How many times the grams and the thickness of a layer this kitchen's hand and nozzle leave; what was typed is
+    left alone."""
+    if layer.goes_on_g is not None:
+        return 1.0, 1.0
+    if layer.kind.measured == LINE:
+        return kitchen.factors.hole**2, kitchen.factors.hole
+    if layer.kind.measured in (FILM, SPREAD):
+        return (kitchen.factors.coat(layer.technique),) * 2
+    return 1.0, 1.0
 
 
 class InColour:

@@ -37,8 +37,14 @@ class Making:
     def life_s(self, key: str) -> float:
         """How long a bowl can be used after it is melted."""
         if key not in self.lives:
-            bowl, room_c = self.bowls[key], self.kitchen.room_c
-            self.lives[key] = usable_time(bowl.melt_g, white=bowl.white, chocolate=chocolate_of(bowl), room_c=room_c)
+            bowl, kitchen = self.bowls[key], self.kitchen
+            self.lives[key] = usable_time(
+                bowl.melt_g,
+                white=bowl.white,
+                chocolate=chocolate_of(bowl),
+                room_c=kitchen.room_c,
+                loss=kitchen.factors.loss,
+            )
         return self.lives[key]
 
     def add(self, step: JobStep) -> str:

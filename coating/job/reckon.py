@@ -53,7 +53,7 @@ def reckon(wanted: Wanted, kitchen: Kitchen, shelf: Shelf, *, steps: bool = True
     """
     if len(wanted.pieces) > MOST_PIECES:
         raise OutOfBounds(f"A job can have at most {MOST_PIECES} kinds of pieces.", field="pieces", high=MOST_PIECES)
-    wanted = wanted.told()
+    wanted, shelf = wanted.told(), shelf.learned(kitchen.factors)
     counts = wanted.counts()
     groups, keys = groups_of(wanted, shelf)
     flows = {}

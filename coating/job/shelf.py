@@ -8,6 +8,7 @@ from functools import cached_property
 from types import MappingProxyType
 
 from coating.colour.mixing import Ingredient
+from coating.learning.factors import Factors
 
 
 @dataclass(frozen=True)
@@ -25,6 +26,15 @@ class Shelf:
     def by_name(self) -> dict[str, Ingredient]:
         """Bases and bags by their names."""
         return {base.name: base for base in (*self.bags, *self.bases)}
+
+    def learned(self, factors: Factors) -> Shelf:
+        """The same as this kitchen's bottles and bags are."""
+        if not factors.of:
+            return self
+        bases, colourants, bags = (
+            tuple(map(factors.careful, some)) for some in (self.bases, self.colourants, self.bags)
+        )
+        return Shelf(bases, colourants, self.thinners, self.prices, bags)
 
     def suiting(self, white: str) -> tuple[Ingredient, ...]:
         """Bases of the fat of a white, those that are white first."""

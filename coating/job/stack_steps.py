@@ -8,7 +8,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from coating.heat.setting import Setting
-from coating.heat.times import first_place, sets_where
+from coating.heat.times import first_place, sets_where, slower
 from coating.job.bowl_steps import BeforeUse
 from coating.job.lines import cavities_of, in_colours, key_of
 from coating.job.looking import looks_of
@@ -106,9 +106,9 @@ class StackSteps:
         if kind.dries_min is not None:
             return {ROOM: Setting(*kind.dries_min)}
         white = line.white or "coating"
-        return sets_where(
-            kind.sets_as, max(0.2, min(40.0, line.thickness_mm)), white=white, room_c=self.making.kitchen.room_c
-        )
+        kitchen = self.making.kitchen
+        mm = max(0.2, min(40.0, line.thickness_mm))
+        return slower(sets_where(kind.sets_as, mm, white=white, room_c=kitchen.room_c), kitchen.factors.set)
 
     def put(self, layer: Layer) -> tuple[str, Setting | None]:
         """Where a layer is put to set, and how long it takes there."""

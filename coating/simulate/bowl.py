@@ -45,6 +45,7 @@ class BowlContext:
     room_c : degC. number, fat_fraction : of its base; None reads them off the bases in it.
     white : "coating", "tempered" or "untempered"; None reads it off the bases (never tempered).
     window : the technique it is for, if any. number_spread : relative range of the label number.
+    loss : how many times the heat that is assumed it loses.
     """
 
     room_c: float = 21.0
@@ -54,6 +55,7 @@ class BowlContext:
     window: Window | None = None
     k_per_s: float | None = None
     number_spread: float = LABEL_SPREAD
+    loss: float = 1.0
 
 
 @dataclass(frozen=True)
@@ -258,7 +260,7 @@ class BowlState:
     @property
     def cooling(self) -> BowlCooling:
         """How it cools in this room."""
-        return BowlCooling(self.mass_g, self.context.room_c)
+        return BowlCooling(self.mass_g, self.context.room_c, self.context.loss)
 
     def leaves_window_c(self) -> float:
         """Temperature in degC at which it gets too thick for its technique, or too cold to work; its own when it
