@@ -37,8 +37,8 @@ class CoatingError(Exception):
         'It is 1 1/2 in high.'
         """
         return _QUANTITY.sub(
-            lambda found: (
-                quantity_text(found[1], self.fields[found[1]], measures) if found[1] in self.fields else found[0]
+            lambda match: (
+                quantity_text(match[1], self.fields[match[1]], measures) if match[1] in self.fields else match[0]
             ),
             self.says,
         )

@@ -17,6 +17,7 @@ urlpatterns = [
     path("studio/", include("studio.designs.urls")),
     path("day/", include("studio.day.urls")),
     path("cupboard/", include("studio.cupboard.urls")),
+    path("learned/", include("studio.learned.urls")),
     path("demo/", include("studio.demo.urls")),
     path("", include("studio.accounts.urls")),
     path("about/", TemplateView.as_view(template_name="about.html"), name="about"),

@@ -11,7 +11,7 @@ from typing import Any
 from hypothesis import HealthCheck, settings
 from hypothesis import strategies as st
 
-FEW = 250
+FEW = 400
 TIMES = int(os.environ.get("OLIVE_FUZZ", FEW)) // 2  # half to the forms, half to the core
 calm = settings(
     max_examples=TIMES,
@@ -79,6 +79,10 @@ def like(schema: dict[str, Any]) -> st.SearchStrategy[Any]:
     """Values a schema lets in, and its very edges."""
     if "enum" in schema:
         return st.sampled_from(schema["enum"])
+    if "anyOf" in schema:
+        return st.one_of(*map(like, schema["anyOf"]))
+    if isinstance(schema["type"], list):
+        return st.one_of(*(st.none() if kind == "null" else like({**schema, "type": kind}) for kind in schema["type"]))
     match schema["type"]:
         case "number" | "integer":
             low, high = schema["minimum"], schema["maximum"]
@@ -91,7 +95,9 @@ def like(schema: dict[str, Any]) -> st.SearchStrategy[Any]:
             return st.lists(like(schema["items"]), max_size=5)
         case "object" if "additionalProperties" in schema and not schema.get("properties"):
             return st.dictionaries(
-                st.sampled_from(["hands", "a", "b"]), like(schema["additionalProperties"]), max_size=3
+                st.sampled_from(["hands", "a", "drop", "strength.blue"]),
+                like(schema["additionalProperties"]),
+                max_size=3,
             )
         case "object":
             fields = {name: like(inner) for name, inner in schema["properties"].items()}

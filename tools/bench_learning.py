@@ -12,12 +12,12 @@ FITTED_MS, RECORDS = 150.0, 1000
 
 def measure_learning(report: Report) -> None:
     """A drawn kitchen's evenings, so many that they come to a thousand records; a record differs each time."""
-    from coating.learning import Record, fit
+    from coating.learning import Observation, fit
     from tests.coating.learning.drawn import evening, truth
 
     draw = random.Random(5)
     true = truth(draw)
-    records = list[Record]()
+    records = list[Observation]()
     while len(records) < RECORDS:
         records += evening(draw, true, len(records))
     records = records[:RECORDS]

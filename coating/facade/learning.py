@@ -10,10 +10,9 @@ from coating.facade.fields import LAB, Choice, Flag, ListOf, Number, Record, Tex
 from coating.facade.parts import PART, part_from
 from coating.facade.quantities import OF_WINDOW
 from coating.facade.registry import Entry
-from coating.learning import HALF_LIFE_DAYS, NOISE, PRIORS, WRONG_SHARE, fit
-from coating.learning import Record as Noted
+from coating.learning import HALF_LIFE_DAYS, NOISE, PRIORS, WRONG_SHARE, Observation, fit
 from coating.learning.fit import MOST_RECORDS
-from coating.learning.records import KINDS, WORDS
+from coating.learning.observations import KINDS, WORDS
 from coating.stock.ingredients import DEMO_INGREDIENTS
 from coating.techniques import TECHNIQUES
 from coating.techniques.base import FILM, LINE
@@ -80,7 +79,7 @@ def _needed(given: dict[str, Any], names: tuple[str, ...], path: str) -> None:
             raise MissingField(f"A record of kind {given['kind']} needs {name}.", field=f"{path}.{name}")
 
 
-def _noted(given: dict[str, Any], path: str) -> Noted:
+def _noted(given: dict[str, Any], path: str) -> Observation:
     """A record of the core. Raises MissingField."""
     kind, technique = given["kind"], given["technique"]
     _needed(given, _NEEDS[kind], path)
@@ -99,7 +98,7 @@ def _noted(given: dict[str, Any], path: str) -> Noted:
             "k_per_s": base.k_per_s,
             "kind": "chocolate" if base.family == "cocoa" else "coating",
         }
-    return Noted(
+    return Observation(
         id=given["id"],
         kind=kind,
         bowl=given["bowl"],

@@ -2,6 +2,17 @@
 
 from coating.learning.fit import Fitted, Learned, Odd, Together, fit
 from coating.learning.names import HALF_LIFE_DAYS, NOISE, PRIORS, WRONG_SHARE
-from coating.learning.records import Record
+from coating.learning.observations import Observation
 
-__all__ = ["HALF_LIFE_DAYS", "NOISE", "PRIORS", "WRONG_SHARE", "Fitted", "Learned", "Odd", "Record", "Together", "fit"]
+__all__ = [
+    "HALF_LIFE_DAYS",
+    "NOISE",
+    "PRIORS",
+    "WRONG_SHARE",
+    "Fitted",
+    "Learned",
+    "Observation",
+    "Odd",
+    "Together",
+    "fit",
+]

@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 
 from coating.colour.cie import WHITE_D65, lab_from_xyz, weights
 from coating.learning.names import DROP
-from coating.learning.records import Record, pseudo_reading
+from coating.learning.observations import Observation, pseudo_reading
 
 Array = NDArray[np.float64]
 _DELTA = 6.0 / 29.0
@@ -23,7 +23,7 @@ class Colours:
     seen, sd : Lab that was read or said, and how far off a right one may be, shape (N, 3).
     """
 
-    def __init__(self, records: Sequence[Record], places: dict[str, int], read_sd: float) -> None:
+    def __init__(self, records: Sequence[Observation], places: dict[str, int], read_sd: float) -> None:
         most = max((len(r.parts) for r in records), default=0)
         shape = (len(records), most)
         self.grams, self.drops = np.zeros(shape), np.zeros(shape, dtype=bool)

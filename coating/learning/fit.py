@@ -21,7 +21,7 @@ from coating.errors import OutOfBounds, WrongShape
 from coating.learning.colours import Colours
 from coating.learning.names import DROP, HALF_LIFE_DAYS, NOISE, PRIORS, WRONG_SHARE, kind_of
 from coating.learning.numbers import grouped
-from coating.learning.records import Record
+from coating.learning.observations import Observation
 
 Array = NDArray[np.float64]
 MOST_RECORDS = 5000
@@ -73,19 +73,22 @@ class Odd:
 
 @dataclass(frozen=True)
 class Fitted:
-    """All that was learned of a kitchen."""
+    """All that was learned of a kitchen; `spread`: variances and covariances of the logarithms, in the order of
+    `names`."""
 
     factors: Mapping[str, float]
     learned: tuple[Learned, ...]
     together: tuple[Together, ...]
     odd: tuple[Odd, ...]
     counted: int
+    names: tuple[str, ...] = ()
+    spread: tuple[tuple[float, ...], ...] = ()
 
 
 class _Problem:
     """Records as rows: one for a number, three for a colour; `at` gives residuals and slopes at parameters."""
 
-    def __init__(self, records: Sequence[Record], names: Sequence[str], noise: Mapping[str, float]) -> None:
+    def __init__(self, records: Sequence[Observation], names: Sequence[str], noise: Mapping[str, float]) -> None:
         places = {name: i for i, name in enumerate(names)}
         self.groups = grouped([r for r in records if not r.of_colour], places, noise)
         self.of_colour = [r for r in records if r.of_colour]
@@ -200,7 +203,7 @@ def _covariance(r: Array, slopes: Array, beliefs: _Beliefs) -> Array:
     return np.asarray(spread + np.einsum("n,ni,nj->ij", 1 - right, moved, moved, optimize=True))
 
 
-def _checked(records: Sequence[Record]) -> list[Record]:
+def _checked(records: Sequence[Observation]) -> list[Observation]:
     if len(records) > MOST_RECORDS:
         raise OutOfBounds(f"A fit takes at most {MOST_RECORDS} records.", field="records", high=MOST_RECORDS)
     if len({r.id for r in records}) < len(records):
@@ -214,7 +217,7 @@ def _checked(records: Sequence[Record]) -> list[Record]:
 
 
 def fit(
-    records: Sequence[Record],
+    records: Sequence[Observation],
     *,
     as_of_day: float | None = None,
     half_life_days: float | None = HALF_LIFE_DAYS,
@@ -227,7 +230,7 @@ def fit(
 
     Parameters
     ----------
-    records : sequence of Record
+    records : sequence of Observation
         In any order; those struck out count for nothing.
     as_of_day : float, optional
         From where age is counted, days; the youngest record's day otherwise.
@@ -312,6 +315,8 @@ def _told(
         tuple(products),
         tuple(sorted(strange, key=lambda o: o.id)),
         len(problem.records),
+        tuple(names),
+        tuple(tuple(map(float, row)) for row in spread),
     )
 
 
@@ -328,7 +333,7 @@ def _ranged(at: float, sd: float) -> tuple[float, float, float]:
     return math.exp(at), math.exp(at - RANGE_SD * sd), math.exp(at + RANGE_SD * sd)
 
 
-def _dropped(records: Sequence[Record]) -> set[str]:
+def _dropped(records: Sequence[Observation]) -> set[str]:
     """The strengths of what is counted in drops."""
     return {
         f"strength.{r.bottle_of(i)}"
@@ -344,7 +349,7 @@ def _product(
     x: Array,
     spread: Array,
     sds: Mapping[str, float],
-    records: Sequence[Record],
+    records: Sequence[Observation],
 ) -> Together:
     """Of some parameters; what no record speaks of is as wide as beforehand."""
     known = [names.index(n) for n in wanted if n in names]

@@ -20,7 +20,7 @@ from coating.flow.home_tests.roussel_coussot2005 import spread
 from coating.flow.state import Conditions, flow_now
 from coating.heat.cooling import BowlCooling
 from coating.heat.setting import setting_time
-from coating.learning.records import Record
+from coating.learning.observations import Observation
 from coating.limits import BOUNDS
 from coating.shape.coats import DRAIN_S, ORDINARY, TAP_G
 from coating.units import GRAVITY
@@ -34,7 +34,7 @@ _NODES = np.linspace(-WIDEST, WIDEST, 13)
 class Numbers:
     """Records of one number: their parameters' places (N, k), what was seen and the sd it is counted in."""
 
-    def __init__(self, records: Sequence[Record], places: Mapping[str, int], noise: Mapping[str, float]) -> None:
+    def __init__(self, records: Sequence[Observation], places: Mapping[str, int], noise: Mapping[str, float]) -> None:
         self.records = list(records)
         self.parameters = len(places)
         self.places = np.array([[places[n] for n in r.names()] for r in records], dtype=int).reshape(len(records), -1)
@@ -146,27 +146,27 @@ class Warmths(Numbers):
         return float(self.seen[row] - off * self.sd[row])
 
 
-def grouped(records: Sequence[Record], places: Mapping[str, int], noise: Mapping[str, float]) -> list[Numbers]:
+def grouped(records: Sequence[Observation], places: Mapping[str, int], noise: Mapping[str, float]) -> list[Numbers]:
     """Records of one number, all of a kind together."""
-    groups: dict[tuple[type[Numbers], int], list[Record]] = {}
+    groups: dict[tuple[type[Numbers], int], list[Observation]] = {}
     for record in records:
         groups.setdefault((_group_of(record), len(record.names())), []).append(record)
     return [kind(of, places, noise) for (kind, _), of in groups.items()]
 
 
-def _group_of(record: Record) -> type[Numbers]:
+def _group_of(record: Observation) -> type[Numbers]:
     if record.kind in ("used", "set") and len(record.names()) > 1:
         return Films if record.kind == "used" else Coats
     return {"stiff": Stiffs, "warmth": Warmths}.get(record.kind, Straight)
 
 
 # -- what goes with a power of one factor: ln(seen/expected) and the power ---------------------------------------------
-def _in_proportion(record: Record) -> tuple[float, float]:
+def _in_proportion(record: Observation) -> tuple[float, float]:
     expected = record.given["expected_s" if record.kind == "pace" else "expected_g"]
     return math.log(record.value / expected), 2.0 if record.given.get("line") else 1.0
 
 
-def _spread(record: Record) -> tuple[float, float]:
+def _spread(record: Observation) -> tuple[float, float]:
     """The diameter goes with a small power of the yield stress, the smaller the more of a heap it is."""
     g = record.given
     poured = {"volume_ml": g["volume_ml"], "wait_s": g["wait_s"]}
@@ -178,7 +178,7 @@ def _spread(record: Record) -> tuple[float, float]:
     return math.log(seen / _flow(g).yield_stress_pa) * power + math.log(record.value / mm), power
 
 
-def _measured_coat(record: Record) -> tuple[float, float]:
+def _measured_coat(record: Observation) -> tuple[float, float]:
     first, second = _minutes_by_mm(record.given)
     mm = record.given["thickness_mm"]
     return math.log(record.value / (first * mm + second * mm * mm)), 1.0

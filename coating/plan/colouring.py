@@ -82,6 +82,7 @@ def so_far(additions: Sequence[Sequence[Part]], target_lab: Sequence[float]) -> 
 
 # How a bowl can look other than expected, in Lab units for "a bit"; common practice, no source.
 EYES: dict[str, tuple[str, Lab]] = {
+    "right": ("right", (0.0, 0.0, 0.0)),
     "light": ("too light", (3.0, 0.0, 0.0)),
     "dark": ("too dark", (-3.0, 0.0, 0.0)),
     "green": ("too green", (0.0, -4.0, 0.0)),
@@ -95,6 +96,12 @@ MUCH = 2.5  # times "a bit"
 def seen_as(parts: Sequence[Part], word: str, *, much: bool = False) -> Lab:
     """The likely reading of a bowl that looks "too green" and the like beside its swatch. Raises EmptyBowl."""
     lightness, a, b = mix(parts).lab()
-    by = EYES[word][1]
+    by = offset_of(word, much=much)
+    return (min(100.0, max(0.0, lightness + by[0])), a + by[1], b + by[2])
+
+
+def offset_of(word: str, *, much: bool = False) -> Lab:
+    """How far from its swatch a bowl is that looks so, in L*, a*, b*."""
     times = MUCH if much else 1.0
-    return (min(100.0, max(0.0, lightness + by[0] * times)), a + by[1] * times, b + by[2] * times)
+    lightness, a, b = EYES[word][1]
+    return (lightness * times, a * times, b * times)

@@ -45,7 +45,8 @@ class BowlContext:
     room_c : degC. number, fat_fraction : of its base; None reads them off the bases in it.
     white : "coating", "tempered" or "untempered"; None reads it off the bases (never tempered).
     window : the technique it is for, if any. number_spread : relative range of the label number.
-    loss : how many times the heat that is assumed it loses.
+    loss : how many times the heat that is assumed it loses. strengths : what its colours were known to be, as factors
+    by name, when it was begun.
     """
 
     room_c: float = 21.0
@@ -56,6 +57,7 @@ class BowlContext:
     k_per_s: float | None = None
     number_spread: float = LABEL_SPREAD
     loss: float = 1.0
+    strengths: tuple[tuple[str, float], ...] = ()
 
 
 @dataclass(frozen=True)

@@ -161,7 +161,7 @@ def fold(events: Sequence[Event], context: BowlContext, *, at_s: float) -> BowlS
         It never refuses a list of events: what cannot be (more used than there was) is in `notes`.
     """
     struck = {e.target_seq for e in events if e.kind == "struck" and e.at_s <= at_s}
-    state = BowlState(context, 0.0, (), context.room_c, 1.0, 0.0, context.number)
+    state = BowlState(context, 0.0, (), context.room_c, 1.0, 0.0, context.number, strengths=context.strengths)
     live = [e for e in events if e.at_s <= at_s and e.kind != "struck" and e.seq not in struck]
     return carry_on(state, live, at_s=at_s)
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import uuid
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from datetime import datetime
 from typing import TYPE_CHECKING
 
@@ -13,7 +13,9 @@ from studio.bowls.models import Bowl, BowlEvent, BowlUse
 from studio.common import clock
 from studio.common.models import lone
 from studio.common.types import Json
+from studio.cupboard.actions import cupboard_changed
 from studio.cupboard.adapters import ATTRIBUTES
+from studio.cupboard.stock import Stock
 
 if TYPE_CHECKING:
     from studio.accounts.models import Kitchen
@@ -41,8 +43,12 @@ def begin_bowl(
     at: datetime | None = None,
     colours: Json | None = None,
     base: Ingredient | None = None,
+    taught: Mapping[str, float] | None = None,
 ) -> Bowl:
-    """A new, empty bowl for some layers (with the grams that go on each)."""
+    """A new, empty bowl for some layers (with the grams that go on each), which goes by what the kitchen has learned so
+    far, or by what the bowl has that it is taken from."""
+    if taught is None:
+        taught = Stock.of(kitchen).taught(kitchen)
     bowl = Bowl.objects.create(
         kitchen=kitchen,
         name=name,
@@ -53,6 +59,7 @@ def begin_bowl(
         started_at=at or clock.now(),
         colours=colours or {},
         base=base,
+        taught={code: round(times, 4) for code, times in taught.items()},
     )
     BowlUse.objects.bulk_create(BowlUse(kitchen=kitchen, bowl=bowl, layer=layer, grams=g) for layer, g in layers)
     return bowl
@@ -94,6 +101,8 @@ def append(
     BowlEvent.objects.bulk_create(events)
     locked.last_seq = bowl.last_seq = expected_seq + len(events)
     locked.save(update_fields=["last_seq"])
+    if any(event.kind == "read" for event in events):
+        cupboard_changed(locked.kitchen)
     return events
 
 
@@ -109,6 +118,7 @@ def strike_out(bowl: Bowl, seq: int, *, expected_seq: int, key: uuid.UUID) -> No
     append(bowl, [("struck", {"target_seq": seq})], expected_seq=expected_seq, key=key, sent=f"strike {seq}")
     striking = BowlEvent.objects.get(bowl=bowl, key=uuid.uuid5(key, "0"))
     BowlEvent.objects.filter(bowl=bowl, seq=seq, struck_by=None).exclude(pk=striking.pk).update(struck_by=striking)
+    cupboard_changed(bowl.kitchen)
 
 
 @transaction.atomic

@@ -148,7 +148,13 @@ class Desk:
     def context(self) -> BowlContext:
         """What the core must know of the kitchen."""
         room_c, white = self.kitchen.room_c, self.bowl.white
-        return BowlContext(room_c=room_c, white=white, window=self.window, number_spread=self.number_spread)
+        return BowlContext(
+            room_c=room_c,
+            white=white,
+            window=self.window,
+            number_spread=self.number_spread,
+            strengths=tuple(sorted(self.bowl.taught.items())),
+        )
 
     @property
     def number_spread(self) -> float:
@@ -156,6 +162,14 @@ class Desk:
         bases = [p for e in self.events for p in e.parts if p.ingredient.is_base]
         main = max(bases, key=lambda p: p.mass_g, default=None)
         return self.stock.spreads("number").get(main.ingredient.name, LABEL_SPREAD) if main else LABEL_SPREAD
+
+    @property
+    def taught_here(self) -> dict[str, float]:
+        """How many times as strong as its label each colour was known to be that is in it or goes in."""
+        if not self.bowl.taught:
+            return {}
+        of = dict.fromkeys(p.ingredient.name for p in (*self.now.parts, *self.proposal.additions))
+        return {name: self.bowl.taught[name] for name in of if name in self.bowl.taught}
 
     @cached_property
     def rows(self) -> list[BowlEvent]:

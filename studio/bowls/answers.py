@@ -22,6 +22,7 @@ from coating.plan.proposal import bases_for, thinners_beside, thinning_for
 from coating.plan.standing import spoilt, standing
 from coating.simulate.bowl import BowlState
 from studio.bowls.adapters import Desk
+from studio.bowls.colouring_says import taught_says
 from studio.bowls.deed_says import PutIn, deed_says, warmth_says
 from studio.bowls.forms import StepForm
 from studio.bowls.says import closest_says, comes_says, fat_says, stands_says, whole_says
@@ -124,6 +125,7 @@ def answer(desk: Desk, form: StepForm) -> Context:
         "proposal": proposal,
         "additions": additions,
         "put_in": put_in,
+        "taught": taught_says(desk.taught_here, {row.code: row.name for row in desk.stock.rows}),
         "deed_says": _deed(desk, form, put_in, ready=bool(stands and stands.is_right), seed_g=timed["seed_g"]),
         "reads_c": form.reads_c(),
         "melt_query": urlencode({f"add-{r.pk}": form.data.get(f"add-{r.pk}", "") for r, _, _ in form.additions()}),

@@ -15,13 +15,13 @@ from django.views.decorators.http import require_POST
 
 from coating.colour.correction import nearest
 from coating.colour.fitting import stronger
-from coating.colour.mixing import Part
+from coating.colour.mixing import Part, mix
 from coating.colour.readings import lab_from_hex
 from coating.errors import Unreadable
 from coating.plan.colouring import EYES, Colouring, colouring, seen_as, so_far
 from studio.bowls.actions import BowlChanged, Line, append
 from studio.bowls.adapters import Desk, pins_of
-from studio.bowls.colouring_says import added_says, learned_says, progress_says, step_says
+from studio.bowls.colouring_says import added_says, learned_says, progress_says, step_says, taught_says
 from studio.bowls.kept import keep_recipe
 from studio.bowls.sends import SendForm
 from studio.bowls.views import CHANGED, desk_of
@@ -67,7 +67,8 @@ def _lines(desk: Desk, form: ColourForm, plan: Colouring) -> list[Line]:
         return [*(_added(desk, p) for p in parts), ("stirred", {})] if parts else []
     if data["what"] == "eyes":
         lab = seen_as(desk.now.parts, data["word"], much=data["much"])
-        how = {"how": "eyes", "word": data["word"], "much": data["much"]}
+        beside = [round(v, 3) for v in mix(desk.now.parts).lab()]
+        how = {"how": "eyes", "word": data["word"], "much": data["much"], "beside": beside}
     else:
         lab, how = data["lab"], {"how": "read"}
     return [("read", {"lab": [round(v, 3) for v in lab], **how})]
@@ -96,7 +97,9 @@ def _context(desk: Desk, plan: Colouring) -> Context:
     additions = [e.parts for e in desk.events if e.kind in ("added", "received")]
     done = so_far([stronger(p, strengths) for p in additions], desk.target_lab) if desk.target_lab else []
     more_ahead, titles = max(0, len(plan.steps) - SHOWN_AHEAD), {r.code: r.name for r in desk.stock.rows}
-    learned = learned_says([(name, f) for name, f in now.strengths if abs(f - 1) > 0.05], titles)
+    before = desk.bowl.taught
+    moved = [(name, f / before.get(name, 1.0)) for name, f in now.strengths]
+    learned = learned_says([(name, f) for name, f in moved if abs(f - 1) > 0.05], titles)
     context: Context = {
         "bowl": desk.bowl,
         "now": now,
@@ -107,6 +110,7 @@ def _context(desk: Desk, plan: Colouring) -> Context:
         "eyes": EYES,
         "ahead": [(shade, added_says(shade.parts, "+")) for shade in plan.steps[:SHOWN_AHEAD]],
         "now_lab": None if now.empty else now.mixture().lab(),
+        "taught": taught_says(desk.taught_here, titles),
         "progress": " ".join([*progress_says(plan, now, more_ahead=more_ahead), learned]).strip(),
     }
     if plan.kind == "correct" and plan.correction:

@@ -52,11 +52,8 @@ def _text(event: BowlEvent, desk: Desk) -> str:
             if data.get("how") == "spoon":
                 return f"It {FLOW_VERBS[data['word']]}"
             return f"Flow number set to {data['value']:g}"
-        case "read" if data.get("how") == "eyes":
-            how = "clearly" if data.get("much") else "a bit"
-            return f"It looks {how} {EYES[data['word']][0]}"
         case "read":
-            return "Its colour was read"
+            return read_says(data)
         case "used":
             return f"{mass(data['mass_g'])} used"
         case "remeasured":
@@ -66,6 +63,20 @@ def _text(event: BowlEvent, desk: Desk) -> str:
             struck = next((e for e in desk.rows if e.seq == data["target_seq"]), None)
             return f"Struck out: {_text(struck, desk) if struck else 'a line'}"
     return event.kind.capitalize()
+
+
+def read_says(data: Typed) -> str:
+    """What was read or seen of a colour.
+
+    >>> read_says({"how": "eyes", "word": "green", "much": True}), read_says({"how": "eyes", "word": "right"})
+    ('It looks clearly too green', 'It looks right')
+    >>> read_says({"how": "read"})
+    'Its colour was read'
+    """
+    if data.get("how") != "eyes":
+        return "Its colour was read"
+    how = "" if data["word"] == "right" else "clearly " if data.get("much") else "a bit "
+    return f"It looks {how}{EYES[data['word']][0]}"
 
 
 def history(desk: Desk) -> list[HistoryLine]:

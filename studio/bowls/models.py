@@ -52,7 +52,8 @@ class Bowl(KitchenOwned):
     """A bowl of one colour of one white, or of a bag (`base`) as it was bought.
 
     `colours` is versioned JSON, empty for any way: {"v": 1, "way", "locked", "forbidden", "mixed_fats", "colourants",
-    "melt_g"}.
+    "melt_g"}. `taught` is how many times as strong as its label each colour was known to be when it was begun, by code:
+    the bowl keeps to it.
     """
 
     name = models.CharField(max_length=80)
@@ -62,6 +63,7 @@ class Bowl(KitchenOwned):
     job = models.ForeignKey(Job, on_delete=models.SET_NULL, null=True, blank=True, related_name="bowls")
     technique = models.CharField(max_length=20, default="dip")
     colours = models.JSONField(default=dict, blank=True)
+    taught = models.JSONField(default=dict, blank=True)
     last_seq = models.PositiveIntegerField(default=0)
     started_at = models.DateTimeField()
     finished_at = models.DateTimeField(null=True, blank=True)

@@ -67,6 +67,7 @@ def _taken(desk: Desk, portion: Portion, what: str, *, expected_seq: int, key: u
         technique=portion.window,
         layers=uses,
         colours=bowl.colours,
+        taught=dict(now.strengths),
     )
     lines = [
         (

@@ -121,7 +121,7 @@ def have_in_stock(kitchen: Kitchen, code: str, *, ticked: bool = True) -> None:
     if not rows.exists():
         fill_cupboard(kitchen, [code])
     rows.update(stocked=True, ticked=ticked, put_away=False, version=F("version") + 1)
-    _cupboard_changed(kitchen)
+    cupboard_changed(kitchen)
 
 
 @transaction.atomic
@@ -161,7 +161,7 @@ def put_on_the_shelf(
     )
     if reading is not None:
         Optics.objects.create(kitchen=kitchen, ingredient=row, curves=row.optics, told={"v": 1, **reading})
-    _cupboard_changed(kitchen)
+    cupboard_changed(kitchen)
     return row
 
 
@@ -199,7 +199,7 @@ def shelve_what_is_left(
         Parameter(kitchen=kitchen, ingredient=row, name=name, value=v, low=v, high=v, provenance="learned")
         for name, v in values.items()
     )
-    _cupboard_changed(kitchen)
+    cupboard_changed(kitchen)
     return row
 
 
@@ -217,10 +217,11 @@ def take_off_the_shelf(row: Ingredient, *, used: bool) -> None:
         )
     else:
         row.delete()
-    _cupboard_changed(kitchen)
+    cupboard_changed(kitchen)
 
 
-def _cupboard_changed(kitchen: Kitchen) -> None:
+def cupboard_changed(kitchen: Kitchen) -> None:
+    """Whatever is kept of the cupboard, or of what was learned of it, is read anew."""
     kitchen.__class__.objects.filter(pk=kitchen.pk).update(cupboard_version=F("cupboard_version") + 1)
 
 
@@ -230,7 +231,7 @@ def keep_reading(row: Ingredient, *, absorption: Curve, scattering: Curve, how: 
     curves = {"v": 1, "k": curve_json(absorption), "s": curve_json(scattering)}
     kept = Optics.objects.create(kitchen_id=row.kitchen_id, ingredient=row, curves=curves, told={"v": 1, **how})
     Ingredient.objects.filter(pk=row.pk).update(invented=False, version=F("version") + 1)
-    _cupboard_changed(row.kitchen)
+    cupboard_changed(row.kitchen)
     return kept
 
 
@@ -261,5 +262,5 @@ def change_ingredient(
     row.save_over(expected)
     for parameter in fresh:
         parameter.save()
-    _cupboard_changed(row.kitchen)
+    cupboard_changed(row.kitchen)
     return fresh

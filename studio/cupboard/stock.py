@@ -6,19 +6,21 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from datetime import datetime
 from functools import cached_property, lru_cache
+from typing import Any
 
 from coating.care import may_propose
 from coating.colour.fitting import with_strength
 from coating.colour.mixing import GEL
 from coating.colour.mixing import Ingredient as CoreIngredient
-from coating.colour.ways import NO_PRICES
 from coating.flow.gel import harmless_share
 from coating.job import Shelf
 from coating.plan.proposal import Cupboard, cupboard_of
 from studio.accounts.models import Kitchen
+from studio.common.slot import Slot
 from studio.cupboard.adapters import core_ingredient, price_of
 from studio.cupboard.models import Ingredient, Parameter
 
+taught: Slot[[Any, Any], Mapping[str, float]] = Slot("how many times as strong as its label a colour is, by its code")
 OF_PALM = ("palm_flakes", "shortening", "coconut_oil")
 OF_COCOA = ("cocoa_butter",)  # other fats do not go with real chocolate
 
@@ -29,6 +31,7 @@ class Stock:
 
     rows: list[Ingredient]
     _shelves: dict[tuple[str, str], Shelf] = field(default_factory=dict)
+    _taught: Mapping[str, float] | None = None
 
     @classmethod
     def of(cls, kitchen: Kitchen) -> Stock:
@@ -72,9 +75,16 @@ class Stock:
         known = {r.code: price_of(r, 1.0) for r in self.rows}
         return {code: price for code, price in known.items() if price is not None}
 
-    def cupboard(self, white: str, kitchen: Kitchen, *, strengths: Mapping[str, float] = NO_PRICES) -> Cupboard:
+    def taught(self, kitchen: Kitchen) -> Mapping[str, float]:
+        """How many times as strong as its label each colour is, as this kitchen's bowls have taught; asked once."""
+        if self._taught is None:
+            self._taught = taught(kitchen, self)
+        return self._taught
+
+    def cupboard(self, white: str, kitchen: Kitchen, *, strengths: Mapping[str, float] | None = None) -> Cupboard:
         """What is stocked and may be proposed in this region, with the kitchen's thinner for a white; `strengths` are
-        factors that a bowl has taught."""
+        factors that a bowl goes by, None: what the kitchen has learned."""
+        strengths = self.taught(kitchen) if strengths is None else strengths
         stocked = [with_strength(self.cores[r.pk], strengths) for r in self.rows if r.stocked and not r.made_on]
         names = {c.name: c for c in stocked}
         order = (kitchen.thinner_school, *OF_PALM) if white == "coating" else OF_COCOA

@@ -18,13 +18,13 @@ from studio.pieces.adapters import tones_of
 from studio.pieces.models import Job
 from studio.pieces.parts import given, picture_of
 from studio.pieces.pictures import Pictured
-from studio.pieces.says import due_says, made_says, next_says
+from studio.pieces.says import due_says, made_says, next_says, rest_says
 
 TRAYS, ON_ONE = 8, 6  # jobs that are laid out, and pieces that lie on a tray
 
 
 @dataclass(frozen=True)
-class Tray:
+class JobTray:
     """A job ahead: its pieces as they look, how many there are besides, when it is due and how much is made."""
 
     job: Job
@@ -34,10 +34,10 @@ class Tray:
     made: str
 
 
-def _tray(job: Job, today: date) -> Tray:
+def _tray(job: Job, today: date) -> JobTray:
     pieces, kinds = given(job), len(job.pieces.all())
     made = made_says(kinds, sum(p.count for p in pieces), len(tones_of(job)))
-    return Tray(
+    return JobTray(
         job,
         [picture_of(p) for p in pieces[:ON_ONE]],
         max(0, len(pieces) - ON_ONE),
@@ -60,6 +60,6 @@ def jobs(request: KitchenRequest) -> HttpResponse:
         "says": next_says([(job.name, job.due_on) for job in page], today),
         "trays": [_tray(job, today) for job in ahead],
         "rest": [(job, tones_of(job)) for job in rest],
-        "over": all(job.due_on is not None and job.due_on < today for job in rest),
+        "rest_says": rest_says(bool(ahead), all(job.due_on is not None and job.due_on < today for job in rest)),
     }
     return render(request, "pieces/jobs.html", context)

@@ -37,6 +37,15 @@ def _in_days(days: int) -> str:
     return {0: "due today", 1: "due tomorrow"}.get(days, f"in {days} days")
 
 
+def rest_says(ahead: bool, over: bool) -> str:
+    """What heads the jobs that are not on a tray, where some are.
+
+    >>> rest_says(True, True), rest_says(True, False), rest_says(False, True)
+    ('Made before', 'Further jobs', '')
+    """
+    return ("Made before" if over else "Further jobs") if ahead else ""
+
+
 def due_says(due: date | None, today: date) -> str:
     """When a job is due.
 

@@ -36,6 +36,7 @@ INSTALLED_APPS = [
     "studio.cupboard",
     "studio.pieces",
     "studio.bowls",
+    "studio.learned",
     "studio.designs",
     "studio.day",
     "studio.quick",

@@ -88,7 +88,7 @@ class Designing(BrowserTest):
         self.type("#id_height_mm", "60 mm")
         self.until(lambda: self.answer() != said)
         self.type("#id_line_mm", "12 mm")
-        self.until(lambda: "fills the pattern up" in self.find("[data-live-message]").text)
+        self.until(lambda: "fills the pattern" in self.find("[data-live-message]").text)
         self.type("#id_line_mm", "2 mm")
         self.until(lambda: not self.find("[data-live-message]").is_displayed())
 

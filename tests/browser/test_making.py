@@ -38,7 +38,7 @@ class Making(BrowserTest):
         self.until(lambda: "used twice" in self.answer())
         self.tap("details.also summary")
         self.type("#id_filling_ml", "30")
-        self.until(lambda: "above the rim once the lid is on" in self.find("main").text)
+        self.until(lambda: "above the rim" in self.find("main").text)
         self.type("#id_filling_ml", "8")
         self.until(
             lambda: not self.find("[data-live-message]").is_displayed() and "8.8 g" in self.inside(".mould-parts")

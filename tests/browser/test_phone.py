@@ -5,7 +5,7 @@ from __future__ import annotations
 from tests.browser.browsing import BrowserTest
 
 HIGH, WIDE = 844, 390
-ANSWER_WITHIN, SCREENS, SCREENS_OF_MAIN = 160, 4, 2.3
+ANSWER_WITHIN, SCREENS, SCREENS_OF_MAIN = 160, 4, 2.4
 STANDS = """
 const tops = [...document.querySelectorAll('main h1, main .answer, main [data-role=answer], .bench-now')]
   .map((part) => part.getBoundingClientRect()).filter((box) => box.height > 2).map((box) => box.top + scrollY);

@@ -155,7 +155,7 @@ class Built(TestCase):
         self.assertEqual(wrong["result"]["wrong"], [0])
         self.assertEqual(live(self.client, self.live_at, stack("dip", count="x")).status_code, 422)
         bare = live(self.client, self.live_at, stack("lines", **{"0-length_mm": ""}))
-        self.assertIn("how long the lines", bare.json()["message"])
+        self.assertIn("the length of all the lines", bare.json()["message"])
 
     def test_many_pieces_take_few_queries(self) -> None:
         for i in range(6):

@@ -170,7 +170,7 @@ class Film(Designing):
             ("transfer", small, "width_mm", "larger than the sheet"),
             ("transfer", {**small, "cut": "disc"}, "width_mm", "larger than the sheet"),
             ("transfer", {"width_mm": "300 mm", "cut": "strip"}, "width_mm", "does not go round"),
-            ("transfer", {"count": "200"}, "count", "between 1 and 400"),
+            ("transfer", {"count": "200"}, "count", "takes at most 400"),
             ("transfer", {"cavities": "0"}, "cavities", "between"),
             ("bottle", {"cavities": "0"}, "cavities", "between"),
             ("bottle", {"each_ml": "0"}, "each_ml", "between"),
@@ -195,13 +195,14 @@ class Film(Designing):
             ("transfer", {"width_mm": "40 in", "cut": "strip"}, "width_mm", r"between [\d /.]+ in and [\d /]+ in"),
         ):
             sent = self.client.post(f"/studio/new/{kind}/", {**self.begin(kind), **change, "do": "keep"})
-            self.assertRegex(str(sent.context["form"].errors.get(field)), words, (kind, change))
-            self.assertNotContains(sent, " mm", status_code=422)
+            data = str(sent.context["form"].errors.get(field))
+            self.assertRegex(data, words, (kind, change))
+            self.assertNotIn(" mm", data, (kind, change))
 
     def test_a_hot_kitchen_is_told_to_use_the_fridge(self) -> None:
         type(self.kitchen).objects.filter(pk=self.kitchen.pk).update(room_c=30.0)
         page = self.client.get("/studio/new/sleeve/")
-        self.assertContains(page, "use the fridge")
+        self.assertContains(page, "Use the fridge")
         cold = live(self.client, "/studio/live/sleeve/", {**untouched(page.context["form"]), "where": "fridge"})
         self.assertIn("in the fridge", cold.json()["parts"]["answer"])
 

@@ -177,24 +177,6 @@ class Counted(JobTest):
             self.assertEqual(self.send("bowls/", do=do).status_code, 404, do)
 
 
-class AllJobs(JobTest):
-    def test_what_is_ahead_lies_on_trays_and_what_is_over_on_lines(self) -> None:
-        today = timezone.localdate()
-        Job.objects.filter(pk=self.job.pk).update(due_on=today + timedelta(days=1))
-        half_dip(self.kitchen)
-        old = Job.objects.create(kitchen=self.kitchen, name="Launch", due_on=today - timedelta(days=30))
-        page = self.client.get("/pieces/")
-        self.assertEqual(page.context["says"], "Next is Comet night, due tomorrow.")
-        self.assertEqual([t.made for t in page.context["trays"]], ["no pieces yet", "24 pieces, 1 colour"])
-        self.assertContains(page, "Made before")
-        self.assertEqual([job for job, _ in page.context["rest"]], [old])
-        for number in range(9):
-            Job.objects.create(kitchen=self.kitchen, name=f"Further {number}")
-        page = self.client.get("/pieces/")
-        self.assertEqual(len(page.context["trays"]), 8)
-        self.assertContains(page, "Further jobs")
-
-
 class Inside(JobTest):
     def test_what_is_put_on_is_on_the_label_and_what_is_not_edible_stops(self) -> None:
         nuts, glitter = self.extra("Chopped hazelnuts"), self.extra("Craft glitter")
@@ -268,7 +250,7 @@ class Packed(JobTest):
         self.assertGreaterEqual(biscuit.fit.boxes * biscuit.fit.in_box, 24)
         self.assertEqual(cake.title, "cake box")
         own = {"piece": piece.pk, "box": "own", "layers": 2, "length_mm": "20 cm", "width_mm": "13.5 cm"}
-        self.assertContains(self.send("box/", **own), "Measure your own box", status_code=422)
+        self.assertContains(self.send("box/", **own), "Give the inside measures", status_code=422)
         self.send("box/", **own, height_mm="4 cm")
         fit = self.client.get(f"{self.at}boxes/").context["boxed"][0].fit
         self.assertEqual((fit.in_layer, fit.layers, fit.boxes), (6, 2, 2))
@@ -297,7 +279,7 @@ class Cupboard(JobTest):
             ({"recipe": "some cream"}, "Line 1: write it as 200 g cream"),
             ({"keeps_days": "-1"}, "The shelf life"),
             ({"recipe": "3 eggs"}, "Line 1"),
-            ({"name": "Moon cream"}, "You have one of that name"),
+            ({"name": "Moon cream"}, "You already have one with that name"),
             ({"name": ""}, "required"),
             ({"allergens": ["dust"]}, "valid choice"),
         ):

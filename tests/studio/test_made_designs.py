@@ -178,7 +178,7 @@ class Made(Designing):
             ("mould", {"filling_ml": "9", "preset": "praline"}, "filling_ml", "above the rim"),
             ("mould", {"way": "insert", "insert_mm": "40 mm"}, "insert_mm", "does not go in"),
             ("mould", {"way": "insert", "insert_high_mm": "30 mm"}, "insert_high_mm", "stick out"),
-            ("mould", {"wall_mm": "8 mm", "preset": "small_parts"}, "wall_mm", "fills it up"),
+            ("mould", {"wall_mm": "8 mm", "preset": "small_parts"}, "wall_mm", "leaves no hollow"),
             ("mould", {"moulds": "0"}, "moulds", "between"),
             ("mould", {"preset": "egg cup"}, "preset", ""),
             ("dip", {"share": "2"}, "share", ""),

@@ -108,7 +108,7 @@ class Pieces(TestCase):
         more = live(self.client, self.live_at, {**CAKE, "0-length_mm": "60 mm", "0-flooded": "yes"}).json()["result"]
         self.assertGreater(more["melt_g"], shown["melt_g"] + 50, "the top takes most")
         for name, bad, words in (
-            ("0-length_mm", "10 cm", "stand on the board"),
+            ("0-length_mm", "10 cm", "reach the board"),
             ("d1", "9 m", "The size must be"),
             ("0-width_mm", "1 mm", "width of a drip"),
             ("0-wall", "oven", "valid choice"),

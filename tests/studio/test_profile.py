@@ -53,7 +53,7 @@ class FiveTaps(ProfileTests):
         self.assertTrue(said.profile_said)
 
     def test_the_picture_shows_what_is_ticked_and_a_keypad_comes_where_numbers_do(self) -> None:
-        answer = live(self.client, "/kitchen/live/", self.sent(has_scale="", setting_school="fridge"))
+        answer = live(self.client, "/kitchen/live/", self.sent(has_scale="no", setting_school="fridge"))
         drawn = answer.json()["parts"]["counter"]
         self.assertIn("#tool-measure-spoons", drawn)
         self.assertRegex(drawn, r"with spoons,[^<]+pieces set\s+in the fridge")

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import uuid
 from collections.abc import Iterator
 
 from django.test import Client, TestCase
 from django.urls import URLPattern, URLResolver, get_resolver, reverse
 from django.utils import timezone
 
+from studio.bowls.actions import append
 from studio.bowls.models import Timer
 from studio.colours.models import Colour, Photo
 from studio.cupboard.models import Extra, Ingredient
@@ -79,6 +81,7 @@ OWN = {
     "designs:marble",
     "designs:tile",
     "day:next",
+    "learned:all",
 }
 
 
@@ -115,6 +118,7 @@ class Scoping(TestCase):
             kitchen=self.kitchen, bowl=self.bowl, says="a wait", seconds=60, rings_at=timezone.now()
         )
         self.row = Ingredient.objects.filter(kitchen=self.kitchen).first()
+        read = append(self.bowl, [("read", {"lab": [70, 0, 0]})], expected_seq=0, key=uuid.uuid4())[0]
         self.template = Template.objects.create(kitchen=self.kitchen, name="Kept")
         self.extra = Extra.objects.filter(kitchen=self.kitchen).first()
         self.photo = Photo.objects.create(kitchen=self.kitchen, pixels=b"", width=1, height=1)
@@ -133,6 +137,7 @@ class Scoping(TestCase):
             **{f"cupboard:{name}": self.extra.pk for name in ("extra", "extra-remove")},
             "pieces:piece-remove": self.piece.pk,
             "bowls:timer-stop": self.timer.pk,
+            "learned:leave-out": read.pk,
             "cupboard:edit": self.row.pk,
             "cupboard:measure": self.row.pk,
             "cupboard:take-out": self.row.pk,

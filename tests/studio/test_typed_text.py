@@ -112,7 +112,7 @@ class Typed(Forms):
             "came_from": "shade",
         }
         page = self.maker.post("/colours/keep/", {**sent, "name": colour.name})
-        self.assertContains(page, "There is a colour of that name", status_code=422)
+        self.assertContains(page, "already has a colour with that name", status_code=422)
         self.kept(page.content.decode(), {**sent, "name": colour.name})
         other = {**sent, "name": "Moss", "colour": str(colour.pk), "version": "7"}
         page = self.maker.post("/colours/keep/", other)

@@ -195,7 +195,7 @@ class TransferKind(DesignKind):
     def work(self, values: Typed, place: Place) -> Worked:
         cut, every = self._cut(values), int(values["printed"])
         if cut.count > MOST:
-            raise OutOfBounds(f"That is {cut.count} pieces: {MOST} at most in one plan.", field="count")
+            raise OutOfBounds(f"That is {cut.count} pieces. One plan takes at most {MOST}.", field="count")
         each_round = cut.on_one or cut.count
         printed = sum(is_printed(i, every) for i in range(each_round)) * (cut.count // each_round)
         sheet_mm = (values["sheet_w_mm"], values["sheet_h_mm"])

@@ -90,7 +90,7 @@ class Readings(unittest.TestCase):
             ("a\n1", "name no colour"),
             ("L,a,b", "no readings"),
             ("L,a,b\n1,2", "Line 2 has 2 columns"),
-            ("L,a,b\nx,2,3", "'x' is no number"),
+            ("L,a,b\nx,2,3", "'x' is not a number"),
             ("L,a,b\n500,2,3", "no colour"),
             ("L,a,b\nnan,2,3", "no colour"),
             ("R,G,B\n-1,0,300", "0 to 255"),

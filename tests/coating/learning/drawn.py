@@ -11,7 +11,7 @@ from coating.colour.mixing import Part, mix
 from coating.flow.home_tests.roussel_coussot2005 import spread
 from coating.flow.state import Conditions, flow_now
 from coating.heat.setting import setting_time
-from coating.learning import PRIORS, Record
+from coating.learning import PRIORS, Observation
 from coating.learning.factors import Factor, Factors
 from coating.stock.ingredients import demo_ingredient
 
@@ -32,7 +32,7 @@ def truth(draw: random.Random) -> dict[str, float]:
     }
 
 
-def evening(draw: random.Random, true: dict[str, float], number: int) -> list[Record]:
+def evening(draw: random.Random, true: dict[str, float], number: int) -> list[Observation]:
     """What is noted of one bowl."""
     off = Factors({n: Factor(math.exp(v)) for n, v in true.items() if n == "drop" or n.startswith("strength")})
     one, other = draw.sample(COLOURS, 2)
@@ -45,7 +45,9 @@ def evening(draw: random.Random, true: dict[str, float], number: int) -> list[Re
     lab = [v + draw.gauss(0, 1.2) for v in mix(parts(off)).lab()]
     if draw.random() < WRONG:
         lab = [draw.uniform(40, 90), draw.uniform(-40, 40), draw.uniform(-40, 40)]
-    records = [Record(f"{number:03}r", "read", f"{number}", number, parts(Factors()), lab=(lab[0], lab[1], lab[2]))]
+    records = [
+        Observation(f"{number:03}r", "read", f"{number}", number, parts(Factors()), lab=(lab[0], lab[1], lab[2]))
+    ]
     base = {"base": "bright", "number": 58.0, "kind": "coating", "k_per_s": 5.0, "temperature_c": 40.0}
     minutes = {"technique": "flood", "thickness_mm": 3.0, "measured": True, "until": "touch", **POURED}
     for kind, sd, exact, given in (
@@ -59,5 +61,5 @@ def evening(draw: random.Random, true: dict[str, float], number: int) -> list[Re
         if draw.random() < WRONG:
             value = exact * draw.choice((0.1, 0.4, 2.5, 6.0))
         name = f"{number:03}{kind}{given.get('technique', '')}"
-        records.append(Record(name, kind, f"{number}", number, value=value, given=given))
+        records.append(Observation(name, kind, f"{number}", number, value=value, given=given))
     return records

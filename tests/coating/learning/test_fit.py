@@ -9,8 +9,9 @@ from dataclasses import replace
 
 from coating.colour.mixing import Part, mix
 from coating.errors import CoatingError
-from coating.learning import PRIORS, Record, fit
+from coating.learning import PRIORS, Observation, fit
 from coating.learning.factors import Factor, Factors
+from coating.learning.next_test import what_to_test
 from coating.stock.ingredients import demo_ingredient
 from tests.coating.learning.drawn import COLOURS, evening, truth
 
@@ -18,17 +19,17 @@ RANGE = 2 * 1.645
 THIRD = 0.3  # of ln
 
 
-def pace(name: str, value: float, **more: float | bool) -> Record:
-    return Record(name, "pace", name, float(more.pop("day", 0)), value=value, given={"expected_s": 100.0}, **more)  # type: ignore[arg-type]
+def pace(name: str, value: float, **more: float | bool) -> Observation:
+    return Observation(name, "pace", name, float(more.pop("day", 0)), value=value, given={"expected_s": 100.0}, **more)  # type: ignore[arg-type]
 
 
-def six_drops(name: str, times: float = 1.0, struck: bool = False) -> Record:
+def six_drops(name: str, times: float = 1.0, struck: bool = False) -> Observation:
     """A reading of six drops of blue in 200 g, of a bottle so many times as strong."""
     white, blue = demo_ingredient("bright"), demo_ingredient("blue")
     strong = Factors({"strength.blue": Factor(times)}).ingredient(blue)
     lab = mix([Part(white, 200.0), Part(strong, 6 * blue.unit_g)]).lab()
     parts = (Part(white, 200.0), Part(blue, 6 * blue.unit_g))
-    return Record(name, "read", name, 0, parts, lab=lab, struck=struck)
+    return Observation(name, "read", name, 0, parts, lab=lab, struck=struck)
 
 
 class ClosedForms(unittest.TestCase):
@@ -66,7 +67,7 @@ class ClosedForms(unittest.TestCase):
         self.assertAlmostEqual(math.log(fitted.factors["strength.blue"]), THIRD * 0.09 / 0.13, delta=0.01)
         self.assertAlmostEqual(never_used.factor, fitted.factors["drop"], delta=1e-9)
         self.assertEqual([one.alone for one in fitted.learned], [False, False])
-        weighed = Record("w", "drops", "w", 0, value=0.8, given={"expected_g": 0.8})
+        weighed = Observation("w", "drops", "w", 0, value=0.8, given={"expected_g": 0.8})
         settled = {one.name: one.alone for one in fit([strong, weighed], noise={"read": 0.1}).learned}
         self.assertEqual(settled, {"drop": True, "strength.blue": True})
 
@@ -114,7 +115,7 @@ class WhatMustNotMatter(unittest.TestCase):
                 fit(records, **more)  # type: ignore[arg-type]
         with self.assertRaises(CoatingError):
             Factors({"strength": Factor(1.2)})
-        wild = Record("s", "spread", "b", 0, value=4000.0, given=self.spread())
+        wild = Observation("s", "spread", "b", 0, value=4000.0, given=self.spread())
         self.assertEqual([o.id for o in fit([wild]).odd], ["s"], "far outside of what the model knows, it is odd")
 
     def spread(self) -> dict[str, object]:
@@ -178,3 +179,14 @@ class KnownKitchens(unittest.TestCase):
 
 def _rms(values: list[float]) -> float:
     return math.sqrt(sum(v * v for v in values) / len(values))
+
+
+class WhatNext(unittest.TestCase):
+    def test_drops_first_where_many_colours_share_them_then_the_colour_that_is_known_least(self) -> None:
+        known = [replace(six_drops(f"b{i}"), bowl=f"b{i}") for i in range(4)]
+        counted = {f"strength.{c}": True for c in ("blue", "pink", "teal", "red")}
+        best = what_to_test(fit(known), list(counted), counted)
+        assert best
+        self.assertNotEqual(best.of, "strength.blue", "that one is known")
+        self.assertGreater(best.narrower, 0.05)
+        self.assertIsNone(what_to_test(fit([]), [], {}))

@@ -64,7 +64,7 @@ class Sleeves(TestCase):
     def test_shorter_than_round_is_refused_with_what_it_takes(self) -> None:
         with self.assertRaises(OutOfBounds) as caught:
             sleeve(60, 40, thickness_mm=2, overlap_mm=10, strip_mm=180)
-        self.assertIn("does not reach round 60 mm: it takes 205 mm", caught.exception.message)
+        self.assertIn("does not go round 60 mm. It takes 205 mm", caught.exception.message)
         self.assertEqual(caught.exception.fields["field"], "strip_mm")
         sleeve(60, 40, thickness_mm=2, overlap_mm=10, strip_mm=205)
         for wrong in ({"height_mm": 6.0}, {"thickness_mm": 9.0}, {"diameter_mm": math.nan}, {"overlap_mm": -1.0}):

@@ -102,7 +102,7 @@ class Fills(TestCase):
     def test_what_does_not_go_in(self) -> None:
         praline = PRESETS["praline"].cavity
         made = shell(praline, wall_mm=1.7)
-        with self.assertRaisesRegex(OutOfBounds, "above the rim once the lid is on: 4.2 ml"):
+        with self.assertRaisesRegex(OutOfBounds, "above the rim. Use at most 4.2 ml"):
             filled(made, 6)
         self.assertEqual(filled(made, 4), 4)
         for across, high, words in ((31, 8, "does not go in"), (10, 16, "stick out")):

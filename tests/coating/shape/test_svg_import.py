@@ -114,7 +114,7 @@ class Refused(TestCase):
     def test_too_much_of_anything(self) -> None:
         for data, words in (
             ("<path d='" + "M0 0h1v1z" * 20000 + "'/>", "separate lines"),
-            ("<g/>" * 6000, "things"),
+            ("<g/>" * 6000, "elements"),
             ("<g>" * 60 + SQUARE + "</g>" * 60, "deep"),
             ("<path d='M0 0" + " l1 1" * 80000 + "'/>", "points"),
             (f"<desc>{'x' * 10_000_000}</desc>{SQUARE}", "MB"),

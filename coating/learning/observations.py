@@ -28,7 +28,7 @@ RIGHT_OFF, OFF, ASIDE, MUCH_OFF, MUCH_ASIDE = 0.42, 0.65, 1.0, 0.9, 1.8  # sd in
 
 
 @dataclass(frozen=True)
-class Record:
+class Observation:
     """One thing a maker counted, read or typed.
 
     Attributes
@@ -109,10 +109,10 @@ _NAMES = {
 }
 
 
-def pseudo_reading(record: Record) -> tuple[tuple[float, float, float], tuple[float, float, float]]:
+def pseudo_reading(record: Observation) -> tuple[tuple[float, float, float], tuple[float, float, float]]:
     """What a look says the bowl was, as a reading with its sd in L*, a*, b*.
 
-    >>> look = Record("a", "look", "b", 0, lab=(70, 0, 0), word="dark", much=True)
+    >>> look = Observation("a", "look", "b", 0, lab=(70, 0, 0), word="dark", much=True)
     >>> pseudo_reading(look)
     ((62.5, 0.0, 0.0), (2.7, 7.2, 7.2))
     """

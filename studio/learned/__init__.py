@@ -1,0 +1,1 @@
+"""What has this kitchen learned from its own bowls?"""

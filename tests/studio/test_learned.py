@@ -1,0 +1,192 @@
+"""What bowls teach: records by themselves, recipes that go by them; all of it can be doubted, left out, forgotten."""
+
+from __future__ import annotations
+
+import uuid
+from collections.abc import Mapping
+from dataclasses import replace
+
+from django.test import TestCase
+
+from coating.colour.ciede2000 import colour_difference
+from coating.colour.fitting import with_strength
+from coating.colour.mixing import Ingredient, Part, mix
+from studio.bowls.actions import append, begin_bowl
+from studio.bowls.adapters import Desk
+from studio.bowls.models import Bowl, BowlEvent
+from studio.colours.models import Colour
+from studio.cupboard.stock import Stock
+from studio.learned.fitted import learnt
+from studio.learned.models import Said
+from tests.studio.kitchens import maker, step
+
+TIMES, DROPS = 1.35, 6
+
+
+def _drops(parts: tuple[Part, ...]) -> list[float]:
+    return [p.units for p in parts if p.ingredient.counted_in_drops]
+
+
+class Learning(TestCase):
+    def setUp(self) -> None:
+        _, self.kitchen, self.client = maker()
+        self.colour = Colour.objects.get(kitchen=self.kitchen, name="Dusk blue")
+
+    def stock(self) -> Stock:
+        self.kitchen.refresh_from_db()
+        return Stock.of(self.kitchen)
+
+    def begin(self) -> Bowl:
+        self.kitchen.refresh_from_db()
+        return begin_bowl(self.kitchen, name="Dusk blue", white="coating", colour=self.colour)
+
+    def desk(self, bowl: Bowl) -> Desk:
+        self.kitchen.refresh_from_db()
+        return Desk.of(Bowl.objects.get(pk=bowl.pk), self.kitchen)
+
+    def recipe(self, bowl: Bowl) -> tuple[Part, ...]:
+        """What is to go into an empty bowl."""
+        return self.desk(bowl).proposal.additions
+
+    def evening(self, times: float = TIMES, code: str = "blue") -> Bowl:
+        """A bowl with six drops of a colour so many times as strong, read."""
+        bowl, stock = self.begin(), self.stock()
+        rows = {r.code: r for r in stock.rows}
+        white, colour = stock.cores[rows["bright"].pk], stock.cores[rows[code].pk]
+        strong = with_strength(colour, {code: times})
+        lab = mix([Part(white, 200.0), Part(strong, DROPS * colour.unit_g)]).lab()
+        lines = [
+            ("added", {"ingredient": rows["bright"].pk, "mass_g": 200.0, "pins": {}}),
+            ("added", {"ingredient": rows[code].pk, "units": DROPS, "pins": {}}),
+            ("read", {"lab": list(lab), "how": "read"}),
+        ]
+        append(bowl, lines, expected_seq=0, key=uuid.uuid4())
+        return bowl
+
+
+class FromBowls(Learning):
+    def test_the_third_bowl_goes_by_the_first_two(self) -> None:
+        self.assertEqual(self.stock().taught(self.kitchen), {})
+        before = self.recipe(self.begin())
+        self.evening(code="teal")
+        self.assertEqual(self.stock().taught(self.kitchen), {}, "one bowl concludes nothing")
+        self.evening(code="teal")
+        taught = self.stock().taught(self.kitchen)
+        self.assertEqual(list(taught), ["teal"])
+        self.assertAlmostEqual(taught["teal"], TIMES, delta=0.08)
+        bowl = self.begin()
+        after = self.recipe(bowl)
+        own = {"teal": TIMES}
+        misses = [
+            colour_difference(
+                mix([replace(p, ingredient=self.own(p, own, known)) for p in parts]).lab(), self.colour.lab
+            )
+            for parts, known in ((before, {}), (after, taught))
+        ]
+        self.assertLess(misses[1], 0.5 * misses[0])
+        self.assertLess(sum(_drops(after)), sum(_drops(before)))
+        self.assertContains(self.client.get(f"/bowls/{bowl.pk}/"), "your own teal oil colour, about a third stronger")
+
+    def own(self, part: Part, own: dict[str, float], known: Mapping[str, float]) -> Ingredient:
+        """What it is, of what a recipe took it for."""
+        name = part.ingredient.name
+        return (
+            with_strength(part.ingredient, {name: own[name] / known.get(name, 1.0)}) if name in own else part.ingredient
+        )
+
+    def test_a_bowl_that_is_begun_keeps_to_what_it_began_with(self) -> None:
+        begun = self.begin()
+        first = self.recipe(begun)
+        self.evening()
+        self.evening()
+        self.assertEqual(self.recipe(begun), first)
+        self.assertEqual((begun.taught, list(self.begin().taught)), ({}, ["blue"]))
+
+    def test_nothing_of_one_kitchen_reaches_another(self) -> None:
+        self.evening()
+        self.evening()
+        _, other, client = maker("other@example.org")
+        self.assertEqual(Stock.of(other).taught(other), {})
+        self.assertContains(client.get("/learned/"), "Nothing is learned yet")
+        mine = BowlEvent.objects.filter(kind="read").first()
+        assert mine
+        self.assertEqual(client.post(f"/learned/record/{mine.pk}/", {"word": "out"}).status_code, 404)
+
+    def test_looks_of_old_become_records(self) -> None:
+        """What was seen before the swatch was kept with it: the shade beside which it was seen is worked out."""
+        bowl, stock = self.begin(), self.stock()
+        rows = {r.code: r for r in stock.rows}
+        lines = [
+            ("added", {"ingredient": rows["bright"].pk, "mass_g": 200.0, "pins": {}}),
+            ("added", {"ingredient": rows["blue"].pk, "units": 6, "pins": {}}),
+            ("read", {"lab": [70.0, -20.0, -24.0], "how": "eyes", "word": "blue", "much": False}),
+        ]
+        append(bowl, lines, expected_seq=0, key=uuid.uuid4())
+        record = learnt(self.kitchen, self.stock()).noted[0].record
+        self.assertEqual((record.kind, record.word, record.lab), ("look", "blue", (70.0, -20.0, -20.0)))
+
+
+class Doubting(Learning):
+    def setUp(self) -> None:
+        super().setUp()
+        for _ in range(3):
+            self.evening()
+
+    def say(self, word: str) -> None:
+        self.assertRedirects(self.client.post("/learned/blue/", {"word": word}), "/learned/")
+
+    def taught(self) -> dict[str, float]:
+        return dict(self.stock().taught(self.kitchen))
+
+    def test_the_page_says_what_why_and_what_next(self) -> None:
+        page = self.client.get("/learned/")
+        self.assertContains(page, "about a third stronger than its label: 3 bowls say so")
+        self.assertContains(page, "6 drops now do what 8 did.")
+        self.assertContains(self.client.get("/kitchen/"), "/learned/")
+
+    def test_the_label_instead_and_back(self) -> None:
+        self.say("label")
+        self.assertEqual(self.taught(), {})
+        self.assertContains(self.client.get("/learned/"), "Recipes use the label all the same")
+        self.say("use")
+        self.assertEqual(list(self.taught()), ["blue"])
+
+    def test_forget_and_a_new_bottle(self) -> None:
+        self.say("new bottle")
+        self.assertEqual(self.taught(), {})
+        self.evening(1.0)
+        self.evening(1.0)
+        self.assertEqual(self.taught(), {}, "the new one is as its label says")
+        self.say("forget")
+        self.assertContains(self.client.get("/learned/"), "Nothing is learned yet")
+
+    def test_a_wrong_reading_counts_for_nothing_and_can_be_left_out(self) -> None:
+        wrong = self.evening(0.2)
+        event = wrong.events.get(kind="read")
+        self.assertAlmostEqual(self.taught()["blue"], TIMES, delta=0.1)
+        page = self.client.get("/learned/")
+        self.assertContains(page, "one looked odd")
+        self.assertContains(page, "does not fit the")
+        self.client.post(f"/learned/record/{event.pk}/", {"word": "out"})
+        page = self.client.get("/learned/")
+        self.assertContains(page, "left out")
+        self.assertNotContains(page, "looked odd")
+        self.client.post(f"/learned/record/{event.pk}/", {"word": "in"})
+        self.assertContains(self.client.get("/learned/"), "one looked odd")
+
+    def test_too_far_to_be_true_is_shown_and_not_used(self) -> None:
+        Said.objects.create(kitchen=self.kitchen, name="strength.blue", word="forget", at=self.desk(self.begin()).at)
+        for _ in range(4):
+            self.evening(3.0)
+        self.assertEqual(self.taught(), {})
+        self.assertContains(self.client.get("/learned/"), "too far off to go by")
+
+    def test_struck_out_in_the_bowl_it_is_gone(self) -> None:
+        for read in BowlEvent.objects.filter(kind="read"):
+            fields = step(read.bowl)
+            self.client.post(f"/bowls/{read.bowl_id}/strike/{read.seq}/", {"seq": fields["seq"], "key": fields["key"]})
+        self.assertEqual(self.taught(), {})
+
+    def test_what_cannot_be_said(self) -> None:
+        for address, word in (("/learned/blue/", "louder"), ("/learned/bright/", "label"), ("/learned/none/", "label")):
+            self.assertEqual(self.client.post(address, {"word": word}).status_code, 404)
