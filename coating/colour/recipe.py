@@ -171,14 +171,3 @@ def colour_band(parts: Sequence[Part], *, spreads: Mapping[str, float] | None = 
             scaled.append(Part(p.ingredient, p.mass_g * (1 + share * by)))
         labs.append(mix(scaled).lab())
     return labs
-
-
-def colour_range(
-    parts: Sequence[Part], target_lab: Sequence[float], *, spreads: Mapping[str, float] | None = None
-) -> tuple[float, float, float]:
-    """dE00 to the target: as reckoned, least and most when a drop weighs more or less than it should.
-
-    Parameters as for `colour_band`.
-    """
-    values = [float(colour_difference(lab, target_lab)) for lab in colour_band(parts, spreads=spreads)]
-    return values[BAND.index(0.0)], min(values), max(values)

@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+import math
+from collections.abc import Iterable, Sequence
 from typing import Any
 
 from coating.colour.cie import hex_from_lab
 from coating.colour.ciede2000 import difference_word
 from coating.colour.correction import correct
+from coating.colour.first_look import DROP_SD, first_look
 from coating.colour.grading import grade
 from coating.colour.hiding import COAT_MM, coats_to_hide
 from coating.colour.mixing import Ingredient, Part
@@ -41,6 +44,15 @@ def _named(names: list[str], field: str, *, bases: bool, factors: Factors = NOTH
     return tuple(by_name.values())
 
 
+def _first_look(parts: Iterable[Part], target_lab: Sequence[float], factors: Factors) -> dict[str, float]:
+    """The range of the first look; narrower where what was learned of a colour comes with its range."""
+    of = {name.partition(".")[2]: factor.sd for name, factor in factors.of.items() if name.startswith("strength.")}
+    drop_sd = factors["drop"].sd or DROP_SD
+    known = {name: math.hypot(sd, drop_sd) for name, sd in of.items() if sd is not None}
+    _, low, high = first_look(tuple(parts), target_lab, known=known, drop_sd=drop_sd)
+    return {"low_de00": low, "high_de00": high}
+
+
 def _recipe(given: dict[str, Any]) -> dict[str, Any]:
     factors = given["factors"]
     bases = _named(given["bases"], "bases", bases=True, factors=factors)
@@ -51,6 +63,7 @@ def _recipe(given: dict[str, Any]) -> dict[str, Any]:
     result = {
         "parts": [part_out(p) for p in recipe.parts],
         "de00": recipe.de00,
+        **_first_look(recipe.parts, target, factors),
         "load": recipe.load,
         "lab": list(recipe.lab),
         "reachable": recipe.reachable,
@@ -82,6 +95,7 @@ def _correct(given: dict[str, Any]) -> dict[str, Any]:
         "added_g": correction.added_g,
         "mass_g": correction.mass_g,
         "de00": correction.recipe.de00,
+        **_first_look((*bowl, *correction.recipe.parts), given["target_lab"], factors),
         "lab": list(correction.recipe.lab),
         "load": correction.recipe.load,
         "reachable": correction.reachable,

@@ -5,9 +5,10 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
+from coating.colour.first_look import first_look
 from coating.colour.mixing import LIQUID, Ingredient
 from coating.colour.reach import is_ready_coloured
-from coating.colour.recipe import Lab, Recipe, colour_range, find_recipes, kitchen_weights, recipe_of
+from coating.colour.recipe import Lab, Recipe, find_recipes, kitchen_weights, recipe_of
 from coating.colour.search.space import Bounds
 from coating.errors import EmptyBowl
 from coating.flow.casson1959 import Flow
@@ -107,7 +108,7 @@ def quick_card(
         raise EmptyBowl("There is no white coating or chocolate to melt.", field="bases")
     right, warmth = window(line.window), warmth_of(bowl.white, bowl.made_of.chocolate)
     recipe = recipe_of(bowl.parts, target_lab or bowl.lab or (90.0, 0.0, 0.0))
-    _, low, high = colour_range(recipe.parts, target_lab) if target_lab else (0.0, 0.0, 0.0)
+    _, low, high = first_look(recipe.parts, target_lab) if target_lab else (0.0, 0.0, 0.0)
     way = melt_time(
         bowl.melt_g,
         white=bowl.white,

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from types import MappingProxyType
 
 from coating.colour.mixing import Ingredient
 from coating.errors import OutOfBounds
+from coating.learning.fit import RANGE_SD
 from coating.learning.names import COAT, DROP, FLOW, HOLE, LOSS, PACE, SET, STRENGTH, kind_of
 
 LEAST, MOST = 0.2, 5.0
@@ -20,6 +22,11 @@ class Factor:
     value: float = 1.0
     low: float | None = None
     high: float | None = None
+
+    @property
+    def sd(self) -> float | None:
+        """Of its logarithm, where its range is known."""
+        return None if self.low is None or self.high is None else math.log(self.high / self.low) / (2 * RANGE_SD)
 
     def range_or(self, off: float) -> tuple[float, float]:
         """Its range, or so far either way of itself where none is known."""

@@ -32,7 +32,7 @@ from studio.common import clock
 from studio.common.types import Json, Typed
 from studio.common.words import listed
 from studio.cupboard.models import Ingredient
-from studio.cupboard.stock import Stock
+from studio.cupboard.stock import TINT_SD, Stock
 from studio.pieces.models import Layer
 from studio.pieces.reckoned import kept_parts, reckoned_at
 from studio.pieces.spoken import SPOKEN, Spoken
@@ -162,6 +162,12 @@ class Desk:
         bases = [p for e in self.events for p in e.parts if p.ingredient.is_base]
         main = max(bases, key=lambda p: p.mass_g, default=None)
         return self.stock.spreads("number").get(main.ingredient.name, LABEL_SPREAD) if main else LABEL_SPREAD
+
+    @property
+    def sure(self) -> dict[str, float]:
+        """The sd of ln of what one drop of a colour does; what is in a bowl that was read is known from it."""
+        read = [p.ingredient.name for p in self.now.parts if self.now.reading]
+        return self.stock.sure(self.kitchen) | dict.fromkeys(read, TINT_SD)
 
     @property
     def taught_here(self) -> dict[str, float]:

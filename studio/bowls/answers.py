@@ -7,9 +7,10 @@ from typing import Any
 from urllib.parse import urlencode
 
 from coating.care import rule_for
+from coating.colour.first_look import first_look
 from coating.colour.mixing import GEL, WHITE, Part
 from coating.colour.reach import TooLittle, too_little_base
-from coating.colour.recipe import REACHABLE, colour_range
+from coating.colour.recipe import REACHABLE
 from coating.figures.ribbon import RibbonFigure, ribbon_figure
 from coating.flow.gel import harmless_share
 from coating.flow.ribbon import flow_word
@@ -39,7 +40,7 @@ def _colour(desk: Desk, state: BowlState) -> Context | None:
     """Distance to the wanted colour with its range."""
     if desk.target_lab is None or state.empty:
         return None
-    de00, low, high = colour_range(state.parts, desk.target_lab, spreads=desk.stock.spreads("drop_g"))
+    de00, low, high = first_look(state.parts, desk.target_lab, known=desk.sure)
     return {"de00": de00, "low": low, "high": high, "says": close_says(de00, high), "reachable": de00 <= REACHABLE}
 
 

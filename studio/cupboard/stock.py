@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from datetime import datetime
@@ -9,18 +10,22 @@ from functools import cached_property, lru_cache
 from typing import Any
 
 from coating.care import may_propose
+from coating.colour.first_look import DROP_SD, STRENGTH_SD
 from coating.colour.fitting import with_strength
 from coating.colour.mixing import GEL
 from coating.colour.mixing import Ingredient as CoreIngredient
 from coating.flow.gel import harmless_share
 from coating.job import Shelf
+from coating.learning.factors import Factor
+from coating.learning.fit import RANGE_SD
 from coating.plan.proposal import Cupboard, cupboard_of
 from studio.accounts.models import Kitchen
 from studio.common.slot import Slot
 from studio.cupboard.adapters import core_ingredient, price_of
 from studio.cupboard.models import Ingredient, Parameter
 
-taught: Slot[[Any, Any], Mapping[str, float]] = Slot("how many times as strong as its label a colour is, by its code")
+taught: Slot[[Any, Any], Mapping[str, Factor]] = Slot("how many times as strong as its label a colour is, by its code")
+TINT_SD = 0.1  # of ln, what a tint that was read leaves open of a colour
 OF_PALM = ("palm_flakes", "shortening", "coconut_oil")
 OF_COCOA = ("cocoa_butter",)  # other fats do not go with real chocolate
 
@@ -31,7 +36,7 @@ class Stock:
 
     rows: list[Ingredient]
     _shelves: dict[tuple[str, str], Shelf] = field(default_factory=dict)
-    _taught: Mapping[str, float] | None = None
+    _taught: Mapping[str, Factor] | None = None
 
     @classmethod
     def of(cls, kitchen: Kitchen) -> Stock:
@@ -75,11 +80,25 @@ class Stock:
         known = {r.code: price_of(r, 1.0) for r in self.rows}
         return {code: price for code, price in known.items() if price is not None}
 
-    def taught(self, kitchen: Kitchen) -> Mapping[str, float]:
+    def factors(self, kitchen: Kitchen) -> Mapping[str, Factor]:
         """How many times as strong as its label each colour is, as this kitchen's bowls have taught; asked once."""
         if self._taught is None:
             self._taught = taught(kitchen, self)
         return self._taught
+
+    def taught(self, kitchen: Kitchen) -> dict[str, float]:
+        """The same without ranges."""
+        return {code: factor.value for code, factor in self.factors(kitchen).items()}
+
+    def sure(self, kitchen: Kitchen) -> dict[str, float]:
+        """The sd of ln of what one drop of a colour does, of those that were read, weighed or learned, by code."""
+        drops, known = self.spreads("drop_g"), dict[str, float]()
+        for row in self.rows:
+            weighed = any(p.name == "drop_g" and p.provenance == "measured" for p in row.current().values())
+            if row.read_last() or weighed:
+                drop = drops.get(row.code, DROP_SD) / RANGE_SD if weighed else DROP_SD
+                known[row.code] = math.hypot(drop, TINT_SD if row.read_last() else STRENGTH_SD)
+        return known | {code: f.sd for code, f in self.factors(kitchen).items() if f.sd is not None}
 
     def cupboard(self, white: str, kitchen: Kitchen, *, strengths: Mapping[str, float] | None = None) -> Cupboard:
         """What is stocked and may be proposed in this region, with the kitchen's thinner for a white; `strengths` are

@@ -6,6 +6,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from coating.learning import Fitted, Together, fit
+from coating.learning.factors import Factor
 from coating.learning.names import DROP, bottle
 from coating.learning.speaking import is_worth_saying, may_be_used
 from studio.accounts.models import Kitchen
@@ -102,6 +103,7 @@ def _new_bottles(code: str, said: Sequence[Said]) -> int:
 _USES = (Said.LABEL, Said.USE)
 
 
-def strengths_in_use(kitchen: Kitchen, stock: Stock) -> Mapping[str, float]:
-    """How many times as strong as its label each colour is taken to be, by its code."""
-    return {code: one.product.factor for code, one in learnt(kitchen, stock).strengths.items() if one.used}
+def strengths_in_use(kitchen: Kitchen, stock: Stock) -> Mapping[str, Factor]:
+    """How many times as strong as its label each colour is taken to be, with its range, by its code."""
+    products = {code: one.product for code, one in learnt(kitchen, stock).strengths.items() if one.used}
+    return {code: Factor(p.factor, p.low, p.high) for code, p in products.items()}

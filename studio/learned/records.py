@@ -8,6 +8,7 @@ from datetime import datetime
 
 from coating.colour.mixing import Part
 from coating.learning import Observation
+from coating.learning.fit import MOST_RECORDS
 from coating.learning.names import bottle
 from coating.plan.colouring import offset_of
 from studio.accounts.models import Kitchen
@@ -33,7 +34,7 @@ class Noted:
 
 
 def noted_in(kitchen: Kitchen, stock: Stock, said: Sequence[Said]) -> list[Noted]:
-    """All records of a kitchen that count, oldest first."""
+    """All records of a kitchen that count, oldest first; the newest of them where there are more than a fit takes."""
     read = BowlEvent.objects.for_kitchen(kitchen).filter(kind="read", struck_by=None)
     bowls = (
         Bowl.objects.for_kitchen(kitchen)
@@ -42,7 +43,7 @@ def noted_in(kitchen: Kitchen, stock: Stock, said: Sequence[Said]) -> list[Noted
         .order_by("pk")
     )
     all_of_it = [noted for bowl in bowls for noted in _of_bowl(bowl, stock, said)]
-    return sorted(all_of_it, key=lambda noted: (noted.at, noted.record.id))
+    return sorted(all_of_it, key=lambda noted: (noted.at, noted.record.id))[-MOST_RECORDS:]
 
 
 def _of_bowl(bowl: Bowl, stock: Stock, said: Sequence[Said]) -> Iterable[Noted]:
@@ -73,7 +74,7 @@ def _pour(grams: dict[int, float], data: Typed, stock: Stock) -> None:
 
 
 def _record(event: BowlEvent, grams: dict[int, float], stock: Stock, said: Sequence[Said]) -> Observation | None:
-    """A reading or a look; None where one of its colours was read anew since, or is to be forgotten."""
+    """A reading or a look; None without a colour in it, or where one was read anew since, or is to be forgotten."""
     parts, bottles = list[Part](), list[str]()
     for pk, mass_g in grams.items():
         core, row = stock.cores[pk], stock.by_id[pk]
@@ -88,6 +89,8 @@ def _record(event: BowlEvent, grams: dict[int, float], stock: Stock, said: Seque
         else:
             bottles.append("")
         parts.append(Part(core, mass_g))
+    if not any(bottles):
+        return None
     data = event.payload
     lab = data["lab"]
     eyes = data.get("how") == "eyes"

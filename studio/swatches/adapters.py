@@ -7,10 +7,11 @@ from functools import cached_property
 from typing import Any
 
 from coating.colour.drop_plan import DropStep, drop_plan
+from coating.colour.first_look import first_look
 from coating.colour.mixing import BASE, Ingredient, Part
 from coating.colour.one_recipe import recipe_for
 from coating.colour.reach import OutOfReach, is_ready_coloured, out_of_reach
-from coating.colour.recipe import Recipe, colour_band, colour_range
+from coating.colour.recipe import Recipe, colour_band
 from coating.colour.ways import USUAL, ColourWay, recipes_in_every_way
 from coating.heat.melting import working_temperature_c
 from coating.plan.matches import Match, match, under_warm_lamps
@@ -96,8 +97,8 @@ class ShadeQuestion:
         return colour_band(self.chosen.recipe.parts, spreads=self.stock.spreads("drop_g"))
 
     def range(self) -> tuple[float, float, float]:
-        """dE00 to the wish: as reckoned, and the least and most it may be."""
-        return colour_range(self.chosen.recipe.parts, self.lab, spreads=self.stock.spreads("drop_g"))
+        """dE00 to the wish: as reckoned, and the ends of its 90 % range."""
+        return first_look(self.chosen.recipe.parts, self.lab, known=self.stock.sure(self.kitchen))
 
     def lamps(self) -> tuple[Lab, Lab | None]:
         """Wish and recipe under warm lamps."""

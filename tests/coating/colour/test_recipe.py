@@ -5,7 +5,7 @@ import numpy as np
 
 from coating.colour.ciede2000 import colour_difference
 from coating.colour.mixing import GEL, Part, mix
-from coating.colour.recipe import colour_range, find_recipe, find_recipes
+from coating.colour.recipe import find_recipe, find_recipes
 from coating.errors import EmptyBowl
 from coating.stock.ingredients import DEMO_INGREDIENTS, demo_ingredient
 
@@ -90,9 +90,3 @@ class Recipe(unittest.TestCase):
         self.assertFalse(find_recipe((35.0, 70.0, 50.0), BASES[:1], COLOURS, 200.0).reachable)
         with self.assertRaises(EmptyBowl):
             find_recipe((50.0, 0.0, 0.0), (), COLOURS, 200.0)
-
-    def test_a_drop_of_another_size_widens_the_range(self) -> None:
-        parts = (Part(demo_ingredient("bright"), 200.0), Part(demo_ingredient("blue"), 0.16))
-        middle, low, high = colour_range(parts, mix(parts).lab())
-        self.assertEqual((middle, low), (0.0, 0.0))
-        self.assertTrue(0.8 < high < 2.5, high)
