@@ -85,7 +85,7 @@ def like(schema: dict[str, Any]) -> st.SearchStrategy[Any]:
         return st.one_of(*(st.none() if kind == "null" else like({**schema, "type": kind}) for kind in schema["type"]))
     match schema["type"]:
         case "number" | "integer":
-            low, high = schema["minimum"], schema["maximum"]
+            low, high = schema.get("minimum", -5), schema.get("maximum", 5)
             if schema["type"] == "integer":
                 return st.integers(int(low), int(high))
             return st.sampled_from([low, high]) | st.floats(low, high)

@@ -243,7 +243,7 @@ class Measuring(BowlTests):
         bright = {"number": "58", "number_from": "measured", "fat_fraction": "0.32", "fat_fraction_from": "default"}
         self.post(self.row("bright"), **bright, bag_g="340", bag_g_from="default")
         page = self.client.get(self.address)
-        self.assertLess(page.context["colour_now"]["high"] - page.context["colour_now"]["low"], wide[0] / 2)
+        self.assertLess(page.context["colour_now"]["high"] - page.context["colour_now"]["low"], wide[0])
         low, high = page.context["number_range"]
         self.assertLess(high - low, (wide[1][1] - wide[1][0]) / 2)
 

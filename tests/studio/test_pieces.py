@@ -112,7 +112,7 @@ class Pieces(TestCase):
             ("d1", "9 m", "The size must be"),
             ("0-width_mm", "1 mm", "width of a drip"),
             ("0-wall", "oven", "valid choice"),
-            ("core", "round_biscuit", "pick one"),
+            ("core", "round_biscuit", "Choose a tier of a cake"),
         ):
             sent = self.client.post(f"/pieces/jobs/{job.pk}/build/", {**CAKE, name: bad})
             self.assertContains(sent, words, status_code=422, msg_prefix=name)

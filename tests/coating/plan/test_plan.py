@@ -129,7 +129,7 @@ class Card(unittest.TestCase):
         card = self.card()
         self.assertLess(card.recipe.de00, 2)
         self.assertAlmostEqual(card.bowl.melt_g, card.bowl.made_g + card.bowl.lost_g + card.bowl.left_g)
-        self.assertTrue(card.colour_low <= card.recipe.de00 <= card.colour_high)
+        self.assertTrue(card.colour_low - 1e-9 <= card.recipe.de00 <= card.colour_high + 1e-9)
         self.assertGreater(card.working_s, 300)
         room, fridge, freezer = (card.settings[p].release_min for p in ("room", "fridge", "freezer"))
         self.assertTrue(room > fridge > freezer)
