@@ -11,7 +11,9 @@ from coating.facade.learned import FACTORS
 from coating.facade.parts import INGREDIENT, PART, part_from, part_of, part_out
 from coating.facade.registry import Entry
 from coating.flow.trade_number import number_from_flow
+from coating.job.ranges import sd_of
 from coating.learning.factors import Factors
+from coating.learning.names import LOSS
 from coating.simulate.bowl import KINDS, BowlContext, Event
 from coating.simulate.fold import fold
 from coating.stock.ingredients import demo_ingredient
@@ -100,9 +102,11 @@ def _state(given: dict[str, Any]) -> dict[str, Any]:
     seen = [e.seq for e in events]
     if len(set(seen)) != len(seen):
         raise WrongShape("Two events have the same seq.", field="events")
-    state = fold(events, BowlContext(**given["context"], loss=factors.loss), at_s=given["at_s"])
+    state = fold(
+        events, BowlContext(**given["context"], loss=factors.loss, loss_sd=sd_of(LOSS, factors)), at_s=given["at_s"]
+    )
     low, high = state.flow_range()
-    stands = state.stands_at()
+    stands, usable = state.stands_at(), state.usable_range_s()
     return {
         "mass_g": state.mass_g,
         "parts": [part_out(p) for p in state.parts],
@@ -117,6 +121,8 @@ def _state(given: dict[str, Any]) -> dict[str, Any]:
         "overheated_minutes": state.overheated_minutes,
         "water_g_per_100g": 100 * state.water_fraction / max(1 - state.water_fraction, 1e-9),
         "usable_until_s": state.usable_until_s(),
+        "low_usable_until_s": usable[0] if usable else None,
+        "high_usable_until_s": usable[1] if usable else None,
         "notes": list(state.notes),
     }
 

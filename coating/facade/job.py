@@ -14,6 +14,7 @@ from coating.heat.melting import white_as_bought
 from coating.heat.schools import SCHOOLS
 from coating.job import Joint, Kitchen, Mould, Piece, Reckoning, Shelf, Tone, Wanted, reckon
 from coating.job.kitchen import VESSELS_MM
+from coating.job.ranges import goes_on_range, hands_range, wait_range
 from coating.learning.factors import NOTHING, Factors
 from coating.piece.kinds import KINDS, kind_of_core
 from coating.quantities import Measures
@@ -191,7 +192,11 @@ def _tone(given: dict[str, Any], path: str, factors: Factors) -> Tone:
     return Tone(given["lab"], parts)
 
 
-def _out(reckoning: Reckoning) -> dict[str, Any]:
+def _ends(name: str, ends: tuple[float, float]) -> dict[str, float]:
+    return {f"low_{name}": ends[0], f"high_{name}": ends[1]}
+
+
+def _out(reckoning: Reckoning, factors: Factors) -> dict[str, Any]:
     return {
         "lines": [
             {
@@ -206,6 +211,7 @@ def _out(reckoning: Reckoning) -> dict[str, Any]:
                 "count": la.count,
                 "spares": la.spares,
                 "thickness_mm": la.thickness_mm,
+                **_ends("goes_on_g", goes_on_range([la], factors)),
             }
             for la in reckoning.lines
             if la.bowl
@@ -218,6 +224,7 @@ def _out(reckoning: Reckoning) -> dict[str, Any]:
                 "base": b.base or None,
                 "layers": list(b.layers),
                 "goes_on_g": b.goes_on_g,
+                **_ends("goes_on_g", goes_on_range(b.lines, factors)),
                 "spare_g": b.spare_g,
                 "lost_g": b.lost_g,
                 "left_g": b.left_g,
@@ -243,10 +250,12 @@ def _out(reckoning: Reckoning) -> dict[str, Any]:
                 "layer": s.layer or None,
                 "bowl": s.bowl or None,
                 "hands_s": s.hands_s,
+                **_ends("hands_s", hands_range(s, factors)),
                 "heat_s": s.heat_s,
                 "place": s.place,
                 "after": list(s.after),
                 "from_min": s.from_min,
+                **(_ends("from_min", wait_range(s, factors)) if s.kind == "wait" else {}),
                 "until_min": s.until_min,
                 "says": s.says,
             }
@@ -259,7 +268,8 @@ def _out(reckoning: Reckoning) -> dict[str, Any]:
 
 
 def _reckon(given: dict[str, Any]) -> dict[str, Any]:
-    return _out(reckon(_wanted(given), _kitchen(given["kitchen"]), _shelf(given["shelf"])))
+    kitchen = _kitchen(given["kitchen"])
+    return _out(reckon(_wanted(given), kitchen, _shelf(given["shelf"])), kitchen.factors)
 
 
 ENTRIES = (

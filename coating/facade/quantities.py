@@ -13,6 +13,7 @@ from coating.facade.registry import Entry
 from coating.flow.windows import window
 from coating.job import Kitchen, Piece, Shelf, Wanted, reckon
 from coating.job.bowls import BOWL_LOSS_G
+from coating.job.ranges import goes_on_range
 from coating.learning.factors import Factors
 from coating.piece.cores import Sheet
 from coating.shape.bag import BAG_HOLDS_G, BAG_LOSS_G
@@ -82,7 +83,16 @@ def _quantities(given: dict[str, Any]) -> dict[str, Any]:
     )
     totals: dict[str, dict[str, Any]] = {}
     bagged: dict[str, float] = {}
-    for line in reckon(Wanted(pieces), Kitchen(), Shelf(), steps=False).lines:
+    typed = {
+        f"{i}.{j}": layer["goes_on_g"] is not None or layer["volume_ml"] is not None
+        for i, piece in enumerate(given["pieces"])
+        for j, layer in enumerate(piece["layers"])
+    }
+    lines = [
+        replace(line, typed=typed[line.layer], bowl=line.colour or "plain")
+        for line in reckon(Wanted(pieces), Kitchen(), Shelf(), steps=False).lines
+    ]
+    for line in lines:
         row = totals.setdefault(line.colour, {"colour": line.colour, "goes_on_g": 0.0, "spare_g": 0.0})
         row["goes_on_g"] += line.goes_on_g
         row["spare_g"] += line.spare_g
@@ -92,6 +102,8 @@ def _quantities(given: dict[str, Any]) -> dict[str, Any]:
         takes = row["goes_on_g"] + row["spare_g"] > 0
         row["lost_g"] = given["bowl_loss_g"] + row["bags"] * given["bag_loss_g"] if takes else 0.0
         row["melt_g"] = row["goes_on_g"] + row["lost_g"] + row["spare_g"]
+        mine = [line for line in lines if line.colour == colour]
+        row["low_goes_on_g"], row["high_goes_on_g"] = goes_on_range(mine, given["factors"])
     return {"colours": list(totals.values())}
 
 

@@ -96,6 +96,7 @@ def lines_of(
                     layer.sheets,
                     bags,
                     vessel_mm,
+                    layer.goes_on_g is not None,
                 )
             )
         if takes_room:

@@ -15,7 +15,7 @@ from coating.flow.casson1959 import Flow
 class Line:
     """One layer of one piece in one colour: g on one, poured into and returned from one, lost in bags; how many and
     spares; how thick it comes out, mm; the bowl it is from ("" for what is no coating), what that keeps for the last of
-    them, g, and how wide it is, mm; sheets of film for one; bags that are filled."""
+    them, g, and how wide it is, mm; sheets of film for one; bags that are filled; whether its grams were typed."""
 
     piece: str
     layer: str
@@ -36,6 +36,7 @@ class Line:
     sheets: float | None = None
     bags: int = 0
     vessel_mm: float = 0.0
+    typed: bool = False
 
     @property
     def pieces(self) -> int:

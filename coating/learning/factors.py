@@ -9,8 +9,7 @@ from types import MappingProxyType
 
 from coating.colour.mixing import Ingredient
 from coating.errors import OutOfBounds
-from coating.learning.fit import RANGE_SD
-from coating.learning.names import COAT, DROP, FLOW, HOLE, LOSS, PACE, SET, STRENGTH, kind_of
+from coating.learning.names import COAT, DROP, FLOW, HOLE, LOSS, PACE, RANGE_SD, SET, STRENGTH, kind_of
 
 LEAST, MOST = 0.2, 5.0
 

@@ -19,13 +19,12 @@ from numpy.typing import NDArray
 
 from coating.errors import OutOfBounds, WrongShape
 from coating.learning.colours import Colours
-from coating.learning.names import DROP, HALF_LIFE_DAYS, NOISE, PRIORS, WRONG_SHARE, kind_of
+from coating.learning.names import DROP, HALF_LIFE_DAYS, NOISE, PRIORS, RANGE_SD, WRONG_SHARE, kind_of
 from coating.learning.numbers import grouped
 from coating.learning.observations import Observation
 
 Array = NDArray[np.float64]
 MOST_RECORDS = 5000
-RANGE_SD = 1.645  # ranges hold nine in ten
 # Known by itself, and not only in a product: so much of the sd beforehand is left at most; less where others share it.
 ALONE, ALONE_SHARED, SHARED = 0.7, 0.5, 2.0
 ODD = {1: 9.0, 3: 14.16}  # sum of squares from which a record looks odd: 3 sd of a number, as rare for a colour

@@ -40,6 +40,7 @@ NOISE: Mapping[str, float] = MappingProxyType(
 )
 WRONG_SHARE = 0.1  # of all answers, one in so many is simply wrong
 HALF_LIFE_DAYS = 180.0
+RANGE_SD = 1.645  # ranges hold nine in ten
 
 
 def kind_of(name: str) -> str:

@@ -17,6 +17,7 @@ from coating.heat.cooling import BowlCooling
 from coating.heat.melting import Warmth, warmth_of
 from coating.heat.melting_curve import MeltingCurve, curve_of
 from coating.heat.setting import SETS_AT_C
+from coating.learning.names import LOSS, PRIORS, RANGE_SD
 
 KINDS = (
     "added",
@@ -34,6 +35,7 @@ DEFAULT_NUMBER, DEFAULT_FAT = 45.0, 0.32
 LABEL_SPREAD = 0.2
 
 _SOLID_MARGIN_K = 1.0
+WARMTH_K = 1.2  # 90 % of thermometers and of what is reckoned in their place lie within; an assumption
 
 
 @dataclass(frozen=True)
@@ -45,8 +47,8 @@ class BowlContext:
     room_c : degC. number, fat_fraction : of its base; None reads them off the bases in it.
     white : "coating", "tempered" or "untempered"; None reads it off the bases (never tempered).
     window : the technique it is for, if any. number_spread : relative range of the label number.
-    loss : how many times the heat that is assumed it loses. strengths : what its colours were known to be, as factors
-    by name, when it was begun.
+    loss, loss_sd : how many times the heat that is assumed it loses, and the sd of its logarithm.
+    strengths : what its colours were known to be, as factors by name, when it was begun.
     """
 
     room_c: float = 21.0
@@ -57,6 +59,7 @@ class BowlContext:
     k_per_s: float | None = None
     number_spread: float = LABEL_SPREAD
     loss: float = 1.0
+    loss_sd: float = PRIORS[LOSS]
     strengths: tuple[tuple[str, float], ...] = ()
 
 
@@ -264,16 +267,16 @@ class BowlState:
         """How it cools in this room."""
         return BowlCooling(self.mass_g, self.context.room_c, self.context.loss)
 
-    def leaves_window_c(self) -> float:
+    def leaves_window_c(self, *, number_factor: float = 1.0) -> float:
         """Temperature in degC at which it gets too thick for its technique, or too cold to work; its own when it
-        is too thick already."""
+        is too thick already. With another label number if asked."""
         floor = self.warmth.floor_c
         window = self.context.window
         if window is None:
             return floor
 
         def thick(temperature_c: float) -> bool:
-            flow = self.flow(temperature_c=temperature_c)
+            flow = self.flow(temperature_c=temperature_c, number_factor=number_factor)
             return flow is None or window.verdict(flow, self.white) in ("thick", "uneven")
 
         high = self.temperature_c
@@ -296,3 +299,18 @@ class BowlState:
             return None
         left = self.cooling.time_to_s(self.temperature_c, limit)
         return None if math.isinf(left) else self.at_s + left
+
+    def usable_range_s(self) -> tuple[float, float] | None:
+        """The 90 % range of `usable_until_s`: by the label, the heat it loses and how warm it is taken to be, joined in
+        quadrature on the logarithm of the time that is left."""
+        until = self.usable_until_s()
+        if until is None:
+            return None
+        left_s, spread = until - self.at_s, self.context.number_spread
+        lower, higher = [RANGE_SD * self.context.loss_sd], [RANGE_SD * self.context.loss_sd]
+        for warmer_k, number in ((-WARMTH_K, 1.0), (WARMTH_K, 1.0), (0.0, 1 + spread), (0.0, 1 - spread)):
+            start_c = self.temperature_c + warmer_k
+            other_s = self.cooling.time_to_s(start_c, min(start_c, self.leaves_window_c(number_factor=number)))
+            off = math.log(max(other_s, 1.0) / max(left_s, 1.0))
+            (lower if off < 0 else higher).append(off)
+        return self.at_s + left_s * math.exp(-math.hypot(*lower)), self.at_s + left_s * math.exp(math.hypot(*higher))

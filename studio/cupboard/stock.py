@@ -17,7 +17,7 @@ from coating.colour.mixing import Ingredient as CoreIngredient
 from coating.flow.gel import harmless_share
 from coating.job import Shelf
 from coating.learning.factors import Factor
-from coating.learning.fit import RANGE_SD
+from coating.learning.names import RANGE_SD
 from coating.plan.proposal import Cupboard, cupboard_of
 from studio.accounts.models import Kitchen
 from studio.common.slot import Slot
