@@ -19,6 +19,8 @@ from coating.flow.trade_number import number_from_flow
 from coating.heat.melting import CEILING_C
 from coating.heat.melting_curve import MELTS_AT_C, curve_of
 from coating.heat.schools import MeltingWay, melting_way
+from coating.job.ranges import goes_on_range
+from coating.learning.factors import NOTHING
 from coating.plan.proposal import bases_for, thinners_beside, thinning_for
 from coating.plan.standing import spoilt, standing
 from coating.simulate.bowl import BowlState
@@ -28,7 +30,7 @@ from studio.bowls.deed_says import PutIn, deed_says, warmth_says
 from studio.bowls.forms import StepForm
 from studio.bowls.says import closest_says, comes_says, fat_says, stands_says, whole_says
 from studio.bowls.times import times
-from studio.common.templatetags.kitchen import UNIT_WORDS, hexed, until
+from studio.common.templatetags.kitchen import UNIT_WORDS, hexed, minutes_to, until
 from studio.common.types import Context, Json
 from studio.common.words import close_says
 from studio.cupboard.adapters import bag_g, price_of
@@ -55,6 +57,21 @@ def _closest(desk: Desk, colour: Context | None, after: BowlState) -> str:
         return ""
     little = too_little(desk, colour)
     return closest_says(after.load or 0.0, whole_says(little, after.base_g) if little else "")
+
+
+def _left_likely(state: BowlState) -> str:
+    """How long it stays usable, from the least that is likely to the most."""
+    ends = state.usable_range_s()
+    return minutes_to(*((end - state.at_s) / 60 for end in ends)) if ends else ""
+
+
+def _made_range(desk: Desk) -> tuple[float, float] | None:
+    """What likely ends up on the pieces, spares too, g."""
+    bowl = desk.reckoned
+    if bowl is None or bowl.goes_on_g <= 0:
+        return None
+    low, high = (end * bowl.made_g / bowl.goes_on_g for end in goes_on_range(bowl.lines, NOTHING))
+    return low, high
 
 
 def _words(state: BowlState) -> list[str]:
@@ -150,6 +167,8 @@ def answer(desk: Desk, form: StepForm) -> Context:
         "number_now": reading,
         "number_range": _number_range(after) if flow else None,
         "left_s": None if usable_s is None else usable_s - after.at_s,
+        "left_likely": _left_likely(after),
+        "made_range": _made_range(desk),
         "ribbon": _ribbon(desk, now, after),
         "thinner": thinner,
         "still_thinning": still,
