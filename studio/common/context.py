@@ -26,6 +26,7 @@ ABOUT = {
     "day": "The day sheet: what first, what waits meanwhile, and when everything is done.",
     "cupboard": "The cupboard: coatings, colours and fats, with what their packs say and what you measured.",
     "accounts": "Your kitchen: what it has, how you measure, and how everything reads.",
+    "learned": "What your bowls have taught: how strong your own colours are, from what, and how sure it is.",
     "demo": "A kitchen to look around in: invented, full, and gone after a week.",
 }
 

@@ -95,7 +95,7 @@ def _record(event: BowlEvent, grams: dict[int, float], stock: Stock, said: Seque
     lab = data["lab"]
     eyes = data.get("how") == "eyes"
     if eyes:
-        off = offset_of(data["word"], much=data["much"])
+        off = offset_of(data["word"], much=bool(data.get("much")))
         lab = data.get("beside") or [v - o for v, o in zip(lab, off, strict=True)]
     last = next((s.word for s in reversed(said) if s.name == f"record.{event.pk}"), Said.IN)
     return Observation(
