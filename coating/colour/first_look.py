@@ -14,6 +14,7 @@ from numpy.typing import NDArray
 from scipy.special import ndtri
 from scipy.stats import qmc
 
+from coating.beliefs import DROP, PRIORS
 from coating.colour.cie import lab_from_reflectance
 from coating.colour.ciede2000 import colour_difference
 from coating.colour.kubelka_munk1931 import reflectance_from_ratio
@@ -22,7 +23,8 @@ from coating.errors import EmptyBowl
 
 Array = NDArray[np.float64]
 DRAWS, MOST_COLOURS = 200, 12
-DROP_SD, STRENGTH_SD = 0.2, 0.3  # of ln, before anything is weighed or learned; common practice, no source
+# Of ln, before anything is weighed or learned; bottles less than the learner begins with. Common practice, no source.
+DROP_SD, STRENGTH_SD = PRIORS[DROP], 0.3
 LOW, HIGH = 0.05, 0.95
 
 

@@ -88,7 +88,9 @@ def _state(given: dict[str, Any]) -> dict[str, Any]:
 
 def _thin(given: dict[str, Any]) -> dict[str, Any]:
     named = demo_ingredient(given["base"]) if given["base"] in DEMO_INGREDIENTS else None
-    _learned(given, named.name if named else None)
+    factor = _learned(given, named.name if named else None)
+    if factor.low is not None and factor.high is not None:
+        given["label"] = factor.low / factor.value, factor.high / factor.value
     if named:
         given["base"] = "coating" if named.family == "palm" else "chocolate"
     return asdict(thin(**given))

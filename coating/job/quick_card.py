@@ -12,13 +12,14 @@ from coating.colour.recipe import Lab, Recipe, find_recipes, kitchen_weights, re
 from coating.colour.search.space import Bounds
 from coating.errors import EmptyBowl
 from coating.flow.casson1959 import Flow
-from coating.flow.thinning import Thinning, dose
+from coating.flow.thinning import LABEL, Thinning, dose
 from coating.flow.windows import Window, window
 from coating.heat.melting import warmth_of
 from coating.heat.schools import MeltingWay
 from coating.heat.setting import Setting
 from coating.heat.times import melt_time, sets_where, usable_time
 from coating.job import Bowl, Kitchen, Line, Piece, Shelf, Tone, Wanted, reckon
+from coating.job.bowls import fat_share
 from coating.stack.layers import Layer
 
 MANY_DROPS = 60.0  # from which on a bag that is coloured already is worth buying; common practice, no source
@@ -145,6 +146,7 @@ def _thinning(bowl: Bowl, kitchen: Kitchen) -> Thinning | None:
     if not bowl.portions or bowl.thinner is None or bowl.made_of is None or bowl.thinner_g <= 0:
         return None
     of = "coating" if bowl.made_of.family == "palm" else "chocolate"
+    least_g, most_g = (_fat_g(bowl, end) for end in LABEL)
     return dose(
         bowl.thinner_g,
         bowl.melt_g,
@@ -152,7 +154,16 @@ def _thinning(bowl: Bowl, kitchen: Kitchen) -> Thinning | None:
         base=of,
         thinner=bowl.thinner.name.replace("_", " "),
         room_c=kitchen.room_c,
+        by_label=(least_g, most_g),
     )
+
+
+def _fat_g(bowl: Bowl, times: float) -> float:
+    """The fat of its portions, g, where the label number is so many times what it says."""
+    if bowl.flow is None or bowl.made_of is None:
+        return 0.0
+    flow, fat = bowl.flow.scaled(yield_stress=times, viscosity=times), bowl.made_of.fat_fraction
+    return sum(p.mass_g * (fat_share(flow, fat, p.window, bowl.white) or 0.0) for p in bowl.portions)
 
 
 def _bag(

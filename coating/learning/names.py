@@ -1,29 +1,14 @@
-"""What can be learned of a kitchen, by name, and how far apart kitchens are before anything is.
-
-Each is the natural logarithm of a factor on the default in force, normal beforehand with mean 0 and the sd given here.
-The sds are assumptions that held on simulated kitchens; common practice, no source.
-"""
+"""What can be learned of a kitchen, by name, and how far off what is noted may be."""
 
 from __future__ import annotations
 
 from collections.abc import Mapping
 from types import MappingProxyType
 
+from coating.beliefs import COAT, DROP, FLOW, HOLE, LOSS, PACE, PRIORS, RANGE_SD, SET, STRENGTH
 from coating.errors import UnknownName
 
-DROP, STRENGTH, FLOW, HOLE, LOSS, SET, COAT, PACE = (
-    "drop",
-    "strength",
-    "flow",
-    "hole",
-    "loss",
-    "set",
-    "coat",
-    "pace",
-)
-PRIORS: Mapping[str, float] = MappingProxyType(
-    {DROP: 0.2, STRENGTH: 0.45, FLOW: 0.2, HOLE: 0.1, LOSS: 0.25, SET: 0.2, COAT: 0.2, PACE: 0.35}
-)
+__all__ = ["COAT", "DROP", "FLOW", "HOLE", "LOSS", "PACE", "PRIORS", "RANGE_SD", "SET", "STRENGTH", "bottle", "kind_of"]
 OF_ONE = frozenset({STRENGTH, FLOW, COAT})  # of a bottle, a base, a technique: written "strength.blue"
 # How far off a right record may be: of ln, but for "read" (each of L*, a*, b*) and "warmth" (K).
 NOISE: Mapping[str, float] = MappingProxyType(
@@ -40,7 +25,6 @@ NOISE: Mapping[str, float] = MappingProxyType(
 )
 WRONG_SHARE = 0.1  # of all answers, one in so many is simply wrong
 HALF_LIFE_DAYS = 180.0
-RANGE_SD = 1.645  # ranges hold nine in ten
 
 
 def kind_of(name: str) -> str:

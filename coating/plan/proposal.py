@@ -16,11 +16,11 @@ from coating.colour.recipe import REACHABLE, Recipe
 from coating.colour.ways import ANY_WAY, MATCHES, NO_PRICES, ColourWay, recipe_in
 from coating.errors import EmptyBowl, OutOfBounds
 from coating.flow.casson1959 import Flow
-from coating.flow.thinning import THINNERS, Thinning, dose, fat_share_for
+from coating.flow.thinning import LABEL, THINNERS, Thinning, dose, fat_share_for
 from coating.flow.windows import Window
 from coating.plan.leftovers import begun_with
 from coating.plan.standing import SMOOTH, TOO_COLD_K, TOO_HOT_K, spoilt, standing
-from coating.simulate.bowl import BowlState
+from coating.simulate.bowl import LABEL_SPREAD, BowlState
 
 ENOUGH = 0.9
 RESTS_TRIED = 2  # the nearest ones
@@ -109,9 +109,10 @@ def _recipe(wish: Wish, cupboard: Cupboard, bases: tuple[Ingredient, ...], start
     )
 
 
-def fat_for(state: BowlState, window: Window, temperature_c: float) -> float | None:
-    """Fat in g per g that brings a bowl into a window; None when it is thin enough or beyond help."""
-    flow = state.flow(temperature_c=temperature_c)
+def fat_for(state: BowlState, window: Window, temperature_c: float, *, number_factor: float = 1.0) -> float | None:
+    """Fat in g per g that brings a bowl into a window; None when it is thin enough or beyond help. With another label
+    number if asked."""
+    flow = state.flow(temperature_c=temperature_c, number_factor=number_factor)
     if flow is None or window.verdict(flow, state.white) not in ("thick", "uneven"):
         return None
     aim = window.aim_for(state.white)
@@ -126,7 +127,15 @@ def fat_for(state: BowlState, window: Window, temperature_c: float) -> float | N
     return None if share < LEAST_THINNER_SHARE else share  # less than the label number is uncertain by
 
 
-def _dose(state: BowlState, thinner_g: float, thinner: str) -> Thinning:
+def _by_label(state: BowlState, window: Window, temperature_c: float) -> tuple[float, float]:
+    """What it takes, g, at both ends of what its label number may be."""
+    spread = state.context.number_spread
+    ends = LABEL if spread == LABEL_SPREAD else (1 - spread, 1 + spread)
+    least, most = (fat_for(state, window, temperature_c, number_factor=end) or 0.0 for end in ends)
+    return least * state.mass_g, most * state.mass_g
+
+
+def _dose(state: BowlState, thinner_g: float, thinner: str, by_label: tuple[float, float] | None = None) -> Thinning:
     """With how hard it then sets, the fats counted in that were added before."""
     return dose(
         thinner_g,
@@ -136,6 +145,7 @@ def _dose(state: BowlState, thinner_g: float, thinner: str) -> Thinning:
         thinner=thinner,
         room_c=state.context.room_c,
         already=state.added_fats,
+        by_label=by_label,
     )
 
 
@@ -152,13 +162,19 @@ def _firm_up_to_g(state: BowlState, thinning: Thinning) -> float:
 def thinning_for(state: BowlState, window: Window, thinner: Ingredient, *, temperature_c: float) -> Thinning | None:
     """Whole dose of thinner for a technique at a temperature; None when it is thin enough or beyond help."""
     share = fat_for(state, window, temperature_c)
-    return None if share is None else _dose(state, share * state.mass_g, thinner.name.replace("_", " "))
+    if share is None:
+        return None
+    by_label = _by_label(state, window, temperature_c)
+    return _dose(state, share * state.mass_g, thinner.name.replace("_", " "), by_label)
 
 
 def thinners_beside(state: BowlState, window: Window, *, temperature_c: float) -> tuple[Thinning, ...]:
     """The same dose of every fat makers use, with how hard it then sets, the firmest first; none when not needed."""
     share = fat_for(state, window, temperature_c)
-    doses = [] if share is None else [_dose(state, share * state.mass_g, name) for name in THINNERS]
+    if share is None:
+        return ()
+    by_label = _by_label(state, window, temperature_c)
+    doses = [_dose(state, share * state.mass_g, name, by_label) for name in THINNERS]
     return tuple(sorted(doses, key=lambda t: ("firm", "soft", "refused").index(t.verdict)))
 
 

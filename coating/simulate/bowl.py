@@ -6,6 +6,7 @@ import math
 from dataclasses import dataclass
 from functools import cached_property
 
+from coating.beliefs import LOSS, PRIORS, RANGE_SD
 from coating.colour.mixing import FAT, Mixture, Part, colour_load, main_base, mix
 from coating.errors import OutOfBounds, WillNotFlow
 from coating.flow.casson1959 import Flow
@@ -17,7 +18,6 @@ from coating.heat.cooling import BowlCooling
 from coating.heat.melting import Warmth, warmth_of
 from coating.heat.melting_curve import MeltingCurve, curve_of
 from coating.heat.setting import SETS_AT_C
-from coating.learning.names import LOSS, PRIORS, RANGE_SD
 
 KINDS = (
     "added",
