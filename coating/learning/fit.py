@@ -145,13 +145,13 @@ class _Beliefs:
         return float(self.counts @ likely - 0.5 * np.sum((x / self.sd) ** 2))
 
 
-def _step(x: Array, r: Array, slopes: Array, weights: Array, beliefs: _Beliefs) -> tuple[Array, Array]:
-    """One Gauss-Newton step, at most so far at once; and the curvature it was taken with. Weights (N, 3)."""
+def _step(x: Array, r: Array, slopes: Array, weights: Array, beliefs: _Beliefs) -> Array:
+    """One Gauss-Newton step, at most so far at once. Weights (N, 3)."""
     curved = np.einsum("nci,nc,ncj->ij", slopes, weights, slopes, optimize=True) + np.diag(beliefs.sd**-2)
     pull = np.einsum("nci,nc,nc->i", slopes, weights, r, optimize=True) - x / beliefs.sd**2
     step = np.linalg.solve(curved, pull)
     longest = float(np.abs(step).max(initial=0.0))
-    return x + step * min(1.0, _STEP / max(longest, 1e-12)), curved
+    return np.asarray(x + step * min(1.0, _STEP / max(longest, 1e-12)))
 
 
 def _settled(problem: _Problem, x: Array, beliefs: _Beliefs) -> Array:
@@ -159,7 +159,7 @@ def _settled(problem: _Problem, x: Array, beliefs: _Beliefs) -> Array:
     for _ in range(_MOST_STEPS):
         r, slopes = problem.at(x)
         right = beliefs.right(np.sum(r * r, axis=1), np.ones(len(r)))
-        new, _curved = _step(x, r, slopes, (beliefs.counts * right)[:, None] * np.ones(3), beliefs)
+        new = _step(x, r, slopes, (beliefs.counts * right)[:, None] * np.ones(3), beliefs)
         moved = float(np.abs(new - x).max(initial=0.0))
         x = new
         if moved < _SMALL:
@@ -175,7 +175,7 @@ def _narrowed(problem: _Problem, beliefs: _Beliefs) -> Array:
             r, slopes = problem.at(x)
             wide = 1.0 + widened * np.einsum("nci,i->nc", slopes**2, beliefs.sd**2)
             right = beliefs.right(np.sum(r * r / wide, axis=1), np.prod(wide, axis=1))
-            x, _curved = _step(x, r, slopes, (beliefs.counts * right)[:, None] / wide, beliefs)
+            x = _step(x, r, slopes, (beliefs.counts * right)[:, None] / wide, beliefs)
     return x
 
 
@@ -185,7 +185,7 @@ def _tailed(problem: _Problem, beliefs: _Beliefs) -> Array:
     for _ in range(12):
         r, slopes = problem.at(x)
         pulled = (_TAILS + problem.rows) / (_TAILS + np.sum(r * r, axis=1))
-        x, _curved = _step(x, r, slopes, (beliefs.counts * pulled)[:, None] * np.ones(3), beliefs)
+        x = _step(x, r, slopes, (beliefs.counts * pulled)[:, None] * np.ones(3), beliefs)
     return x
 
 
@@ -209,7 +209,7 @@ def _checked(records: Sequence[Observation]) -> list[Observation]:
         raise WrongShape("Two records have the same id.", field="records")
     for record in records:
         if not math.isfinite(record.day) or not math.isfinite(record.value):
-            raise WrongShape("A record has something that is no number.", field="records")
+            raise WrongShape("A record has something that is not a number.", field="records")
         if not record.of_colour and record.kind != "warmth" and record.value <= 0:
             raise OutOfBounds("A record needs a value above zero.", field="records", low=0)
     return sorted((r for r in records if not r.struck), key=lambda r: r.id)
@@ -252,7 +252,7 @@ def fit(
         Two records with one id, or no number. OutOfBounds, UnknownName: a value or a name that cannot be.
     """
     live = _checked(records)
-    names = list(dict.fromkeys(sorted({n for r in live for n in r.names()})))
+    names = sorted({n for r in live for n in r.names()})
     sds, noises = {**PRIORS, **(priors or {})}, {**NOISE, **(noise or {})}
     if not 0.001 <= wrong_share <= 0.4:
         raise OutOfBounds("The share of wrong answers must be between 0.001 and 0.4.", field="wrong_share")

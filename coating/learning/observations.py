@@ -1,7 +1,7 @@
 """A record: what was counted, read or typed of a bowl, with what it takes to predict it. Nothing that was reckoned.
 
-A record becomes a `Seen`: the parameters in its prediction, and either one number with its prediction as a function of
-them or a colour (see `coating.learning.colours`).
+It is of a colour (predicted in `colours.py`) or of one number (`numbers.py`), and names the parameters in its
+prediction.
 """
 
 from __future__ import annotations
@@ -13,7 +13,7 @@ from coating.colour.mixing import Part
 from coating.errors import UnknownName, WrongShape
 
 KINDS = ("read", "look", "drops", "spread", "used", "set", "pace", "stiff", "warmth")
-STEPS = (3.0, 4.0, 4.0)  # what one word is worth, in L*, a*, b*
+STEPS = (3.0, 4.0, 4.0)  # what "a bit" is worth, in L*, a*, b*; common practice, no source
 FAR = 2.5  # times as far with "much"
 WORDS = {
     "right": (0, 0.0),
@@ -34,7 +34,8 @@ class Observation:
     Attributes
     ----------
     id : its own name. kind : one of KINDS. bowl : which bowl or job. day : when, days from any beginning.
-    parts : of a colour, everything in the bowl with the drops that were counted, as (ingredient, its bottle) in g.
+    parts, bottles : of a colour, everything in the bowl with the drops that were counted, g, and the bottle of each; ""
+    for an ingredient's first.
     lab : what was read, or what it was compared with as shown then. word, much : of a look, one of WORDS.
     value : what was measured: g, mm, minutes, s or degC. given : whatever else its prediction takes, by name.
     struck : taken back; it counts for nothing.
@@ -109,6 +110,18 @@ _NAMES = {
 }
 
 
+def offset_of(word: str, *, much: bool = False) -> tuple[float, float, float]:
+    """How far from its swatch a bowl is that looks so, in L*, a*, b*.
+
+    >>> offset_of("green"), offset_of("dark", much=True)
+    ((0.0, -4.0, 0.0), (-7.5, 0.0, 0.0))
+    """
+    axis, way = WORDS[word]
+    off = [0.0, 0.0, 0.0]
+    off[axis] = way * STEPS[axis] * (FAR if much else 1.0)
+    return off[0], off[1], off[2]
+
+
 def pseudo_reading(record: Observation) -> tuple[tuple[float, float, float], tuple[float, float, float]]:
     """What a look says the bowl was, as a reading with its sd in L*, a*, b*.
 
@@ -118,8 +131,7 @@ def pseudo_reading(record: Observation) -> tuple[tuple[float, float, float], tup
     """
     axis, way = WORDS[record.word]
     assert record.lab is not None
-    at = [float(v) for v in record.lab]
-    at[axis] += way * STEPS[axis] * (FAR if record.much and way else 1.0)
+    at = [v + by for v, by in zip(record.lab, offset_of(record.word, much=record.much), strict=True)]
     on, aside = (RIGHT_OFF, RIGHT_OFF) if not way else (MUCH_OFF, MUCH_ASIDE) if record.much else (OFF, ASIDE)
     sd = [step * (on if i == axis else aside) for i, step in enumerate(STEPS)]
     return (at[0], at[1], at[2]), (sd[0], sd[1], sd[2])

@@ -11,6 +11,7 @@ from coating.colour.drop_plan import DropStep, drop_plan
 from coating.colour.mixing import Part, merge, mix
 from coating.colour.recipe import Lab, recipe_of
 from coating.colour.ways import recipe_in
+from coating.learning.observations import WORDS, offset_of
 from coating.plan.proposal import Cupboard, Wish, bases_for
 from coating.simulate.bowl import BowlState
 
@@ -80,17 +81,7 @@ def so_far(additions: Sequence[Sequence[Part]], target_lab: Sequence[float]) -> 
     return steps
 
 
-# How a bowl can look other than expected, in Lab units for "a bit"; common practice, no source.
-EYES: dict[str, tuple[str, Lab]] = {
-    "right": ("right", (0.0, 0.0, 0.0)),
-    "light": ("too light", (3.0, 0.0, 0.0)),
-    "dark": ("too dark", (-3.0, 0.0, 0.0)),
-    "green": ("too green", (0.0, -4.0, 0.0)),
-    "red": ("too red", (0.0, 4.0, 0.0)),
-    "blue": ("too blue", (0.0, 0.0, -4.0)),
-    "yellow": ("too yellow", (0.0, 0.0, 4.0)),
-}
-MUCH = 2.5  # times "a bit"
+EYES = {word: word if word == "right" else f"too {word}" for word in WORDS}  # how a bowl looks beside its swatch
 
 
 def seen_as(parts: Sequence[Part], word: str, *, much: bool = False) -> Lab:
@@ -98,10 +89,3 @@ def seen_as(parts: Sequence[Part], word: str, *, much: bool = False) -> Lab:
     lightness, a, b = mix(parts).lab()
     by = offset_of(word, much=much)
     return (min(100.0, max(0.0, lightness + by[0])), a + by[1], b + by[2])
-
-
-def offset_of(word: str, *, much: bool = False) -> Lab:
-    """How far from its swatch a bowl is that looks so, in L*, a*, b*."""
-    times = MUCH if much else 1.0
-    lightness, a, b = EYES[word][1]
-    return (lightness * times, a * times, b * times)

@@ -118,7 +118,8 @@ def strike_out(bowl: Bowl, seq: int, *, expected_seq: int, key: uuid.UUID) -> No
     append(bowl, [("struck", {"target_seq": seq})], expected_seq=expected_seq, key=key, sent=f"strike {seq}")
     striking = BowlEvent.objects.get(bowl=bowl, key=uuid.uuid5(key, "0"))
     BowlEvent.objects.filter(bowl=bowl, seq=seq, struck_by=None).exclude(pk=striking.pk).update(struck_by=striking)
-    cupboard_changed(bowl.kitchen)
+    if BowlEvent.objects.filter(bowl=bowl, seq=seq, kind="read").exists():
+        cupboard_changed(bowl.kitchen)
 
 
 @transaction.atomic

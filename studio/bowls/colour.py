@@ -42,7 +42,7 @@ class ColourForm(SendForm):
     """What was done or seen: the step as shown, how it looks beside its swatch, or a reading."""
 
     what = forms.ChoiceField(choices=[(w, w) for w in ("did", "eyes", "read")])
-    word = forms.ChoiceField(choices=[(w, t[0]) for w, t in EYES.items()], required=False)
+    word = forms.ChoiceField(choices=list(EYES.items()), required=False)
     much = forms.BooleanField(required=False)
     hex = WordsField(label="Shade, such as #8fb0c8", max_length=7, required=False)
     lab = LabField(widget=forms.HiddenInput, required=False, max_length=80)

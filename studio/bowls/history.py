@@ -76,7 +76,7 @@ def read_says(data: Typed) -> str:
     if data.get("how") != "eyes":
         return "Its colour was read"
     how = "" if data["word"] == "right" else "clearly " if data.get("much") else "a bit "
-    return f"It looks {how}{EYES[data['word']][0]}"
+    return f"It looks {how}{EYES[data['word']]}"
 
 
 def history(desk: Desk) -> list[HistoryLine]:

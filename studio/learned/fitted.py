@@ -42,7 +42,8 @@ class TaughtColour:
     @property
     def too_far(self) -> bool:
         """Whether it is so far off, or its records so odd, that it is shown and not used."""
-        return self.said and not may_be_used(self.product, len(self.odd), len(self.noted))
+        live = sum(not n.record.struck for n in self.noted)
+        return self.said and not may_be_used(self.product, len(self.odd), live)
 
     @property
     def used(self) -> bool:

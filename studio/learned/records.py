@@ -10,7 +10,7 @@ from coating.colour.mixing import Part
 from coating.learning import Observation
 from coating.learning.fit import MOST_RECORDS
 from coating.learning.names import bottle
-from coating.plan.colouring import offset_of
+from coating.learning.observations import offset_of
 from studio.accounts.models import Kitchen
 from studio.bowls.history import read_says
 from studio.bowls.models import Bowl, BowlEvent

@@ -15,7 +15,7 @@ from studio.common.pages import page_of
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
 from studio.pieces.adapters import tones_of
-from studio.pieces.models import Job
+from studio.pieces.models import Job, complete
 from studio.pieces.parts import given, picture_of
 from studio.pieces.pictures import Pictured
 from studio.pieces.says import due_says, made_says, next_says, rest_says
@@ -53,7 +53,7 @@ def jobs(request: KitchenRequest) -> HttpResponse:
     page = page_of(request, Job.objects.for_kitchen(request.kitchen).next_first(), word="jobs")
     ahead = [job for job in page if job.due_on is None or job.due_on >= today][:TRAYS]
     rest = [job for job in page if job not in ahead]
-    Job.objects.laid_out(ahead, request.kitchen)
+    complete(ahead, request.kitchen)
     prefetch_related_objects(rest, "pieces__layers__colour")
     context = {
         "page": page,

@@ -31,18 +31,14 @@ class JobQuerySet(KitchenQuerySet):
     def whole(self, kitchen: Any, pk: Any) -> Job:
         """One job with pieces, layers, their colours, extras and bowls; 404 for another's."""
         job: Job = self.get_for(kitchen, pk=pk)
-        _complete([job], kitchen)
+        complete([job], kitchen)
         return job
 
     def wholes(self, kitchen: Any, most: int) -> list[Job]:
         """The first of these jobs, each as `whole` has it."""
         jobs: list[Any] = list(self.for_kitchen(kitchen)[:most])
-        _complete(jobs, kitchen)
+        complete(jobs, kitchen)
         return jobs
-
-    def laid_out(self, jobs: list[Job], kitchen: Any) -> None:
-        """Put pieces, layers and all they point to in place of these jobs, as `whole` has them."""
-        _complete(jobs, kitchen)
 
     def ahead(self) -> Self:
         """Those that are not over."""
@@ -68,7 +64,7 @@ class JobQuerySet(KitchenQuerySet):
         return self.order_by(when, ahead, "-due_on", "-pk")
 
 
-def _complete(jobs: list[Job], kitchen: Any) -> None:
+def complete(jobs: list[Job], kitchen: Any) -> None:
     """Put pieces, their stacks and what these point to in place, each kind fetched once: for 200 pieces that takes a
     third of the time of prefetching it."""
     if not jobs:
