@@ -17,7 +17,7 @@ from coating.flow.windows import Window, window
 from coating.heat.melting import warmth_of
 from coating.heat.schools import MeltingWay
 from coating.heat.setting import Setting
-from coating.heat.times import melt_time, sets_where, usable_time
+from coating.heat.times import melt_time, sets_where, slower, usable_time
 from coating.job import Bowl, Kitchen, Line, Piece, Shelf, Tone, Wanted, reckon
 from coating.job.bowls import fat_share
 from coating.stack.layers import Layer
@@ -118,7 +118,13 @@ def quick_card(
         school=kitchen.school,
         power_w=kitchen.oven_w,
     )
-    life_s = usable_time(bowl.melt_g, white=bowl.white, chocolate=bowl.made_of.chocolate, room_c=kitchen.room_c)
+    life_s = usable_time(
+        bowl.melt_g,
+        white=bowl.white,
+        chocolate=bowl.made_of.chocolate,
+        room_c=kitchen.room_c,
+        loss=kitchen.factors.loss,
+    )
     return QuickCard(
         line,
         bowl,
@@ -138,7 +144,8 @@ def quick_card(
 
 
 def _settings(layer: Layer, line: Line, bowl: Bowl, kitchen: Kitchen) -> Mapping[str, Setting]:
-    return sets_where(layer.kind.sets_as, line.thickness_mm, white=bowl.white, room_c=kitchen.room_c)
+    sets = sets_where(layer.kind.sets_as, line.thickness_mm, white=bowl.white, room_c=kitchen.room_c)
+    return slower(sets, kitchen.factors.set)
 
 
 def _thinning(bowl: Bowl, kitchen: Kitchen) -> Thinning | None:

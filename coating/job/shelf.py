@@ -29,7 +29,7 @@ class Shelf:
 
     def learned(self, factors: Factors) -> Shelf:
         """The same as this kitchen's bottles and bags are."""
-        if not factors.of:
+        if not factors.of and factors.tight == 1.0:
             return self
         bases, colourants, bags = (
             tuple(map(factors.careful, some)) for some in (self.bases, self.colourants, self.bags)

@@ -314,7 +314,7 @@ class _One:
         steps = layer.kind.todo(todo)
         told_s = layer.drawn.for_so_many(count, self.stack.count) if layer.drawn else 0.0
         if told_s and len(steps) == 1:
-            return [replace(steps[0], hands_s=told_s)]
+            return [replace(steps[0], hands_s=told_s * self.stack.making.kitchen.factors.pace)]
         times = self.stack.making.kitchen.pace(layer.technique, layer.kind.hands_s)
         return [replace(step, hands_s=step.hands_s * times) for step in steps]
 
@@ -333,9 +333,9 @@ class _One:
 
     def _own(self, count: int) -> list[Step]:
         """Its own steps for so many, as its design says them or as they usually are."""
-        share = count / self.stack.count
         if self.steps:
-            return [self._where(replace(step, hands_s=step.hands_s * share)) for step in self.steps]
+            times = count / self.stack.count * self.stack.making.kitchen.factors.pace
+            return [self._where(replace(step, hands_s=step.hands_s * times)) for step in self.steps]
         return self._usual(count)
 
     def _out(self, count: int) -> Step:

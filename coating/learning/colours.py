@@ -39,7 +39,7 @@ class Colours:
                 self.seen[n], self.sd[n] = pseudo_reading(record)
             for j, part in enumerate(record.parts):
                 self.grams[n, j] = part.mass_g
-                self.drops[n, j] = part.ingredient.counted_in_drops
+                self.drops[n, j] = record.in_drops(part)
                 self.k[n, j], self.s[n, j] = optics[part.ingredient]
                 if part.ingredient.is_colourant:
                     self.of[n, j] = places[f"strength.{record.bottle_of(j)}"]

@@ -40,6 +40,9 @@ AS_LABELLED = Factor()
 class Factors:
     """Factors by name; what is not there is 1, and answers as if nothing were known.
 
+    `tight` : the share of its load that a colour counted in drops may be dosed with, where drops may be heavier than
+    they are taken to be; 1 and below.
+
     Raises
     ------
     UnknownName
@@ -47,6 +50,7 @@ class Factors:
     """
 
     of: Mapping[str, Factor] = field(default_factory=lambda: MappingProxyType({}))
+    tight: float = 1.0
 
     def __post_init__(self) -> None:
         for name, factor in self.of.items():
@@ -57,7 +61,7 @@ class Factors:
                 )
 
     def __hash__(self) -> int:
-        return hash(tuple(sorted(self.of.items(), key=lambda pair: pair[0])))
+        return hash((self.tight, *sorted(self.of.items(), key=lambda pair: pair[0])))
 
     def __getitem__(self, name: str) -> Factor:
         return self.of.get(name, AS_LABELLED)
@@ -65,6 +69,15 @@ class Factors:
     def value(self, kind: str, of: str = "") -> float:
         """The factor of a kind, of an ingredient, a base or a technique."""
         return self[f"{kind}.{of}" if of else kind].value
+
+    def only(self, *kinds: str) -> Factors:
+        """Those of some kinds."""
+        return Factors({name: factor for name, factor in self.of.items() if kind_of(name) in kinds})
+
+    @property
+    def strengths(self) -> dict[str, float]:
+        """On each bottle that is known, by its name."""
+        return {name.partition(".")[2]: f.value for name, f in self.of.items() if kind_of(name) == STRENGTH}
 
     @property
     def hole(self) -> float:
@@ -115,10 +128,10 @@ class Factors:
         """The same for a recipe: no more drops may go in than before anything was learned, and fewer at once where a
         drop may be heavier, counted at the high end of its range."""
         learned = self.ingredient(ingredient, bottle)
-        if learned is ingredient or not ingredient.counted_in_drops:
+        if not ingredient.counted_in_drops or (learned is ingredient and self.tight == 1.0):
             return learned
         drop = self[DROP]
-        tight = min(1.0, drop.value / max(1.0, drop.high or drop.value))
+        tight = self.tight * min(1.0, drop.value / max(1.0, drop.high or drop.value))
         return learned if tight == 1.0 else replace(learned, cap_share=learned.cap_share * tight)
 
 

@@ -19,7 +19,16 @@ from numpy.typing import NDArray
 
 from coating.errors import OutOfBounds, WrongShape
 from coating.learning.colours import Colours
-from coating.learning.names import DROP, HALF_LIFE_DAYS, NOISE, PRIORS, RANGE_SD, WRONG_SHARE, kind_of
+from coating.learning.names import (
+    DROP,
+    HALF_LIFE_DAYS,
+    NOISE,
+    PRIORS,
+    RANGE_SD,
+    SURE_WRONG,
+    WRONG_SHARE,
+    kind_of,
+)
 from coating.learning.numbers import grouped
 from coating.learning.observations import Observation
 
@@ -126,11 +135,11 @@ class _Problem:
 
 @dataclass(frozen=True)
 class _Beliefs:
-    """What is believed beforehand: sd of each parameter, share of wrong records, what each record's information counts,
-    and how dense a wrong record is against a right one at its middle."""
+    """What is believed beforehand: sd of each parameter; of each record the share of wrong ones among such, what its
+    information counts, and how dense a wrong one is against a right one at its middle."""
 
     sd: Array
-    wrong: float
+    wrong: Array
     counts: Array
     dense: Array
 
@@ -262,7 +271,7 @@ def fit(
     rows = problem.rows
     beliefs = _Beliefs(
         np.array([sds[kind_of(n)] for n in names]),
-        wrong_share,
+        np.where([r.sure for r in problem.records], min(SURE_WRONG, wrong_share), wrong_share),
         np.ones(len(rows)) if half_life_days is None else 0.5 ** (ages / half_life_days),
         np.array([9.0 * math.exp(-0.5 * ODD[int(d)]) for d in rows]),
     )
@@ -334,12 +343,7 @@ def _ranged(at: float, sd: float) -> tuple[float, float, float]:
 
 def _dropped(records: Sequence[Observation]) -> set[str]:
     """The strengths of what is counted in drops."""
-    return {
-        f"strength.{r.bottle_of(i)}"
-        for r in records
-        for i, part in enumerate(r.parts)
-        if part.ingredient.counted_in_drops
-    }
+    return {f"strength.{r.bottle_of(i)}" for r in records for i, part in enumerate(r.parts) if r.in_drops(part)}
 
 
 def _product(

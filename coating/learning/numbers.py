@@ -39,7 +39,7 @@ class Numbers:
         self.parameters = len(places)
         self.places = np.array([[places[n] for n in r.names()] for r in records], dtype=int).reshape(len(records), -1)
         self.seen = np.array([r.value for r in records])
-        self.sd = np.array([noise[r.kind] for r in records])
+        self.sd = np.array([math.hypot(noise[r.kind], r.off) for r in records])
         self.set_up([r.given for r in records], noise)
 
     def set_up(self, given: Sequence[Mapping[str, Any]], noise: Mapping[str, float]) -> None:

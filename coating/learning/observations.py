@@ -35,10 +35,11 @@ class Observation:
     ----------
     id : its own name. kind : one of KINDS. bowl : which bowl or job. day : when, days from any beginning.
     parts, bottles : of a colour, everything in the bowl with the drops that were counted, g, and the bottle of each; ""
-    for an ingredient's first.
+    for an ingredient's first. weighed : of what a drop was weighed, by name, so that the mass of drops plays no part.
     lab : what was read, or what it was compared with as shown then. word, much : of a look, one of WORDS.
     value : what was measured: g, mm, minutes, s or degC. given : whatever else its prediction takes, by name.
-    struck : taken back; it counts for nothing.
+    struck : taken back; it counts for nothing. sure : looked at once more and found right, however odd.
+    off : how far it may be off besides, of ln: an amount that was judged by eye.
     """
 
     id: str
@@ -53,6 +54,9 @@ class Observation:
     value: float = 0.0
     given: dict[str, Any] = field(default_factory=dict)
     struck: bool = False
+    weighed: frozenset[str] = frozenset()
+    sure: bool = False
+    off: float = 0.0
 
     def __post_init__(self) -> None:
         if self.kind not in KINDS:
@@ -72,10 +76,14 @@ class Observation:
         name = self.bottles[place] if place < len(self.bottles) else ""
         return name or self.parts[place].ingredient.name
 
+    def in_drops(self, part: Part) -> bool:
+        """Whether what is in it of a part goes with the mass of a drop."""
+        return part.ingredient.counted_in_drops and part.ingredient.name not in self.weighed
+
     def names(self) -> tuple[str, ...]:
         """The parameters its prediction has in it."""
         if self.of_colour:
-            drops = any(p.ingredient.counted_in_drops for p in self.parts)
+            drops = any(self.in_drops(p) for p in self.parts)
             each = [f"strength.{self.bottle_of(i)}" for i, p in enumerate(self.parts) if p.ingredient.is_colourant]
             return tuple(dict.fromkeys([*(["drop"] if drops else []), *each]))
         return _NAMES[self.kind](self.given)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from coating.errors import OutOfBounds
 from coating.heat.alduchov_eskridge1996 import wet_min
@@ -23,23 +23,38 @@ class Wait:
     pliable: Pliable | None = None
     damp_min: float = 0.0
 
+    def slower(self, times: float) -> Wait:
+        """Where everything takes so many times as long to set and to bend."""
+        if times == 1.0 or self.setting is None:
+            return self
+        setting = Setting(self.setting.touch_min * times, self.setting.release_min * times)
+        bends = self.pliable and Pliable(self.pliable.from_min * times, self.pliable.until_min * times)
+        return replace(self, setting=setting, pliable=bends)
+
 
 def waits(
-    shape: str, thickness_mm: float, *, pour_c: float, room_c: float, white: str, places: Iterable[str]
+    shape: str,
+    thickness_mm: float,
+    *,
+    pour_c: float,
+    room_c: float,
+    white: str,
+    places: Iterable[str],
+    slower: float = 1.0,
 ) -> tuple[Wait, ...]:
     """What a shape of a white does in each of some places.
 
     Parameters
     ----------
     shape : one of SHAPES. thickness_mm : mm. pour_c, room_c : degC. white : coating, tempered or untempered.
-    places : of "room", "fridge", "freezer", in the order wanted.
+    places : of "room", "fridge", "freezer", in the order wanted. slower : how many times as long it takes here.
 
     Raises
     ------
     UnknownName : no such shape. OutOfBounds : a value outside its bounds.
     """
     kind = shape_called(shape)
-    return tuple(_wait(kind, thickness_mm, pour_c, room_c, white, place) for place in places)
+    return tuple(_wait(kind, thickness_mm, pour_c, room_c, white, place).slower(slower) for place in places)
 
 
 def _wait(shape: SettingShape, thickness_mm: float, pour_c: float, room_c: float, white: str, place: str) -> Wait:

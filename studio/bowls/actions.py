@@ -9,13 +9,14 @@ from typing import TYPE_CHECKING
 
 from django.db import transaction
 
+from coating.learning.names import FLOW, LOSS, STRENGTH
 from studio.bowls.models import Bowl, BowlEvent, BowlUse
 from studio.common import clock
 from studio.common.models import lone
 from studio.common.types import Json
 from studio.cupboard.actions import cupboard_changed
 from studio.cupboard.adapters import ATTRIBUTES
-from studio.cupboard.stock import Stock
+from studio.pieces.known import keeps_to_it, known_to
 
 if TYPE_CHECKING:
     from studio.accounts.models import Kitchen
@@ -45,10 +46,13 @@ def begin_bowl(
     base: Ingredient | None = None,
     taught: Mapping[str, float] | None = None,
 ) -> Bowl:
-    """A new, empty bowl for some layers (with the grams that go on each), which goes by what the kitchen has learned so
-    far, or by what the bowl has that it is taken from."""
+    """A new, empty bowl for some layers (with the grams that go on each), which goes by what its job goes by, which is
+    begun with it, or the kitchen has learned so far; or by what the bowl has that it is taken from."""
+    if job is not None:
+        keeps_to_it(job, kitchen)
     if taught is None:
-        taught = Stock.of(kitchen).taught(kitchen)
+        known = known_to(job, kitchen).only(STRENGTH, FLOW, LOSS)
+        taught = {name: factor.value for name, factor in known.of.items()}
     bowl = Bowl.objects.create(
         kitchen=kitchen,
         name=name,
@@ -59,7 +63,7 @@ def begin_bowl(
         started_at=at or clock.now(),
         colours=colours or {},
         base=base,
-        taught={code: round(times, 4) for code, times in taught.items()},
+        taught={name: round(times, 4) for name, times in taught.items()},
     )
     BowlUse.objects.bulk_create(BowlUse(kitchen=kitchen, bowl=bowl, layer=layer, grams=g) for layer, g in layers)
     return bowl
@@ -101,9 +105,15 @@ def append(
     BowlEvent.objects.bulk_create(events)
     locked.last_seq = bowl.last_seq = expected_seq + len(events)
     locked.save(update_fields=["last_seq"])
-    if any(event.kind == "read" for event in events):
+    if any(map(says_something, events)):
         cupboard_changed(locked.kitchen)
     return events
+
+
+def says_something(event: BowlEvent) -> bool:
+    """Whether something can be learned from an event: what is known of the kitchen is worked out anew."""
+    said = event.payload
+    return event.kind == "read" or bool(said.get("made") or said.get("how") == "spread" or said.get("read"))
 
 
 def was_sent(bowl: Bowl, *, key: uuid.UUID, sent: str) -> bool:
@@ -118,14 +128,23 @@ def strike_out(bowl: Bowl, seq: int, *, expected_seq: int, key: uuid.UUID) -> No
     append(bowl, [("struck", {"target_seq": seq})], expected_seq=expected_seq, key=key, sent=f"strike {seq}")
     striking = BowlEvent.objects.get(bowl=bowl, key=uuid.uuid5(key, "0"))
     BowlEvent.objects.filter(bowl=bowl, seq=seq, struck_by=None).exclude(pk=striking.pk).update(struck_by=striking)
-    if BowlEvent.objects.filter(bowl=bowl, seq=seq, kind="read").exists():
+    if any(map(says_something, BowlEvent.objects.filter(bowl=bowl, seq=seq))):
         cupboard_changed(bowl.kitchen)
 
 
 @transaction.atomic
-def finish(bowl: Bowl, *, used_g: float, expected_seq: int, key: uuid.UUID, at: datetime | None = None) -> None:
-    """Everything is dipped: note what was used and take the bowl off the band. Raises BowlChanged."""
-    lines: list[Line] = [("used", {"mass_g": round(used_g, 2)})] if used_g > 0 else []
+def finish(
+    bowl: Bowl,
+    *,
+    used_g: float,
+    expected_seq: int,
+    key: uuid.UUID,
+    at: datetime | None = None,
+    told: Json | None = None,
+) -> None:
+    """Everything is dipped: note what was used, with what was told of it, and take the bowl off the band. Raises
+    BowlChanged."""
+    lines: list[Line] = [("used", {"mass_g": round(used_g, 2), **(told or {})})] if used_g > 0 else []
     append(bowl, lines, expected_seq=expected_seq, key=key, sent="done", at=at)
     Bowl.objects.filter(pk=bowl.pk, finished_at=None).update(finished_at=at or clock.now())
 

@@ -18,6 +18,8 @@ from coating.flow.windows import Window, window
 from coating.job import Bowl as ReckonedBowl
 from coating.job import Line as ReckonedLine
 from coating.job import Portion
+from coating.learning.factors import AS_LABELLED, NOTHING, Factor, Factors
+from coating.learning.names import FLOW, LOSS, PRIORS, STRENGTH
 from coating.plan.proposal import Cupboard, Proposal, Wish, plain_base, propose
 from coating.quantities import measurable_g
 from coating.simulate.bowl import LABEL_SPREAD, BowlContext, BowlState, Event
@@ -33,11 +35,21 @@ from studio.common.types import Json, Typed
 from studio.common.words import listed
 from studio.cupboard.models import Ingredient
 from studio.cupboard.stock import TINT_SD, Stock
+from studio.pieces.known import known_to
 from studio.pieces.models import Layer
 from studio.pieces.reckoned import kept_parts, reckoned_at
 from studio.pieces.spoken import SPOKEN, Spoken
 
 DEFAULT_MELT_G = 200.0
+
+
+def _measured_since(row: Ingredient, name: str, at: datetime) -> bool:
+    """Whether what a factor is on was measured since then."""
+    if name.startswith(FLOW):
+        number = row.current().get("number")
+        return number is not None and number.provenance == "measured" and number.since > at
+    read = row.read_last()
+    return read is not None and read.since > at
 
 
 def pins_of(row: Ingredient) -> dict[str, int]:
@@ -55,10 +67,11 @@ def _latest_pins(events: Iterable[BowlEvent]) -> dict[int, dict[str, int]]:
     return pins
 
 
-def core_events(bowl: Bowl, rows: Sequence[BowlEvent], stock: Stock) -> list[Event]:
-    """The events of a bowl that count, for the core, with times in s since the bowl began."""
+def core_events(bowl: Bowl, rows: Sequence[BowlEvent], stock: Stock, known: Factors = NOTHING) -> list[Event]:
+    """The events of a bowl that count, for the core, with times in s since the bowl began, of bags as they are known
+    to be."""
     pins = _latest_pins(rows)
-    known = {i: stock.pinned(i, p) for i, p in pins.items()}
+    pinned = {i: stock.pinned(i, p) for i, p in pins.items()}
     events = []
     for row in rows:
         if row.struck_by_id is not None or row.kind in ("struck", "remeasured"):
@@ -66,11 +79,11 @@ def core_events(bowl: Bowl, rows: Sequence[BowlEvent], stock: Stock) -> list[Eve
         data: Typed = row.payload
         parts: tuple[Part, ...] = ()
         if row.kind in ("added", "received"):
-            ingredient = known.get(data["ingredient"]) or stock.pinned(data["ingredient"], data.get("pins", {}))
+            ingredient = pinned.get(data["ingredient"]) or stock.pinned(data["ingredient"], data.get("pins", {}))
             if ingredient is None:
                 continue
             mass_g = data["mass_g"] if "mass_g" in data else data["units"] * ingredient.unit_g
-            parts = (Part(ingredient, mass_g),)
+            parts = (Part(known.ingredient(ingredient), mass_g),)
         events.append(
             Event(
                 seq=row.seq,
@@ -153,7 +166,9 @@ class Desk:
             white=white,
             window=self.window,
             number_spread=self.number_spread,
-            strengths=tuple(sorted(self.bowl.taught.items())),
+            loss=self.known.loss,
+            loss_sd=self.known[LOSS].sd or PRIORS[LOSS],
+            strengths=tuple(sorted(self.known.strengths.items())),
         )
 
     @property
@@ -161,6 +176,9 @@ class Desk:
         """Relative range of the label number of what the bowl is mostly of; a fifth until it is known better."""
         bases = [p for e in self.events for p in e.parts if p.ingredient.is_base]
         main = max(bases, key=lambda p: p.mass_g, default=None)
+        learned = self.known.flow(main.ingredient.name) if main else AS_LABELLED
+        if learned.low is not None and learned.high is not None:
+            return (learned.high - learned.low) / 2 / learned.value
         return self.stock.spreads("number").get(main.ingredient.name, LABEL_SPREAD) if main else LABEL_SPREAD
 
     @property
@@ -169,13 +187,33 @@ class Desk:
         read = [p.ingredient.name for p in self.now.parts if self.now.reading]
         return self.stock.sure(self.kitchen) | dict.fromkeys(read, TINT_SD)
 
+    @cached_property
+    def known(self) -> Factors:
+        """What it goes by: what was known when it was begun, with the ranges of now. What was measured since counts for
+        itself, and colours are never dosed higher than is known to be right now."""
+        now, rows = self.stock.factors(self.kitchen), {r.code: r for r in self.stock.rows}
+        of = {}
+        for name, times in self.bowl.taught.items():
+            row = rows.get(name.partition(".")[2])
+            if row is None or not _measured_since(row, name, self.bowl.started_at):
+                by = times / now[name].value
+                low, high = (None if end is None else end * by for end in (now[name].low, now[name].high))
+                of[name] = Factor(times, low, high)
+        return Factors(of, now.tight)
+
+    @cached_property
+    def job_goes_by(self) -> Factors:
+        """What its job goes by; without one, what its kitchen has learned."""
+        return known_to(self.bowl.job if self.bowl.job_id else None, self.kitchen)
+
     @property
     def taught_here(self) -> dict[str, float]:
         """How many times as strong as its label each colour was known to be that is in it or goes in."""
-        if not self.bowl.taught:
+        strengths = self.known.strengths
+        if not strengths:
             return {}
         of = dict.fromkeys(p.ingredient.name for p in (*self.now.parts, *self.proposal.additions))
-        return {name: self.bowl.taught[name] for name in of if name in self.bowl.taught}
+        return {name: strengths[name] for name in of if name in strengths}
 
     @cached_property
     def rows(self) -> list[BowlEvent]:
@@ -186,7 +224,7 @@ class Desk:
     @cached_property
     def events(self) -> list[Event]:
         """What was done with it, as the core reads it."""
-        return core_events(self.bowl, self.rows, self.stock)
+        return core_events(self.bowl, self.rows, self.stock, self.known.only(FLOW))
 
     @cached_property
     def now(self) -> BowlState:
@@ -278,7 +316,9 @@ class Desk:
     @cached_property
     def cupboard(self) -> Cupboard:
         """What may go in."""
-        cupboard = self.stock.cupboard(self.bowl.white, self.kitchen, strengths=dict(self.now.strengths))
+        strengths = {f"{STRENGTH}.{code}": Factor(times) for code, times in self.now.strengths}
+        known = Factors({**self.known.of, **strengths}, self.known.tight)
+        cupboard = self.stock.cupboard(self.bowl.white, self.kitchen, factors=known)
         return with_rests(cupboard, self.bowl.white, self.kitchen, self.stock) if self.now.empty else cupboard
 
     @cached_property
@@ -297,7 +337,8 @@ class Desk:
     @cached_property
     def base(self) -> CoreIngredient | None:
         """The bag that it is of as bought."""
-        return self.stock.cores.get(self.bowl.base_id or 0)
+        core = self.stock.cores.get(self.bowl.base_id or 0)
+        return self.known.ingredient(core) if core else None
 
     @property
     def target_lab(self) -> tuple[float, float, float] | None:

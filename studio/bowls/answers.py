@@ -20,7 +20,6 @@ from coating.heat.melting import CEILING_C
 from coating.heat.melting_curve import MELTS_AT_C, curve_of
 from coating.heat.schools import MeltingWay, melting_way
 from coating.job.ranges import goes_on_range
-from coating.learning.factors import NOTHING
 from coating.plan.proposal import bases_for, thinners_beside, thinning_for
 from coating.plan.standing import spoilt, standing
 from coating.simulate.bowl import BowlState
@@ -70,7 +69,7 @@ def _made_range(desk: Desk) -> tuple[float, float] | None:
     bowl = desk.reckoned
     if bowl is None or bowl.goes_on_g <= 0:
         return None
-    low, high = (end * bowl.made_g / bowl.goes_on_g for end in goes_on_range(bowl.lines, NOTHING))
+    low, high = (end * bowl.made_g / bowl.goes_on_g for end in goes_on_range(bowl.lines, desk.job_goes_by))
     return low, high
 
 

@@ -97,7 +97,7 @@ def _context(desk: Desk, plan: Colouring) -> Context:
     additions = [e.parts for e in desk.events if e.kind in ("added", "received")]
     done = so_far([stronger(p, strengths) for p in additions], desk.target_lab) if desk.target_lab else []
     more_ahead, titles = max(0, len(plan.steps) - SHOWN_AHEAD), {r.code: r.name for r in desk.stock.rows}
-    before = desk.bowl.taught
+    before = desk.known.strengths
     moved = [(name, f / before.get(name, 1.0)) for name, f in now.strengths]
     learned = learned_says([(name, f) for name, f in moved if abs(f - 1) > 0.05], titles)
     context: Context = {

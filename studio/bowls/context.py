@@ -94,7 +94,7 @@ def band(request: HttpRequest) -> Context:
         items = band_items(kitchen, bowls, here=here, stock=getattr(request, "stock", None))
     else:
         items = shelf[-SHOWN:]
-    timers = Timer.objects.for_kitchen(kitchen).running().only("says", "rings_at", "bowl__name")
+    timers = Timer.objects.for_kitchen(kitchen).running().only("says", "rings_at", "about", "bowl__name")
     return {"band": items, "band_all": count, "at_hand": _at_hand(items), "timers": timers}
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import timedelta
+from datetime import datetime, timedelta
 from typing import Any, Self
 
 from django.db import models
@@ -52,8 +52,8 @@ class Bowl(KitchenOwned):
     """A bowl of one colour of one white, or of a bag (`base`) as it was bought.
 
     `colours` is versioned JSON, empty for any way: {"v": 1, "way", "locked", "forbidden", "mixed_fats", "colourants",
-    "melt_g"}. `taught` is how many times as strong as its label each colour was known to be when it was begun, by code:
-    the bowl keeps to it.
+    "melt_g"}. `taught` is how many times what is assumed its kitchen's colours, bags and bowls were known to be when it
+    was begun, by name ("strength.blue"): the bowl keeps to it.
     """
 
     name = models.CharField(max_length=80)
@@ -142,7 +142,11 @@ class TimerQuerySet(KitchenQuerySet):
 
 
 class Timer(KitchenOwned):
-    """A wait. It runs on this record, so that a reload, a restart or a lost connection does not move it."""
+    """A wait. It runs on this record, so that a reload, a restart or a lost connection does not move it.
+
+    `about` is what is waited for, where that is a coat that sets: what the wait was reckoned from but for what was
+    learned. `set_at` is when its maker saw that it was set.
+    """
 
     RINGS_FOR = timedelta(hours=1)
 
@@ -151,6 +155,8 @@ class Timer(KitchenOwned):
     seconds = models.FloatField()
     rings_at = models.DateTimeField()
     stopped_at = models.DateTimeField(null=True, blank=True)
+    about = models.JSONField(default=dict, blank=True)
+    set_at = models.DateTimeField(null=True, blank=True)
 
     objects = TimerQuerySet.as_manager()
 
@@ -160,6 +166,11 @@ class Timer(KitchenOwned):
 
     def __str__(self) -> str:
         return self.says
+
+    @property
+    def begun_at(self) -> datetime:
+        """When it was started."""
+        return self.rings_at - timedelta(seconds=self.seconds)
 
     @property
     def left_s(self) -> float:

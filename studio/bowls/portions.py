@@ -11,6 +11,7 @@ from django.shortcuts import redirect
 from django.views.decorators.http import require_POST
 
 from coating.job import Portion
+from coating.learning.names import STRENGTH
 from studio.bowls.actions import BowlChanged, append, begin_bowl
 from studio.bowls.adapters import Desk, pins_of
 from studio.bowls.models import Bowl
@@ -67,7 +68,7 @@ def _taken(desk: Desk, portion: Portion, what: str, *, expected_seq: int, key: u
         technique=portion.window,
         layers=uses,
         colours=bowl.colours,
-        taught=dict(now.strengths),
+        taught={**bowl.taught, **{f"{STRENGTH}.{code}": times for code, times in now.strengths}},
     )
     lines = [
         (

@@ -10,7 +10,7 @@ from coating.heat.alduchov_eskridge1996 import wet_min
 from coating.heat.melting import TEMPER_LOST_C
 from coating.heat.setting import PLACES_C, Pliable, Setting
 from coating.heat.tempering import seed_for
-from coating.heat.times import SHAPES, bend_window, sets_where
+from coating.heat.times import SHAPES, bend_window, sets_where, slower
 from coating.plan.keeping import keeping
 from coating.simulate.bowl import BowlState
 from studio.bowls.adapters import Desk
@@ -35,7 +35,8 @@ def _waits(desk: Desk, state: BowlState, flow: Flow | None) -> list[tuple[str, S
     if flow is None or desk.coat_mm is None:
         return []
     thick = desk.coat_mm
-    settings = sets_where("coat", thick, room_c=desk.kitchen.room_c, white=desk.bowl.white, pour_c=state.temperature_c)
+    sets = sets_where("coat", thick, room_c=desk.kitchen.room_c, white=desk.bowl.white, pour_c=state.temperature_c)
+    settings = slower(sets, desk.job_goes_by.set)
     return [(p, settings[p]) for p in desk.kitchen.places if p in settings]
 
 
@@ -43,7 +44,9 @@ def _bends(desk: Desk) -> Pliable | None:
     """From when and until when an ordinary line bends in this room; None where it never sets."""
     with suppress(OutOfBounds):
         line_mm, room_c = SHAPES["line"].thickness_mm, desk.kitchen.room_c
-        return bend_window("line", line_mm, "room", room_c=room_c, white=desk.bowl.white)
+        bends = bend_window("line", line_mm, "room", room_c=room_c, white=desk.bowl.white)
+        times = desk.job_goes_by.set
+        return Pliable(bends.from_min * times, bends.until_min * times) if bends else None
     return None
 
 

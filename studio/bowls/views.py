@@ -16,6 +16,7 @@ from studio.bowls.actions import BowlChanged, append, begin_bowl, finish, strike
 from studio.bowls.adapters import Desk
 from studio.bowls.answers import answer
 from studio.bowls.context import band_items
+from studio.bowls.finishing import DoneForm, used_says
 from studio.bowls.forms import StepForm
 from studio.bowls.history import history
 from studio.bowls.left import keep_what_is_left
@@ -216,13 +217,16 @@ def strike(request: KitchenRequest, pk: int, seq: int) -> HttpResponse:
 @require_POST
 def all_dipped(request: KitchenRequest, pk: int) -> HttpResponse:
     """The bowl has done its work: note what was used and take it off the band."""
-    desk, form = desk_of(request, pk), SendForm(request.POST)
+    desk, form = desk_of(request, pk), DoneForm(request.POST)
     if not form.is_valid():
+        if form.has_error("left_g"):
+            messages.error(request, " ".join(str(e) for e in form.errors["left_g"]))
+            return redirect("bowls:bowl", pk=pk)
         raise Http404("unreadable")
-    used = min(form.cleaned_data["used_g"] or 0.0, desk.now.mass_g)
+    used, told = used_says(desk, form)
     first = desk.bowl.finished_at is None
     try:
-        finish(desk.bowl, used_g=used, expected_seq=form.cleaned_data["seq"], key=form.cleaned_data["key"])
+        finish(desk.bowl, used_g=used, told=told, expected_seq=form.cleaned_data["seq"], key=form.cleaned_data["key"])
     except BowlChanged:
         messages.error(request, CHANGED)
         return redirect("bowls:bowl", pk=pk)

@@ -27,6 +27,7 @@ class WaitShown:
     pairs: tuple[tuple[str, str, str], ...]
     timer_says: str
     timer_min: float
+    place: str
     hint: str
     first: bool
 
@@ -35,7 +36,7 @@ def wait_shown(wait: Wait, shape: SettingShape, *, sets_below_c: float, first: b
     """What a place does to it."""
     if wait.setting is None:
         hint = f"It is too warm here for it to set: it sets below {degrees(sets_below_c)}."
-        return WaitShown(where(wait.place), (), "", 0.0, hint, first)
+        return WaitShown(where(wait.place), (), "", 0.0, "", hint, first)
     pairs = [("Dry to the touch", about_minutes(wait.setting.touch_min), "")]
     if wait.pliable:
         bends = minutes_to(wait.pliable.from_min, wait.pliable.until_min)
@@ -46,7 +47,9 @@ def wait_shown(wait: Wait, shape: SettingShape, *, sets_below_c: float, first: b
     timer_min = wait.pliable.from_min if wait.pliable else wait.setting.release_min
     does = "lift" if wait.pliable else "look at"
     hint = "Leave it no longer than it needs: it sweats when it comes out." if wait.place == "freezer" else ""
-    return WaitShown(where(wait.place), tuple(pairs), f"{does} {shape.title}, {wait.place}", timer_min, hint, first)
+    about = wait.place if shape.name == "coat" else ""  # of a coat it can be learned how long it really takes
+    says = f"{does} {shape.title}, {wait.place}"
+    return WaitShown(where(wait.place), tuple(pairs), says, timer_min, about, hint, first)
 
 
 def waits_says(first: Wait | None, shape: SettingShape, thickness_mm: float, *, room_c: float, below_c: float) -> str:

@@ -51,11 +51,13 @@ def waits_context(desk: Desk, data: Typed) -> Context:
         room_c=desk.kitchen.room_c,
         white=now.white,
         places=desk.kitchen.places,
+        slower=desk.job_goes_by.set,
     )
     first, keeps = next((w for w in places if w.setting), None), keeping(now)
     below_c = keeps.sets_below_c
     return {
         "bowl": desk.bowl,
+        "thickness_mm": data["thickness_mm"],
         "shape": shape,
         "says": waits_says(first, shape, data["thickness_mm"], room_c=desk.kitchen.room_c, below_c=below_c),
         "waits": [wait_shown(w, shape, sets_below_c=below_c, first=w is first) for w in places],

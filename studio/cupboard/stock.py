@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from datetime import datetime
 from functools import cached_property, lru_cache
@@ -11,20 +10,19 @@ from typing import Any
 
 from coating.care import may_propose
 from coating.colour.first_look import DROP_SD, STRENGTH_SD
-from coating.colour.fitting import with_strength
 from coating.colour.mixing import GEL
 from coating.colour.mixing import Ingredient as CoreIngredient
 from coating.flow.gel import harmless_share
 from coating.job import Shelf
-from coating.learning.factors import Factor
-from coating.learning.names import RANGE_SD
+from coating.learning.factors import NOTHING, Factors
+from coating.learning.names import RANGE_SD, STRENGTH
 from coating.plan.proposal import Cupboard, cupboard_of
 from studio.accounts.models import Kitchen
 from studio.common.slot import Slot
 from studio.cupboard.adapters import core_ingredient, price_of
 from studio.cupboard.models import Ingredient, Parameter
 
-taught: Slot[[Any, Any], Mapping[str, Factor]] = Slot("how many times as strong as its label a colour is, by its code")
+taught: Slot[[Any, Any], Factors] = Slot("what a kitchen has learned and uses")
 TINT_SD = 0.1  # of ln, what a tint that was read leaves open of a colour
 OF_PALM = ("palm_flakes", "shortening", "coconut_oil")
 OF_COCOA = ("cocoa_butter",)  # other fats do not go with real chocolate
@@ -36,7 +34,7 @@ class Stock:
 
     rows: list[Ingredient]
     _shelves: dict[tuple[str, str], Shelf] = field(default_factory=dict)
-    _taught: Mapping[str, Factor] | None = None
+    _taught: Factors | None = None
 
     @classmethod
     def of(cls, kitchen: Kitchen) -> Stock:
@@ -80,15 +78,11 @@ class Stock:
         known = {r.code: price_of(r, 1.0) for r in self.rows}
         return {code: price for code, price in known.items() if price is not None}
 
-    def factors(self, kitchen: Kitchen) -> Mapping[str, Factor]:
-        """How many times as strong as its label each colour is, as this kitchen's bowls have taught; asked once."""
+    def factors(self, kitchen: Kitchen) -> Factors:
+        """What this kitchen's records have taught and it uses; asked once."""
         if self._taught is None:
             self._taught = taught(kitchen, self)
         return self._taught
-
-    def taught(self, kitchen: Kitchen) -> dict[str, float]:
-        """The same without ranges."""
-        return {code: factor.value for code, factor in self.factors(kitchen).items()}
 
     def sure(self, kitchen: Kitchen) -> dict[str, float]:
         """The sd of ln of what one drop of a colour does, of those that were read, weighed or learned, by code."""
@@ -98,13 +92,14 @@ class Stock:
             if row.read_last() or weighed:
                 drop = drops.get(row.code, DROP_SD) / RANGE_SD if weighed else DROP_SD
                 known[row.code] = math.hypot(drop, TINT_SD if row.read_last() else STRENGTH_SD)
-        return known | {code: f.sd for code, f in self.factors(kitchen).items() if f.sd is not None}
+        strengths = self.factors(kitchen).only(STRENGTH).of
+        return known | {name.partition(".")[2]: f.sd for name, f in strengths.items() if f.sd is not None}
 
-    def cupboard(self, white: str, kitchen: Kitchen, *, strengths: Mapping[str, float] | None = None) -> Cupboard:
-        """What is stocked and may be proposed in this region, with the kitchen's thinner for a white; `strengths` are
-        factors that a bowl goes by, None: what the kitchen has learned."""
-        strengths = self.taught(kitchen) if strengths is None else strengths
-        stocked = [with_strength(self.cores[r.pk], strengths) for r in self.rows if r.stocked and not r.made_on]
+    def cupboard(self, white: str, kitchen: Kitchen, *, factors: Factors | None = None) -> Cupboard:
+        """What is stocked and may be proposed in this region, with the kitchen's thinner for a white; `factors` are
+        what a bowl or a job goes by, None: what the kitchen has learned."""
+        factors = self.factors(kitchen) if factors is None else factors
+        stocked = [factors.careful(self.cores[r.pk]) for r in self.rows if r.stocked and not r.made_on]
         names = {c.name: c for c in stocked}
         order = (kitchen.thinner_school, *OF_PALM) if white == "coating" else OF_COCOA
         thinner = next((names[n] for n in order if n in names), None)
@@ -114,10 +109,11 @@ class Stock:
         return replace(cupboard, prices=tuple(sorted(self.prices.items())), fats=fats)
 
     def shelf(self, kitchen: Kitchen) -> Shelf:
-        """The same for all whites, as a job is reckoned from it; every bag that there ever was may be named."""
+        """The same for all whites by the labels alone, as a job is reckoned from it; every bag that there ever was may
+        be named."""
         key = kitchen.region, kitchen.thinner_school
         if key not in self._shelves:
-            palm, cocoa = (self.cupboard(white, kitchen) for white in ("coating", "tempered"))
+            palm, cocoa = (self.cupboard(white, kitchen, factors=NOTHING) for white in ("coating", "tempered"))
             thinners = {name: c.thinner for name, c in (("palm", palm), ("cocoa", cocoa)) if c.thinner}
             bags = tuple(self.cores[r.pk] for r in self.rows if r.kind == "base")
             self._shelves[key] = Shelf(palm.bases, palm.colourants, thinners, self.prices, bags)

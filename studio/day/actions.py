@@ -13,6 +13,7 @@ from studio.common.types import Typed
 from studio.day.adapters import Planned
 from studio.day.models import ASKED, MOVED, SOLVING, STOPPED, DayEvent, DayPlan, day_json, plan_json
 from studio.day.planning import once_more_of, plan_day
+from studio.pieces.known import keeps_to_it
 from studio.pieces.models import Job
 
 
@@ -23,6 +24,7 @@ def ask(job: Job, values: Typed, planned: Planned, first: Plan | None, *, expect
     """
     best = plan_json(first) if first else {"v": 1}
     with transaction.atomic():
+        keeps_to_it(job, job.kitchen)
         row = _over_plan(job, expected, values=values, told=day_json(planned.day), state=ASKED, best=best)
         row.task = uuid.UUID(plan_day.enqueue(row.pk).id)
         row.save(update_fields=["task"])

@@ -88,6 +88,7 @@ def day_of(job: Job, kitchen: Kitchen, settings: Asked) -> Planned | None:
     room_c = kitchen.room_c if settings.room_c is None else settings.room_c
     around = kitchen_of(
         kitchen,
+        job,
         stand_places=settings.stand,
         hands=settings.hands,
         room_c=room_c,
@@ -113,7 +114,7 @@ def day_of(job: Job, kitchen: Kitchen, settings: Asked) -> Planned | None:
     names = {h.resource: h.name for h in reckoning.holds} | {h.key: h.name for h in settings.helpers}
     there = {h.resource: h.there for h in reckoning.holds} | {h.key: 1 for h in settings.helpers}
     used, last_s = {s.bowl for s in made.steps}, settings.closed[-1][0] if settings.closed else None
-    bowls = {key: _bowl(need, kitchen, room_c) for key, need in needs.items() if key in used}
+    bowls = {key: _bowl(need, kitchen, room_c, around.factors.loss) for key, need in needs.items() if key in used}
     day = Day(
         tuple(made.shortened(bowls)),
         tuple(made.lags),
@@ -294,9 +295,9 @@ def _tens(seconds: float) -> int:
     return 10 * math.ceil(seconds / 10 - 1e-9)
 
 
-def _bowl(need: ColourNeed, kitchen: Kitchen, room_c: float) -> DayBowl:
+def _bowl(need: ColourNeed, kitchen: Kitchen, room_c: float, loss: float) -> DayBowl:
     """How long a bowl takes to melt, to stir (to tint and temper, where it is tempered), and to warm again; and how
-    long it can be used."""
+    long it can be used, losing so many times the heat that is assumed."""
     bowl, chocolate = need.reckoned, chocolate_of(need.reckoned)
     mass_g = max(LEAST_MELT_G, bowl.melt_g)
     way = melt_time(
@@ -307,7 +308,7 @@ def _bowl(need: ColourNeed, kitchen: Kitchen, room_c: float) -> DayBowl:
         school=kitchen.melting_school,
         power_w=kitchen.oven_w,
     )
-    life_s = usable_time(bowl.melt_g, white=need.white, chocolate=chocolate, room_c=room_c)
+    life_s = usable_time(bowl.melt_g, white=need.white, chocolate=chocolate, room_c=room_c, loss=loss)
     lightness = need.tone.lab[0] if need.tone.lab else 90.0
     bursts = max(2, round(way.all_s / way.first_s)) if way.first_s else 4
     stir_s = STIR_S * bursts + ((TINT_S if bowl.recipe else 0.0) + TEMPER_S if bowl.tempered else 0.0)

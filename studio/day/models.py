@@ -80,6 +80,11 @@ class DayPlan(KitchenOwned, Versioned):
         return Plan(best["starts_s"], melts, best["makespan_s"], best["bound_s"], best["optimal"], best.get("by", {}))
 
     @property
+    def went_by_pace(self) -> float:
+        """How many times the seconds that are assumed its hands were planned to take."""
+        return float(self.job.taught.get("of", {}).get("pace", [1.0])[0])
+
+    @property
     def found(self) -> bool:
         """Whether there is a plan yet."""
         return "starts_s" in self.best

@@ -9,12 +9,14 @@ from typing import Any
 from coating.flow.casson1959 import Flow
 from coating.flow.windows import window
 from coating.job.bowls import flow_for, group_of
+from coating.learning.factors import Factors
 from coating.piece.cores import Core
 from studio.accounts.models import Kitchen
 from studio.bowls.adapters import Desk
 from studio.bowls.models import Bowl
 from studio.cupboard.stock import Stock
 from studio.cupboard.tones import PLAIN, Tone, tones_in
+from studio.pieces.known import known_to
 from studio.pieces.models import Job, Layer
 from studio.pieces.reckoned import core_of, counts_of, keys_of
 
@@ -43,6 +45,11 @@ class Place:
         """The whole job it is for."""
         assert self.layer is not None
         return Job.objects.whole(self.kitchen, self.layer.piece.job_id)
+
+    @cached_property
+    def known(self) -> Factors:
+        """What its job goes by, or its kitchen has learned."""
+        return known_to(self.job if self.layer else None, self.kitchen)
 
     @property
     def wanted(self) -> int:
@@ -126,7 +133,8 @@ class Place:
         if now is not None:
             return now
         colour, base = keys_of(self.tone)
-        group = group_of(colour, base, self.white, 0, Stock.of(self.kitchen).shelf(self.kitchen))
+        shelf = Stock.of(self.kitchen).shelf(self.kitchen)
+        group = group_of(colour, base, self.white, 0, shelf.learned(self.known))
         return flow_for(group.flow, technique, self.white)
 
     def verdict(self, technique: str) -> str:

@@ -36,7 +36,9 @@ def bowls_of(worked: Worked) -> tuple[Bowl, ...]:
     tones = [place.tone, *(place.tone_of(other.colour) for other in worked.others)]
     colours = tones_told([tone.colour for tone in tones if tone.colour], stock)
     wanted = replace(wanted, colours={**wanted.colours, **colours})
-    bowls = kept(wanted, kitchen_of(place.kitchen), stock.shelf(place.kitchen)).bowls
+    bowls = kept(
+        wanted, kitchen_of(place.kitchen, place.job if place.layer else None), stock.shelf(place.kitchen)
+    ).bowls
     return tuple(bowl for bowl in bowls if name in bowl.layers)
 
 

@@ -8,6 +8,6 @@ class LearnedConfig(AppConfig):
 
     def ready(self) -> None:
         from studio.cupboard import stock
-        from studio.learned.fitted import strengths_in_use
+        from studio.learned.fitted import in_use
 
-        stock.taught.fill(strengths_in_use)
+        stock.taught.fill(in_use)

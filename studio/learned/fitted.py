@@ -2,109 +2,191 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 
 from coating.learning import Fitted, Together, fit
-from coating.learning.factors import Factor
-from coating.learning.names import DROP, bottle
-from coating.learning.speaking import is_worth_saying, may_be_used
+from coating.learning.drift import Drift, changed_of_late
+from coating.learning.factors import LEAST, MOST, Factor, Factors
+from coating.learning.names import DROP, FLOW, STRENGTH, kind_of
+from coating.learning.speaking import is_asked_first, is_enough, is_worth_saying, may_be_used, tighter_load
+from coating.techniques import TECHNIQUES
 from studio.accounts.models import Kitchen
 from studio.cupboard.stock import Stock
 from studio.learned.models import Said
 from studio.learned.records import Noted, noted_in
+from studio.learned.records.noted import DAY_S, Words
+from studio.learned.records.of_drops import weighed_in
 
 
 @dataclass(frozen=True)
-class TaughtColour:
-    """A colour of which something is known: its product of drop and strength with its range, the records of its bottle
-    and which of them looked odd, and whether it is used."""
+class Taught:
+    """One thing of which something is known.
 
-    code: str
+    `product` is how many times what is assumed it is, with its range: of a colour drop and strength together. `noted`
+    are the records that speak for it, `says` what each alone would have it be, by its id, `odd` those that do not fit.
+    `word` is the last that its maker said: its label's value, or what was learned. `alone`: whether it is known by
+    itself. `drift`: where the last bowls say otherwise than those before, and nobody said why.
+    """
+
     name: str
+    title: str
     product: Together
     noted: tuple[Noted, ...]
     says: Mapping[str, float]
     odd: frozenset[str]
-    by_label: bool
+    word: str
     alone: bool
+    drift: Drift | None = None
+
+    @property
+    def kind(self) -> str:
+        """What sort of thing it is."""
+        return kind_of(self.name)
+
+    @property
+    def live(self) -> list[Noted]:
+        """The records that count."""
+        return [n for n in self.noted if not n.record.struck]
 
     @property
     def bowls(self) -> int:
         """How many bowls speak for it."""
-        return len({n.record.bowl for n in self.noted if not n.record.struck})
+        return len({n.record.bowl for n in self.live})
 
     @property
     def said(self) -> bool:
         """Whether there is something to say."""
-        return is_worth_saying(self.product, self.bowls)
+        settled = self.kind == DROP and any(n.record.kind == "drops" for n in self.live)
+        return is_worth_saying(self.product, max(2, self.bowls) if settled else self.bowls)
 
     @property
     def too_far(self) -> bool:
         """Whether it is so far off, or its records so odd, that it is shown and not used."""
-        live = sum(not n.record.struck for n in self.noted)
-        return self.said and not may_be_used(self.product, len(self.odd), live)
+        return self.said and not may_be_used(self.product, len(self.odd), len(self.live))
+
+    @property
+    def by_label(self) -> bool:
+        """Whether its maker wants the label's value."""
+        return self.word == Said.LABEL
+
+    @property
+    def too_few(self) -> bool:
+        """Whether too few jobs say that less will do."""
+        return self.said and not is_enough(self.kind, self.product.factor, self.bowls)
+
+    @property
+    def asks(self) -> bool:
+        """Whether its maker is asked before it is used."""
+        open_yet = self.said and not self.too_far and not self.too_few and not self.word
+        return open_yet and is_asked_first(self.kind, self.product.factor)
 
     @property
     def used(self) -> bool:
-        """Whether recipes go by it."""
-        return self.said and not self.by_label and not self.too_far
+        """Whether rooms go by it."""
+        return self.said and not (self.by_label or self.too_far or self.too_few or self.asks)
 
 
 @dataclass(frozen=True)
 class Learnt:
-    """All of it: each colour by its code, everything that was noted, and the fit."""
+    """All of it: each thing by its name, everything that was noted, and the fit."""
 
-    strengths: Mapping[str, TaughtColour]
+    things: Mapping[str, Taught]
     noted: tuple[Noted, ...]
     fitted: Fitted
 
 
 def learnt(kitchen: Kitchen, stock: Stock) -> Learnt:
     """What a kitchen has learned so far, from all of its records."""
-    said = list(Said.objects.for_kitchen(kitchen))
-    noted = tuple(noted_in(kitchen, stock, said))
-    codes = {r.code: r for r in stock.rows if stock.cores[r.pk].is_colourant}
-    bottles = {code: f"strength.{bottle(code, 1 + _new_bottles(code, said))}" for code in codes}
+    words = Words(list(Said.objects.for_kitchen(kitchen)))
+    noted = tuple(noted_in(kitchen, stock, words.said))
     live = {name for n in noted if not n.record.struck for name in n.record.names()}
-    wanted = [
-        ((DROP, name) if stock.cores[codes[code].pk].counted_in_drops else (name,))
-        for code, name in bottles.items()
-        if name in live
-    ]
-    fitted = fit([n.record for n in noted], together=wanted)
+    weighed = weighed_in(stock)
+    now = {  # what a thing is called by those who use it, what records call it, and what is known together
+        name: (of, (DROP, of) if drops else (of,)) for name, of, drops in _named(live, stock, words, weighed)
+    }
+    fitted = fit([n.record for n in noted], together=[together for _, together in now.values()])
     by_name = {one.name: one for one in fitted.learned}
-    strengths = {}
-    for code, name in bottles.items():
-        product = next((t for t in fitted.together if t.names[-1] == name), None)
-        if product is None:
-            continue
-        mine = tuple(n for n in noted if name in n.record.names())
-        last = next((s.word for s in reversed(said) if s.name == f"strength.{code}" and s.word in _USES), Said.USE)
-        learned = by_name[name]
+    titles = {r.code: r.name for r in stock.rows}
+    things = {}
+    for (name, (of, _)), product in zip(now.items(), fitted.together, strict=True):
+        learned = by_name[of]
         drop = fitted.factors.get(DROP, 1.0) if len(product.names) > 1 else 1.0
-        strengths[code] = TaughtColour(
-            code,
-            codes[code].name,
+        mine = tuple(n for n in noted if of in n.record.names())
+        says = {record: factor * drop for record, factor in learned.says}
+        word = words.last(name, Said.LABEL, Said.USE)
+        things[name] = Taught(
+            name,
+            _title(name, titles),
             product,
             mine,
-            {name: factor * drop for name, factor in learned.says},
+            says,
             frozenset(learned.odd),
-            last == Said.LABEL,
+            word.word if word else "",
             learned.alone,
+            _drift(name, mine, says, words),
         )
-    return Learnt(strengths, noted, fitted)
+    return Learnt(things, noted, fitted)
 
 
-def _new_bottles(code: str, said: Sequence[Said]) -> int:
-    """How often a new bottle of a colour was begun."""
-    return sum(s.word == Said.NEW_BOTTLE and s.name == f"strength.{code}" for s in said)
+def _named(live: set[str], stock: Stock, words: Words, weighed: frozenset[str]) -> Iterator[tuple[str, str, bool]]:
+    """Each thing that records speak for: its name, that of its present bottle, and whether drops have a part in it."""
+    for row in stock.rows:
+        core = stock.cores[row.pk]
+        of = f"{STRENGTH}.{words.bottle_of(row.code)}" if core.is_colourant else f"{FLOW}.{row.code}"
+        if of in live:
+            drops = core.is_colourant and core.counted_in_drops and row.code not in weighed
+            yield f"{of.partition('.')[0]}.{row.code}", of, drops
+    for name in sorted(live):
+        if kind_of(name) not in (STRENGTH, FLOW):
+            yield name, name, False
 
 
-_USES = (Said.LABEL, Said.USE)
+def _title(name: str, titles: Mapping[str, str]) -> str:
+    """How it is called on a page."""
+    kind, _, of = name.partition(".")
+    if kind == "coat":
+        return f"Coats: {TECHNIQUES[of].title.lower()}"
+    return titles.get(of, _TITLES.get(kind, kind))
 
 
-def strengths_in_use(kitchen: Kitchen, stock: Stock) -> Mapping[str, Factor]:
-    """How many times as strong as its label each colour is taken to be, with its range, by its code."""
-    products = {code: one.product for code, one in learnt(kitchen, stock).strengths.items() if one.used}
-    return {code: Factor(p.factor, p.low, p.high) for code, p in products.items()}
+_TITLES = {
+    DROP: "Drops",
+    "hole": "Lines from a bag",
+    "loss": "How fast bowls cool",
+    "set": "How long coats take to set",
+    "pace": "Your pace",
+}
+
+
+def _drift(name: str, mine: tuple[Noted, ...], says: Mapping[str, float], words: Words) -> Drift | None:
+    live = [n for n in mine if not n.record.struck and n.record.id in says]
+    drift = changed_of_late((n.record.bowl, n.record.day, says[n.record.id]) for n in live)
+    answered = words.last(name, Said.SAME_BOTTLE)
+    if drift is None or (answered is not None and answered.at.timestamp() / DAY_S >= drift.since):
+        return None
+    return drift
+
+
+def in_use(kitchen: Kitchen, stock: Stock) -> Factors:
+    """What was learned and is used, as rooms go by it.
+
+    What a drop of a colour does is known as one product, which stands as its strength; a colour that was never used
+    goes by the drops alone. The mass of a drop itself only tightens what colours may be dosed with.
+    """
+    things = learnt(kitchen, stock).things
+    of = {name: _factor(one.product) for name, one in things.items() if one.used and one.kind != DROP}
+    drop = things.get(DROP)
+    if drop is None or not drop.said or drop.by_label:
+        return Factors(of)
+    weighed = weighed_in(stock)
+    if drop.used:
+        for row in stock.rows:
+            core, name = stock.cores[row.pk], f"{STRENGTH}.{row.code}"
+            if core.is_colourant and core.counted_in_drops and row.code not in weighed and name not in things:
+                of[name] = _factor(drop.product)
+    return Factors(of, tight=tighter_load(_factor(drop.product)))
+
+
+def _factor(product: Together) -> Factor:
+    return Factor(min(MOST, max(LEAST, product.factor)), product.low, product.high)

@@ -2,54 +2,189 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
 
+from coating.learning.fit import Odd
 from coating.learning.names import DROP
 from coating.learning.next_test import NextTest
 from coating.learning.speaking import how_much
+from studio.common.templatetags.kitchen import about_minutes, degrees, mass, sized
 from studio.common.words import listed, lower, many, number_word, stress
-from studio.learned.fitted import TaughtColour
+from studio.learned.fitted import Taught
 
 DROPS = 6
 
 
-def head_says(strengths: Sequence[TaughtColour], noted: int) -> str:
+@dataclass(frozen=True)
+class Kind:
+    """How a kind of thing is spoken of: below and above what was assumed, as the ends of its line; what is said where
+    it is more and where it is less, of {title}, {how} and {coat}; and where it is about as assumed."""
+
+    ends: tuple[str, str]
+    more: str
+    less: str
+    same: str
+
+
+KINDS = {
+    "strength": Kind(
+        ("weaker", "stronger"),
+        "{drop} {title} is {how} stronger than its label",
+        "{drop} {title} is {how} weaker than its label",
+        "Your {title} is about as strong as its label",
+    ),
+    "drop": Kind(
+        ("lighter", "heavier"),
+        "Your drops are {how} heavier than assumed",
+        "Your drops are {how} lighter than assumed",
+        "Your drops weigh about what is assumed",
+    ),
+    "flow": Kind(
+        ("thinner", "thicker"),
+        "Your {title} is {how} thicker than its label",
+        "Your {title} is {how} thinner than its label",
+        "Your {title} flows about as its label says",
+    ),
+    "hole": Kind(
+        ("narrower", "wider"),
+        "Your lines come out {how} wider than planned",
+        "Your lines come out {how} narrower than planned",
+        "Your lines come out about as wide as planned",
+    ),
+    "coat": Kind(
+        ("thinner", "thicker"),
+        "You leave {how} more on: {coat}",
+        "You leave {how} less on: {coat}",
+        "You leave about as much on as is assumed: {coat}",
+    ),
+    "set": Kind(
+        ("sooner", "later"),
+        "In your kitchen coats take {how} longer to set",
+        "In your kitchen coats set in {how} less time",
+        "In your kitchen coats set about when they should",
+    ),
+    "loss": Kind(
+        ("slower", "faster"),
+        "Your bowls cool {how} faster than assumed",
+        "Your bowls cool {how} slower than assumed",
+        "Your bowls cool about as fast as is assumed",
+    ),
+    "pace": Kind(
+        ("quicker", "slower"),
+        "Your hands take {how} more time than assumed",
+        "Your hands take {how} less time than assumed",
+        "Your hands take about the time that is assumed",
+    ),
+}
+# What speaks for a thing, by the kind of its records.
+_SPEAKS = {
+    "read": ("bowl", "bowls"),
+    "look": ("bowl", "bowls"),
+    "drops": ("weighing", "weighings"),
+    "spread": ("spread", "spreads"),
+    "used": ("job", "jobs"),
+    "set": ("coat", "coats"),
+    "pace": ("job", "jobs"),
+    "warmth": ("pair of temperatures", "pairs of temperatures"),
+}
+_TOO_FAR = {
+    "strength": "Read a new tint of it, and it is settled.",
+    "drop": "Weigh 20 drops, and it is settled.",
+    "flow": "Test how it flows once, and keep that for the bag: then it is settled.",
+    "hole": "Measure the hole with the bag test, and it is settled.",
+}
+
+
+def head_says(things: Sequence[Taught], noted: int) -> str:
     """What all of it comes to."""
-    used = [lower(one.name) for one in strengths if one.used]
+    asked = sum(one.asks for one in things)
+    if asked:
+        wait = "thing waits" if asked == 1 else "things wait"
+        return f"{number_word(asked).capitalize()} {wait} for {stress('your yes')}."
+    used = [_called(one) for one in things if one.used]
     if used:
-        are = "is not as its label says" if len(used) == 1 else "are not as their labels say"
-        return f"Your {stress(listed(used))} {are}, and recipes go by your bowls."
+        return f"Recipes, grams and times go by your own records of {stress(listed(used))}."
     if not noted:
         say = stress("how a bowl looks")
         return f"Nothing is learned yet. Say {say} beside its swatch, and two bowls later recipes know."
-    return f"{many(noted, 'look').capitalize()} noted so far, and {stress('your labels hold')}."
+    return f"{many(noted, 'record').capitalize()} so far, and {stress('what was assumed holds')}."
 
 
-def strength_says(one: TaughtColour) -> str:
-    """What the bowls say of a colour."""
-    name, factor = lower(one.name), one.product.factor
-    if not one.said:
-        if one.bowls < 2:
-            return "One bowl so far: nothing is concluded."
-        return f"Your {name} is about as strong as its label: {many(one.bowls, 'bowl')} say so."
-    way = "stronger" if factor > 1 else "weaker"
-    drop = "Drop for drop your" if len(one.product.names) > 1 else "Your"
+def _called(one: Taught) -> str:
+    """A thing inside a sentence."""
+    words = {"drop": "your drops", "hole": "the width of your lines", "set": "how your coats set", "pace": "your pace"}
+    words["loss"] = "how your bowls cool"
+    return words.get(one.kind, f"your {lower(one.title)}")
+
+
+def evidence_says(one: Taught) -> str:
+    """Who says so."""
+    bowls = Counter(_SPEAKS[kind] for kind, _ in {(n.record.kind, n.record.bowl) for n in one.live})
+    merged = [many(count, *words) for words, count in sorted(bowls.items(), key=lambda pair: -pair[1])]
     odd = f", {number_word(len(one.odd))} looked odd" if one.odd else ""
-    return f"{drop} {name} is {how_much(factor)} {way} than its label: {many(one.bowls, 'bowl')} say so{odd}."
+    says = "says" if sum(bowls.values()) == 1 else "say"
+    return f"{listed(merged)} {says} so{odd}"
 
 
-def so_says(one: TaughtColour) -> str:
+def taught_says(one: Taught) -> str:
+    """What the records say of a thing."""
+    if one.bowls < 2 and not one.said:
+        return (
+            "One bowl so far: nothing is concluded." if one.kind == "strength" else "Once so far: nothing is concluded."
+        )
+    kind, factor = KINDS[one.kind], one.product.factor
+    words = kind.same if not one.said else kind.more if factor > 1 else kind.less
+    drop = "Drop for drop your" if len(one.product.names) > 1 else "Your"
+    said = words.format(
+        drop=drop, title=lower(one.title), how=how_much(factor), coat=lower(one.title.removeprefix("Coats: "))
+    )
+    return f"{said}: {evidence_says(one)}." if ": " not in said else f"{said}. {_capital(evidence_says(one))}."
+
+
+def _capital(says: str) -> str:
+    return says[:1].upper() + says[1:]
+
+
+def so_says(one: Taught) -> str:
     """What follows from it."""
-    if one.too_far:
-        return "That is too far off to go by. Read a new tint of it, and it is settled."
     if not one.said:
         return ""
+    if one.too_far:
+        return f"That is too far off to go by. {_TOO_FAR.get(one.kind, 'Look at the records that do not fit.')}"
     if one.by_label:
-        return "Recipes use the label all the same, as you said."
-    if len(one.product.names) == 1:
-        return "Recipes go by that."
-    mine, theirs = same_drops(one.product.factor)
-    return f"{many(mine, 'drop').capitalize()} now {'does' if mine == 1 else 'do'} what {theirs} did."
+        return "What was assumed is used all the same, as you said."
+    if one.too_few:
+        return "Less is melted only once three jobs say so."
+    if one.asks:
+        return f"{follows_says(one)} Shall it be so from now on?"
+    return follows_says(one)
+
+
+def follows_says(one: Taught) -> str:
+    """What becomes of it in recipes, grams and times."""
+    factor = one.product.factor
+    match one.kind:
+        case "strength" if len(one.product.names) > 1:
+            mine, theirs = same_drops(factor)
+            return f"{many(mine, 'drop').capitalize()} now {'does' if mine == 1 else 'do'} what {theirs} did."
+        case "strength":
+            return "Recipes go by that."
+        case "drop":
+            return "A colour you have not used yet uses that too."
+        case "flow":
+            return f"It is thinned with {'more' if factor > 1 else 'less'} fat."
+        case "hole":
+            return f"Where {mass(20)} was to go on in lines, {mass(20 * factor**2)} does."
+        case "coat":
+            return f"Where {mass(100)} was to go on, {mass(100 * factor)} does."
+        case "set":
+            return f"Allow {about_minutes(15 * factor).removeprefix('about ')} where 15 were planned."
+        case "loss":
+            return f"Where a bowl stayed usable for 15 min, it is {about_minutes(15 / factor).removeprefix('about ')}."
+        case _:
+            return f"An hour of work becomes {about_minutes(60 * factor).removeprefix('about ')}."
 
 
 def same_drops(factor: float) -> tuple[int, int]:
@@ -59,6 +194,32 @@ def same_drops(factor: float) -> tuple[int, int]:
     ((6, 8), (8, 6))
     """
     return (DROPS, round(DROPS * factor)) if factor >= 1 else (round(DROPS / factor), DROPS)
+
+
+def drift_says(one: Taught) -> str:
+    """What the last bowls say otherwise, with its question."""
+    if one.drift is None:
+        return ""
+    ask = {"strength": "A new bottle?", "flow": "Another bag?", "hole": "Another nozzle?"}.get(
+        one.kind, "Something new?"
+    )
+    last, before = number_word(one.drift.last), one.drift.before
+    return f"The last {last} say otherwise than the {before} before. {ask}"
+
+
+_MEASURED = {
+    "pace": lambda value: about_minutes(value / 60).removeprefix("about "),
+    "set": lambda value: about_minutes(value).removeprefix("about "),
+    "used": mass,
+    "drops": mass,
+    "spread": sized,
+    "warmth": degrees,
+}
+
+
+def expected_says(kind: str, odd: Odd) -> str:
+    """What the others would have it be, of a number."""
+    return f"by the others it would be {_MEASURED[kind](odd.expected[0])}" if kind in _MEASURED else ""
 
 
 def next_says(test: NextTest | None, titles: Mapping[str, str]) -> str:

@@ -5,6 +5,6 @@ from studio.learned import views
 app_name = "learned"
 urlpatterns = [
     path("", views.learned, name="all"),
-    path("record/<int:pk>/", views.leave_out, name="leave-out"),
-    path("<slug:code>/", views.say, name="say"),
+    path("record/<slug:key>/", views.on_record, name="on-record"),
+    path("<str:name>/", views.say, name="say"),
 ]

@@ -1,9 +1,10 @@
-"""What we learned: a line and a picture for each colour, its records one by one, and what a maker says to it."""
+"""What we learned: a line and a picture for each thing, its records one by one, and what a maker says to it."""
 
 from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from datetime import UTC, datetime
 
 from django.contrib import messages
 from django.db import transaction
@@ -13,114 +14,153 @@ from django.views.decorators.http import require_POST
 
 from coating.colour.fitting import with_strength
 from coating.colour.mixing import Part, mix
+from coating.learning.fit import Odd
 from coating.learning.next_test import what_to_test
-from studio.bowls.models import BowlEvent
+from studio.accounts.models import Kitchen
 from studio.common import clock
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
 from studio.cupboard.actions import cupboard_changed
 from studio.cupboard.stock import Stock
-from studio.learned.fitted import TaughtColour, learnt
+from studio.learned.figures import Picture, picture_of
+from studio.learned.fitted import Learnt, Taught, learnt
 from studio.learned.models import Said
 from studio.learned.records import Noted
-from studio.learned.says import DROPS, head_says, next_says, so_says, strength_says
+from studio.learned.records.noted import DAY_S
+from studio.learned.says import DROPS, KINDS, drift_says, expected_says, head_says, next_says, so_says, taught_says
+from studio.learned.worth import evenings, first_looks
 
 BASE_G = 200.0
 WIDE, ENDS = 460.0, math.log(2.5)  # of the line, and as far as it goes either way of the label, of ln
 DONE = {
-    Said.LABEL: "Recipes use the label of your {name} from now on.",
-    Said.USE: "Recipes go by what your bowls said of your {name}.",
-    Said.FORGET: "What was learned of your {name} is forgotten.",
-    Said.NEW_BOTTLE: "Your new {name} begins at its label.",
+    Said.LABEL: "What was assumed is used from now on: {title}.",
+    Said.USE: "Your own records are used from now on: {title}.",
+    Said.FORGET: "Forgotten, and it begins anew: {title}.",
+    Said.NEW_BOTTLE: "A new bottle begins at its label: {title}.",
+    Said.SAME_BOTTLE: "Then all of its records count together: {title}.",
+}
+RECORD_DONE = {
+    Said.OUT: "It counts for nothing now.",
+    Said.IN: "It counts again.",
+    Said.RIGHT: "It counts as right, however far from the others.",
 }
 Lab = tuple[float, float, float]
 
 
 @dataclass(frozen=True)
 class Dot:
-    """What one record alone would have a colour be: where it stands on the line, and whether it looked odd."""
+    """What one record alone would have a thing be: where it stands on the line, whether it looked odd, and what the
+    others would have it be."""
 
     x: float
     noted: Noted
     times: float | None
     odd: bool
+    expected: str
 
 
 @dataclass(frozen=True)
 class TaughtLine:
-    """A colour on the page: its sentences, the line from half to double with band and dots, and both swatches."""
+    """A thing on the page: its sentences, the line from half to double with band and dots, and swatches or a
+    picture."""
 
-    one: TaughtColour
+    one: Taught
     says: str
     so: str
+    drift: str
+    ends: tuple[str, str]
     low_x: float
     wide: float
     at_x: float
     dots: list[Dot]
-    label_lab: Lab
-    own_lab: Lab
+    labs: tuple[Lab, Lab] | None
+    picture: Picture | None
 
 
 def _x(factor: float) -> float:
     return WIDE / 2 * (1 + max(-1.0, min(1.0, math.log(factor) / ENDS)))
 
 
-def _shown(one: TaughtColour, stock: Stock) -> TaughtLine:
-    core = next(core for core in stock.cores.values() if core.name == one.code)
+def _labs(one: Taught, stock: Stock) -> tuple[Lab, Lab] | None:
+    """Six drops of a colour by its label, and six of these; None of what is no colour."""
+    code = one.name.partition(".")[2]
+    core = next((core for core in stock.cores.values() if core.name == code), None)
+    if core is None or not core.is_colourant:
+        return None
     bases = [c for c in stock.cores.values() if c.is_base and c.sort == "white"]
-    dose_g = DROPS * core.unit_g
-    labs = [
-        mix([*(Part(b, BASE_G) for b in bases[:1]), Part(with_strength(core, {one.code: times}), dose_g)]).lab()
-        for times in (1.0, one.product.factor)
-    ]
-    dots = [
-        Dot(
-            _x(one.says.get(n.record.id, 1.0)),
-            n,
-            one.says.get(n.record.id),
-            n.record.id in one.odd,
-        )
-        for n in one.noted
-    ]
+    white, dose_g = [Part(b, BASE_G) for b in bases[:1]], DROPS * core.unit_g
+    label, own = (
+        mix([*white, Part(with_strength(core, {code: times}), dose_g)]).lab() for times in (1.0, one.product.factor)
+    )
+    return label, own
+
+
+def _shown(one: Taught, odd: dict[str, Odd], stock: Stock, kitchen: Kitchen) -> TaughtLine:
+    dots = []
+    for n in one.noted:
+        times, strange = one.says.get(n.record.id), odd.get(n.record.id)
+        expected = expected_says(n.record.kind, strange) if strange else ""
+        dots.append(Dot(_x(times or 1.0), n, times, n.record.id in one.odd, expected))
     low_x, high_x = _x(one.product.low), _x(one.product.high)
     return TaughtLine(
-        one, strength_says(one), so_says(one), low_x, high_x - low_x, _x(one.product.factor), dots, labs[0], labs[1]
+        one,
+        taught_says(one),
+        so_says(one),
+        drift_says(one),
+        KINDS[one.kind].ends,
+        low_x,
+        high_x - low_x,
+        _x(one.product.factor),
+        dots,
+        _labs(one, stock),
+        picture_of(one, kitchen) if one.said else None,
     )
 
 
 @kitchen_required
 def learned(request: KitchenRequest) -> HttpResponse:
     """All that was learned."""
-    stock = Stock.of(request.kitchen)
-    all_of_it = learnt(request.kitchen, stock)
-    strengths = sorted(all_of_it.strengths.values(), key=lambda one: (not one.said, -one.bowls, one.name))
-    spoken = {code for n in all_of_it.noted for code in (p.ingredient.name for p in n.record.parts)}
+    kitchen, stock = request.kitchen, Stock.of(request.kitchen)
+    all_of_it = learnt(kitchen, stock)
+    things = sorted(all_of_it.things.values(), key=lambda one: (not one.asks, not one.said, -one.bowls, one.title))
+    odd = {o.id: o for o in all_of_it.fitted.odd}
+    context = {
+        "says": head_says(things, len(all_of_it.noted)),
+        "shown": [_shown(one, odd, stock, kitchen) for one in things],
+        "next_says": _next(all_of_it, stock),
+        "wide": WIDE,
+        "label_x": WIDE / 2,
+        "first_looks": first_looks(all_of_it.noted),
+        "evenings": evenings(kitchen),
+    }
+    return render(request, "learned/learned.html", context)
+
+
+def _next(all_of_it: Learnt, stock: Stock) -> str:
+    """What to test next, of the colours that are there or were used."""
+    spoken = {p.ingredient.name for n in all_of_it.noted for p in n.record.parts}
     cores = {f"strength.{r.code}": (r.name, stock.cores[r.pk]) for r in stock.rows if r.ticked or r.code in spoken}
     colours = {name: core for name, (_, core) in cores.items() if core.is_colourant}
     test = what_to_test(all_of_it.fitted, list(colours), {name: c.counted_in_drops for name, c in colours.items()})
-    context = {
-        "says": head_says(strengths, len(all_of_it.noted)),
-        "shown": [_shown(one, stock) for one in strengths],
-        "next_says": next_says(test, {name: title for name, (title, _) in cores.items()}),
-        "wide": WIDE,
-        "label_x": WIDE / 2,
-    }
-    return render(request, "learned/learned.html", context)
+    return next_says(test, {name: title for name, (title, _) in cores.items()})
 
 
 @kitchen_required
 @require_POST
 @sent_once
 @transaction.atomic
-def say(request: KitchenRequest, code: str) -> HttpResponse:
-    """A word on one colour: its label, what was learned, forget it, or a new bottle."""
-    word, stock = request.POST.get("word", ""), Stock.of(request.kitchen)
-    row = next((r for r in stock.rows if r.code == code and stock.cores[r.pk].is_colourant), None)
-    if row is None or word not in DONE:
-        raise Http404("no such colour, or no such word")
-    Said.objects.create(kitchen=request.kitchen, name=f"strength.{code}", word=word, at=clock.now())
+def say(request: KitchenRequest, name: str) -> HttpResponse:
+    """A word on one thing: its label, what was learned, forget it, a new bottle or the same one."""
+    word = request.POST.get("word", "")
+    one = learnt(request.kitchen, Stock.of(request.kitchen)).things.get(name)
+    if one is None or word not in DONE or (word == Said.NEW_BOTTLE and one.kind != "strength"):
+        raise Http404("nothing of that name, or no such word")
+    at = clock.now()
+    if request.POST.get("since") and one.drift is not None:
+        at = datetime.fromtimestamp(one.drift.since * DAY_S, UTC).replace(microsecond=0)
+    Said.objects.create(kitchen=request.kitchen, name=name, word=word, at=at)
     cupboard_changed(request.kitchen)
-    messages.success(request, DONE[word].format(name=row.name[:1].lower() + row.name[1:]))
+    messages.success(request, DONE[word].format(title=one.title[:1].lower() + one.title[1:]))
     return redirect("learned:all")
 
 
@@ -128,11 +168,13 @@ def say(request: KitchenRequest, code: str) -> HttpResponse:
 @require_POST
 @sent_once
 @transaction.atomic
-def leave_out(request: KitchenRequest, pk: int) -> HttpResponse:
-    """A record counts for nothing, or counts again."""
-    event = BowlEvent.objects.filter(kind="read").get_for(request.kitchen, pk=pk)
-    word = Said.IN if request.POST.get("word") == Said.IN else Said.OUT
-    Said.objects.create(kitchen=request.kitchen, name=f"record.{event.pk}", word=word, at=clock.now())
+def on_record(request: KitchenRequest, key: str) -> HttpResponse:
+    """A record counts for nothing, counts again, or was looked at once more and is right."""
+    noted = learnt(request.kitchen, Stock.of(request.kitchen)).noted
+    word = request.POST.get("word", "")
+    if word not in RECORD_DONE or not any(n.key == key for n in noted):
+        raise Http404("no such record, or no such word")
+    Said.objects.create(kitchen=request.kitchen, name=f"record.{key}", word=word, at=clock.now())
     cupboard_changed(request.kitchen)
-    messages.success(request, "It counts again." if word == Said.IN else "It counts for nothing now.")
+    messages.success(request, RECORD_DONE[word])
     return redirect("learned:all")

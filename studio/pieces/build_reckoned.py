@@ -64,7 +64,11 @@ def reckon_form(form: BuildForm) -> Context:
     made = in_colours(plan, also) if also else [plan]
     parts = {pk: part for pk, part in carried(plan.layers).items() if pk != data.get("piece")}
     reckoning = reckoned_plans(
-        [replace(p, count=p.count + form.carried) for p in made], form.kitchen, parts.values(), pk=data.get("piece")
+        [replace(p, count=p.count + form.carried) for p in made],
+        form.kitchen,
+        form.job,
+        parts.values(),
+        pk=data.get("piece"),
     )
     whole = pictured(plan.layers, stack, form.kind, core)
     wrong: list[Mistake] = [*mistakes(core, stack), *doubts_of(plan.layers, stack, form.kind, core)]

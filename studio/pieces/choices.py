@@ -17,6 +17,7 @@ from coating.errors import CoatingError
 from coating.flow.trade_number import number_from_flow
 from coating.flow.windows import window
 from coating.job.bowls import BOWL_LOSS_G
+from coating.learning.factors import Factors
 from coating.plan.choices import TwoWays, cost_of, is_deep, price_per_g, two_ways, washing_up_min
 from coating.plan.flavours import flavours
 from coating.plan.leftovers import Turn, WantedBowl, in_turn
@@ -35,6 +36,7 @@ from studio.cupboard.tones import WHITES
 from studio.pieces.adapters import ColourNeed, colour_needs
 from studio.pieces.empty import empty_room
 from studio.pieces.inside import days_of
+from studio.pieces.known import known_to
 from studio.pieces.models import Job
 from studio.pieces.parts import given, with_parts
 
@@ -56,12 +58,12 @@ def _open(needs: Sequence[ColourNeed]) -> list[ColourNeed]:
     return [n for n in needs if n.bowl is None]
 
 
-def turns_of(needs: Sequence[ColourNeed], stock: Stock, kitchen: Kitchen) -> list[Turn]:
+def turns_of(needs: Sequence[ColourNeed], stock: Stock, kitchen: Kitchen, known: Factors) -> list[Turn]:
     """The bowls that are not begun, each white light to dark, with what is left of one in the next; what is drizzled on
     a coat is melted when that is done, so nothing of it goes into the coat."""
     turns: list[Turn] = []
     for white in dict.fromkeys(n.white for n in _open(needs)):
-        cupboard = stock.cupboard(white, kitchen)
+        cupboard = stock.cupboard(white, kitchen, factors=known)
         there = [n for n in _open(needs) if n.white == white and n.tone.base is None and n.reckoned.parts]
         wanted = [
             WantedBowl(
@@ -147,11 +149,13 @@ def turn_says(turn: Turn, called: Mapping[str, str]) -> str:
     return f"{parts[:1].upper()}{parts[1:]}{far}."
 
 
-def _deep(needs: Sequence[ColourNeed], stock: Stock, kitchen: Kitchen, prices: dict[str, float]) -> list[Deep]:
+def _deep(
+    needs: Sequence[ColourNeed], stock: Stock, kitchen: Kitchen, prices: dict[str, float], known: Factors
+) -> list[Deep]:
     deeps = []
     for need in [n for n in _open(needs) if n.colour and is_deep(n.colour.lab)][:SHOWN]:
         assert need.colour is not None
-        cupboard = stock.cupboard(need.white, kitchen)
+        cupboard = stock.cupboard(need.white, kitchen, factors=known)
         bases = plain_base(cupboard, need.white)
         ways = two_ways(need.colour.lab, bases, cupboard.colourants, need.melt_g)
         both = [price_per_g(r.parts, prices) if r else None for r in (ways.tinted, ways.ready)]
@@ -207,7 +211,8 @@ def choices_page(request: KitchenRequest, pk: int) -> HttpResponse:
         return empty
     needs, stock = colour_needs(job, kitchen), Stock.of(kitchen)
     prices = dict(stock.prices)
-    turns = turns_of(needs, stock, kitchen)
+    known = known_to(job, kitchen)
+    turns = turns_of(needs, stock, kitchen, known)
     named = {t.wanted.name for t in turns}
     several, one = several_and_one([n for n in _open(needs) if n.key in named], turns, prices)
     saved_g = sum(t.wanted.melt_g for t in turns) - sum(t.fresh_g for t in turns)
@@ -221,7 +226,7 @@ def choices_page(request: KitchenRequest, pk: int) -> HttpResponse:
         "shades": {n.key: n.tone.lab for n in needs},
         "called": {n.key: n.name for n in needs},
         "goes_on": {n.key: n.goes_on_g for n in needs},
-        "deep": _deep(needs, stock, kitchen, prices),
+        "deep": _deep(needs, stock, kitchen, prices, known),
         "whites": _whites(job, needs, kitchen),
         "thinners": _thinners(turns, needs, stock, kitchen),
         "flavours": _flavours(job),

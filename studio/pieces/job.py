@@ -32,6 +32,7 @@ from studio.pieces.choices import turns_of
 from studio.pieces.counting import count_family, count_piece, join, leave, scale_job
 from studio.pieces.drips import drips_shown
 from studio.pieces.forms import CountForm, ScaleForm, TogetherForm
+from studio.pieces.known import known_to
 from studio.pieces.line_says import layer_says
 from studio.pieces.models import Family, Job, Layer, Piece
 from studio.pieces.parts import goes_on, picture_of
@@ -134,7 +135,7 @@ def _page(request: KitchenRequest, job: Job, status: int = 200, **forms: Any) ->
     by_layer: dict[str, list[ReckonedLine]] = {}
     for line in reckoning.lines:
         by_layer.setdefault(line.layer, []).append(line)
-    order = _order(needs, request.kitchen)
+    order = _order(needs, request.kitchen, job)
     on = goes_on(pieces)
     lines = [
         JobLine(
@@ -166,10 +167,10 @@ def _page(request: KitchenRequest, job: Job, status: int = 200, **forms: Any) ->
     return render(request, "pieces/job.html", context, status=status)
 
 
-def _order(needs: list[ColourNeed], kitchen: Kitchen) -> list[tuple[ColourNeed, str]]:
+def _order(needs: list[ColourNeed], kitchen: Kitchen, job: Job) -> list[tuple[ColourNeed, str]]:
     """What to melt in which order, each with the name of the bowl whose rest it begins with; nothing of one bowl."""
     by_key = {n.key: n for n in needs}
-    turns = turns_of(needs, Stock.of(kitchen), kitchen) if len(needs) > 1 else []
+    turns = turns_of(needs, Stock.of(kitchen), kitchen, known_to(job, kitchen)) if len(needs) > 1 else []
     return [(by_key[t.wanted.name], by_key[t.after].name if t.after else "") for t in turns] if len(turns) > 1 else []
 
 

@@ -113,7 +113,8 @@ def _bags_of(stacks: Mapping[int, list[Layer]], kitchen: Any) -> dict[int, Ingre
 class Job(KitchenOwned, Versioned):
     """An occasion: what is made, and for when. `made_on` is when fillings and fruit go in; `little_ones`: small
     children eat it. `boxes` is versioned JSON: {"v": 1, "by": {piece: {"box", "layers", "shred_mm", ...}}, "mixed":
-    [{"of": {piece: how many in one}, "box", "shred_mm", ...}]}.
+    [{"of": {piece: how many in one}, "box", "shred_mm", ...}]}. `taught` is what it goes by since it was begun, empty
+    before: {"v": 1, "of": {name: [factor, low, high]}, "tight", "left": what was offered and left}.
     """
 
     name = models.CharField(max_length=80)
@@ -122,6 +123,7 @@ class Job(KitchenOwned, Versioned):
     made_on = models.DateField(null=True, blank=True)
     little_ones = models.BooleanField(default=False)
     boxes = models.JSONField(default=dict, blank=True)
+    taught = models.JSONField(default=dict, blank=True)
     created_at = models.DateTimeField(auto_now_add=True)
 
     objects = JobQuerySet.as_manager()

@@ -27,6 +27,7 @@ from studio.colours.models import Colour
 from studio.common.models import Change
 from studio.cupboard.stock import Stock
 from studio.cupboard.tones import Tone
+from studio.pieces.known import known_to
 from studio.pieces.models import Job, Layer, Piece
 
 DesignSteps = Mapping[int, Sequence[Step]]
@@ -103,8 +104,8 @@ def window_of(layer: Layer) -> str:
 
 
 # -- what is wanted, where and from what ----------------------------------------------------------------------
-def kitchen_of(kitchen: Kitchen, **changes: Any) -> CoreKitchen:
-    """A kitchen as the core knows it."""
+def kitchen_of(kitchen: Kitchen, job: Job | None = None, **changes: Any) -> CoreKitchen:
+    """A kitchen as the core knows it, with what a job goes by, or what was learned."""
     there = {"fridge": kitchen.has_fridge, "freezer": kitchen.has_freezer}
     places = {name: 0 for name, has in there.items() if not has}
     settings = {
@@ -115,6 +116,7 @@ def kitchen_of(kitchen: Kitchen, **changes: Any) -> CoreKitchen:
         "cold": kitchen.places[0],
         "places": places,
         "paces": tuple(sorted(kitchen.paces.items())),
+        "factors": known_to(job, kitchen),
     }
     return CoreKitchen(**{**settings, **changes})
 
@@ -168,7 +170,7 @@ def reckoned(
     """What a job comes to; with its steps, where those of its designs are given. Raises CoatingError."""
     stock, days = Stock.of(kitchen), steps is not None
     return kept(
-        wanted_of(job, stock, steps or NO_STEPS), around or kitchen_of(kitchen), stock.shelf(kitchen), steps=days
+        wanted_of(job, stock, steps or NO_STEPS), around or kitchen_of(kitchen, job), stock.shelf(kitchen), steps=days
     )
 
 
@@ -187,10 +189,10 @@ def reckoned_at(pk: int, kitchen: Kitchen) -> Reckoning:
 
 
 def reckoned_plans(
-    plans: Sequence[Any], kitchen: Kitchen, parts: Iterable[Piece] = (), *, pk: int | None = None
+    plans: Sequence[Any], kitchen: Kitchen, job: Job | None, parts: Iterable[Piece] = (), *, pk: int | None = None
 ) -> Reckoning:
-    """What pieces that are not kept yet come to, with the pieces that go on them: layer 2 of the first is called "0.2".
-    `pk` is the number of the first where it is kept already. Raises CoatingError."""
+    """What pieces of a job that are not kept yet come to, with the pieces that go on them: layer 2 of the first is
+    called "0.2". `pk` is the number of the first where it is kept already. Raises CoatingError."""
     stock, pieces, colours = Stock.of(kitchen), list[CorePiece](), dict[int, Colour]()
     for part in parts:
         pieces.append(replace(piece_of(part), count=0))
@@ -203,7 +205,7 @@ def reckoned_plans(
         pieces.append(CorePiece(name, plan.kind.name, plan.core, plan.count, layers, plan.spares, plan.name))
         colours |= {la.colour.pk: la.colour for la in plan.layers if la.colour}
     wanted = Wanted(tuple(pieces), (), tones_told(colours.values(), stock))
-    return kept(wanted, kitchen_of(kitchen), stock.shelf(kitchen))
+    return kept(wanted, kitchen_of(kitchen, job), stock.shelf(kitchen))
 
 
 def kept(wanted: Wanted, around: CoreKitchen, shelf: Shelf, *, steps: bool = False) -> Reckoning:

@@ -26,6 +26,7 @@ from studio.cupboard.stock import Stock
 from studio.pieces.adapters import ColourNeed, colour_needs
 from studio.pieces.costs import also_wanted, costs_of
 from studio.pieces.empty import empty_room
+from studio.pieces.known import known_to
 from studio.pieces.models import Job
 from studio.pieces.reckoned import reckoned
 from studio.pieces.says import shopping_says
@@ -54,10 +55,12 @@ def _list(request: KitchenRequest, job: Job) -> Context:
     stock, parts = Stock.of(request.kitchen), list[Part]()
     questions: dict[str, tuple[ColourNeed, Cupboard]] = {}
     beyond, per_g, begun = [], dict[str, float | None](), set[str]()
-    reckoning = reckoned(job, request.kitchen)
+    reckoning, known = reckoned(job, request.kitchen), known_to(job, request.kitchen)
     needs = colour_needs(job, request.kitchen, reckoning)
     for need in needs:
-        cupboard = with_rests(stock.cupboard(need.white, request.kitchen), need.white, request.kitchen, stock)
+        cupboard = with_rests(
+            stock.cupboard(need.white, request.kitchen, factors=known), need.white, request.kitchen, stock
+        )
         cupboard = replace(cupboard, rests=tuple(r for r in cupboard.rests if r.ingredient.name not in begun))
         if not need.reckoned.parts:
             beyond += [f"{need.name}: {caution}" for caution in need.reckoned.cautions]

@@ -44,6 +44,9 @@ class Learning(TestCase):
         self.kitchen.refresh_from_db()
         return Desk.of(Bowl.objects.get(pk=bowl.pk), self.kitchen)
 
+    def strengths(self) -> dict[str, float]:
+        return self.stock().factors(self.kitchen).strengths
+
     def recipe(self, bowl: Bowl) -> tuple[Part, ...]:
         """What is to go into an empty bowl."""
         return self.desk(bowl).proposal.additions
@@ -66,12 +69,12 @@ class Learning(TestCase):
 
 class FromBowls(Learning):
     def test_the_third_bowl_goes_by_the_first_two(self) -> None:
-        self.assertEqual(self.stock().taught(self.kitchen), {})
+        self.assertEqual(self.strengths(), {})
         before = self.recipe(self.begin())
         self.evening(code="teal")
-        self.assertEqual(self.stock().taught(self.kitchen), {}, "one bowl concludes nothing")
+        self.assertEqual(self.strengths(), {}, "one bowl concludes nothing")
         self.evening(code="teal")
-        taught = self.stock().taught(self.kitchen)
+        taught = self.strengths()
         self.assertEqual(list(taught), ["teal"])
         self.assertAlmostEqual(taught["teal"], TIMES, delta=0.08)
         bowl = self.begin()
@@ -100,13 +103,13 @@ class FromBowls(Learning):
         self.evening()
         self.evening()
         self.assertEqual(self.recipe(begun), first)
-        self.assertEqual((begun.taught, list(self.begin().taught)), ({}, ["blue"]))
+        self.assertEqual((begun.taught, list(self.begin().taught)), ({}, ["strength.blue"]))
 
     def test_nothing_of_one_kitchen_reaches_another(self) -> None:
         self.evening()
         self.evening()
         _, other, client = maker("other@example.org")
-        self.assertEqual(Stock.of(other).taught(other), {})
+        self.assertEqual(Stock.of(other).factors(other).of, {})
         self.assertContains(client.get("/learned/"), "Nothing is learned yet")
         mine = BowlEvent.objects.filter(kind="read").first()
         assert mine
@@ -133,10 +136,10 @@ class Doubting(Learning):
             self.evening()
 
     def say(self, word: str) -> None:
-        self.assertRedirects(self.client.post("/learned/blue/", {"word": word}), "/learned/")
+        self.assertRedirects(self.client.post("/learned/strength.blue/", {"word": word}), "/learned/")
 
     def taught(self) -> dict[str, float]:
-        return dict(self.stock().taught(self.kitchen))
+        return self.strengths()
 
     def test_the_page_says_what_why_and_what_next(self) -> None:
         page = self.client.get("/learned/")
@@ -147,7 +150,7 @@ class Doubting(Learning):
     def test_the_label_instead_and_back(self) -> None:
         self.say("label")
         self.assertEqual(self.taught(), {})
-        self.assertContains(self.client.get("/learned/"), "Recipes use the label all the same")
+        self.assertContains(self.client.get("/learned/"), "What was assumed is used all the same")
         self.say("use")
         self.assertEqual(list(self.taught()), ["blue"])
 
@@ -188,5 +191,9 @@ class Doubting(Learning):
         self.assertEqual(self.taught(), {})
 
     def test_what_cannot_be_said(self) -> None:
-        for address, word in (("/learned/blue/", "louder"), ("/learned/bright/", "label"), ("/learned/none/", "label")):
+        for address, word in (
+            ("/learned/strength.blue/", "louder"),
+            ("/learned/bright/", "label"),
+            ("/learned/none/", "label"),
+        ):
             self.assertEqual(self.client.post(address, {"word": word}).status_code, 404)
