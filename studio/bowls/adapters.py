@@ -208,12 +208,12 @@ class Desk:
 
     @property
     def taught_here(self) -> dict[str, float]:
-        """How many times as strong as its label each colour was known to be that is in it or goes in."""
-        strengths = self.known.strengths
-        if not strengths:
+        """What was known when it was begun of what is in it or goes in, and of how it cools, by name."""
+        if not self.known.of:
             return {}
         of = dict.fromkeys(p.ingredient.name for p in (*self.now.parts, *self.proposal.additions))
-        return {name: strengths[name] for name in of if name in strengths}
+        names = [*(f"{kind}.{code}" for code in of for kind in (STRENGTH, FLOW)), LOSS]
+        return {name: self.known[name].value for name in names if name in self.known.of}
 
     @cached_property
     def rows(self) -> list[BowlEvent]:

@@ -24,7 +24,6 @@ from coating.plan.proposal import bases_for, thinners_beside, thinning_for
 from coating.plan.standing import spoilt, standing
 from coating.simulate.bowl import BowlState
 from studio.bowls.adapters import Desk
-from studio.bowls.colouring_says import taught_says
 from studio.bowls.deed_says import PutIn, deed_says, warmth_says
 from studio.bowls.forms import StepForm
 from studio.bowls.says import closest_says, comes_says, fat_says, stands_says, whole_says
@@ -35,6 +34,7 @@ from studio.common.words import close_says
 from studio.cupboard.adapters import bag_g, price_of
 from studio.cupboard.models import Ingredient, Optics, Parameter
 from studio.pieces.drips import drips_shown
+from studio.pieces.known_says import goes_by_says
 
 
 def _colour(desk: Desk, state: BowlState) -> Context | None:
@@ -142,7 +142,7 @@ def answer(desk: Desk, form: StepForm) -> Context:
         "proposal": proposal,
         "additions": additions,
         "put_in": put_in,
-        "taught": taught_says(desk.taught_here, {row.code: row.name for row in desk.stock.rows}),
+        "taught": goes_by_says(desk.taught_here, desk.stock.titles),
         "deed_says": _deed(desk, form, put_in, ready=bool(stands and stands.is_right), seed_g=timed["seed_g"]),
         "reads_c": form.reads_c(),
         "melt_query": urlencode({f"add-{r.pk}": form.data.get(f"add-{r.pk}", "") for r, _, _ in form.additions()}),

@@ -21,7 +21,7 @@ from coating.errors import Unreadable
 from coating.plan.colouring import EYES, Colouring, colouring, seen_as, so_far
 from studio.bowls.actions import BowlChanged, Line, append
 from studio.bowls.adapters import Desk, pins_of
-from studio.bowls.colouring_says import added_says, learned_says, progress_says, step_says, taught_says
+from studio.bowls.colouring_says import added_says, learned_says, progress_says, step_says
 from studio.bowls.kept import keep_recipe
 from studio.bowls.sends import SendForm
 from studio.bowls.views import CHANGED, desk_of
@@ -33,6 +33,7 @@ from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
 from studio.common.templatetags.kitchen import UNIT_WORDS, amount_text
 from studio.common.types import Context, Typed
+from studio.pieces.known_says import goes_by_says
 
 ELSEWHERE, NEARER = 5.0, 2.0  # dE00 within which a bowl will do for another colour, and by how much it must be nearer
 SHOWN_AHEAD = 5
@@ -110,7 +111,7 @@ def _context(desk: Desk, plan: Colouring) -> Context:
         "eyes": EYES,
         "ahead": [(shade, added_says(shade.parts, "+")) for shade in plan.steps[:SHOWN_AHEAD]],
         "now_lab": None if now.empty else now.mixture().lab(),
-        "taught": taught_says(desk.taught_here, titles),
+        "taught": goes_by_says(desk.taught_here, titles),
         "progress": " ".join([*progress_says(plan, now, more_ahead=more_ahead), learned]).strip(),
     }
     if plan.kind == "correct" and plan.correction:

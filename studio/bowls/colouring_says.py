@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 
 from coating.colour.mixing import Part
-from coating.learning.speaking import how_much
 from coating.plan.colouring import Colouring
 from coating.simulate.bowl import BowlState
 from studio.common.templatetags.kitchen import colour_word, mass, measured, percent
@@ -58,22 +57,6 @@ def learned_says(learned: Sequence[tuple[str, float]], titles: Mapping[str, str]
         f"{lower(titles.get(name, name))} counts {percent(factor)} of its usual strength" for name, factor in learned
     ]
     return f"From what you saw: {listed(parts)}."
-
-
-def taught_says(taught: Mapping[str, float], titles: Mapping[str, str]) -> str:
-    """With which colours a recipe goes by more than the label; nothing of none.
-
-    >>> taught_says({"blue": 1.3, "pink": 0.8}, {"blue": "Blue oil colour", "pink": "Pink oil colour"})
-    'This goes by your own blue oil colour, about a third stronger, and pink oil colour, about a fifth weaker.'
-    >>> taught_says({}, {}), taught_says({"blue": 1.3}, {})
-    ('', '')
-    """
-    parts = [
-        f"{lower(titles[code])}, {how_much(times)} {'stronger' if times > 1 else 'weaker'}"
-        for code, times in taught.items()
-        if code in titles
-    ]
-    return f"This goes by your own {', and '.join(parts)}." if parts else ""
 
 
 def added_says(parts: Sequence[Part], mark: str) -> str:

@@ -23,7 +23,8 @@ _kept: LRUCache[tuple[object, ...], BowlState] = LRUCache(2048)
 def _key(desk: Desk) -> tuple[object, ...]:
     """Everything the state follows from: an append raises the bowl's sequence, a change the cupboard's version."""
     bowl, kitchen = desk.bowl, desk.kitchen
-    return hashkey(bowl.pk, bowl.started_at, bowl.last_seq, kitchen.cupboard_version, kitchen.room_c)
+    taught = tuple(sorted(bowl.taught.items()))
+    return hashkey(bowl.pk, bowl.started_at, bowl.last_seq, taught, kitchen.cupboard_version, kitchen.room_c)
 
 
 @cached(_kept, key=_key, lock=Lock())

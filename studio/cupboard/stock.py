@@ -47,6 +47,11 @@ class Stock:
         return {r.pk: r for r in self.rows}
 
     @cached_property
+    def titles(self) -> dict[str, str]:
+        """The name of each row by its code."""
+        return {r.code: r.name for r in self.rows}
+
+    @cached_property
     def parameters(self) -> dict[int, Parameter]:
         """Each parameter under its key."""
         return {p.pk: p for r in self.rows for p in r.parameters.all()}

@@ -10,13 +10,13 @@ from coating.learning.drift import Drift, changed_of_late
 from coating.learning.factors import LEAST, MOST, Factor, Factors
 from coating.learning.names import DROP, FLOW, STRENGTH, kind_of
 from coating.learning.speaking import is_asked_first, is_enough, is_worth_saying, may_be_used, tighter_load
-from coating.techniques import TECHNIQUES
 from studio.accounts.models import Kitchen
 from studio.cupboard.stock import Stock
 from studio.learned.models import Said
 from studio.learned.records import Noted, noted_in
 from studio.learned.records.noted import DAY_S, Words
 from studio.learned.records.of_drops import weighed_in
+from studio.pieces.known_says import thing_called
 
 
 @dataclass(frozen=True)
@@ -107,7 +107,7 @@ def learnt(kitchen: Kitchen, stock: Stock) -> Learnt:
     }
     fitted = fit([n.record for n in noted], together=[together for _, together in now.values()])
     by_name = {one.name: one for one in fitted.learned}
-    titles = {r.code: r.name for r in stock.rows}
+    titles = stock.titles
     things = {}
     for (name, (of, _)), product in zip(now.items(), fitted.together, strict=True):
         learned = by_name[of]
@@ -117,7 +117,7 @@ def learnt(kitchen: Kitchen, stock: Stock) -> Learnt:
         word = words.last(name, Said.LABEL, Said.USE)
         things[name] = Taught(
             name,
-            _title(name, titles),
+            _capital(thing_called(name, titles)),
             product,
             mine,
             says,
@@ -142,21 +142,8 @@ def _named(live: set[str], stock: Stock, words: Words, weighed: frozenset[str]) 
             yield name, name, False
 
 
-def _title(name: str, titles: Mapping[str, str]) -> str:
-    """How it is called on a page."""
-    kind, _, of = name.partition(".")
-    if kind == "coat":
-        return f"Coats: {TECHNIQUES[of].title.lower()}"
-    return titles.get(of, _TITLES.get(kind, kind))
-
-
-_TITLES = {
-    DROP: "Drops",
-    "hole": "Lines from a bag",
-    "loss": "How fast bowls cool",
-    "set": "How long coats take to set",
-    "pace": "Your pace",
-}
+def _capital(words: str) -> str:
+    return words[:1].upper() + words[1:]
 
 
 def _drift(name: str, mine: tuple[Noted, ...], says: Mapping[str, float], words: Words) -> Drift | None:

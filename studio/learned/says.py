@@ -103,20 +103,13 @@ def head_says(things: Sequence[Taught], noted: int) -> str:
     if asked:
         wait = "thing waits" if asked == 1 else "things wait"
         return f"{number_word(asked).capitalize()} {wait} for {stress('your yes')}."
-    used = [_called(one) for one in things if one.used]
+    used = [lower(one.title) for one in things if one.used]
     if used:
-        return f"Recipes, grams and times go by your own records of {stress(listed(used))}."
+        return f"Recipes, grams and times go by your own {stress(listed(used))}."
     if not noted:
         say = stress("how a bowl looks")
         return f"Nothing is learned yet. Say {say} beside its swatch, and two bowls later recipes know."
     return f"{many(noted, 'record').capitalize()} so far, and {stress('what was assumed holds')}."
-
-
-def _called(one: Taught) -> str:
-    """A thing inside a sentence."""
-    words = {"drop": "your drops", "hole": "the width of your lines", "set": "how your coats set", "pace": "your pace"}
-    words["loss"] = "how your bowls cool"
-    return words.get(one.kind, f"your {lower(one.title)}")
 
 
 def evidence_says(one: Taught) -> str:
@@ -138,7 +131,10 @@ def taught_says(one: Taught) -> str:
     words = kind.same if not one.said else kind.more if factor > 1 else kind.less
     drop = "Drop for drop your" if len(one.product.names) > 1 else "Your"
     said = words.format(
-        drop=drop, title=lower(one.title), how=how_much(factor), coat=lower(one.title.removeprefix("Coats: "))
+        drop=drop,
+        title=lower(one.title),
+        how=how_much(factor),
+        coat=lower(one.title).removeprefix("coats (").removesuffix(")"),
     )
     return f"{said}: {evidence_says(one)}." if ": " not in said else f"{said}. {_capital(evidence_says(one))}."
 

@@ -6,5 +6,6 @@ app_name = "learned"
 urlpatterns = [
     path("", views.learned, name="all"),
     path("record/<slug:key>/", views.on_record, name="on-record"),
+    path("anew/<int:pk>/", views.anew, name="anew"),
     path("<str:name>/", views.say, name="say"),
 ]

@@ -15,8 +15,10 @@ from django.views.decorators.http import require_POST
 from coating.colour.fitting import with_strength
 from coating.colour.mixing import Part, mix
 from coating.learning.fit import Odd
+from coating.learning.names import FLOW, LOSS, STRENGTH
 from coating.learning.next_test import what_to_test
 from studio.accounts.models import Kitchen
+from studio.bowls.models import Bowl
 from studio.common import clock
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
@@ -29,6 +31,8 @@ from studio.learned.records import Noted
 from studio.learned.records.noted import DAY_S
 from studio.learned.says import DROPS, KINDS, drift_says, expected_says, head_says, next_says, so_says, taught_says
 from studio.learned.worth import evenings, first_looks
+from studio.pieces.known import known_to, leave_as_it_is, work_out_anew
+from studio.pieces.models import Job
 
 BASE_G = 200.0
 WIDE, ENDS = 460.0, math.log(2.5)  # of the line, and as far as it goes either way of the label, of ln
@@ -162,6 +166,25 @@ def say(request: KitchenRequest, name: str) -> HttpResponse:
     cupboard_changed(request.kitchen)
     messages.success(request, DONE[word].format(title=one.title[:1].lower() + one.title[1:]))
     return redirect("learned:all")
+
+
+@kitchen_required
+@require_POST
+@sent_once
+@transaction.atomic
+def anew(request: KitchenRequest, pk: int) -> HttpResponse:
+    """A job that is begun is worked out with what is known now, with its bowls under way; or it stays as it is."""
+    job = Job.objects.get_for(request.kitchen, pk=pk)
+    if request.POST.get("word") == "leave":
+        leave_as_it_is(job, request.kitchen)
+        messages.success(request, "It stays as it was worked out.")
+        return redirect("pieces:job", pk=pk)
+    work_out_anew(job, request.kitchen)
+    known = {n: round(f.value, 4) for n, f in known_to(job, request.kitchen).only(STRENGTH, FLOW, LOSS).of.items()}
+    Bowl.objects.for_kitchen(request.kitchen).in_use().filter(job=job).update(taught=known)
+    cupboard_changed(request.kitchen)
+    messages.success(request, "Worked out anew, with all that is known now.")
+    return redirect("pieces:job", pk=pk)
 
 
 @kitchen_required

@@ -14,6 +14,9 @@ from django.views.decorators.http import require_POST
 
 from coating.errors import CoatingError
 from coating.job import Line as ReckonedLine
+from coating.job import Reckoning
+from coating.learning.factors import Factors
+from coating.learning.names import COAT, HOLE, PACE, SET
 from coating.techniques import technique
 from studio.accounts.models import Kitchen
 from studio.common.forms import VersionedForm
@@ -32,12 +35,13 @@ from studio.pieces.choices import turns_of
 from studio.pieces.counting import count_family, count_piece, join, leave, scale_job
 from studio.pieces.drips import drips_shown
 from studio.pieces.forms import CountForm, ScaleForm, TogetherForm
-from studio.pieces.known import known_to
+from studio.pieces.known import known_to, learned_since
+from studio.pieces.known_says import goes_by_says, thing_called
 from studio.pieces.line_says import layer_says
 from studio.pieces.models import Family, Job, Layer, Piece
 from studio.pieces.parts import goes_on, picture_of
 from studio.pieces.pictures import Pictured
-from studio.pieces.reckoned import as_core_layer, reckoned
+from studio.pieces.reckoned import as_core_layer, kitchen_of, reckoned
 from studio.pieces.says import counted_says, family_says, joint_says, order_says
 
 
@@ -150,6 +154,8 @@ def _page(request: KitchenRequest, job: Job, status: int = 200, **forms: Any) ->
         "job": job,
         "room": "pieces",
         "needs": needs,
+        "goes_by": goes_by_says(_of_jobs(known_to(job, request.kitchen)), Stock.of(request.kitchen).titles),
+        "offer": _offer(job, reckoning, request.kitchen),
         "order_says": order_says([(need.name, rest) for need, rest in order]),
         "first": order[0][0] if order else needs[0] if needs else None,
         "bowls": [(need, *_choices(need, needs, need.key == request.GET.get("choose"))) for need in bowls],
@@ -165,6 +171,22 @@ def _page(request: KitchenRequest, job: Job, status: int = 200, **forms: Any) ->
         "together": forms.get("together") or (TogetherForm(job=job) if "together" in request.GET else None),
     }
     return render(request, "pieces/job.html", context, status=status)
+
+
+def _of_jobs(known: Factors) -> dict[str, float]:
+    """What concerns all of a job: of colours and bags each bowl says it."""
+    return {name: factor.value for name, factor in known.only(COAT, HOLE, SET, PACE).of.items()}
+
+
+def _offer(job: Job, reckoning: Reckoning, kitchen: Kitchen) -> Context | None:
+    """What became known since it was begun, with what is melted now and would be then; None where nothing did."""
+    since = learned_since(job, kitchen)
+    called = [word for name in since if (word := thing_called(name, Stock.of(kitchen).titles))]
+    if not called:
+        return None
+    anew = reckoned(job, kitchen, around=kitchen_of(kitchen))
+    melts = [sum(bowl.melt_g for bowl in one.bowls) for one in (reckoning, anew)]
+    return {"called": listed(called), "now_g": melts[0], "then_g": melts[1], "same": abs(melts[0] - melts[1]) < 1.0}
 
 
 def _order(needs: list[ColourNeed], kitchen: Kitchen, job: Job) -> list[tuple[ColourNeed, str]]:

@@ -32,7 +32,7 @@ class ThreeEvenings(BrowserTest):
         self.assertIn("your own blue oil colour, about a third stronger", self.find(".taught").text)
         self.press("it looks right")
         self.press("Why?")
-        self.assertIn("own records of your blue oil colour", self.find("h1").text)
+        self.assertIn("your own blue oil colour", self.find("h1").text)
         self.assertIn("about a third stronger than its label", self.find(".learned").text)
         self.assertGreaterEqual(len(self.all(".learned-dot")), 2)
         self.press("Use the label instead")
