@@ -45,7 +45,8 @@ _MOST_STEPS, _STEP, _SMALL = 60, 0.7, 1e-11
 @dataclass(frozen=True)
 class Learned:
     """A factor with its 90 % range, how many records and bowls speak for it, the ids of those that looked odd, what
-    each record alone would have it be, and whether it is known by itself."""
+    each record alone would have it be, and whether it is known by itself; `along`: with which powers of others its
+    records of numbers go with it, on the average."""
 
     name: str
     factor: float
@@ -56,6 +57,7 @@ class Learned:
     odd: tuple[str, ...]
     says: tuple[tuple[str, float], ...]
     alone: bool
+    along: tuple[tuple[str, float], ...] = ()
 
 
 @dataclass(frozen=True)
@@ -91,6 +93,16 @@ class Fitted:
     counted: int
     names: tuple[str, ...] = ()
     spread: tuple[tuple[float, ...], ...] = ()
+
+    def product(self, powers: Mapping[str, float]) -> Together:
+        """A product of powers of factors as jointly known; `records` are those of the first."""
+        known = {name: power for name, power in powers.items() if name in self.names}
+        by = np.array([known.get(name, 0.0) for name in self.names])
+        at = sum(power * math.log(self.factors[name]) for name, power in known.items())
+        sd = math.sqrt(max(0.0, float(by @ np.array(self.spread) @ by)))
+        first = next(iter(powers))
+        records = next((one.records for one in self.learned if one.name == first), 0)
+        return Together(tuple(powers), *_ranged(at, sd), records)
 
 
 class _Problem:
@@ -311,6 +323,7 @@ def _told(
                 tuple(sorted(odd & {problem.records[i].id for i in mine})),
                 tuple(says),
                 bool(by_itself[place]),
+                _along(place, names, [i for i in mine if not problem.records[i].of_colour], slopes),
             )
         )
     wanted = together if together is not None else [(DROP, n) for n in names if n in _dropped(problem.of_colour)]
@@ -326,6 +339,14 @@ def _told(
         tuple(names),
         tuple(tuple(map(float, row)) for row in spread),
     )
+
+
+def _along(place: int, names: list[str], mine: list[int], slopes: Array) -> tuple[tuple[str, float], ...]:
+    """With which powers of other factors records of numbers go with one, on the average."""
+    if not mine:
+        return ()
+    ratio = np.mean(slopes[mine, 0, :] / slopes[mine, 0, place][:, None], axis=0)
+    return tuple((name, float(ratio[i])) for i, name in enumerate(names) if i != place and abs(ratio[i]) > 1e-9)
 
 
 def _by_itself(spread: Array, beliefs: _Beliefs) -> NDArray[np.bool_]:

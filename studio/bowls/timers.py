@@ -12,7 +12,7 @@ from django.utils.http import url_has_allowed_host_and_scheme
 from django.views.decorators.http import require_POST
 
 from coating.heat.setting import PLACES_C
-from coating.heat.times import around_c
+from coating.heat.times import SHAPES, around_c
 from studio.bowls.adapters import Desk
 from studio.bowls.models import LONGEST_S, Bowl, Timer
 from studio.common import clock
@@ -70,7 +70,7 @@ def _about(desk: Desk, data: Typed) -> Json:
         "surround_c": around_c(data["place"], room_c),
         "place": data["place"],
         "white": now.white,
-        "sides": 1.0,
+        "sides": SHAPES["coat"].sides,
         "until": "release",
     }
     own_mm = desk.coat_mm

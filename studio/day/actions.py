@@ -10,6 +10,7 @@ from django.db import IntegrityError, transaction
 from coating.plan.day import Plan
 from studio.common.models import ChangedMeanwhile
 from studio.common.types import Typed
+from studio.cupboard.actions import cupboard_changed
 from studio.day.adapters import Planned
 from studio.day.models import ASKED, MOVED, SOLVING, STOPPED, DayEvent, DayPlan, day_json, plan_json
 from studio.day.planning import once_more_of, plan_day
@@ -68,4 +69,12 @@ def happened(row: DayPlan, *, key: uuid.UUID, step: str, kind: str, at: Any) -> 
         key=uuid.uuid5(key, f"{step} {kind}"),
         defaults={"kitchen": row.kitchen, "plan": row, "step": step, "kind": kind, "happened_at": at},
     )
+    if new and kind == "done" and _is_over(row):
+        cupboard_changed(row.kitchen)  # how long hands took is known now
     return new
+
+
+def _is_over(row: DayPlan) -> bool:
+    """Whether every step of hands was done once."""
+    done = set(row.events.filter(kind="done").values_list("step", flat=True))
+    return all(step.name in done for step in row.day.steps if step.handled)

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 
 from coating.learning import Fitted, Together, fit
 from coating.learning.drift import Drift, changed_of_late
 from coating.learning.factors import LEAST, MOST, Factor, Factors
-from coating.learning.names import DROP, FLOW, STRENGTH, kind_of
+from coating.learning.names import COAT, DROP, FLOW, HOLE, LOSS, PACE, SET, STRENGTH, kind_of
 from coating.learning.speaking import is_asked_first, is_enough, is_worth_saying, may_be_used, tighter_load
 from studio.accounts.models import Kitchen
 from studio.cupboard.stock import Stock
@@ -23,7 +24,8 @@ from studio.pieces.known_says import thing_called
 class Taught:
     """One thing of which something is known.
 
-    `product` is how many times what is assumed it is, with its range: of a colour drop and strength together. `noted`
+    `product` is how many times what is assumed it is, with its range, together with whatever its records cannot tell
+    from it and no room goes by alone: of a colour drop and strength, of a coat how its bag flows. `noted`
     are the records that speak for it, `says` what each alone would have it be, by its id, `odd` those that do not fit.
     `word` is the last that its maker said: its label's value, or what was learned. `alone`: whether it is known by
     itself. `drift`: where the last bowls say otherwise than those before, and nobody said why.
@@ -102,18 +104,21 @@ def learnt(kitchen: Kitchen, stock: Stock) -> Learnt:
     noted = tuple(noted_in(kitchen, stock, words.said))
     live = {name for n in noted if not n.record.struck for name in n.record.names()}
     weighed = weighed_in(stock)
-    now = {  # what a thing is called by those who use it, what records call it, and what is known together
-        name: (of, (DROP, of) if drops else (of,)) for name, of, drops in _named(live, stock, words, weighed)
-    }
-    fitted = fit([n.record for n in noted], together=[together for _, together in now.values()])
+    now = {name: (of, drops) for name, of, drops in _named(live, stock, words, weighed)}
+    fitted = fit([n.record for n in noted], together=[])
     by_name = {one.name: one for one in fitted.learned}
     titles = stock.titles
-    things = {}
-    for (name, (of, _)), product in zip(now.items(), fitted.together, strict=True):
-        learned = by_name[of]
-        drop = fitted.factors.get(DROP, 1.0) if len(product.names) > 1 else 1.0
-        mine = tuple(n for n in noted if of in n.record.names())
-        says = {record: factor * drop for record, factor in learned.says}
+    things: dict[str, Taught] = {}
+    for name in sorted(now, key=lambda one: _ORDER.index(kind_of(one))):
+        of, drops = now[name]
+        learned, mine = by_name[of], tuple(n for n in noted if of in n.record.names())
+        untold = [(o, p) for o, p in learned.along if kind_of(o) in _BESIDE.get(kind_of(name), ())]
+        others = {DROP: 1.0} if drops else {o: p for o, p in untold if not (o in things and things[o].used)}
+        product = fitted.product({of: 1.0, **others})
+        beside = math.exp(
+            sum(power * math.log(fitted.factors[o]) for o, power in others.items() if o in fitted.factors)
+        )
+        says = {record: factor * beside for record, factor in learned.says}
         word = words.last(name, Said.LABEL, Said.USE)
         things[name] = Taught(
             name,
@@ -127,6 +132,10 @@ def learnt(kitchen: Kitchen, stock: Stock) -> Learnt:
             _drift(name, mine, says, words),
         )
     return Learnt(things, noted, fitted)
+
+
+_ORDER = (DROP, STRENGTH, FLOW, HOLE, COAT, SET, LOSS, PACE)  # what is known by itself before what goes with it
+_BESIDE = {COAT: (FLOW,), SET: (COAT, FLOW)}  # what the records of one cannot tell from it
 
 
 def _named(live: set[str], stock: Stock, words: Words, weighed: frozenset[str]) -> Iterator[tuple[str, str, bool]]:

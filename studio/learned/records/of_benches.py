@@ -13,12 +13,13 @@ from coating.learning import Observation
 from coating.learning.names import PACE
 from coating.plan.day import HANDS, DayStep
 from studio.accounts.models import Kitchen
+from studio.common.words import many
 from studio.day.folding import MELT
 from studio.day.models import DayEvent, DayPlan, part_of
 from studio.learned.records.noted import Known, Noted, day_of
 from studio.pieces.models import Layer
 
-NEWEST, LEAST_STEPS, LEAST_S = 100, 4, 300.0
+NEWEST, LEAST_S = 100, 240.0
 LIKELY = (0.2, 4.0)  # times as long as planned: taps one after the other, or supper, say nothing
 
 
@@ -32,12 +33,12 @@ def of_benches(kitchen: Kitchen, known: Known) -> Iterable[Noted]:
         taps = list(plan.events.all())
         at = taps[-1].happened_at
         took_s, planned_s, steps = _hands(plan, taps, said)
-        if steps < LEAST_STEPS or planned_s < LEAST_S or known.words.is_forgotten(PACE, at):
+        if planned_s < LEAST_S or known.words.is_forgotten(PACE, at):
             continue
         record = Observation(
             f"pace-{plan.pk}", "pace", f"job-{plan.job_id}", day_of(at), value=took_s, given={"expected_s": planned_s}
         )
-        says = f"{steps} steps took {took_s / 60:.0f} min of hands, {planned_s / 60:.0f} by default"
+        says = f"{many(steps, 'step')} took {took_s / 60:.0f} min of hands, {planned_s / 60:.0f} by default"
         page = reverse("day:bench", args=[plan.job_id])
         yield Noted(record, f"pace-{plan.pk}", says, plan.job.name, page, at)
 
