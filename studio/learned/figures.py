@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from coating.heat.times import set_time, usable_time
@@ -48,6 +49,29 @@ def picture_of(one: Taught, kitchen: Kitchen) -> Picture | None:
         case "pace":
             return _bars(HOUR_MIN, HOUR_MIN * factor)
     return None
+
+
+@dataclass(frozen=True)
+class Bar:
+    """One of several things over time: where it stands, how high it and what it is of are, and what it says."""
+
+    x: float
+    high: float
+    of_high: float
+    says: str
+
+
+CHART_HIGH, CHART_MOST = 96.0, 34  # of a chart; as wide as one bar is at most
+
+
+def bars(values: Sequence[tuple[float, float, str]]) -> list[Bar]:
+    """Things over time as bars, each a value, what it is of, and what it says."""
+    most = max((max(value, of) for value, of, _ in values), default=0.0) or 1.0
+    step = min(WIDE / max(1, len(values)), CHART_MOST + 10.0)
+    return [
+        Bar(i * step, CHART_HIGH * value / most, CHART_HIGH * of / most, says)
+        for i, (value, of, says) in enumerate(values)
+    ]
 
 
 def _drop(x: float, scale: float) -> str:

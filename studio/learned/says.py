@@ -55,9 +55,9 @@ KINDS = {
     ),
     "coat": Kind(
         ("thinner", "thicker"),
-        "You leave {how} more on: {coat}",
-        "You leave {how} less on: {coat}",
-        "You leave about as much on as is assumed: {coat}",
+        "Your {title} come out {how} thicker than planned",
+        "Your {title} come out {how} thinner than planned",
+        "Your {title} come out about as thick as planned",
     ),
     "set": Kind(
         ("sooner", "later"),
@@ -130,22 +130,13 @@ def taught_says(one: Taught) -> str:
     kind, factor = KINDS[one.kind], one.product.factor
     words = kind.same if not one.said else kind.more if factor > 1 else kind.less
     drop = "Drop for drop your" if len(one.product.names) > 1 else "Your"
-    said = words.format(
-        drop=drop,
-        title=lower(one.title),
-        how=how_much(factor),
-        coat=lower(one.title).removeprefix("coats (").removesuffix(")"),
-    )
-    return f"{said}: {evidence_says(one)}." if ": " not in said else f"{said}. {_capital(evidence_says(one))}."
-
-
-def _capital(says: str) -> str:
-    return says[:1].upper() + says[1:]
+    said = words.format(drop=drop, title=lower(one.title), how=how_much(factor))
+    return f"{said}: {evidence_says(one)}."
 
 
 def so_says(one: Taught) -> str:
     """What follows from it."""
-    if not one.said:
+    if not one.said or one.drift is not None:
         return ""
     if one.too_far:
         return f"That is too far off to go by. {_TOO_FAR.get(one.kind, 'Look at the records that do not fit.')}"

@@ -24,7 +24,7 @@ from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
 from studio.cupboard.actions import cupboard_changed
 from studio.cupboard.stock import Stock
-from studio.learned.figures import Picture, picture_of
+from studio.learned.figures import Picture, bars, picture_of
 from studio.learned.fitted import Learnt, Taught, learnt
 from studio.learned.models import Said
 from studio.learned.records import Noted
@@ -134,8 +134,8 @@ def learned(request: KitchenRequest) -> HttpResponse:
         "next_says": _next(all_of_it, stock),
         "wide": WIDE,
         "label_x": WIDE / 2,
-        "first_looks": first_looks(all_of_it.noted),
-        "evenings": evenings(kitchen),
+        "looks": bars([(look.by_records, look.by_label, look.told) for look in first_looks(all_of_it.noted)]),
+        "evenings": bars([(day.left_g, day.melted_g, day.told) for day in evenings(kitchen)]),
     }
     return render(request, "learned/learned.html", context)
 

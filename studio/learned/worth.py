@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from datetime import date
 
 from django.utils import timezone
+from django.utils.formats import date_format
 
 from coating.colour.ciede2000 import colour_difference
 from coating.colour.fitting import with_strength
@@ -16,6 +17,7 @@ from coating.learning.names import DROP
 from coating.learning.observations import Observation, pseudo_reading
 from studio.accounts.models import Kitchen
 from studio.bowls.models import BowlEvent
+from studio.common.templatetags.kitchen import mass
 from studio.common.words import close_says
 from studio.learned.records import Noted
 
@@ -32,9 +34,10 @@ class FirstLook:
     by_records: float
 
     @property
-    def says(self) -> str:
+    def told(self) -> str:
         """Both in words."""
-        return f"{close_says(self.by_label)} by the labels, {close_says(self.by_records)} by what was known then"
+        both = f"{close_says(self.by_records)} by what was known then, {close_says(self.by_label)} by the labels"
+        return f"{self.of}, {date_format(self.on, 'j F')}: {both}"
 
 
 @dataclass(frozen=True)
@@ -44,6 +47,11 @@ class Evening:
     on: date
     left_g: float
     melted_g: float
+
+    @property
+    def told(self) -> str:
+        """In words."""
+        return f"{date_format(self.on, 'j F')}: {mass(self.left_g)} of {mass(self.melted_g)} left over"
 
 
 def first_looks(noted: Sequence[Noted]) -> list[FirstLook]:

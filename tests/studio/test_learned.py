@@ -177,6 +177,28 @@ class Doubting(Learning):
         self.client.post(f"/learned/record/{event.pk}/", {"word": "in"})
         self.assertContains(self.client.get("/learned/"), "one looked odd")
 
+    def test_looked_at_once_more_it_counts_however_odd(self) -> None:
+        event = self.evening(0.55).events.get(kind="read")
+        before = self.taught()["blue"]
+        self.client.post(f"/learned/record/{event.pk}/", {"word": "right"})
+        one = learnt(self.kitchen, self.stock()).things["strength.blue"]
+        self.assertLess(one.product.factor, before - 0.1)
+        self.assertEqual(self.client.post("/learned/record/9999/", {"word": "right"}).status_code, 404)
+
+    def test_when_the_last_bowls_say_otherwise_it_asks_for_a_new_bottle(self) -> None:
+        for _ in range(3):
+            self.evening(0.9)
+        self.assertContains(
+            self.client.get("/learned/"), "The last three say otherwise than the 3 before. A new bottle?"
+        )
+        self.say("same bottle")
+        self.assertNotContains(self.client.get("/learned/"), "A new bottle?")
+        Said.objects.all().delete()
+        self.client.post("/learned/strength.blue/", {"word": "new bottle", "since": "yes"})
+        one = learnt(self.kitchen, self.stock()).things["strength.blue"]
+        self.assertEqual((one.bowls, one.odd), (3, frozenset()))
+        self.assertLess(one.product.factor, 1.0)
+
     def test_too_far_to_be_true_is_shown_and_not_used(self) -> None:
         Said.objects.create(kitchen=self.kitchen, name="strength.blue", word="forget", at=self.desk(self.begin()).at)
         for _ in range(4):

@@ -93,7 +93,7 @@ class Grams(MoreLearning):
         self.assertEqual(self.used(), {}, "a change of a third is asked about first")
         page = self.client.get("/learned/")
         self.assertContains(page, "One thing waits for")
-        self.assertContains(page, "You leave about a third more on")
+        self.assertContains(page, "come out about a third thicker than planned: 3 jobs say so")
         self.assertContains(page, "Shall it be so from now on?")
         self.say("coat.dip", "use")
         self.assertAlmostEqual(self.used()["coat.dip"], 1.3, delta=0.04)
