@@ -158,11 +158,13 @@ class _Beliefs:
     def right(self, squares: Array, spread: Array) -> Array:
         """How likely each record is right, of its sum of squares and the product of what widens its rows."""
         good = (1 - self.wrong) * np.exp(-0.5 * squares) / np.sqrt(spread)
-        return np.asarray(good / (good + self.wrong * self.dense))
+        bad = self.wrong * self.dense
+        return np.where(bad > 0, good / np.maximum(good + bad, 1e-300), 1.0)
 
     def posterior(self, x: Array, squares: Array) -> float:
         """Logarithm of the posterior, but for a constant."""
-        likely = np.log((1 - self.wrong) * np.exp(-0.5 * squares) + self.wrong * self.dense)
+        with np.errstate(divide="ignore"):  # of a sure one: it is never wrong
+            likely = np.logaddexp(np.log1p(-self.wrong) - 0.5 * squares, np.log(self.wrong * self.dense))
         return float(self.counts @ likely - 0.5 * np.sum((x / self.sd) ** 2))
 
 

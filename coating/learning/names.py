@@ -24,7 +24,7 @@ NOISE: Mapping[str, float] = MappingProxyType(
     }
 )
 WRONG_SHARE = 0.1  # of all answers, one in so many is simply wrong
-SURE_WRONG = 0.001  # of those that were looked at once more
+SURE_WRONG = 0.0  # of those that were looked at once more
 HALF_LIFE_DAYS = 180.0
 
 

@@ -27,7 +27,16 @@ def is_worth_saying(product: Together, bowls: int) -> bool:
 
 def may_be_used(product: Together, odd: int, records: int) -> bool:
     """Whether it is near enough to what can be, and its records agree."""
-    return abs(math.log(product.factor)) <= math.log(TOO_FAR) and odd <= MOST_ODD * records
+    return abs(math.log(product.factor)) <= math.log(TOO_FAR) and agree(odd, records)
+
+
+def agree(odd: int, records: int) -> bool:
+    """Whether few enough of the records do not fit.
+
+    >>> agree(1, 4), agree(2, 4)
+    (True, False)
+    """
+    return odd <= MOST_ODD * records
 
 
 def is_asked_first(kind: str, factor: float) -> bool:

@@ -10,7 +10,7 @@ from coating.learning import Fitted, Together, fit
 from coating.learning.drift import Drift, changed_of_late
 from coating.learning.factors import LEAST, MOST, Factor, Factors
 from coating.learning.names import COAT, DROP, FLOW, HOLE, LOSS, PACE, SET, STRENGTH, kind_of
-from coating.learning.speaking import is_asked_first, is_enough, is_worth_saying, may_be_used, tighter_load
+from coating.learning.speaking import agree, is_asked_first, is_enough, is_worth_saying, may_be_used, tighter_load
 from studio.accounts.models import Kitchen
 from studio.cupboard.stock import Stock
 from studio.learned.models import Said
@@ -66,6 +66,11 @@ class Taught:
     def too_far(self) -> bool:
         """Whether it is so far off, or its records so odd, that it is shown and not used."""
         return self.said and not may_be_used(self.product, len(self.odd), len(self.live))
+
+    @property
+    def disagree(self) -> bool:
+        """Whether too many of its records do not fit."""
+        return not agree(len(self.odd), len(self.live))
 
     @property
     def by_label(self) -> bool:

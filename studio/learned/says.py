@@ -20,7 +20,7 @@ DROPS = 6
 @dataclass(frozen=True)
 class Kind:
     """How a kind of thing is spoken of: below and above what was assumed, as the ends of its line; what is said where
-    it is more and where it is less, of {title}, {how} and {coat}; and where it is about as assumed."""
+    it is more and where it is less, of {title} and {how}; and where it is about as assumed."""
 
     ends: tuple[str, str]
     more: str
@@ -138,8 +138,10 @@ def so_says(one: Taught) -> str:
     """What follows from it."""
     if not one.said or one.drift is not None:
         return ""
+    if one.too_far and one.disagree:
+        return "Too many of its records do not fit to go by them: look at those first."
     if one.too_far:
-        return f"That is too far off to go by. {_TOO_FAR.get(one.kind, 'Look at the records that do not fit.')}"
+        return f"That is too far off to go by. {_TOO_FAR.get(one.kind, 'Look at its records one by one.')}"
     if one.by_label:
         return "What was assumed is used all the same, as you said."
     if one.too_few:

@@ -35,6 +35,7 @@ from studio.pieces.known import known_to, leave_as_it_is, work_out_anew
 from studio.pieces.models import Job
 
 BASE_G = 200.0
+JUST_S = 0.001  # before the first of the bowls since then
 WIDE, ENDS = 460.0, math.log(2.5)  # of the line, and as far as it goes either way of the label, of ln
 DONE = {
     Said.LABEL: "What was assumed is used from now on: {title}.",
@@ -161,7 +162,7 @@ def say(request: KitchenRequest, name: str) -> HttpResponse:
         raise Http404("nothing of that name, or no such word")
     at = clock.now()
     if request.POST.get("since") and one.drift is not None:
-        at = datetime.fromtimestamp(one.drift.since * DAY_S, UTC).replace(microsecond=0)
+        at = datetime.fromtimestamp(one.drift.since * DAY_S - JUST_S, UTC)
     Said.objects.create(kitchen=request.kitchen, name=name, word=word, at=at)
     cupboard_changed(request.kitchen)
     messages.success(request, DONE[word].format(title=one.title[:1].lower() + one.title[1:]))
