@@ -22,4 +22,5 @@ DROP, STRENGTH, FLOW, HOLE, LOSS, SET, COAT, PACE = (
 PRIORS: Mapping[str, float] = MappingProxyType(
     {DROP: 0.2, STRENGTH: 0.45, FLOW: 0.2, HOLE: 0.1, LOSS: 0.25, SET: 0.2, COAT: 0.2, PACE: 0.35}
 )
+OVEN_SD = 0.2  # of ln of the power that a microwave gives, and a bowl takes up; common practice, no source
 RANGE_SD = 1.645  # ranges hold nine in ten

@@ -28,6 +28,8 @@ def _bursts(given: dict[str, Any]) -> dict[str, Any]:
         "predicted_c": list(plan.predicted_c),
         "solid_fractions": list(plan.solid_fractions),
         "all_s": plan.all_s,
+        "low_bursts": plan.likely[0] if plan.bursts_s else 0,
+        "high_bursts": plan.likely[1],
     }
 
 

@@ -45,6 +45,7 @@ def _up(seconds: float) -> int:
 
 def _schedule(given: dict[str, Any]) -> dict[str, Any]:
     from coating.plan.day import Day, DayBowl, DayStep, Hold, Lag, solve
+    from coating.plan.day.likely import makespan_range
 
     steps = tuple(
         DayStep(
@@ -83,10 +84,13 @@ def _schedule(given: dict[str, Any]) -> dict[str, Any]:
         nights,
     )
     plan = solve(day, time_limit_s=given["time_limit_s"])
+    ends = makespan_range(day, plan)
     return {
         "starts_s": dict(plan.starts_s),
         "melts": [{"bowl": m.bowl, "start_s": m.start_s} for m in plan.melts],
         "makespan_s": plan.makespan_s,
+        "low_makespan_s": ends[0] if ends else None,
+        "high_makespan_s": ends[1] if ends else None,
         "bound_s": plan.bound_s,
         "optimal": plan.optimal,
         "by": dict(plan.by),

@@ -7,6 +7,8 @@ from typing import Any
 from coating.facade.fields import Choice, Number, Record, Text
 from coating.facade.learned import FACTORS
 from coating.facade.registry import Entry
+from coating.job.ranges import line_range, pace_range
+from coating.learning.factors import Factors
 
 
 def _drips(given: dict[str, Any]) -> dict[str, Any]:
@@ -30,6 +32,13 @@ def _drips(given: dict[str, Any]) -> dict[str, Any]:
     }
 
 
+def _likely(mass_g: float, duration_s: float, factors: Factors) -> dict[str, float]:
+    """The 90 % ranges of a line's grams and seconds."""
+    ends = line_range(mass_g * factors.hole**2, factors), pace_range(duration_s * factors.pace, factors)
+    named = zip(("mass_g", "duration_s"), ends, strict=True)
+    return {f"{end}_{name}": of for name, both in named for end, of in zip(("low", "high"), both, strict=True)}
+
+
 def _lettering(given: dict[str, Any]) -> dict[str, Any]:
     from coating.shape.legible import legible
     from coating.shape.lettering import LIFT_S, letters
@@ -45,6 +54,7 @@ def _lettering(given: dict[str, Any]) -> dict[str, Any]:
         "lifts": drawing.lifts,
         "mass_g": drawing.mass_g(line_mm) * factors.hole**2,
         "duration_s": drawing.duration_s(given["hand_speed_mm_s"], LIFT_S) * factors.pace,
+        **_likely(drawing.mass_g(line_mm), drawing.duration_s(given["hand_speed_mm_s"], LIFT_S), factors),
         "width_mm": lettering.advance_mm,
         "undrawable": list(lettering.undrawable),
         "blocks": bool(open_.blocked),
@@ -76,6 +86,7 @@ def _lace(given: dict[str, Any]) -> dict[str, Any]:
         "length_mm": strip.length_mm,
         "duration_s": strip.duration_s * given["factors"].pace,
         "mass_g": strip.mass_g() * given["factors"].hole ** 2,
+        **_likely(strip.mass_g(), strip.duration_s, given["factors"]),
         "panels": len(strip.panels),
         "pieces": holds.pieces,
         "bridge_mm": holds.bridge_mm,

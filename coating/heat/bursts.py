@@ -8,8 +8,10 @@ heat with a tenth of it solid: stirring melts that. `coating.heat.melting.coupli
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
+from coating.beliefs import OVEN_SD, RANGE_SD
 from coating.errors import OutOfBounds, WouldScorch
 from coating.heat.melting import (
     CEILING_C,
@@ -39,6 +41,16 @@ class BurstPlan:
     def all_s(self) -> float:
         """Seconds of all bursts together."""
         return sum(self.bursts_s)
+
+    @property
+    def likely(self) -> tuple[int, int]:
+        """How many bursts it likely takes, at least and at most: ovens give more or less than they are rated for.
+
+        >>> BurstPlan((20.0,) * 6, (35.0,) * 6, (0.0,) * 6).likely
+        (4, 9)
+        """
+        wide = math.exp(RANGE_SD * OVEN_SD)
+        return max(1, math.floor(len(self.bursts_s) / wide)), math.ceil(len(self.bursts_s) * wide)
 
     @property
     def rows(self) -> tuple[tuple[float, float, float], ...]:

@@ -52,9 +52,32 @@ def goes_on_range(lines: Iterable[Line], factors: Factors) -> Range:
     return _either_way(whole, off)
 
 
+def money_range(costs: Iterable[tuple[float, float]], lines: Iterable[Line], factors: Factors) -> Range:
+    """The 90 % range of what pieces cost: of each kind what its coating costs, which goes with the grams that go on,
+    and what does not."""
+    told = list(costs)
+    lines = [line for line in lines if line.bowl]
+    goes_on_g = sum(line.goes_on_g for line in lines)
+    low_g, high_g = goes_on_range(lines, factors)
+    coating, rest = sum(c for c, _ in told), sum(r for _, r in told)
+    if goes_on_g <= 0:
+        return coating + rest, coating + rest
+    return rest + coating * low_g / goes_on_g, rest + coating * high_g / goes_on_g
+
+
+def line_range(mass_g: float, factors: Factors) -> Range:
+    """The 90 % range of the grams of a piped line."""
+    return _either_way(mass_g, 2 * sd_of(HOLE, factors))
+
+
+def pace_range(hands_s: float, factors: Factors) -> Range:
+    """The 90 % range of seconds of hands."""
+    return _either_way(hands_s, sd_of(PACE, factors))
+
+
 def hands_range(step: JobStep, factors: Factors) -> Range:
     """The 90 % range of the seconds of hands of a step."""
-    return _either_way(step.hands_s, sd_of(PACE, factors))
+    return pace_range(step.hands_s, factors)
 
 
 def wait_range(step: JobStep, factors: Factors) -> Range:

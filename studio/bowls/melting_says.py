@@ -111,7 +111,8 @@ def melt_hints(step: MeltingStep, now: BowlState, white: str) -> list[str]:
             )
         )
         hints.append(
-            f"Estimated for {how_much(now.mass_g, white)}; each look works out the rest anew. Above "
+            f"Estimated for {how_much(now.mass_g, white)}, likely {step.plan.likely[0]} to {step.plan.likely[1]} times "
+            f"in all; each look works out the rest anew. Above "
             f"{degrees(step.ceiling_c)} it is spoilt, so when in doubt stir and wait. Scrape the sides down each time: "
             f"what clings there burns.{glass}"
         )

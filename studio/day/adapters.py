@@ -12,6 +12,7 @@ from coating.job import JobStep, Reckoning
 from coating.job.bowl_steps import REWARM_STIR_S, STIR_S, TEMPER_S, TINT_S
 from coating.job.making import chocolate_of
 from coating.job.reckon import NEVER_SETS
+from coating.learning.factors import NOTHING, Factors
 from coating.plan.day import HANDS, Day, DayBowl, DayStep, Hold, Lag
 from coating.steps import ROOM, steps_from
 from studio.accounts.models import Kitchen
@@ -68,6 +69,7 @@ class Planned:
     moved: tuple[tuple[str, str], ...]  # cold places that there are none of, and where it waits instead
     helpers: tuple[str, ...] = ()  # who helps, as resources are called
     designs: Mapping[int, Design] = field(default_factory=dict)  # by layer
+    known: Factors = NOTHING  # what its job goes by
     cautions: tuple[str, ...] = ()
 
     def unsaid(self, name: str) -> Piece | None:
@@ -138,6 +140,7 @@ def day_of(job: Job, kitchen: Kitchen, settings: Asked) -> Planned | None:
         reckoning.moved,
         tuple(h.key for h in settings.helpers),
         designs,
+        around.factors,
         tuple(cautions_told(reckoning, {n.key: n.name for n in needs.values()})),
     )
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections import Counter
 from dataclasses import replace
 from datetime import datetime, timedelta
@@ -9,9 +10,12 @@ from datetime import datetime, timedelta
 from django.utils import timezone
 
 from coating.errors import Infeasible
+from coating.job.ranges import sd_of
+from coating.learning.names import COAT, PACE, PRIORS, SET
 from coating.plan.day import HANDS
 from coating.plan.day.follow import tightened
 from coating.plan.day.greedy import best_of
+from coating.plan.day.likely import makespan_range
 from coating.plan.day.plan import Plan, one_by_one_s
 from coating.plan.day.remedy import remedies
 from coating.techniques import technique
@@ -25,7 +29,7 @@ from studio.day.left import Left, left_of
 from studio.day.models import DayPlan, day_json, part_of
 from studio.day.ready import lay_ready
 from studio.day.ribboned import ribbon_parts
-from studio.day.says import day_says, elsewhere_says, helper_says, late_says, then_says, worst_says
+from studio.day.says import day_says, elsewhere_says, helper_says, late_says, likely_says, then_says, worst_says
 from studio.pieces.models import Job
 
 MORE = {
@@ -82,6 +86,7 @@ def told(planned: Planned, plan: Plan, form: DayForm, kept: DayPlan | None = Non
         "says": " ".join(
             [
                 day_says(begin, end, days=days, saved_s=max(0, alone_s - plan.makespan_s)),
+                likely_says(begin, makespan_range(planned.day, plan, **_spreads(planned))),
                 *late_says(late_s, in_time, remedies, days=days, slack_s=slack_s),
             ]
         ),
@@ -108,6 +113,14 @@ def told(planned: Planned, plan: Plan, form: DayForm, kept: DayPlan | None = Non
         "days": days,
         "result": {"makespan_s": plan.makespan_s, "steps": len(planned.day.steps)},
     }
+
+
+def _spreads(planned: Planned) -> dict[str, float]:
+    """How sure it is how long hands take and what sets."""
+    known = planned.known
+    coats = known.only(COAT).of.values()
+    coat_sd = min((f.sd for f in coats if f.sd is not None), default=PRIORS[COAT])
+    return {"pace_sd": sd_of(PACE, known), "waits_sd": math.hypot(sd_of(SET, known), coat_sd)}
 
 
 def kept_plan(row: DayPlan | None, planned: Planned) -> Plan | None:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from datetime import datetime
+from datetime import datetime, timedelta
 
 from django.utils import timezone
 
@@ -16,6 +16,7 @@ from studio.common.types import Json
 from studio.common.words import many, stress
 from studio.pieces.adapters import ColourNeed
 
+FIVE_MIN_S = 300
 WORTH_SAYING_S = 300  # a saving that is worth a word
 COLD = ("fridge", "freezer")
 
@@ -51,6 +52,20 @@ def day_says(begin: datetime, end: datetime, *, days: int, saved_s: float) -> st
     sentence = f"Start at {stress(clocked(begin))} and everything is done at {stress(at_says(end, days=days))}"
     sooner = f": {seconds_in_all(saved_s)} sooner than piece by piece" if days == 1 and saved_s > WORTH_SAYING_S else ""
     return f"{sentence}{sooner}."
+
+
+def likely_says(begin: datetime, ends_s: tuple[float, float] | None) -> str:
+    """When it is likely done, to five minutes; nothing where that is no wider than it is said.
+
+    >>> likely_says(datetime(2026, 11, 28, 9, 0), (9000.0, 11400.0))
+    'Likely done between 11:30 and 12:10.'
+    >>> likely_says(datetime(2026, 11, 28, 9, 0), None)
+    ''
+    """
+    if ends_s is None:
+        return ""
+    first, last = (begin + timedelta(seconds=FIVE_MIN_S * round(s / FIVE_MIN_S)) for s in ends_s)
+    return "" if first == last else f"Likely done between {clocked(first)} and {at_says(last, days=1)}."
 
 
 def late_says(

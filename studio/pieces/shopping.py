@@ -11,6 +11,7 @@ from django.http import Http404, HttpResponse
 from django.shortcuts import render
 
 from coating.colour.mixing import Part
+from coating.job.ranges import money_range
 from coating.plan.choices import price_per_g
 from coating.plan.proposal import Cupboard, Wish, bases_for, first_fill
 from coating.plan.shopping import Item, Pack, instead_of, shopping, total_cost
@@ -93,6 +94,11 @@ def _list(request: KitchenRequest, job: Job) -> Context:
         "cost": total_cost(i.item for i in short),
         "beyond": beyond,
         "cost_in_all": sum(cost.total * piece.count for piece, cost in costs),
+        "cost_likely": money_range(
+            [(c.coating * piece.count, (c.total - c.coating) * piece.count) for piece, c in costs],
+            reckoning.lines,
+            known,
+        ),
         "says": shopping_says(
             [line.item.ingredient.title for line in short], sum(line.there == "ticked" for line in lines), len(lines)
         ),

@@ -11,7 +11,7 @@ import numpy as np
 from coating.colour.mixing import Part
 from coating.heat.cooling import BowlCooling
 from coating.job import Kitchen, Piece, Shelf, Wanted, reckon
-from coating.job.ranges import goes_on_range, hands_range, sd_of, wait_range
+from coating.job.ranges import goes_on_range, hands_range, money_range, sd_of, wait_range
 from coating.job.reckoning import JobStep, Reckoning
 from coating.learning.factors import NOTHING, Factor, Factors
 from coating.learning.names import PRIORS
@@ -40,6 +40,10 @@ class Ranges(unittest.TestCase):
             drawn = {name: Factor(math.exp(draw.normal(0, PRIORS[kind]))) for name, kind in of.items()}
             held.append(low <= sum(line.goes_on_g for line in reckoned(Factors(drawn)).lines) <= high)
         self.assertTrue(0.84 <= np.mean(held) <= 0.97, np.mean(held))
+        made_g, costs = sum(line.goes_on_g for line in lines), [(3.0, 1.0), (1.0, 0.5)]  # coating, and what is bought
+        likely = tuple(1.5 + 4.0 * end / made_g for end in (low, high))
+        np.testing.assert_allclose(money_range(costs, lines, NOTHING), likely)
+        self.assertEqual(money_range(costs, [], NOTHING), (5.5, 5.5))
 
     def test_alike_they_err_together_and_apart_they_do_not(self) -> None:
         """Two equal parts that err together are off by as much as one, apart by the root of a half of it."""
