@@ -35,7 +35,8 @@ from studio.common.types import Json, Typed
 from studio.common.words import listed
 from studio.cupboard.models import Ingredient
 from studio.cupboard.stock import TINT_SD, Stock
-from studio.pieces.known import known_to
+from studio.pieces.known import known_to, otherwise
+from studio.pieces.known_says import thing_called
 from studio.pieces.models import Layer
 from studio.pieces.reckoned import kept_parts, reckoned_at
 from studio.pieces.spoken import SPOKEN, Spoken
@@ -271,6 +272,16 @@ class Desk:
         if self.reckoned is None or mine >= set(self.reckoned.layers):
             return None
         return next((p for p in self.reckoned.portions if not p.whole and mine == set(p.layers)), None)
+
+    @property
+    def known_since(self) -> list[str]:
+        """What became known otherwise since it was begun, as it is called: of what is in it or goes in, but for colours
+        that were looked at in it."""
+        codes = dict.fromkeys(p.ingredient.name for p in (*self.now.parts, *self.proposal.additions))
+        kinds = (FLOW,) if self.now.reading else (STRENGTH, FLOW)
+        mine = {LOSS, *(f"{kind}.{code}" for code in codes for kind in kinds)}
+        since = otherwise(self.known, self.stock.factors(self.kitchen).only(STRENGTH, FLOW, LOSS))
+        return [called for name in since if name in mine and (called := thing_called(name, self.stock.titles))]
 
     @property
     def made_g(self) -> float:

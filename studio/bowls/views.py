@@ -30,6 +30,7 @@ from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
 from studio.common.templatetags.kitchen import mass
 from studio.common.types import Context, Fields, Typed
+from studio.common.words import listed
 from studio.pieces.adapters import ColourNeed, colour_needs
 from studio.pieces.models import Job
 
@@ -116,6 +117,7 @@ def page_of_bowl(request: KitchenRequest, desk: Desk, form: StepForm | None = No
         "form": form or empty,
         "desk": desk,
         "history": history(desk),
+        "known_since": [] if desk.bowl.finished_at else listed(desk.known_since),
         "send_key": uuid.uuid4(),
     }
     return render(request, "bowls/bowl.html", context, status=status)

@@ -12,6 +12,7 @@ from django.shortcuts import redirect, render
 
 from coating.heat.setting import SETTING_OFF
 from coating.heat.times import SHAPES
+from coating.learning.names import SET
 from coating.plan.keeping import keeping
 from coating.plan.waits import waits
 from studio.bowls.adapters import Desk
@@ -22,6 +23,7 @@ from studio.common.live import LiveView
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
 from studio.common.types import Context, Fields, Typed
+from studio.pieces.known_says import goes_by_says
 
 
 class WaitForm(forms.Form):
@@ -62,6 +64,7 @@ def waits_context(desk: Desk, data: Typed) -> Context:
         "says": waits_says(first, shape, data["thickness_mm"], room_c=desk.kitchen.room_c, below_c=below_c),
         "waits": [wait_shown(w, shape, sets_below_c=below_c, first=w is first) for w in places],
         "off": SETTING_OFF,
+        "goes_by": goes_by_says({n: f.value for n, f in desk.job_goes_by.only(SET).of.items()}, {}),
         "result": {w.place: w.setting.release_min for w in places if w.setting},
     }
 

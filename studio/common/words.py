@@ -6,6 +6,7 @@ from collections.abc import Sequence
 
 from coating.colour.ciede2000 import difference_word
 
+FARTHEST = "another colour"
 _CLOSE = {"close": "a close match", "visible": "a visible difference"}
 
 
@@ -55,10 +56,12 @@ def close_says(de00: float, high: float | None = None) -> str:
 
     >>> close_says(0.4), close_says(1.6), close_says(3.1), close_says(12)
     ('a match', 'a close match', 'a visible difference', 'another colour')
-    >>> close_says(0.4, 0.9), close_says(1.6, 3.1)
-    ('a match', 'a close match, at worst a visible difference')
+    >>> close_says(0.4, 0.9), close_says(1.6, 3.1), close_says(0.4, 7.0)
+    ('a match', 'a close match, at worst a visible difference', 'a match by the labels, at worst another colour')
     """
     word = difference_word(de00)
     word = _CLOSE.get(word, word)
     worst = word if high is None else close_says(high)
-    return word if worst == word else f"{word}, at worst {worst}"
+    if worst == word:
+        return word
+    return f"{word}{' by the labels' if worst == FARTHEST else ''}, at worst {worst}"

@@ -11,7 +11,7 @@ from django.utils import timezone
 
 from coating.errors import Infeasible
 from coating.job.ranges import sd_of
-from coating.learning.names import COAT, PACE, PRIORS, SET
+from coating.learning.names import COAT, LOSS, PACE, PRIORS, SET
 from coating.plan.day import HANDS
 from coating.plan.day.follow import tightened
 from coating.plan.day.greedy import best_of
@@ -30,6 +30,7 @@ from studio.day.models import DayPlan, day_json, part_of
 from studio.day.ready import lay_ready
 from studio.day.ribboned import ribbon_parts
 from studio.day.says import day_says, elsewhere_says, helper_says, late_says, likely_says, then_says, worst_says
+from studio.pieces.known_says import goes_by_says
 from studio.pieces.models import Job
 
 MORE = {
@@ -91,6 +92,7 @@ def told(planned: Planned, plan: Plan, form: DayForm, kept: DayPlan | None = Non
             ]
         ),
         "notes": [
+            *filter(None, [goes_by_says(_known(planned), {})]),
             *(helper_says(one, days=days) for one in helped),
             *planned.cautions,
             *(elsewhere_says(place, other) for place, other in planned.moved),
@@ -113,6 +115,11 @@ def told(planned: Planned, plan: Plan, form: DayForm, kept: DayPlan | None = Non
         "days": days,
         "result": {"makespan_s": plan.makespan_s, "steps": len(planned.day.steps)},
     }
+
+
+def _known(planned: Planned) -> dict[str, float]:
+    """What a day goes by of how this kitchen works."""
+    return {name: factor.value for name, factor in planned.known.only(PACE, SET, LOSS).of.items()}
 
 
 def _spreads(planned: Planned) -> dict[str, float]:

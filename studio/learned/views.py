@@ -49,6 +49,7 @@ RECORD_DONE = {
     Said.IN: "It counts again.",
     Said.RIGHT: "It counts as right, however far from the others.",
 }
+ANEW = "Worked out anew, with all that is known now."
 Lab = tuple[float, float, float]
 
 
@@ -181,11 +182,28 @@ def anew(request: KitchenRequest, pk: int) -> HttpResponse:
         messages.success(request, "It stays as it was worked out.")
         return redirect("pieces:job", pk=pk)
     work_out_anew(job, request.kitchen)
-    known = {n: round(f.value, 4) for n, f in known_to(job, request.kitchen).only(STRENGTH, FLOW, LOSS).of.items()}
-    Bowl.objects.for_kitchen(request.kitchen).in_use().filter(job=job).update(taught=known)
+    Bowl.objects.for_kitchen(request.kitchen).in_use().filter(job=job).update(taught=_taught(job, request.kitchen))
     cupboard_changed(request.kitchen)
-    messages.success(request, "Worked out anew, with all that is known now.")
+    messages.success(request, ANEW)
     return redirect("pieces:job", pk=pk)
+
+
+@kitchen_required
+@require_POST
+@sent_once
+@transaction.atomic
+def anew_bowl(request: KitchenRequest, pk: int) -> HttpResponse:
+    """A bowl under way is worked out with what is known now; what its job melts stays."""
+    bowl = Bowl.objects.in_use().get_for(request.kitchen, pk=pk)
+    Bowl.objects.filter(pk=bowl.pk).update(taught=_taught(None, request.kitchen))
+    messages.success(request, ANEW)
+    return redirect("bowls:bowl", pk=pk)
+
+
+def _taught(job: Job | None, kitchen: Kitchen) -> dict[str, float]:
+    """What a bowl keeps of what is known now."""
+    known = known_to(job, kitchen).only(STRENGTH, FLOW, LOSS)
+    return {name: round(factor.value, 4) for name, factor in known.of.items()}
 
 
 @kitchen_required

@@ -44,10 +44,15 @@ def learned_since(job: Job, kitchen: Kitchen) -> dict[str, float]:
     went_by, left = _factors(job.taught), job.taught.get("left")
     seen = _factors({"of": left}) if left is not None else went_by
     now = Stock.of(kitchen).factors(kitchen)
+    since = otherwise(went_by, now)
+    return {name: times for name, times in since.items() if _is_other(now[name].value, seen[name].value)}
+
+
+def otherwise(went_by: Factors, now: Factors) -> dict[str, float]:
+    """What is known otherwise now than something goes by, by name: so many times that."""
+    names = sorted({*now.of, *went_by.of})
     return {
-        name: now[name].value / went_by[name].value
-        for name in sorted({*now.of, *went_by.of})
-        if _is_other(now[name].value, went_by[name].value) and _is_other(now[name].value, seen[name].value)
+        name: now[name].value / went_by[name].value for name in names if _is_other(now[name].value, went_by[name].value)
     }
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from typing import Any
 
 from coating.colour.mixing import Ingredient as CoreIngredient
@@ -13,6 +13,7 @@ from coating.heat.setting import Setting
 from coating.job import Kitchen as CoreKitchen
 from coating.job import Piece, Shelf
 from coating.job.quick_card import QuickCard, quick_card
+from coating.learning.factors import Factors
 from coating.stock.ingredients import DEMO_INGREDIENTS
 from studio.accounts.models import Kitchen
 from studio.bowls.deed_says import PutIn
@@ -20,6 +21,7 @@ from studio.common.types import Context, Typed
 from studio.common.words import close_says, listed
 from studio.cupboard.actions import ALLERGENS, NOT_STOCKED, STARTER
 from studio.cupboard.stock import Stock
+from studio.pieces.known_says import goes_by_says
 from studio.pieces.pictures import strokes_of
 from studio.pieces.reckoned import kitchen_of
 from studio.quick.forms import COLOURS, THINNERS, WHATS, Lab
@@ -100,12 +102,24 @@ def card_context(data: Typed, kitchen: Kitchen | None = None) -> Context:
         "comes": close_says(card.recipe.de00, card.colour_high),
         "thinner_name": thinner.title if thinner else "fat",
         "lacking": lacking and not bag,
+        "goes_by": goes_by_says(_own(around.factors, parts, what.technique), _titles(kitchen)),
         "way": card.melting,
         "waits": _waits(card, kitchen),
         "contains_says": _contents_say(parts, kitchen),
         "strokes": strokes_of(what.kind, core, [layer], [card.recipe.lab]),
         "result": {"melt_g": card.bowl.melt_g, "goes_on_g": card.bowl.made_g, "de00": card.recipe.de00},
     }
+
+
+def _own(known: Factors, parts: Sequence[Part], technique: str) -> dict[str, float]:
+    """What of one's own the card goes by."""
+    kinds = ("coat", "set", "loss", *(f"{kind}.{p.ingredient.name}" for p in parts for kind in ("strength", "flow")))
+    mine = {*kinds, f"coat.{technique}"}
+    return {name: factor.value for name, factor in known.of.items() if name in mine}
+
+
+def _titles(kitchen: Kitchen | None) -> Mapping[str, str]:
+    return Stock.of(kitchen).titles if kitchen else {}
 
 
 def _contents_say(parts: tuple[Part, ...], kitchen: Kitchen | None) -> str:

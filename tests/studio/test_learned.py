@@ -104,6 +104,16 @@ class FromBowls(Learning):
         self.evening()
         self.assertEqual(self.recipe(begun), first)
         self.assertEqual((begun.taught, list(self.begin().taught)), ({}, ["strength.blue"]))
+        self.desk(begun)
+        rows = {r.code: r for r in self.stock().rows}
+        added = ("added", {"ingredient": rows["blue"].pk, "units": 2, "pins": {}})
+        append(begun, [added], expected_seq=0, key=uuid.uuid4())
+        address = f"/bowls/{begun.pk}/"
+        self.assertContains(self.client.get(address), "Since this bowl was begun more is known of your blue oil colour")
+        self.client.post(f"/learned/anew/bowl/{begun.pk}/")
+        page = self.client.get(address)
+        self.assertNotContains(page, "Since this bowl was begun")
+        self.assertContains(page, "This goes by your own blue oil colour, about a third stronger")
 
     def test_nothing_of_one_kitchen_reaches_another(self) -> None:
         self.evening()
