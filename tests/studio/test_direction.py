@@ -10,7 +10,7 @@ from django.test import SimpleTestCase
 from studio.common.slot import Slot
 from tests.imports import imports, modules, mutual
 
-ORDER = ("common", "work", "accounts", "colours", "cupboard", "pieces", "bowls", "learned", "designs", "day", "quick",
+ORDER = ("common", "work", "accounts", "colours", "cupboard", "pieces", "bowls", "designs", "day", "learned", "quick",
          "swatches", "demo", "settings", "urls", "wsgi")  # fmt: skip
 
 

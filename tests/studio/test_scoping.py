@@ -118,7 +118,7 @@ class Scoping(TestCase):
             kitchen=self.kitchen, bowl=self.bowl, says="a wait", seconds=60, rings_at=timezone.now()
         )
         self.row = Ingredient.objects.filter(kitchen=self.kitchen).first()
-        read = append(self.bowl, [("read", {"lab": [70, 0, 0]})], expected_seq=0, key=uuid.uuid4())[0]
+        self.read = append(self.bowl, [("read", {"lab": [70, 0, 0]})], expected_seq=0, key=uuid.uuid4())[0]
         self.template = Template.objects.create(kitchen=self.kitchen, name="Kept")
         self.extra = Extra.objects.filter(kitchen=self.kitchen).first()
         self.photo = Photo.objects.create(kitchen=self.kitchen, pixels=b"", width=1, height=1)
@@ -137,7 +137,7 @@ class Scoping(TestCase):
             **{f"cupboard:{name}": self.extra.pk for name in ("extra", "extra-remove")},
             "pieces:piece-remove": self.piece.pk,
             "bowls:timer-stop": self.timer.pk,
-            "learned:leave-out": read.pk,
+            "learned:anew": self.piece.job_id,
             "cupboard:edit": self.row.pk,
             "cupboard:measure": self.row.pk,
             "cupboard:take-out": self.row.pk,
@@ -162,6 +162,7 @@ class Scoping(TestCase):
                 "name": "bow",
                 "what": "palm-dark",
                 "code": "milk",
+                "key": str(self.read.pk),
             }
             yield name, reverse(name, kwargs={a: values[a] for a in arguments})
 
