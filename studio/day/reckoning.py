@@ -87,11 +87,11 @@ def told(planned: Planned, plan: Plan, form: DayForm, kept: DayPlan | None = Non
         "says": " ".join(
             [
                 day_says(begin, end, days=days, saved_s=max(0, alone_s - plan.makespan_s)),
-                likely_says(begin, makespan_range(planned.day, plan, **_spreads(planned))),
                 *late_says(late_s, in_time, remedies, days=days, slack_s=slack_s),
             ]
         ),
         "notes": [
+            *filter(None, [likely_says(begin, makespan_range(planned.day, plan, **_spreads(planned)))]),
             *filter(None, [goes_by_says(_known(planned), {})]),
             *(helper_says(one, days=days) for one in helped),
             *planned.cautions,

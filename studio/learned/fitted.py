@@ -59,8 +59,7 @@ class Taught:
     @property
     def said(self) -> bool:
         """Whether there is something to say."""
-        settled = self.kind == DROP and any(n.record.kind == "drops" for n in self.live)
-        return is_worth_saying(self.product, max(2, self.bowls) if settled else self.bowls)
+        return is_worth_saying(self.product, self.bowls)
 
     @property
     def too_far(self) -> bool:
@@ -173,12 +172,12 @@ def in_use(kitchen: Kitchen, stock: Stock) -> Factors:
     """What was learned and is used, as rooms go by it.
 
     What a drop of a colour does is known as one product, which stands as its strength; a colour that was never used
-    goes by the drops alone. The mass of a drop itself only tightens what colours may be dosed with.
+    goes by the drops alone. The mass of a drop itself only tightens what colours may be dosed with, at once.
     """
     things = learnt(kitchen, stock).things
     of = {name: _factor(one.product) for name, one in things.items() if one.used and one.kind != DROP}
     drop = things.get(DROP)
-    if drop is None or not drop.said or drop.by_label:
+    if drop is None or drop.by_label:
         return Factors(of)
     weighed = weighed_in(stock)
     if drop.used:

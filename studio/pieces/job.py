@@ -35,7 +35,7 @@ from studio.pieces.choices import turns_of
 from studio.pieces.counting import count_family, count_piece, join, leave, scale_job
 from studio.pieces.drips import drips_shown
 from studio.pieces.forms import CountForm, ScaleForm, TogetherForm
-from studio.pieces.known import known_to, learned_since
+from studio.pieces.known import concerning, known_to, learned_since
 from studio.pieces.known_says import goes_by_says, thing_called
 from studio.pieces.line_says import layer_says
 from studio.pieces.models import Family, Job, Layer, Piece
@@ -154,7 +154,9 @@ def _page(request: KitchenRequest, job: Job, status: int = 200, **forms: Any) ->
         "job": job,
         "room": "pieces",
         "needs": needs,
-        "goes_by": goes_by_says(_of_jobs(known_to(job, request.kitchen)), Stock.of(request.kitchen).titles),
+        "goes_by": goes_by_says(
+            _of_jobs(known_to(job, request.kitchen), concerning(reckoning.bowls)), Stock.of(request.kitchen).titles
+        ),
         "offer": _offer(job, reckoning, request.kitchen),
         "order_says": order_says([(need.name, rest) for need, rest in order]),
         "first": order[0][0] if order else needs[0] if needs else None,
@@ -173,18 +175,21 @@ def _page(request: KitchenRequest, job: Job, status: int = 200, **forms: Any) ->
     return render(request, "pieces/job.html", context, status=status)
 
 
-def _of_jobs(known: Factors) -> dict[str, float]:
+def _of_jobs(known: Factors, mine: set[str]) -> dict[str, float]:
     """What concerns all of a job: of colours and bags each bowl says it."""
-    return {name: factor.value for name, factor in known.only(COAT, HOLE, SET, PACE).of.items()}
+    return {name: factor.value for name, factor in known.only(COAT, HOLE, SET, PACE).of.items() if name in mine}
 
 
 def _offer(job: Job, reckoning: Reckoning, kitchen: Kitchen) -> Context | None:
     """What became known since it was begun, with what is melted now and would be then; None where nothing did."""
     since = learned_since(job, kitchen)
-    called = [word for name in since if (word := thing_called(name, Stock.of(kitchen).titles))]
-    if not called:
+    if not since:
         return None
     anew = reckoned(job, kitchen, around=kitchen_of(kitchen))
+    mine = concerning((*reckoning.bowls, *anew.bowls))
+    called = [word for name in since if name in mine and (word := thing_called(name, Stock.of(kitchen).titles))]
+    if not called:
+        return None
     melts = [sum(bowl.melt_g for bowl in one.bowls) for one in (reckoning, anew)]
     return {"called": listed(called), "now_g": melts[0], "then_g": melts[1], "same": abs(melts[0] - melts[1]) < 1.0}
 

@@ -4,9 +4,14 @@ wants it worked out anew."""
 from __future__ import annotations
 
 import math
+from collections.abc import Iterable
 
+from coating.job import Bowl
 from coating.learning.factors import Factor, Factors
+from coating.learning.names import COAT, FLOW, HOLE, LOSS, PACE, SET, STRENGTH
 from coating.learning.speaking import LEAST_OFF
+from coating.techniques import TECHNIQUES
+from coating.techniques.base import LINE
 from studio.accounts.models import Kitchen
 from studio.common.types import Json
 from studio.cupboard.stock import Stock
@@ -46,6 +51,16 @@ def learned_since(job: Job, kitchen: Kitchen) -> dict[str, float]:
     now = Stock.of(kitchen).factors(kitchen)
     since = otherwise(went_by, now)
     return {name: times for name, times in since.items() if _is_other(now[name].value, seen[name].value)}
+
+
+def concerning(bowls: Iterable[Bowl]) -> set[str]:
+    """The names of all that has a part in what is made from some bowls: colours, bags, techniques, times."""
+    names = {SET, PACE, LOSS}
+    for bowl in bowls:
+        names |= {f"{kind}.{part.ingredient.name}" for part in bowl.parts for kind in (STRENGTH, FLOW)}
+        for line in bowl.lines:
+            names.add(HOLE if TECHNIQUES[line.technique].measured == LINE else f"{COAT}.{line.technique}")
+    return names
 
 
 def otherwise(went_by: Factors, now: Factors) -> dict[str, float]:

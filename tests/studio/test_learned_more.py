@@ -290,9 +290,13 @@ class Drops(MoreLearning):
         sent = {"what": "weigh", "twenty_g": f"{twenty_g:.3f}"}
         self.assertEqual(self.client.post(f"/cupboard/{row.pk}/measure/", sent).status_code, 302)
 
-    def test_heavy_drops_of_one_colour_count_for_all_and_tighten_what_may_go_in(self) -> None:
+    def test_heavy_drops_of_two_colours_count_for_all_and_tighten_what_may_go_in(self) -> None:
         before = {c.name: c for c in self.stock().cupboard("coating", self.kitchen).colourants}
         self.weigh("blue", 1.25)
+        self.assertEqual(self.used(), {}, "one colour says nothing of the others")
+        at_once = {c.name: c for c in self.stock().cupboard("coating", self.kitchen).colourants}
+        self.assertLess(at_once["teal"].cap_share, before["teal"].cap_share / 1.2, "but caps are tightened at once")
+        self.weigh("red", 1.25)
         after = {c.name: c for c in self.stock().cupboard("coating", self.kitchen).colourants}
         self.assertAlmostEqual(self.used()["strength.teal"], 1.25, delta=0.06)
         self.assertNotIn("strength.blue", self.used(), "what was weighed wins")
