@@ -12,10 +12,11 @@ from django.utils import timezone
 
 from coating.plan.day import Day, DayBowl, DayStep, Hold, Lag, Melt, Plan
 from studio.common import clock
-from studio.common.models import KitchenOwned, KitchenQuerySet, Versioned
+from studio.common.models import KitchenOwned, KitchenQuerySet, Versioned, within
 from studio.common.types import Json, Typed
 from studio.pieces.models import Job
 
+MOST_MIN = 6000  # of hands, over several days
 ASKED, SOLVING, DONE, STOPPED, FAILED, MOVED = "asked", "solving", "done", "stopped", "failed", "moved"
 
 
@@ -24,6 +25,7 @@ class DayPlan(KitchenOwned, Versioned):
     `told`: {"v": 1, "steps", "lags", "resources", "bowls", "holds", "closed"} as `coating.plan.day` has them; `best`:
     {"v": 1, "starts_s": {...}, "melts": [...], "makespan_s", "bound_s", "optimal", "by": {...}, "again": {...}}, or
     {"v": 1} before there is one, with "conflict": names of steps where there can be none.
+    `took_min` is how many minutes of their own hands it took, where its maker wrote that down, at `took_at`.
     `task`: the one that plans it; one that was asked for before has nothing to say any more. `version` goes up
     whenever a maker asks for another plan or moves a step, not when the planner finds a better one.
     """
@@ -45,6 +47,11 @@ class DayPlan(KitchenOwned, Versioned):
     why = models.CharField(max_length=300, blank=True)
     stop = models.BooleanField(default=False)
     task = models.UUIDField(null=True, blank=True)
+    took_min = models.FloatField(null=True, blank=True)
+    took_at = models.DateTimeField(null=True, blank=True)
+
+    class Meta:
+        constraints = [within("took_min", 1, MOST_MIN, name="day_took_minutes_within")]
 
     objects = KitchenQuerySet.as_manager()
 

@@ -1,6 +1,6 @@
 from django.urls import path
 
-from studio.day import bench, views
+from studio.day import bench, took, views
 
 app_name = "day"
 urlpatterns = [
@@ -14,5 +14,6 @@ urlpatterns = [
     path("<int:pk>/day.<str:suffix>", views.day_file, name="file"),
     path("<int:pk>/bench/", bench.bench, name="bench"),
     path("<int:pk>/happened/", bench.happened, name="happened"),
+    path("<int:pk>/took/", took.took, name="took"),
     path("<int:pk>/live/", views.DayLive.as_view(), name="live"),
 ]

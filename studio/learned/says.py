@@ -208,7 +208,12 @@ _MEASURED = {
 
 def expected_says(kind: str, odd: Odd) -> str:
     """What the others would have it be, of a number."""
-    return f"by the others it would be {_MEASURED[kind](odd.expected[0])}" if kind in _MEASURED else ""
+    return f"by the others it would be {value_says(kind, odd.expected[0])}" if kind in _MEASURED else ""
+
+
+def value_says(kind: str, value: float) -> str:
+    """What was measured, as a sentence has it."""
+    return str(_MEASURED[kind](value))
 
 
 def next_says(test: NextTest | None, titles: Mapping[str, str]) -> str:

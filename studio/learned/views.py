@@ -17,6 +17,7 @@ from coating.colour.mixing import Part, mix
 from coating.learning.fit import Odd
 from coating.learning.names import FLOW, LOSS, STRENGTH
 from coating.learning.next_test import what_to_test
+from coating.learning.slips import slip_of
 from studio.accounts.models import Kitchen
 from studio.bowls.models import Bowl
 from studio.common import clock
@@ -29,7 +30,17 @@ from studio.learned.fitted import Learnt, Taught, learnt
 from studio.learned.models import Said
 from studio.learned.records import Noted
 from studio.learned.records.noted import DAY_S
-from studio.learned.says import DROPS, KINDS, drift_says, expected_says, head_says, next_says, so_says, taught_says
+from studio.learned.says import (
+    DROPS,
+    KINDS,
+    drift_says,
+    expected_says,
+    head_says,
+    next_says,
+    so_says,
+    taught_says,
+    value_says,
+)
 from studio.learned.worth import evenings, first_looks
 from studio.pieces.known import known_to, leave_as_it_is, work_out_anew
 from studio.pieces.models import Job
@@ -50,6 +61,7 @@ RECORD_DONE = {
     Said.RIGHT: "It counts as right, however far from the others.",
 }
 ANEW = "Worked out anew, with all that is known now."
+MEANT = "meant"
 Lab = tuple[float, float, float]
 
 
@@ -63,6 +75,12 @@ class Dot:
     times: float | None
     odd: bool
     expected: str
+    meant: float | None = None
+
+    @property
+    def meant_says(self) -> str:
+        """What was likely meant by what was typed."""
+        return "" if self.meant is None else value_says(self.noted.record.kind, self.meant)
 
 
 @dataclass(frozen=True)
@@ -106,7 +124,8 @@ def _shown(one: Taught, odd: dict[str, Odd], stock: Stock, kitchen: Kitchen) -> 
     for n in one.noted:
         times, strange = one.says.get(n.record.id), odd.get(n.record.id)
         expected = expected_says(n.record.kind, strange) if strange else ""
-        dots.append(Dot(_x(times or 1.0), n, times, n.record.id in one.odd, expected))
+        meant = slip_of(n.record.value, strange.expected[0]) if strange and n.mend else None
+        dots.append(Dot(_x(times or 1.0), n, times, n.record.id in one.odd, expected, meant))
     low_x, high_x = _x(one.product.low), _x(one.product.high)
     return TaughtLine(
         one,
@@ -212,10 +231,18 @@ def _taught(job: Job | None, kitchen: Kitchen) -> dict[str, float]:
 @transaction.atomic
 def on_record(request: KitchenRequest, key: str) -> HttpResponse:
     """A record counts for nothing, counts again, or was looked at once more and is right."""
-    noted = learnt(request.kitchen, Stock.of(request.kitchen)).noted
-    word = request.POST.get("word", "")
-    if word not in RECORD_DONE or not any(n.key == key for n in noted):
+    all_of_it, word = learnt(request.kitchen, Stock.of(request.kitchen)), request.POST.get("word", "")
+    one = next((n for n in all_of_it.noted if n.key == key), None)
+    if one is None or word not in (*RECORD_DONE, MEANT):
         raise Http404("no such record, or no such word")
+    if word == MEANT:
+        odd = next((o for o in all_of_it.fitted.odd if o.id == one.record.id), None)
+        meant = slip_of(one.record.value, odd.expected[0]) if odd else None
+        if meant is None or one.mend is None:
+            raise Http404("nothing else was meant")
+        one.mend(meant)
+        messages.success(request, "Mended: it counts as what you meant.")
+        return redirect("learned:all")
     Said.objects.create(kitchen=request.kitchen, name=f"record.{key}", word=word, at=clock.now())
     cupboard_changed(request.kitchen)
     messages.success(request, RECORD_DONE[word])

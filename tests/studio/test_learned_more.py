@@ -276,6 +276,24 @@ class Times(MoreLearning):
         self.kitchen.save()
         self.assertNotIn("pace", learnt(self.kitchen, self.stock()).things)
 
+    def test_minutes_that_were_written_down_and_a_nought_that_was_forgotten(self) -> None:
+        for minutes in ("30", "31", "29", "3"):
+            piece = half_dip(self.kitchen, count=40)
+            self.assertEqual(self.client.post(f"/day/{piece.job_id}/plan/", FORM).status_code, 302)
+            sent = self.client.post(f"/day/{piece.job_id}/took/", {"took_min": minutes}, follow=True)
+            self.assertContains(sent, "days are planned by it")
+        page = self.client.get("/learned/")
+        self.assertContains(page, "does not fit the")
+        self.assertContains(page, "It was 30 min")
+        (odd,) = self.thing("pace").odd
+        before = self.thing("pace").product.factor
+        self.assertRedirects(self.client.post(f"/learned/record/{odd}/", {"word": "meant"}), "/learned/")
+        self.assertEqual((DayPlan.objects.get(job=piece.job_id).took_min, self.thing("pace").odd), (30.0, frozenset()))
+        self.assertAlmostEqual(self.thing("pace").product.factor, before, delta=0.1)
+        wrong = self.client.post(f"/day/{piece.job_id}/took/", {"took_min": "half an hour"}, follow=True)
+        self.assertContains(wrong, "message-error")
+        self.assertEqual(self.client.post(f"/learned/record/{odd}/", {"word": "meant"}).status_code, 404)
+
     def hands(self) -> float:
         """Seconds of hands of a job that is not begun."""
         self.kitchen.refresh_from_db()

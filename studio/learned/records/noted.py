@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime
 
@@ -18,7 +18,7 @@ DAY_S = 86400.0
 class Noted:
     """A record, what it says, of what (with the page of that), and when it was noted. Left out, it is struck.
 
-    `key` is how its maker's word on it is kept; `count` is how many pieces it is of, where it is of some.
+    `key` is how its maker's word on it is kept; `mend` keeps another value for what was typed, where it was.
     """
 
     record: Observation
@@ -27,7 +27,7 @@ class Noted:
     of: str
     page: str
     at: datetime
-    count: int = 0
+    mend: Callable[[float], None] | None = None
 
 
 @dataclass(frozen=True)

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from datetime import timedelta
+from datetime import datetime, timedelta
 from itertools import pairwise
 
-from django.db.models import Prefetch
+from django.db.models import Prefetch, Q
 from django.urls import reverse
 
 from coating.learning import Observation
@@ -16,6 +16,7 @@ from studio.accounts.models import Kitchen
 from studio.common.words import many
 from studio.day.folding import MELT
 from studio.day.models import DayEvent, DayPlan, part_of
+from studio.day.took import wrote_down
 from studio.learned.records.noted import Known, Noted, day_of
 from studio.pieces.models import Layer
 
@@ -24,12 +25,17 @@ LIKELY = (0.2, 4.0)  # times as long as planned: taps one after the other, or su
 
 
 def of_benches(kitchen: Kitchen, known: Known) -> Iterable[Noted]:
-    """One record for each job that was made at the bench."""
+    """One record for each job that was made at the bench, or whose minutes were written down."""
     events = DayEvent.objects.order_by("happened_at", "pk")
-    plans = DayPlan.objects.for_kitchen(kitchen).filter(events__kind="done").distinct().order_by("-pk")
-    plans = plans.select_related("job").prefetch_related(Prefetch("events", queryset=events))[:NEWEST]
+    made = Q(pk__in=DayEvent.objects.for_kitchen(kitchen).filter(kind="done").values("plan")) | Q(took_min__gt=0)
+    plans = DayPlan.objects.for_kitchen(kitchen).filter(made).order_by("-pk")
+    plans = plans.select_related("job", "kitchen").prefetch_related(Prefetch("events", queryset=events))[:NEWEST]
     said = _said_by_hand(kitchen, list(plans))
     for plan in plans:
+        if plan.took_min and plan.took_at:
+            if not known.words.is_forgotten(PACE, plan.took_at) and not said:
+                yield _written(plan, plan.took_min, plan.took_at)
+            continue
         taps = list(plan.events.all())
         at = taps[-1].happened_at
         took_s, planned_s, steps = _hands(plan, taps, said)
@@ -41,6 +47,21 @@ def of_benches(kitchen: Kitchen, known: Known) -> Iterable[Noted]:
         says = f"{many(steps, 'step')} took {took_s / 60:.0f} min of hands, {planned_s / 60:.0f} by default"
         page = reverse("day:bench", args=[plan.job_id])
         yield Noted(record, f"pace-{plan.pk}", says, plan.job.name, page, at)
+
+
+def _written(plan: DayPlan, minutes: float, at: datetime) -> Noted:
+    """Minutes that were written down, of all that one's own hands do on a day."""
+    who, pace = plan.best.get("by", {}), plan.went_by_pace
+    own = [s for s in plan.day.steps if s.handled and who.get(s.name, HANDS) == HANDS]
+    planned_s = sum(s.duration_s / (pace if s.name[:1].isdigit() else 1.0) for s in own)
+    name, of = f"took-{plan.pk}", {"expected_s": planned_s}
+    record = Observation(name, "pace", f"job-{plan.job_id}", day_of(at), value=60 * minutes, given=of)
+    page = reverse("day:day", args=[plan.job_id])
+
+    def mend(value: float) -> None:
+        wrote_down(plan, value / 60)
+
+    return Noted(record, name, f"{minutes:.0f} min of hands, written down", plan.job.name, page, at, mend)
 
 
 def _said_by_hand(kitchen: Kitchen, plans: list[DayPlan]) -> set[str]:

@@ -65,15 +65,7 @@ class _Walk:
             record = self._record(event)
             if record is not None:
                 page = reverse("bowls:bowl", args=[self.bowl.pk])
-                yield Noted(
-                    record[0],
-                    str(event.pk),
-                    record[1],
-                    self.bowl.name,
-                    page,
-                    event.happened_at,
-                    event.payload.get("made", {}).get("count", 0),
-                )
+                yield Noted(record[0], str(event.pk), record[1], self.bowl.name, page, event.happened_at)
             self._follow(event)
             self.done.append(event)
 
