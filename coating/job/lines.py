@@ -11,9 +11,11 @@ from coating.flow.windows import window
 from coating.job.kitchen import Kitchen
 from coating.job.reckoning import Line
 from coating.job.wanted import Piece
+from coating.learning.factors import Factors
 from coating.piece.cores import Core
 from coating.shape.bag import BAG_HOLDS_G, BAG_LOSS_G
 from coating.stack.layers import Layer, on_one_g, thick_mm
+from coating.techniques import TECHNIQUES
 from coating.techniques.base import FILM, LINE, RIM, SPREAD
 from coating.techniques.measures import DENSITY, FILLING_DENSITY
 from coating.techniques.part import INSIDE_IT
@@ -107,12 +109,16 @@ def lines_of(
 def _own_hand(layer: Layer, kitchen: Kitchen) -> tuple[float, float]:
     """How many times the grams and the thickness of a layer this kitchen's hand and nozzle leave; what was typed is
     left alone."""
-    if layer.goes_on_g is not None:
-        return 1.0, 1.0
-    if layer.kind.measured == LINE:
-        return kitchen.factors.hole**2, kitchen.factors.hole
-    if layer.kind.measured in (FILM, SPREAD):
-        return (kitchen.factors.coat(layer.technique),) * 2
+    return (1.0, 1.0) if layer.goes_on_g is not None else hand_on(layer.technique, kitchen.factors)
+
+
+def hand_on(technique: str, factors: Factors) -> tuple[float, float]:
+    """How many times the grams and the thickness that are assumed of a technique a hand and its nozzle leave."""
+    measured = TECHNIQUES[technique].measured
+    if measured == LINE:
+        return factors.hole**2, factors.hole
+    if measured in (FILM, SPREAD):
+        return (factors.coat(technique),) * 2
     return 1.0, 1.0
 
 

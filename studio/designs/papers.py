@@ -18,6 +18,7 @@ from studio.common import measures
 from studio.common.measures import current, refusal_text
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
+from studio.designs.by_hands import by_hands
 from studio.designs.models import Design
 from studio.designs.paper import PageHead
 from studio.designs.paper import template_pdf as pdf_of
@@ -34,6 +35,7 @@ def _design(request: KitchenRequest, pk: int) -> Design:
 def _told(design: Design, film: bool) -> PageHead:
     """Job, piece and count, then line, colour, flow in a word and seconds."""
     drawn, measures = design.drawn, current()
+    on_g, takes_s = by_hands(design)
     piece = design.layer.piece if design.layer else None
     job = f"{piece.job.name} · {piece.name}, {piece.count}" if piece else ""
     colour = design.layer.colour if design.layer else design.colour
@@ -42,8 +44,8 @@ def _told(design: Design, film: bool) -> PageHead:
         *([f"{length_text(drawn['line_mm'], measures.length)} line"] if drawn["length_mm"] else []),
         colour.name if colour else "plain",
         flow_word(aim),
-        f"{mass_text(drawn['goes_on_g'], measures.mass)} in all",
-        f"{drawn['seconds'] / 60:.0f} min in all" if drawn["seconds"] > 100 else f"{drawn['seconds']:.0f} s in all",
+        f"{mass_text(on_g, measures.mass)} in all",
+        f"{takes_s / 60:.0f} min in all" if takes_s > 100 else f"{takes_s:.0f} s in all",
     ]
     return PageHead(design.name, job, " · ".join(figures), film)
 

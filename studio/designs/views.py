@@ -25,6 +25,7 @@ from studio.common.sending import kitchen_required, sent_once
 from studio.common.types import Context, Fields, Json, Typed
 from studio.cupboard.tones import PLAIN, WHITES, tones_in
 from studio.designs.actions import colours_of, keep, keep_over
+from studio.designs.by_hands import by_hands
 from studio.designs.kinds import GROUPS, KINDS, kinds_for
 from studio.designs.kinds.base import DesignForm, DesignKind, Worked
 from studio.designs.models import Design, Shape
@@ -41,6 +42,8 @@ def studio(request: KitchenRequest) -> HttpResponse:
     """Every kind by its picture, and what was designed."""
     mine = Design.objects.for_kitchen(request.kitchen).select_related("layer__piece__job", "colour")
     page = page_of(request, mine, word="designs")
+    for design in page:
+        design.on_g, _ = by_hands(design)
     shapes = Shape.objects.for_kitchen(request.kitchen).defer("picture")[: Shape.MOST_A_KITCHEN]
     tiles = kind_tiles()
     groups = [(group, [(k, tiles.get(k.name)) for k in KINDS.values() if k.group == group]) for group in GROUPS]

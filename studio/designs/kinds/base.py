@@ -13,6 +13,7 @@ from django import forms
 from coating.figures.sheet import PaperSheet
 from coating.flow.windows import Window, window
 from coating.job import Bowl as ReckonedBowl
+from coating.job.lines import hand_on
 from coating.shape.bag import Bag, bag_for, line_from
 from coating.shape.marbling.surface import Surface
 from coating.steps import Step, steps_json
@@ -153,7 +154,36 @@ class Worked:
     def on_all(self) -> tuple[int, float]:
         """For how many pieces its job wants it, and what goes on all of these, g; of no job as many as it is for."""
         wanted = self.place.made if self.place.layer else self.pieces
-        return wanted, self.goes_on_g / self.pieces * wanted
+        return wanted, self.on_g / self.pieces * wanted
+
+    @cached_property
+    def technique(self) -> str:
+        """What its layer is done as."""
+        return self.place.layer.technique if self.place.layer else self.context.get("technique") or "own"
+
+    @property
+    def own_on_g(self) -> float:
+        """Of that what is of its own colour, g."""
+        return self.by_hand(self.own_g)
+
+    @property
+    def second_on_g(self) -> float:
+        """And what is of further colours, g."""
+        return self.on_g - self.own_on_g
+
+    @property
+    def on_g(self) -> float:
+        """What goes on all pieces, as this kitchen's hands leave it, g."""
+        return self.by_hand(self.goes_on_g)
+
+    def by_hand(self, mass_g: float) -> float:
+        """So much of its own technique, as this kitchen's hands leave it, g."""
+        return mass_g * hand_on(self.technique, self.place.known)[0]
+
+    @property
+    def takes_s(self) -> float:
+        """How long this kitchen's hands take, s."""
+        return self.seconds * self.place.known.pace
 
     @property
     def key(self) -> str:
