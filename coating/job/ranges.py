@@ -55,11 +55,11 @@ def goes_on_range(lines: Iterable[Line], factors: Factors) -> Range:
 def money_range(costs: Iterable[tuple[float, float]], lines: Iterable[Line], factors: Factors) -> Range:
     """The 90 % range of what pieces cost: of each kind what its coating costs, which goes with the grams that go on,
     and what does not."""
-    told = list(costs)
+    both = list(costs)
     lines = [line for line in lines if line.bowl]
     goes_on_g = sum(line.goes_on_g for line in lines)
     low_g, high_g = goes_on_range(lines, factors)
-    coating, rest = sum(c for c, _ in told), sum(r for _, r in told)
+    coating, rest = sum(c for c, _ in both), sum(r for _, r in both)
     if goes_on_g <= 0:
         return coating + rest, coating + rest
     return rest + coating * low_g / goes_on_g, rest + coating * high_g / goes_on_g

@@ -140,11 +140,11 @@ def finish(
     expected_seq: int,
     key: uuid.UUID,
     at: datetime | None = None,
-    told: Json | None = None,
+    more: Json | None = None,
 ) -> None:
-    """Everything is dipped: note what was used, with what was told of it, and take the bowl off the band. Raises
+    """Everything is dipped: note what was used, with what else was said of it, and take the bowl off the band. Raises
     BowlChanged."""
-    lines: list[Line] = [("used", {"mass_g": round(used_g, 2), **(told or {})})] if used_g > 0 else []
+    lines: list[Line] = [("used", {"mass_g": round(used_g, 2), **(more or {})})] if used_g > 0 else []
     append(bowl, lines, expected_seq=expected_seq, key=key, sent="done", at=at)
     Bowl.objects.filter(pk=bowl.pk, finished_at=None).update(finished_at=at or clock.now())
 

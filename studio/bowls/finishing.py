@@ -51,11 +51,11 @@ def used_says(desk: Desk, form: DoneForm) -> tuple[float, Json]:
         return min(form.cleaned_data["used_g"] or 0.0, desk.now.mass_g), {}
     left_g, off_g = left
     used_g, made = desk.now.mass_g - left_g, _made(desk)
-    told: Json = {"left_g": round(left_g, 1)}
+    more: Json = {"left_g": round(left_g, 1)}
     if made is not None and used_g - made["lost_g"] > 0:
         made["off"] = round(off_g / (used_g - made["lost_g"]), 4)
-        told["made"] = made
-    return used_g, told
+        more["made"] = made
+    return used_g, more
 
 
 def _made(desk: Desk) -> Json | None:

@@ -7,15 +7,16 @@ import json
 import math
 import re
 import uuid
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 from django import forms
 
-from coating.colour.mixing import GEL, Part
+from coating.colour.mixing import GEL, Part, main_base
 from coating.colour.mixing import Ingredient as CoreIngredient
 from coating.flow.gel import harmless_share
 from coating.heat.melting_curve import MELTS_AT_C
+from coating.learning.names import FLOW
 from coating.quantities import PIECES
 from coating.simulate.bowl import Event
 from coating.units import DAB_G
@@ -157,11 +158,14 @@ class StepForm(forms.Form):
         return "" if to_c is None else min(TOUCHES, key=lambda word: abs(TOUCHES[word][0] - to_c))
 
     def _number(self) -> float | None:
-        now = self.desk.now
+        """As the label says, whatever is known of the bag besides; as it was tested where it was."""
+        now, known = self.desk.now, self.desk.known
         if now.empty:
             base = next((p.ingredient for p in self.desk.proposal.additions if p.ingredient.is_base), None)
-            return _plain(base.number) if base and base.number else None
-        return _plain(now.label_number)
+            return _plain(base.number / known.flow(base.name).value) if base and base.number else None
+        main = main_base(now.parts)
+        by = known.flow(main.name).value if main and now.number is None else 1.0
+        return _plain(round(now.label_number / by, 4))
 
     # -- what was said -----------------------------------------------------------------------------------------
     def rows(self) -> list[AdditionRow]:
@@ -268,7 +272,10 @@ class StepForm(forms.Form):
 
     def core_events(self) -> list[Event]:
         """The same as events for the core, at this moment, numbered after everything."""
-        parts = {row.pk: part for row, part, _ in self.additions()}
+        bags = self.desk.known.only(FLOW)
+        parts = {
+            row.pk: replace(part, ingredient=bags.ingredient(part.ingredient)) for row, part, _ in self.additions()
+        }
         seq = int(_SOON)
         events = []
         for offset, (kind, data) in enumerate(self.lines()):

@@ -225,10 +225,10 @@ def all_dipped(request: KitchenRequest, pk: int) -> HttpResponse:
             messages.error(request, " ".join(str(e) for e in form.errors["left_g"]))
             return redirect("bowls:bowl", pk=pk)
         raise Http404("unreadable")
-    used, told = used_says(desk, form)
+    used, more = used_says(desk, form)
     first = desk.bowl.finished_at is None
     try:
-        finish(desk.bowl, used_g=used, told=told, expected_seq=form.cleaned_data["seq"], key=form.cleaned_data["key"])
+        finish(desk.bowl, used_g=used, more=more, expected_seq=form.cleaned_data["seq"], key=form.cleaned_data["key"])
     except BowlChanged:
         messages.error(request, CHANGED)
         return redirect("bowls:bowl", pk=pk)

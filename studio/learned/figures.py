@@ -17,7 +17,7 @@ SPREADS = 0.2  # a spoonful spreads with so much of a power of the yield stress 
 
 
 @dataclass(frozen=True)
-class Picture:
+class Beside:
     """Two shapes as paths, and what stands under each."""
 
     was: str
@@ -26,19 +26,19 @@ class Picture:
     now_says: str
 
 
-def picture_of(one: Taught, kitchen: Kitchen) -> Picture | None:
+def picture_of(one: Taught, kitchen: Kitchen) -> Beside | None:
     """The picture of a thing; None of a colour, whose swatches show it."""
     factor = one.product.factor
     match one.kind:
         case "drop":
-            return Picture(_drop(LEFT, 1.0), _drop(RIGHT, factor ** (1 / 3)), "a drop as assumed", "a drop of yours")
+            return Beside(_drop(LEFT, 1.0), _drop(RIGHT, factor ** (1 / 3)), "a drop as assumed", "a drop of yours")
         case "flow":
             spread = factor**-SPREADS
-            return Picture(_puddle(LEFT, 1.0), _puddle(RIGHT, spread), "a spoonful by the label", "a spoonful of yours")
+            return Beside(_puddle(LEFT, 1.0), _puddle(RIGHT, spread), "a spoonful by the label", "a spoonful of yours")
         case "hole":
-            return Picture(_line(LEFT, 1.0), _line(RIGHT, factor), "a line as planned", "a line of yours")
+            return Beside(_line(LEFT, 1.0), _line(RIGHT, factor), "a line as planned", "a line of yours")
         case "coat":
-            return Picture(_cut(LEFT, 1.0), _cut(RIGHT, factor), "a coat as assumed", "a coat of yours")
+            return Beside(_cut(LEFT, 1.0), _cut(RIGHT, factor), "a coat as assumed", "a coat of yours")
         case "set":
             place = kitchen.places[0]
             minutes = set_time("coat", COAT_MM, place, white="coating", room_c=kitchen.room_c).touch_min
@@ -52,7 +52,7 @@ def picture_of(one: Taught, kitchen: Kitchen) -> Picture | None:
 
 
 @dataclass(frozen=True)
-class Bar:
+class ChartBar:
     """One of several things over time: where it stands, how high it and what it is of are, and what it says."""
 
     x: float
@@ -64,12 +64,12 @@ class Bar:
 CHART_HIGH, CHART_MOST = 96.0, 34  # of a chart; as wide as one bar is at most
 
 
-def bars(values: Sequence[tuple[float, float, str]]) -> list[Bar]:
+def bars(values: Sequence[tuple[float, float, str]]) -> list[ChartBar]:
     """Things over time as bars, each a value, what it is of, and what it says."""
     most = max((max(value, of) for value, of, _ in values), default=0.0) or 1.0
     step = min(WIDE / max(1, len(values)), CHART_MOST + 10.0)
     return [
-        Bar(i * step, CHART_HIGH * value / most, CHART_HIGH * of / most, says)
+        ChartBar(i * step, CHART_HIGH * value / most, CHART_HIGH * of / most, says)
         for i, (value, of, says) in enumerate(values)
     ]
 
@@ -106,11 +106,11 @@ def _round(x: float, y: float, r: float) -> str:
     return f"M{x - r:.1f} {y}a{r:.1f} {r:.1f} 0 1 0 {2 * r:.1f} 0a{r:.1f} {r:.1f} 0 1 0 {-2 * r:.1f} 0Z"
 
 
-def _bars(was_min: float, now_min: float) -> Picture:
+def _bars(was_min: float, now_min: float) -> Beside:
     """Minutes as lengths, one over the other."""
     longest = max(was_min, now_min)
     was, now = (
         f"M0 {y}h{WIDE * minutes / longest:.1f}v24h{-WIDE * minutes / longest:.1f}Z"
         for minutes, y in ((was_min, 14), (now_min, 54))
     )
-    return Picture(was, now, f"{about_minutes(was_min)} as assumed", f"{about_minutes(now_min)} in your kitchen")
+    return Beside(was, now, f"{about_minutes(was_min)} as assumed", f"{about_minutes(now_min)} in your kitchen")

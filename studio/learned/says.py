@@ -99,10 +99,10 @@ _TOO_FAR = {
 
 def head_says(things: Sequence[Taught], noted: int) -> str:
     """What all of it comes to."""
-    asked = sum(one.asks for one in things)
-    if asked:
-        wait = "thing waits" if asked == 1 else "things wait"
-        return f"{number_word(asked).capitalize()} {wait} for {stress('your yes')}."
+    waiting = sum(one.asks for one in things)
+    if waiting:
+        wait = "thing waits" if waiting == 1 else "things wait"
+        return f"{number_word(waiting).capitalize()} {wait} for {stress('your yes')}."
     used = [lower(one.title) for one in things if one.used]
     if used:
         return f"Recipes, grams and times go by your own {stress(listed(used))}."

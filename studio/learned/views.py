@@ -25,7 +25,7 @@ from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
 from studio.cupboard.actions import cupboard_changed
 from studio.cupboard.stock import Stock
-from studio.learned.figures import Picture, bars, picture_of
+from studio.learned.figures import Beside, bars, picture_of
 from studio.learned.fitted import Learnt, Taught, learnt
 from studio.learned.models import Said
 from studio.learned.records import Noted
@@ -78,9 +78,24 @@ class Dot:
     meant: float | None = None
 
     @property
-    def meant_says(self) -> str:
-        """What was likely meant by what was typed."""
-        return "" if self.meant is None else value_says(self.noted.record.kind, self.meant)
+    def status(self) -> str:
+        """How it stands to the others."""
+        if self.noted.record.struck:
+            return "left out"
+        if not self.odd:
+            return ""
+        beside = f" ({self.expected})" if self.expected else ""
+        counts = "" if self.noted.record.sure else ", and counts for nothing"
+        return f"does not fit the others{beside}{counts}"
+
+    @property
+    def choices(self) -> list[tuple[str, str]]:
+        """What can be said to it: the word that is sent, and its button."""
+        if self.noted.record.struck:
+            return [(Said.IN, "Count it again")]
+        meant = [] if self.meant is None else [(MEANT, f"It was {value_says(self.noted.record.kind, self.meant)}")]
+        right = [(Said.RIGHT, "It is right")] if self.odd and not self.noted.record.sure else []
+        return [*meant, *right, (Said.OUT, "Leave it out")]
 
 
 @dataclass(frozen=True)
@@ -98,7 +113,19 @@ class TaughtLine:
     at_x: float
     dots: list[Dot]
     labs: tuple[Lab, Lab] | None
-    picture: Picture | None
+    picture: Beside | None
+
+    @property
+    def choices(self) -> list[tuple[str, str]]:
+        """What can be said to it first: the word that is sent, and its button."""
+        if self.one.asks:
+            return [(Said.USE, "Yes, go by my records"), (Said.LABEL, "No, as assumed")]
+        if not self.one.said or self.one.too_far:
+            return []
+        if self.one.by_label:
+            return [(Said.USE, "Use what was learned")]
+        of_label = self.one.kind in ("strength", "flow")
+        return [(Said.LABEL, f"Use {'the label' if of_label else 'what was assumed'} instead")]
 
 
 def _x(factor: float) -> float:

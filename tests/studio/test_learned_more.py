@@ -176,7 +176,9 @@ class Flow(MoreLearning):
         self.kitchen.refresh_from_db()
         after = Desk.of(self.melted(), self.kitchen)
         self.assertAlmostEqual(after.now.label_number / plain, times, places=3)
-        self.assertContains(self.client.get(f"/bowls/{after.bowl.pk}/"), "This goes by your own bright white coating")
+        page = self.client.get(f"/bowls/{after.bowl.pk}/")
+        self.assertContains(page, "This goes by your own bright white coating")
+        self.assertEqual(page.context["form"]["number"].value(), 58, "the label says what it says")
         row = Ingredient.objects.with_parameters().get(kitchen=self.kitchen, code="bright")
         tested = {"number": (50.0, 45.0, 55.0, "measured")}
         change_ingredient(row, expected=row.version, name=row.name, stocked=True, values=tested)

@@ -35,10 +35,10 @@ STILL = ("tested", "read", "stirred", "remeasured", "struck")  # what leaves a b
 def of_bowls(kitchen: Kitchen, known: Known) -> Iterable[Noted]:
     """Every record that bowls hold."""
     live = BowlEvent.objects.for_kitchen(kitchen).filter(struck_by=None)
-    told = live.filter(
+    telling = live.filter(
         Q(kind="read") | Q(kind="tested", payload__how="spread") | Q(kind="used", payload__has_key="made")
     )
-    wanted = set(told.values_list("bowl", flat=True))
+    wanted = set(telling.values_list("bowl", flat=True))
     if known.has_thermometer:
         warm = live.filter(kind__in=("warmed", "cooled"), payload__read=True)
         wanted |= set(warm.order_by("-bowl").values_list("bowl", flat=True).distinct()[:READ_BOWLS])

@@ -29,9 +29,9 @@ def day_of(draw: np.random.Generator) -> Day:
 
 
 def plan_of(day: Day) -> Plan:
-    found = best_of(day)
-    assert found
-    return tightened(day, found[0].plan(found[1]))
+    first = best_of(day)
+    assert first
+    return tightened(day, first[0].plan(first[1]))
 
 
 class Likely(TestCase):
