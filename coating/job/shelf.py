@@ -21,6 +21,7 @@ class Shelf:
     thinners: Mapping[str, Ingredient] = field(default_factory=lambda: MappingProxyType({}))
     prices: Mapping[str, float] = field(default_factory=lambda: MappingProxyType({}))
     bags: tuple[Ingredient, ...] = ()
+    _own: dict[Factors, Shelf] = field(default_factory=dict, init=False, repr=False, compare=False)
 
     @cached_property
     def by_name(self) -> dict[str, Ingredient]:
@@ -31,10 +32,12 @@ class Shelf:
         """The same as this kitchen's bottles and bags are."""
         if not factors.of and factors.tight == 1.0:
             return self
-        bases, colourants, bags = (
-            tuple(map(factors.careful, some)) for some in (self.bases, self.colourants, self.bags)
-        )
-        return Shelf(bases, colourants, self.thinners, self.prices, bags)
+        if factors not in self._own:
+            bases, colourants, bags = (
+                tuple(map(factors.careful, some)) for some in (self.bases, self.colourants, self.bags)
+            )
+            self._own[factors] = Shelf(bases, colourants, self.thinners, self.prices, bags)
+        return self._own[factors]
 
     def suiting(self, white: str) -> tuple[Ingredient, ...]:
         """Bases of the fat of a white, those that are white first."""

@@ -170,8 +170,10 @@ class _Beliefs:
 
 def _step(x: Array, r: Array, slopes: Array, weights: Array, beliefs: _Beliefs) -> Array:
     """One Gauss-Newton step, at most so far at once. Weights (N, 3)."""
-    curved = np.einsum("nci,nc,ncj->ij", slopes, weights, slopes, optimize=True) + np.diag(beliefs.sd**-2)
-    pull = np.einsum("nci,nc,nc->i", slopes, weights, r, optimize=True) - x / beliefs.sd**2
+    rows = slopes.reshape(3 * len(slopes), len(x))
+    weighted = rows * weights.reshape(-1, 1)
+    curved = rows.T @ weighted + np.diag(beliefs.sd**-2)
+    pull = weighted.T @ r.reshape(-1) - x / beliefs.sd**2
     step = np.linalg.solve(curved, pull)
     longest = float(np.abs(step).max(initial=0.0))
     return np.asarray(x + step * min(1.0, _STEP / max(longest, 1e-12)))
@@ -196,7 +198,7 @@ def _narrowed(problem: _Problem, beliefs: _Beliefs) -> Array:
     for widened in _WIDENED:
         for _ in range(2):
             r, slopes = problem.at(x)
-            wide = 1.0 + widened * np.einsum("nci,i->nc", slopes**2, beliefs.sd**2)
+            wide = 1.0 + widened * (slopes**2 @ beliefs.sd**2)
             right = beliefs.right(np.sum(r * r / wide, axis=1), np.prod(wide, axis=1))
             x = _step(x, r, slopes, (beliefs.counts * right)[:, None] / wide, beliefs)
     return x
@@ -216,13 +218,14 @@ def _covariance(r: Array, slopes: Array, beliefs: _Beliefs) -> Array:
     """From the curvature at the mode, and from what would be if each record alone were wrong."""
     right = beliefs.right(np.sum(r * r, axis=1), np.ones(len(r)))
     weight = beliefs.counts * right
-    curved = np.einsum("nci,n,ncj->ij", slopes, weight, slopes, optimize=True) + np.diag(beliefs.sd**-2)
+    rows = slopes.reshape(3 * len(slopes), len(beliefs.sd))
+    curved = rows.T @ (rows * np.repeat(weight, 3)[:, None]) + np.diag(beliefs.sd**-2)
     spread = np.linalg.inv(curved)
     reach = slopes @ spread  # (N, 3, M)
     own = weight[:, None, None] * np.einsum("nci,ndi->ncd", reach, slopes)
     without = np.linalg.solve(np.eye(3) * (1 + 1e-9) - own, (weight[:, None] * r)[..., None])[..., 0]
     moved = np.einsum("nci,nc->ni", reach, without)
-    return np.asarray(spread + np.einsum("n,ni,nj->ij", 1 - right, moved, moved, optimize=True))
+    return np.asarray(spread + moved.T @ (moved * (1 - right)[:, None]))
 
 
 def _checked(records: Sequence[Observation]) -> list[Observation]:

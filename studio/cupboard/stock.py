@@ -35,6 +35,7 @@ class Stock:
     rows: list[Ingredient]
     _shelves: dict[tuple[str, str], Shelf] = field(default_factory=dict)
     _taught: Factors | None = None
+    _own: dict[Factors, dict[int, CoreIngredient]] = field(default_factory=dict)
 
     @classmethod
     def of(cls, kitchen: Kitchen) -> Stock:
@@ -60,6 +61,12 @@ class Stock:
     def cores(self) -> dict[int, CoreIngredient]:
         """Core ingredients with their newest parameters, by row id."""
         return {r.pk: core_ingredient(r) for r in self.rows}
+
+    def own(self, factors: Factors) -> dict[int, CoreIngredient]:
+        """The same as a kitchen knows them by some factors; worked out once for each."""
+        if factors not in self._own:
+            self._own[factors] = {pk: factors.careful(core) for pk, core in self.cores.items()}
+        return self._own[factors]
 
     def pinned(self, ingredient_id: int, pins: dict[str, int]) -> CoreIngredient | None:
         """An ingredient with the parameter versions an event used."""
@@ -104,7 +111,8 @@ class Stock:
         """What is stocked and may be proposed in this region, with the kitchen's thinner for a white; `factors` are
         what a bowl or a job goes by, None: what the kitchen has learned."""
         factors = self.factors(kitchen) if factors is None else factors
-        stocked = [factors.careful(self.cores[r.pk]) for r in self.rows if r.stocked and not r.made_on]
+        own = self.own(factors)
+        stocked = [own[r.pk] for r in self.rows if r.stocked and not r.made_on]
         names = {c.name: c for c in stocked}
         order = (kitchen.thinner_school, *OF_PALM) if white == "coating" else OF_COCOA
         thinner = next((names[n] for n in order if n in names), None)

@@ -25,10 +25,11 @@ class Taught:
     """One thing of which something is known.
 
     `product` is how many times what is assumed it is, with its range, together with whatever its records cannot tell
-    from it and no room goes by alone: of a colour drop and strength, of a coat how its bag flows. `noted`
-    are the records that speak for it, `says` what each alone would have it be, by its id, `odd` those that do not fit.
-    `word` is the last that its maker said: its label's value, or what was learned. `alone`: whether it is known by
-    itself. `drift`: where the last bowls say otherwise than those before, and nobody said why.
+    from it and no room goes by alone: of a colour drop and strength, of a coat how its bag flows. `noted` are the
+    records that speak for it, `says` what each alone would have it be, by its id, `odd` those that do not fit. `word`
+    is the last that its maker said: its label's value, or what was learned. `alone`: whether it is known by itself.
+    `measured`: its maker measured it, and that is used. `drift`: where the last bowls say otherwise than those before,
+    and nobody said why.
     """
 
     name: str
@@ -39,6 +40,7 @@ class Taught:
     odd: frozenset[str]
     word: str
     alone: bool
+    measured: bool = False
     drift: Drift | None = None
 
     @property
@@ -84,13 +86,13 @@ class Taught:
     @property
     def asks(self) -> bool:
         """Whether its maker is asked before it is used."""
-        open_yet = self.said and not self.too_far and not self.too_few and not self.word
+        open_yet = self.said and not (self.too_far or self.too_few or self.word or self.measured)
         return open_yet and is_asked_first(self.kind, self.product.factor)
 
     @property
     def used(self) -> bool:
         """Whether rooms go by it."""
-        return self.said and not (self.by_label or self.too_far or self.too_few or self.asks)
+        return self.said and not (self.by_label or self.measured or self.too_far or self.too_few or self.asks)
 
 
 @dataclass(frozen=True)
@@ -111,7 +113,7 @@ def learnt(kitchen: Kitchen, stock: Stock) -> Learnt:
     now = {name: (of, drops) for name, of, drops in _named(live, stock, words, weighed)}
     fitted = fit([n.record for n in noted], together=[])
     by_name = {one.name: one for one in fitted.learned}
-    titles = stock.titles
+    titles, measured = stock.titles, set(_measured(stock))
     things: dict[str, Taught] = {}
     for name in sorted(now, key=lambda one: _ORDER.index(kind_of(one))):
         of, drops = now[name]
@@ -133,9 +135,20 @@ def learnt(kitchen: Kitchen, stock: Stock) -> Learnt:
             frozenset(learned.odd),
             word.word if word else "",
             learned.alone,
+            name in measured,
             _drift(name, mine, says, words),
         )
     return Learnt(things, noted, fitted)
+
+
+def _measured(stock: Stock) -> Iterator[str]:
+    """What its maker measured: a tint that was read, a bag whose number was tested."""
+    for row in stock.rows:
+        number = row.current().get("number")
+        if number is not None and number.provenance == "measured":
+            yield f"{FLOW}.{row.code}"
+        if row.read_last() is not None:
+            yield f"{STRENGTH}.{row.code}"
 
 
 _ORDER = (DROP, STRENGTH, FLOW, HOLE, COAT, SET, LOSS, PACE)  # what is known by itself before what goes with it

@@ -138,6 +138,8 @@ def so_says(one: Taught) -> str:
     """What follows from it."""
     if not one.said or one.drift is not None:
         return ""
+    if one.measured:
+        return "You measured it yourself, and that is used: measure it again."
     if one.too_far and one.disagree:
         return "Too many of its records do not fit to go by them: look at those first."
     if one.too_far:

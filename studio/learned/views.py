@@ -120,7 +120,7 @@ class TaughtLine:
         """What can be said to it first: the word that is sent, and its button."""
         if self.one.asks:
             return [(Said.USE, "Yes, go by my records"), (Said.LABEL, "No, as assumed")]
-        if not self.one.said or self.one.too_far:
+        if not self.one.said or self.one.too_far or self.one.measured:
             return []
         if self.one.by_label:
             return [(Said.USE, "Use what was learned")]

@@ -5,7 +5,9 @@ from __future__ import annotations
 import uuid
 from collections.abc import Mapping
 from dataclasses import replace
+from importlib import import_module
 
+from django.apps import apps
 from django.test import TestCase
 
 from coating.colour.ciede2000 import colour_difference
@@ -15,10 +17,14 @@ from studio.bowls.actions import append, begin_bowl
 from studio.bowls.adapters import Desk
 from studio.bowls.models import Bowl, BowlEvent
 from studio.colours.models import Colour
+from studio.cupboard.actions import keep_reading
+from studio.cupboard.models import Ingredient as Row
 from studio.cupboard.stock import Stock
 from studio.learned.fitted import learnt
 from studio.learned.models import Said
-from tests.studio.kitchens import maker, step
+from studio.pieces.known import known_to
+from studio.pieces.models import Job
+from tests.studio.kitchens import bowl_for, half_dip, maker, step
 
 TIMES, DROPS = 1.35, 6
 
@@ -138,6 +144,18 @@ class FromBowls(Learning):
         record = learnt(self.kitchen, self.stock()).noted[0].record
         self.assertEqual((record.kind, record.word, record.lab), ("look", "blue", (70.0, -20.0, -20.0)))
 
+    def test_bowls_from_before_keep_what_they_went_by(self) -> None:
+        """Version 0.10 first kept it by codes; a job that was begun goes by what its first bowl went by."""
+        bowl = bowl_for(half_dip(self.kitchen))
+        Bowl.objects.filter(pk=bowl.pk).update(taught={"blue": 1.3})
+        Job.objects.update(taught={})
+        import_module("studio.bowls.migrations.0009_what_was_known_by_name").by_name(apps, None)
+        bowl.refresh_from_db()
+        job = Job.objects.get()
+        self.assertEqual(bowl.taught, {"strength.blue": 1.3})
+        self.assertEqual(job.taught, {"v": 1, "of": {"strength.blue": [1.3, 1.3, 1.3]}, "tight": 1.0})
+        self.assertEqual(known_to(job, self.kitchen).strengths, {"blue": 1.3})
+
 
 class Doubting(Learning):
     def setUp(self) -> None:
@@ -186,6 +204,19 @@ class Doubting(Learning):
         self.assertNotContains(page, "looked odd")
         self.client.post(f"/learned/record/{event.pk}/", {"word": "in"})
         self.assertContains(self.client.get("/learned/"), "one looked odd")
+
+    def test_what_was_measured_since_wins(self) -> None:
+        self.assertIn("blue", self.taught())
+        row = Row.objects.with_parameters().get(kitchen=self.kitchen, code="blue")
+        core = self.stock().cores[row.pk]
+        keep_reading(row, absorption=core.absorption, scattering=core.scattering, how={"how": "tint"})
+        self.assertEqual(self.taught(), {}, "what was noted before counts for nothing any more")
+        for _ in range(3):
+            self.evening()
+        self.assertEqual(self.taught(), {})
+        self.assertContains(
+            self.client.get("/learned/"), "You measured it yourself, and that is used: measure it again."
+        )
 
     def test_looked_at_once_more_it_counts_however_odd(self) -> None:
         event = self.evening(0.55).events.get(kind="read")

@@ -56,17 +56,17 @@ class MoreLearning(TestCase):
         """Biscuits half dipped by a hand that leaves so many times the coat; what is left is weighed."""
         piece = half_dip(self.kitchen, count=count)
         bowl, job = bowl_for(piece), Job.objects.whole(self.kitchen, piece.job_id)
-        told = reckoned(job, self.kitchen).bowls[0]
-        rows, melt_g = {r.code: r for r in self.stock().rows}, 2 * told.melt_g
+        wanted = reckoned(job, self.kitchen).bowls[0]
+        rows, melt_g = {r.code: r for r in self.stock().rows}, 2 * wanted.melt_g
         lines = [
             ("added", {"ingredient": rows["bright"].pk, "mass_g": melt_g, "pins": {}}),
             ("warmed", {"to_c": 40.0}),
         ]
         append(bowl, lines, expected_seq=0, key=uuid.uuid4())
-        flow, line = Desk.of(bowl, self.kitchen).now.flow(), told.lines[0]
+        flow, line = Desk.of(bowl, self.kitchen).now.flow(), wanted.lines[0]
         assert flow
-        per_mm = told.made_g / line.thickness_mm
-        left_g = melt_g - told.lost_g - coat * per_mm * coat_thickness_mm(flow, below_line_mm=30.0)
+        per_mm = wanted.made_g / line.thickness_mm
+        left_g = melt_g - wanted.lost_g - coat * per_mm * coat_thickness_mm(flow, below_line_mm=30.0)
         sent = {"seq": bowl.last_seq, "key": str(uuid.uuid4()), "left_g": f"{left_g:.1f}", "used_g": ""}
         self.assertRedirects(self.client.post(f"/bowls/{bowl.pk}/done/", sent), "/bowls/")
         return piece
@@ -100,9 +100,11 @@ class Grams(MoreLearning):
         after = self.melts(piece)
         self.assertGreater(after, before)
         job = Job.objects.whole(self.kitchen, piece.job_id)
-        told = reckoned(job, self.kitchen).bowls[0]
+        wanted = reckoned(job, self.kitchen).bowls[0]
         desk = Desk.of(bowl_for(piece), self.kitchen)
-        self.assertEqual((desk.melt_g, reckoned_at(job.pk, self.kitchen).bowls[0].melt_g), (told.melt_g, told.melt_g))
+        self.assertEqual(
+            (desk.melt_g, reckoned_at(job.pk, self.kitchen).bowls[0].melt_g), (wanted.melt_g, wanted.melt_g)
+        )
         for room in ("", "shopping/", "choices/"):
             self.assertEqual(self.client.get(f"/pieces/jobs/{job.pk}/{room}").status_code, 200)
         self.assertContains(

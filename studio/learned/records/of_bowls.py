@@ -42,6 +42,8 @@ def of_bowls(kitchen: Kitchen, known: Known) -> Iterable[Noted]:
     if known.has_thermometer:
         warm = live.filter(kind__in=("warmed", "cooled"), payload__read=True)
         wanted |= set(warm.order_by("-bowl").values_list("bowl", flat=True).distinct()[:READ_BOWLS])
+    if not wanted:
+        return
     bowls = Bowl.objects.for_kitchen(kitchen).filter(pk__in=wanted)
     for bowl in bowls.prefetch_related(Bowl.objects.events_in_order()).order_by("pk"):
         yield from _Walk(bowl, known).records()
