@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from coating.learning import Fitted, Together, fit
 from coating.learning.drift import Drift, changed_of_late
 from coating.learning.factors import LEAST, MOST, Factor, Factors
-from coating.learning.names import COAT, DROP, FLOW, HOLE, LOSS, PACE, SET, STRENGTH, kind_of
+from coating.learning.names import COAT, DROP, FLOW, HOLE, LOSS, PACE, SET, STRENGTH, bottle, kind_of
 from coating.learning.speaking import agree, is_asked_first, is_enough, is_worth_saying, may_be_used, tighter_load
 from studio.accounts.models import Kitchen
 from studio.cupboard.stock import Stock
@@ -28,7 +28,8 @@ class Taught:
     from it and no room goes by alone: of a colour drop and strength, of a coat how its bag flows. `noted` are the
     records that speak for it, `says` what each alone would have it be, by its id, `odd` those that do not fit. `word`
     is the last that its maker said: its label's value, or what was learned. `alone`: whether it is known by itself.
-    `measured`: its maker measured it, and that is used. `drift`: where the last bowls say otherwise than those before,
+    `measured`: its maker measured it, and that is used. `before`: it is of the bottle before, and nothing is known of
+    the one that is open. `drift`: where the last bowls say otherwise than those before,
     and nobody said why.
     """
 
@@ -41,6 +42,7 @@ class Taught:
     word: str
     alone: bool
     measured: bool = False
+    before: bool = False
     drift: Drift | None = None
 
     @property
@@ -86,13 +88,14 @@ class Taught:
     @property
     def asks(self) -> bool:
         """Whether its maker is asked before it is used."""
-        open_yet = self.said and not (self.too_far or self.too_few or self.word or self.measured)
+        open_yet = self.said and not (self.too_far or self.too_few or self.word or self.measured or self.before)
         return open_yet and is_asked_first(self.kind, self.product.factor)
 
     @property
     def used(self) -> bool:
         """Whether rooms go by it."""
-        return self.said and not (self.by_label or self.measured or self.too_far or self.too_few or self.asks)
+        left = self.by_label or self.measured or self.before or self.too_far or self.too_few
+        return self.said and not left and not self.asks
 
 
 @dataclass(frozen=True)
@@ -111,6 +114,7 @@ def learnt(kitchen: Kitchen, stock: Stock) -> Learnt:
     live = {name for n in noted if not n.record.struck for name in n.record.names()}
     weighed = weighed_in(stock)
     now = {name: (of, drops) for name, of, drops in _named(live, stock, words, weighed)}
+    open_now = {f"{STRENGTH}.{words.bottle_of(code)}" for code in stock.titles}
     fitted = fit([n.record for n in noted], together=[])
     by_name = {one.name: one for one in fitted.learned}
     titles, measured = stock.titles, set(_measured(stock))
@@ -136,6 +140,7 @@ def learnt(kitchen: Kitchen, stock: Stock) -> Learnt:
             word.word if word else "",
             learned.alone,
             name in measured,
+            kind_of(of) == STRENGTH and of not in open_now,
             _drift(name, mine, says, words),
         )
     return Learnt(things, noted, fitted)
@@ -159,7 +164,9 @@ def _named(live: set[str], stock: Stock, words: Words, weighed: frozenset[str]) 
     """Each thing that records speak for: its name, that of its present bottle, and whether drops have a part in it."""
     for row in stock.rows:
         core = stock.cores[row.pk]
-        of = f"{STRENGTH}.{words.bottle_of(row.code)}" if core.is_colourant else f"{FLOW}.{row.code}"
+        number = words.number_of(row.code)
+        bottles = [f"{STRENGTH}.{bottle(row.code, n)}" for n in range(number, max(0, number - 2), -1)]
+        of = next((b for b in bottles if b in live), "") if core.is_colourant else f"{FLOW}.{row.code}"
         if of in live:
             drops = core.is_colourant and core.counted_in_drops and row.code not in weighed
             yield f"{of.partition('.')[0]}.{row.code}", of, drops
@@ -196,7 +203,8 @@ def in_use(kitchen: Kitchen, stock: Stock) -> Factors:
     if drop.used:
         for row in stock.rows:
             core, name = stock.cores[row.pk], f"{STRENGTH}.{row.code}"
-            if core.is_colourant and core.counted_in_drops and row.code not in weighed and name not in things:
+            unknown = name not in things or things[name].before
+            if core.is_colourant and core.counted_in_drops and row.code not in weighed and unknown:
                 of[name] = _factor(drop.product)
     return Factors(of, tight=tighter_load(_factor(drop.product)))
 

@@ -138,6 +138,8 @@ def so_says(one: Taught) -> str:
     """What follows from it."""
     if not one.said or one.drift is not None:
         return ""
+    if one.before:
+        return "That is of the bottle before: the new one begins at its label."
     if one.measured:
         return "You measured it yourself, and that is used: measure it again."
     if one.too_far and one.disagree:

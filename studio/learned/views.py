@@ -53,6 +53,7 @@ DONE = {
     Said.USE: "Your own records are used from now on: {title}.",
     Said.FORGET: "Forgotten, and it begins anew: {title}.",
     Said.NEW_BOTTLE: "A new bottle begins at its label: {title}.",
+    Said.SAME_BATCH: "Then what was known holds for it too: {title}.",
     Said.SAME_BOTTLE: "Then all of its records count together: {title}.",
 }
 RECORD_DONE = {
@@ -60,6 +61,7 @@ RECORD_DONE = {
     Said.IN: "It counts again.",
     Said.RIGHT: "It counts as right, however far from the others.",
 }
+OF_A_BOTTLE = (Said.NEW_BOTTLE, Said.SAME_BATCH)
 ANEW = "Worked out anew, with all that is known now."
 MEANT = "meant"
 Lab = tuple[float, float, float]
@@ -120,6 +122,8 @@ class TaughtLine:
         """What can be said to it first: the word that is sent, and its button."""
         if self.one.asks:
             return [(Said.USE, "Yes, go by my records"), (Said.LABEL, "No, as assumed")]
+        if self.one.before:
+            return [(Said.SAME_BATCH, "It is the same batch")]
         if not self.one.said or self.one.too_far or self.one.measured:
             return []
         if self.one.by_label:
@@ -205,7 +209,7 @@ def say(request: KitchenRequest, name: str) -> HttpResponse:
     """A word on one thing: its label, what was learned, forget it, a new bottle or the same one."""
     word = request.POST.get("word", "")
     one = learnt(request.kitchen, Stock.of(request.kitchen)).things.get(name)
-    if one is None or word not in DONE or (word == Said.NEW_BOTTLE and one.kind != "strength"):
+    if one is None or word not in DONE or (word in OF_A_BOTTLE and one.kind != "strength"):
         raise Http404("nothing of that name, or no such word")
     at = clock.now()
     if request.POST.get("since") and one.drift is not None:

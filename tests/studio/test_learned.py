@@ -185,6 +185,10 @@ class Doubting(Learning):
     def test_forget_and_a_new_bottle(self) -> None:
         self.say("new bottle")
         self.assertEqual(self.taught(), {})
+        self.assertContains(self.client.get("/learned/"), "That is of the bottle before")
+        self.say("same batch")
+        self.assertIn("blue", self.taught())
+        self.say("new bottle")
         self.evening(1.0)
         self.evening(1.0)
         self.assertEqual(self.taught(), {}, "the new one is as its label says")

@@ -13,6 +13,6 @@ class Migration(migrations.Migration):
         migrations.AlterField(
             model_name='said',
             name='word',
-            field=models.CharField(choices=[('label', 'label'), ('use', 'use'), ('forget', 'forget'), ('new bottle', 'new bottle'), ('same bottle', 'same bottle'), ('out', 'out'), ('in', 'in'), ('right', 'right')], max_length=12),
+            field=models.CharField(choices=[('label', 'label'), ('use', 'use'), ('forget', 'forget'), ('new bottle', 'new bottle'), ('same bottle', 'same bottle'), ('same batch', 'same batch'), ('out', 'out'), ('in', 'in'), ('right', 'right')], max_length=12),
         ),
     ]

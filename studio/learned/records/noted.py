@@ -47,9 +47,17 @@ class Words:
 
     def bottle_of(self, code: str, at: datetime | None = None) -> str:
         """Which bottle of a colour was open, then or now."""
-        name = f"strength.{code}"
-        begun = [s for s in self.said if s.name == name and s.word == Said.NEW_BOTTLE and (at is None or s.at <= at)]
-        return bottle(code, 1 + len(begun))
+        return bottle(code, self.number_of(code, at))
+
+    def number_of(self, code: str, at: datetime | None = None) -> int:
+        """The how manieth bottle that is; one of the same batch is none of its own."""
+        begun: list[Said] = []
+        for word in (s for s in self.said if s.name == f"strength.{code}"):
+            if word.word == Said.NEW_BOTTLE:
+                begun.append(word)
+            elif word.word == Said.SAME_BATCH and begun:
+                begun.pop()
+        return 1 + sum(at is None or word.at <= at for word in begun)
 
     def heard(self, noted: Noted) -> Noted:
         """The record as its maker said of it: left out, or looked at once more."""

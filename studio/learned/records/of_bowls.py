@@ -112,7 +112,9 @@ class _Walk:
         return bool(read) and self.known.has_thermometer
 
     def _observed(self, event: BowlEvent, kind: str, **of: object) -> Observation:
-        return Observation(f"{event.pk:012d}", kind, str(event.bowl_id), day_of(event.happened_at), **of)  # type: ignore[arg-type]
+        """A record of the bowl; of its job, where that is what counts."""
+        whose = f"job-{self.bowl.job_id}" if kind == "used" else str(self.bowl.pk)
+        return Observation(f"{event.pk:012d}", kind, whose, day_of(event.happened_at), **of)  # type: ignore[arg-type]
 
     # -- each kind ---------------------------------------------------------------------------------------------------
     def _colour(self, event: BowlEvent, data: Typed) -> tuple[Observation, str] | None:
