@@ -35,7 +35,7 @@ def _design(request: KitchenRequest, pk: int) -> Design:
 def _told(design: Design, film: bool) -> PageHead:
     """Job, piece and count, then line, colour, flow in a word and seconds."""
     drawn, measures = design.drawn, current()
-    on_g, takes_s = by_hands(design)
+    on_g, takes_s = by_hands(design, design.kitchen)
     piece = design.layer.piece if design.layer else None
     job = f"{piece.job.name} · {piece.name}, {piece.count}" if piece else ""
     colour = design.layer.colour if design.layer else design.colour

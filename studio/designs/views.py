@@ -43,7 +43,7 @@ def studio(request: KitchenRequest) -> HttpResponse:
     mine = Design.objects.for_kitchen(request.kitchen).select_related("layer__piece__job", "colour")
     page = page_of(request, mine, word="designs")
     for design in page:
-        design.on_g, _ = by_hands(design)
+        design.on_g, _ = by_hands(design, request.kitchen)
     shapes = Shape.objects.for_kitchen(request.kitchen).defer("picture")[: Shape.MOST_A_KITCHEN]
     tiles = kind_tiles()
     groups = [(group, [(k, tiles.get(k.name)) for k in KINDS.values() if k.group == group]) for group in GROUPS]

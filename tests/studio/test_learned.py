@@ -13,6 +13,7 @@ from django.test import TestCase
 from coating.colour.ciede2000 import colour_difference
 from coating.colour.fitting import with_strength
 from coating.colour.mixing import Ingredient, Part, mix
+from coating.learning.factors import NOTHING
 from studio.bowls.actions import append, begin_bowl
 from studio.bowls.adapters import Desk
 from studio.bowls.models import Bowl, BowlEvent
@@ -93,6 +94,11 @@ class FromBowls(Learning):
             for parts, known in ((before, {}), (after, taught))
         ]
         self.assertLess(misses[1], 0.5 * misses[0])
+        label, own = (
+            next(c for c in self.stock().cupboard("coating", self.kitchen, factors=f).colourants if c.name == "teal")
+            for f in (NOTHING, None)
+        )
+        self.assertEqual((own.cap_share, own.unit_g), (label.cap_share, label.unit_g), "a strong bottle loosens no cap")
         self.assertLess(sum(_drops(after)), sum(_drops(before)))
         self.assertContains(self.client.get(f"/bowls/{bowl.pk}/"), "your own teal oil colour, about a third stronger")
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import uuid
 from collections.abc import Mapping
+from dataclasses import replace
 from datetime import datetime, timedelta
 from unittest import mock
 
@@ -12,6 +13,7 @@ from scipy.optimize import brentq
 
 from coating.flow.home_tests import spread
 from coating.heat.cooling import BowlCooling
+from coating.learning.factors import NOTHING, Factor, Factors
 from coating.shape.coats import coat_thickness_mm
 from studio.bowls.actions import append, begin_bowl
 from studio.bowls.adapters import Desk
@@ -24,7 +26,7 @@ from studio.day.models import DayEvent, DayPlan
 from studio.learned.fitted import Taught, learnt
 from studio.learned.models import Said
 from studio.pieces.models import Job, Piece
-from studio.pieces.reckoned import reckoned, reckoned_at
+from studio.pieces.reckoned import kitchen_of, reckoned, reckoned_at
 from tests.studio.kitchens import bowl_for, half_dip, maker
 from tests.studio.test_day_plan import FORM
 
@@ -297,6 +299,21 @@ class Times(MoreLearning):
         wrong = self.client.post(f"/day/{piece.job_id}/took/", {"took_min": "half an hour"}, follow=True)
         self.assertContains(wrong, "message-error")
         self.assertEqual(self.client.post(f"/learned/record/{odd}/", {"word": "meant"}).status_code, 404)
+
+    def test_a_helpers_hands_are_not_ones_own_and_heat_takes_nothing(self) -> None:
+        for count in (40, 60, 80):
+            row = self.bench(0.7, count)
+            by = dict.fromkeys((s.name for s in row.day.steps), "helper:1")
+            DayPlan.objects.filter(pk=row.pk).update(best={**row.best, "by": by})
+        self.assertNotIn("pace", learnt(self.kitchen, self.stock()).things)
+        job = Job.objects.whole(self.kitchen, half_dip(self.kitchen).job_id)
+        own = Factors({name: Factor(1.6) for name in ("loss", "set", "pace")})
+        heats = []
+        for known in (NOTHING, own):
+            reckoning = reckoned(job, self.kitchen, around=replace(kitchen_of(self.kitchen), factors=known), steps={})
+            heats.append([(s.id, s.heat_s) for s in reckoning.steps if s.heat_s])
+        self.assertTrue(heats[0])
+        self.assertEqual(heats[0], heats[1], "however it cools, it is heated as before")
 
     def hands(self) -> float:
         """Seconds of hands of a job that is not begun."""
