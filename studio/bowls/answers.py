@@ -25,6 +25,7 @@ from coating.plan.standing import spoilt, standing
 from coating.simulate.bowl import BowlState
 from studio.bowls.adapters import Desk
 from studio.bowls.deed_says import PutIn, deed_says, warmth_says
+from studio.bowls.finishing import planned_count
 from studio.bowls.forms import StepForm
 from studio.bowls.says import closest_says, comes_says, fat_says, stands_says, whole_says
 from studio.bowls.times import times
@@ -142,6 +143,7 @@ def answer(desk: Desk, form: StepForm) -> Context:
         "proposal": proposal,
         "additions": additions,
         "put_in": put_in,
+        "planned_count": planned_count(desk),
         "taught": goes_by_says(desk.taught_here, desk.stock.titles),
         "deed_says": _deed(desk, form, put_in, ready=bool(stands and stands.is_right), seed_g=timed["seed_g"]),
         "reads_c": form.reads_c(),

@@ -32,6 +32,7 @@ class DoneForm(SendForm):
 
     left = forms.ChoiceField(choices=[(k, v[0]) for k, v in LEFT.items()], required=False)
     left_g = MassField("mass_g", label="What is left weighs", low=0, high=20000, required=False)
+    count = forms.IntegerField(label="Pieces that were made", min_value=1, max_value=100_000, required=False)
 
     def left_over(self, desk: Desk) -> tuple[float, float] | None:
         """What is left, g, and how far off that may be, g; None where nobody looked."""
@@ -50,7 +51,7 @@ def used_says(desk: Desk, form: DoneForm) -> tuple[float, Json]:
     if left is None:
         return min(form.cleaned_data["used_g"] or 0.0, desk.now.mass_g), {}
     left_g, off_g = left
-    used_g, made = desk.now.mass_g - left_g, _made(desk)
+    used_g, made = desk.now.mass_g - left_g, _made(desk, form.cleaned_data.get("count"))
     more: Json = {"left_g": round(left_g, 1)}
     if made is not None and used_g - made["lost_g"] > 0:
         made["off"] = round(off_g / (used_g - made["lost_g"]), 4)
@@ -58,9 +59,14 @@ def used_says(desk: Desk, form: DoneForm) -> tuple[float, Json]:
     return used_g, more
 
 
-def _made(desk: Desk) -> Json | None:
-    """What its job says was made of it with one technique, as it is assumed; None where that is not one thing: several
-    techniques, what was typed or counted, or something that was taken out."""
+def planned_count(desk: Desk) -> int:
+    """How many pieces its job makes from it, spares too."""
+    return sum(line.pieces for line in desk.reckoned.lines) if desk.reckoned else 0
+
+
+def _made(desk: Desk, count: int | None) -> Json | None:
+    """What its job says was made of it with one technique, as it is assumed, of as many as there are (None: all); None
+    where that is not one thing: several techniques, what was typed or counted, or something that was taken out."""
     bowl = desk.reckoned
     if bowl is None or desk.portion or desk.now.given_g or desk.now.used_g or not desk.layers:
         return None
@@ -71,17 +77,19 @@ def _made(desk: Desk) -> Json | None:
     measured, known = TECHNIQUES[name].measured, desk.job_goes_by
     if measured not in (FILM, SPREAD, LINE):
         return None
+    planned = planned_count(desk)
+    share = (count or planned) / planned if planned else 1.0
     made: Typed = {
         "technique": name,
         "how": measured,
         "lost_g": bowl.lost_g,
-        "count": sum(la.pieces for la in bowl.lines),
+        "count": count or planned,
     }
     if measured == FILM:
         core, line = core_of(desk.layers[0].piece), bowl.lines[0]
-        made["expected_g"] = sum(la.made_g / la.thickness_mm for la in bowl.lines)
+        made["expected_g"] = share * sum(la.made_g / la.thickness_mm for la in bowl.lines)
         made["below_mm"] = max(1.0, min(core.runs_mm, core.length_mm) / 2)
         return made if line.thickness_mm > 0 and math.isfinite(made["expected_g"]) else None
     by_hand = known.hole**2 if measured == LINE else known.coat(name)
-    made["expected_g"] = bowl.made_g / by_hand
+    made["expected_g"] = share * bowl.made_g / by_hand
     return made

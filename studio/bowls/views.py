@@ -221,8 +221,9 @@ def all_dipped(request: KitchenRequest, pk: int) -> HttpResponse:
     """The bowl has done its work: note what was used and take it off the band."""
     desk, form = desk_of(request, pk), DoneForm(request.POST)
     if not form.is_valid():
-        if form.has_error("left_g"):
-            messages.error(request, " ".join(str(e) for e in form.errors["left_g"]))
+        wrong = [str(e) for name in ("left_g", "count") for e in form.errors.get(name, [])]
+        if wrong:
+            messages.error(request, " ".join(wrong))
             return redirect("bowls:bowl", pk=pk)
         raise Http404("unreadable")
     used, more = used_says(desk, form)

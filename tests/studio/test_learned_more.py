@@ -147,7 +147,13 @@ class Grams(MoreLearning):
         sent = {"seq": bowl.last_seq, "key": str(uuid.uuid4()), "used_g": "100"}
         wrong = self.client.post(f"/bowls/{bowl.pk}/done/", {**sent, "left_g": "a lot"}, follow=True)
         self.assertContains(wrong, "message-error")
-        self.client.post(f"/bowls/{bowl.pk}/done/", {**sent, "left": "half"})
+        self.assertContains(
+            self.client.post(f"/bowls/{bowl.pk}/done/", {**sent, "count": "all"}, follow=True), "message-error"
+        )
+        self.client.post(f"/bowls/{bowl.pk}/done/", {**sent, "left": "half", "count": "13"})
+        (made,) = [e.payload["made"] for e in bowl.events.filter(kind="used")]
+        line = reckoned(Job.objects.whole(self.kitchen, piece.job_id), self.kitchen).bowls[0].lines[0]
+        self.assertAlmostEqual(made["expected_g"], 13 * line.on_one_g / line.thickness_mm, delta=0.01)
         noted = learnt(self.kitchen, self.stock()).noted
         self.assertEqual([(n.record.kind, n.record.off > 0.05) for n in noted], [("used", True)])
         other = self.melted()
