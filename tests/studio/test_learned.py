@@ -21,6 +21,7 @@ from studio.colours.models import Colour
 from studio.cupboard.actions import keep_reading
 from studio.cupboard.models import Ingredient as Row
 from studio.cupboard.stock import Stock
+from studio.day.models import DayPlan
 from studio.learned.fitted import learnt
 from studio.learned.models import Said
 from studio.pieces.known import known_to
@@ -161,6 +162,11 @@ class FromBowls(Learning):
         self.assertEqual(bowl.taught, {"strength.blue": 1.3})
         self.assertEqual(job.taught, {"v": 1, "of": {"strength.blue": [1.3, 1.3, 1.3]}, "tight": 1.0})
         self.assertEqual(known_to(job, self.kitchen).strengths, {"blue": 1.3})
+        planned = half_dip(self.kitchen).job
+        DayPlan.objects.create(kitchen=self.kitchen, job=planned)
+        import_module("studio.day.migrations.0006_planned_jobs_keep_to_it").keep_to_labels(apps, None)
+        planned.refresh_from_db()
+        self.assertEqual(planned.taught["of"], {})
 
 
 class Doubting(Learning):
