@@ -32,11 +32,12 @@ def _drips(given: dict[str, Any]) -> dict[str, Any]:
     }
 
 
-def _likely(mass_g: float, duration_s: float, factors: Factors) -> dict[str, float]:
-    """The 90 % ranges of a line's grams and seconds."""
-    ends = line_range(mass_g * factors.hole**2, factors), pace_range(duration_s * factors.pace, factors)
-    named = zip(("mass_g", "duration_s"), ends, strict=True)
-    return {f"{end}_{name}": of for name, both in named for end, of in zip(("low", "high"), both, strict=True)}
+def _by_hand(mass_g: float, duration_s: float, factors: Factors) -> dict[str, float]:
+    """A line's grams and seconds by this kitchen's hole and hands, with their 90 % ranges."""
+    mass_g, duration_s = mass_g * factors.hole**2, duration_s * factors.pace
+    (low_g, high_g), (low_s, high_s) = line_range(mass_g, factors), pace_range(duration_s, factors)
+    masses = {"mass_g": mass_g, "low_mass_g": low_g, "high_mass_g": high_g}
+    return masses | {"duration_s": duration_s, "low_duration_s": low_s, "high_duration_s": high_s}
 
 
 def _lettering(given: dict[str, Any]) -> dict[str, Any]:
@@ -52,9 +53,7 @@ def _lettering(given: dict[str, Any]) -> dict[str, Any]:
         "length_mm": drawing.length_mm,
         "strokes": drawing.strokes,
         "lifts": drawing.lifts,
-        "mass_g": drawing.mass_g(line_mm) * factors.hole**2,
-        "duration_s": drawing.duration_s(given["hand_speed_mm_s"], LIFT_S) * factors.pace,
-        **_likely(drawing.mass_g(line_mm), drawing.duration_s(given["hand_speed_mm_s"], LIFT_S), factors),
+        **_by_hand(drawing.mass_g(line_mm), drawing.duration_s(given["hand_speed_mm_s"], LIFT_S), factors),
         "width_mm": lettering.advance_mm,
         "undrawable": list(lettering.undrawable),
         "blocks": bool(open_.blocked),
@@ -84,9 +83,7 @@ def _lace(given: dict[str, Any]) -> dict[str, Any]:
         "strip_mm": strip.strip_mm,
         "strokes": strip.strokes,
         "length_mm": strip.length_mm,
-        "duration_s": strip.duration_s * given["factors"].pace,
-        "mass_g": strip.mass_g() * given["factors"].hole ** 2,
-        **_likely(strip.mass_g(), strip.duration_s, given["factors"]),
+        **_by_hand(strip.mass_g(), strip.duration_s, given["factors"]),
         "panels": len(strip.panels),
         "pieces": holds.pieces,
         "bridge_mm": holds.bridge_mm,

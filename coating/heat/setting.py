@@ -34,6 +34,10 @@ class Setting:
     touch_min: float
     release_min: float
 
+    def slower(self, times: float) -> Setting:
+        """The same, so many times as long."""
+        return Setting(self.touch_min * times, self.release_min * times)
+
 
 @dataclass(frozen=True)
 class Pliable:
@@ -41,6 +45,10 @@ class Pliable:
 
     from_min: float
     until_min: float
+
+    def slower(self, times: float) -> Pliable:
+        """The same, so many times as long."""
+        return Pliable(self.from_min * times, self.until_min * times)
 
 
 def setting_time(

@@ -150,7 +150,7 @@ def slower(sets: Mapping[str, Setting], times: float) -> Mapping[str, Setting]:
     """The same times, so many times as long."""
     if times == 1.0:
         return sets
-    return {place: Setting(s.touch_min * times, s.release_min * times) for place, s in sets.items()}
+    return {place: s.slower(times) for place, s in sets.items()}
 
 
 def bend_window(

@@ -27,9 +27,8 @@ class Wait:
         """Where everything takes so many times as long to set and to bend."""
         if times == 1.0 or self.setting is None:
             return self
-        setting = Setting(self.setting.touch_min * times, self.setting.release_min * times)
-        bends = self.pliable and Pliable(self.pliable.from_min * times, self.pliable.until_min * times)
-        return replace(self, setting=setting, pliable=bends)
+        bends = self.pliable and self.pliable.slower(times)
+        return replace(self, setting=self.setting.slower(times), pliable=bends)
 
 
 def waits(

@@ -44,15 +44,6 @@ from studio.pieces.spoken import SPOKEN, Spoken
 DEFAULT_MELT_G = 200.0
 
 
-def _measured_since(row: Ingredient, name: str, at: datetime) -> bool:
-    """Whether what a factor is on was measured since then."""
-    if name.startswith(FLOW):
-        number = row.current().get("number")
-        return number is not None and number.provenance == "measured" and number.since > at
-    read = row.read_last()
-    return read is not None and read.since > at
-
-
 def pins_of(row: Ingredient) -> dict[str, int]:
     """The parameter versions in force, for an event to keep."""
     read = row.read_last()
@@ -190,17 +181,13 @@ class Desk:
 
     @cached_property
     def known(self) -> Factors:
-        """What it goes by: what was known when it was begun, with the ranges of now. What was measured since counts for
-        itself, and colours are never dosed higher than is known to be right now."""
-        now, rows = self.stock.factors(self.kitchen), {r.code: r for r in self.stock.rows}
-        of = {}
+        """What it goes by: what was known when it was begun, with the ranges of now."""
+        now, of = self.stock.factors(self.kitchen), {}
         for name, times in self.bowl.taught.items():
-            row = rows.get(name.partition(".")[2])
-            if row is None or not _measured_since(row, name, self.bowl.started_at):
-                by = times / now[name].value
-                low, high = (None if end is None else end * by for end in (now[name].low, now[name].high))
-                of[name] = Factor(times, low, high)
-        return Factors(of, now.tight)
+            by = times / now[name].value
+            low, high = (None if end is None else end * by for end in (now[name].low, now[name].high))
+            of[name] = Factor(times, low, high)
+        return self.stock.still_known(Factors(of), self.kitchen)
 
     @cached_property
     def job_goes_by(self) -> Factors:

@@ -45,8 +45,7 @@ def _bends(desk: Desk) -> Pliable | None:
     with suppress(OutOfBounds):
         line_mm, room_c = SHAPES["line"].thickness_mm, desk.kitchen.room_c
         bends = bend_window("line", line_mm, "room", room_c=room_c, white=desk.bowl.white)
-        times = desk.job_goes_by.set
-        return Pliable(bends.from_min * times, bends.until_min * times) if bends else None
+        return bends.slower(desk.job_goes_by.set)
     return None
 
 

@@ -99,6 +99,11 @@ class Ingredient(KitchenOwned, Versioned):
         """The newest parameter of each name (from the prefetched ones)."""
         return {p.name: p for p in self.parameters.all()}
 
+    def measured(self, name: str) -> Parameter | None:
+        """The newest value of a parameter where its maker measured it."""
+        parameter = self.current().get(name)
+        return parameter if parameter is not None and parameter.provenance == "measured" else None
+
     def read_last(self) -> Optics | None:
         """The newest reading of its colour (from the prefetched ones); None while it is assumed."""
         return next(reversed(self.readings.all()), None)

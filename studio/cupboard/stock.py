@@ -15,7 +15,7 @@ from coating.colour.mixing import Ingredient as CoreIngredient
 from coating.flow.gel import harmless_share
 from coating.job import Shelf
 from coating.learning.factors import NOTHING, Factors
-from coating.learning.names import RANGE_SD, STRENGTH
+from coating.learning.names import FLOW, RANGE_SD, STRENGTH
 from coating.plan.proposal import Cupboard, cupboard_of
 from studio.accounts.models import Kitchen
 from studio.common.slot import Slot
@@ -23,6 +23,7 @@ from studio.cupboard.adapters import core_ingredient, price_of
 from studio.cupboard.models import Ingredient, Parameter
 
 taught: Slot[[Any, Any], Factors] = Slot("what a kitchen has learned and uses")
+MOST_OWN = 64  # ways of knowing the same cupboard that are kept
 TINT_SD = 0.1  # of ln, what a tint that was read leaves open of a colour
 OF_PALM = ("palm_flakes", "shortening", "coconut_oil")
 OF_COCOA = ("cocoa_butter",)  # other fats do not go with real chocolate
@@ -62,9 +63,24 @@ class Stock:
         """Core ingredients with their newest parameters, by row id."""
         return {r.pk: core_ingredient(r) for r in self.rows}
 
+    @cached_property
+    def measured(self) -> frozenset[str]:
+        """What its maker measured, as what is learned is called: a tint that was read, a bag whose number was tested.
+        Nothing that was learned of it is used."""
+        tints = {f"{STRENGTH}.{row.code}" for row in self.rows if row.read_last() is not None}
+        return frozenset(tints | {f"{FLOW}.{row.code}" for row in self.rows if row.measured("number") is not None})
+
+    def still_known(self, factors: Factors, kitchen: Kitchen) -> Factors:
+        """Of factors that were kept those of what was not measured since; colours are never dosed higher than is known
+        to be right now."""
+        of = {name: factor for name, factor in factors.of.items() if name not in self.measured}
+        return Factors(of, self.factors(kitchen).tight)
+
     def own(self, factors: Factors) -> dict[int, CoreIngredient]:
         """The same as a kitchen knows them by some factors; worked out once for each."""
         if factors not in self._own:
+            if len(self._own) >= MOST_OWN:
+                self._own.clear()
             self._own[factors] = {pk: factors.careful(core) for pk, core in self.cores.items()}
         return self._own[factors]
 
@@ -100,7 +116,7 @@ class Stock:
         """The sd of ln of what one drop of a colour does, of those that were read, weighed or learned, by code."""
         drops, known = self.spreads("drop_g"), dict[str, float]()
         for row in self.rows:
-            weighed = any(p.name == "drop_g" and p.provenance == "measured" for p in row.current().values())
+            weighed = row.measured("drop_g") is not None
             if row.read_last() or weighed:
                 drop = drops.get(row.code, DROP_SD) / RANGE_SD if weighed else DROP_SD
                 known[row.code] = math.hypot(drop, TINT_SD if row.read_last() else STRENGTH_SD)

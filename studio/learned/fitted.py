@@ -117,7 +117,7 @@ def learnt(kitchen: Kitchen, stock: Stock) -> Learnt:
     open_now = {f"{STRENGTH}.{words.bottle_of(code)}" for code in stock.titles}
     fitted = fit([n.record for n in noted], together=[])
     by_name = {one.name: one for one in fitted.learned}
-    titles, measured = stock.titles, set(_measured(stock))
+    titles = stock.titles
     things: dict[str, Taught] = {}
     for name in sorted(now, key=lambda one: _ORDER.index(kind_of(one))):
         of, drops = now[name]
@@ -139,21 +139,11 @@ def learnt(kitchen: Kitchen, stock: Stock) -> Learnt:
             frozenset(learned.odd),
             word.word if word else "",
             learned.alone,
-            name in measured,
+            name in stock.measured,
             kind_of(of) == STRENGTH and of not in open_now,
             _drift(name, mine, says, words),
         )
     return Learnt(things, noted, fitted)
-
-
-def _measured(stock: Stock) -> Iterator[str]:
-    """What its maker measured: a tint that was read, a bag whose number was tested."""
-    for row in stock.rows:
-        number = row.current().get("number")
-        if number is not None and number.provenance == "measured":
-            yield f"{FLOW}.{row.code}"
-        if row.read_last() is not None:
-            yield f"{STRENGTH}.{row.code}"
 
 
 _ORDER = (DROP, STRENGTH, FLOW, HOLE, COAT, SET, LOSS, PACE)  # what is known by itself before what goes with it

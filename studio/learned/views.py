@@ -25,7 +25,7 @@ from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
 from studio.cupboard.actions import cupboard_changed
 from studio.cupboard.stock import Stock
-from studio.learned.figures import Beside, bars, picture_of
+from studio.learned.figures import Beside, ChartBar, bars, picture_of
 from studio.learned.fitted import Learnt, Taught, learnt
 from studio.learned.models import Said
 from studio.learned.records import Noted
@@ -186,10 +186,18 @@ def learned(request: KitchenRequest) -> HttpResponse:
         "next_says": _next(all_of_it, stock),
         "wide": WIDE,
         "label_x": WIDE / 2,
-        "looks": bars([(look.by_records, look.by_label, look.told) for look in first_looks(all_of_it.noted)]),
-        "evenings": bars([(day.left_g, day.melted_g, day.told) for day in evenings(kitchen)]),
+        "charts": [chart for chart in _charts(all_of_it, kitchen) if chart[2]],
     }
     return render(request, "learned/learned.html", context)
+
+
+def _charts(all_of_it: Learnt, kitchen: Kitchen) -> list[tuple[str, str, list[ChartBar]]]:
+    """What it is worth: a title, what its bars are, and these."""
+    looks = bars([(look.by_records, look.by_label, look.told) for look in first_looks(all_of_it.noted)])
+    left = bars([(day.left_g, day.melted_g, day.told) for day in evenings(kitchen)])
+    missed = "Pale: what the labels alone would have missed. Dark: what was missed with what was known by then."
+    over = "Pale: what was melted on a day. Dark: what was left of it."
+    return [("How far off first looks were", missed, looks), ("What was left over", over, left)]
 
 
 def _next(all_of_it: Learnt, stock: Stock) -> str:

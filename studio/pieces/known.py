@@ -22,7 +22,7 @@ def known_to(job: Job | None, kitchen: Kitchen) -> Factors:
     """What a job goes by; without one, what its kitchen has learned."""
     if job is None or not job.taught:
         return Stock.of(kitchen).factors(kitchen)
-    return _factors(job.taught)
+    return Stock.of(kitchen).still_known(_factors(job.taught["of"]), kitchen)
 
 
 def keeps_to_it(job: Job, kitchen: Kitchen) -> None:
@@ -46,8 +46,8 @@ def learned_since(job: Job, kitchen: Kitchen) -> dict[str, float]:
     left is not counted; nothing of a job that is not begun."""
     if not job.taught:
         return {}
-    went_by, left = _factors(job.taught), job.taught.get("left")
-    seen = _factors({"of": left}) if left is not None else went_by
+    went_by, left = known_to(job, kitchen), job.taught.get("left")
+    seen = _factors(left) if left is not None else went_by
     now = Stock.of(kitchen).factors(kitchen)
     since = otherwise(went_by, now)
     return {name: times for name, times in since.items() if _is_other(now[name].value, seen[name].value)}
@@ -74,11 +74,11 @@ def otherwise(went_by: Factors, now: Factors) -> dict[str, float]:
 def as_json(factors: Factors) -> Json:
     """Factors to keep."""
     of = {name: [round(v, 5) for v in (f.value, *f.range_or(0.0))] for name, f in factors.of.items()}
-    return {"v": 1, "of": of, "tight": round(factors.tight, 5)}
+    return {"v": 1, "of": of}
 
 
 def _factors(kept: Json) -> Factors:
-    return Factors({name: Factor(*values) for name, values in kept["of"].items()}, kept.get("tight", 1.0))
+    return Factors({name: Factor(*values) for name, values in kept.items()})
 
 
 def _is_other(one: float, other: float) -> bool:

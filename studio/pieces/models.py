@@ -114,7 +114,7 @@ class Job(KitchenOwned, Versioned):
     """An occasion: what is made, and for when. `made_on` is when fillings and fruit go in; `little_ones`: small
     children eat it. `boxes` is versioned JSON: {"v": 1, "by": {piece: {"box", "layers", "shred_mm", ...}}, "mixed":
     [{"of": {piece: how many in one}, "box", "shred_mm", ...}]}. `taught` is what it goes by since it was begun, empty
-    before: {"v": 1, "of": {name: [factor, low, high]}, "tight", "left": what was offered and left}.
+    before: {"v": 1, "of": {name: [factor, low, high]}, "left": what was offered and left}.
     """
 
     name = models.CharField(max_length=80)

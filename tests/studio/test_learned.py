@@ -160,7 +160,7 @@ class FromBowls(Learning):
         bowl.refresh_from_db()
         job = Job.objects.get()
         self.assertEqual(bowl.taught, {"strength.blue": 1.3})
-        self.assertEqual(job.taught, {"v": 1, "of": {"strength.blue": [1.3, 1.3, 1.3]}, "tight": 1.0})
+        self.assertEqual(job.taught, {"v": 1, "of": {"strength.blue": [1.3, 1.3, 1.3]}})
         self.assertEqual(known_to(job, self.kitchen).strengths, {"blue": 1.3})
         planned = half_dip(self.kitchen).job
         DayPlan.objects.create(kitchen=self.kitchen, job=planned)

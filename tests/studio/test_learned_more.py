@@ -25,6 +25,7 @@ from studio.cupboard.stock import Stock
 from studio.day.models import DayEvent, DayPlan
 from studio.learned.fitted import Taught, learnt
 from studio.learned.models import Said
+from studio.pieces.known import known_to
 from studio.pieces.models import Job, Piece
 from studio.pieces.reckoned import kitchen_of, reckoned, reckoned_at
 from tests.studio.kitchens import bowl_for, half_dip, maker
@@ -189,10 +190,14 @@ class Flow(MoreLearning):
         page = self.client.get(f"/bowls/{after.bowl.pk}/")
         self.assertContains(page, "This goes by your own bright white coating")
         self.assertEqual(page.context["form"]["number"].value(), 58, "the label says what it says")
+        begun = bowl_for(half_dip(self.kitchen))
         row = Ingredient.objects.with_parameters().get(kitchen=self.kitchen, code="bright")
         tested = {"number": (50.0, 45.0, 55.0, "measured")}
         change_ingredient(row, expected=row.version, name=row.name, stocked=True, values=tested)
         self.assertEqual(self.used(), {}, "what was tested wins")
+        self.assertIn("flow.bright", begun.taught)
+        job = Job.objects.whole(self.kitchen, begun.job_id)
+        self.assertEqual((Desk.of(begun, self.kitchen).known.of, known_to(job, self.kitchen).of), ({}, {}))
 
 
 class Times(MoreLearning):

@@ -17,7 +17,7 @@ def by_name(apps: Any, _: Any) -> None:
     begun = jobs.objects.filter(pk__in=bowls.objects.exclude(job=None).values("job"), taught={})
     for job in begun.iterator():
         of = {name: [times] * 3 for name, times in known.get(job.pk, {}).items()}
-        job.taught = {"v": 1, "of": of, "tight": 1.0}
+        job.taught = {"v": 1, "of": of}
         job.save(update_fields=["taught"])
 
 

@@ -9,7 +9,7 @@ def keep_to_labels(apps: Any, _: Any) -> None:
     """Nothing that is learned from now on changes a day that was planned before."""
     planned = apps.get_model("day", "DayPlan").objects.values("job")
     jobs = apps.get_model("pieces", "Job").objects.filter(pk__in=planned, taught={})
-    jobs.update(taught={"v": 1, "of": {}, "tight": 1.0})
+    jobs.update(taught={"v": 1, "of": {}})
 
 
 class Migration(migrations.Migration):

@@ -18,11 +18,7 @@ from studio.learned.records.of_timers import of_timers
 def noted_in(kitchen: Kitchen, stock: Stock, said: Sequence[Said]) -> list[Noted]:
     """All records of a kitchen that count, oldest first; the newest of them where there are more than a fit takes."""
     words = Words(said)
-    tested = {
-        row.code: p.since
-        for row in stock.rows
-        if (p := row.current().get("number")) is not None and p.provenance == "measured"
-    }
+    tested = {row.code: p.since for row in stock.rows if (p := row.measured("number")) is not None}
     known = Known(stock, words, kitchen.has_thermometer, kitchen.room_c, weighed_in(stock), tested)
     noted = [
         *of_bowls(kitchen, known),

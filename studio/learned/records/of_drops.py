@@ -17,9 +17,7 @@ WEIGHED = "drop_g"
 
 def weighed_in(stock: Stock) -> frozenset[str]:
     """Of what a drop was weighed, by code."""
-    return frozenset(
-        row.code for row in stock.rows if (p := row.current().get(WEIGHED)) is not None and p.provenance == "measured"
-    )
+    return frozenset(row.code for row in stock.rows if row.measured(WEIGHED) is not None)
 
 
 def of_drops(known: Known) -> Iterable[Noted]:
