@@ -155,6 +155,7 @@ BOUNDS: dict[str, Bound] = {
     "card_mm": Bound(10, 500, "mm", "The width of the card"),
     "humidity": Bound(0.01, 1, "", "The relative humidity"),
     "loss_fraction": Bound(0, 0.9, "", "The share lost to the air"),
+    "since_min": Bound(0, 20160, "min", "The time"),
     "sides": Bound(0.5, 3, "", "The number of sides that give off heat"),
     "bag_g": Bound(2, 10000, "g", "The size of the bag"),
     "piece_g": Bound(0.1, 100, "g", "The weight of one piece"),

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Any
 
 from coating.colour.mixing import Part
@@ -11,7 +12,6 @@ from coating.facade.learned import FACTORS
 from coating.facade.parts import INGREDIENT, PART, part_from, part_of, part_out
 from coating.facade.registry import Entry
 from coating.flow.trade_number import number_from_flow
-from coating.job.ranges import sd_of
 from coating.learning.factors import Factors
 from coating.learning.names import LOSS
 from coating.simulate.bowl import KINDS, BowlContext, Event
@@ -96,15 +96,24 @@ def _event(given: dict[str, Any], path: str, factors: Factors) -> Event:
     )
 
 
-def _state(given: dict[str, Any]) -> dict[str, Any]:
-    factors = given["context"].pop("factors")
-    events = [_event(e, f"events[{i}]", factors) for i, e in enumerate(given["events"])]
+def events_from(rows: Sequence[dict[str, Any]], factors: Factors) -> list[Event]:
+    """The events of a bowl as they were read. Raises WrongShape where two have the same number, MissingField."""
+    events = [_event(e, f"events[{i}]", factors) for i, e in enumerate(rows)]
     seen = [e.seq for e in events]
     if len(set(seen)) != len(seen):
         raise WrongShape("Two events have the same seq.", field="events")
-    state = fold(
-        events, BowlContext(**given["context"], loss=factors.loss, loss_sd=sd_of(LOSS, factors)), at_s=given["at_s"]
-    )
+    return events
+
+
+def context_from(given: dict[str, Any], factors: Factors) -> BowlContext:
+    """What is known of a bowl besides."""
+    return BowlContext(**given, loss=factors.loss, loss_sd=factors.sd_of(LOSS))
+
+
+def _state(given: dict[str, Any]) -> dict[str, Any]:
+    factors = given["context"].pop("factors")
+    events = events_from(given["events"], factors)
+    state = fold(events, context_from(given["context"], factors), at_s=given["at_s"])
     low, high = state.flow_range()
     stands, usable = state.stands_at(), state.usable_range_s()
     return {

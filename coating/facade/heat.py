@@ -9,14 +9,13 @@ from typing import Any
 
 from coating.facade.fields import Choice, Flag, Number, Record
 from coating.facade.learned import FACTORS
-from coating.facade.quantities import OF_WINDOW
 from coating.facade.registry import Entry
+from coating.facade.techniques import NAMES
 from coating.heat.alduchov_eskridge1996 import dew_point_c
 from coating.heat.bursts import burst_plan
 from coating.heat.melting_curve import TEMPERED_WORK_C
 from coating.heat.seed import seed
 from coating.heat.setting import PLACES_C, POURED_C, SETTING_OFF, pliable_window, setting_time
-from coating.techniques import TECHNIQUES
 
 ROOM_C = 21.0
 
@@ -65,7 +64,7 @@ _LAYER = Record(
         "place": Choice(("room", "fridge", "freezer"), default="room"),
         "kind": Choice(("coating", "tempered", "untempered"), default="coating"),
         "sides": Number("sides", 1.0),
-        "technique": Choice(tuple(dict.fromkeys((*TECHNIQUES, *OF_WINDOW))), default=None),
+        "technique": Choice(NAMES, default=None),
         "measured": Flag(False),
         "factors": FACTORS,
     }

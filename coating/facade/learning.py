@@ -8,13 +8,12 @@ from typing import Any
 from coating.errors import MissingField
 from coating.facade.fields import LAB, Choice, Flag, ListOf, Number, Record, Text, Vector
 from coating.facade.parts import PART, part_from
-from coating.facade.quantities import OF_WINDOW
 from coating.facade.registry import Entry
+from coating.facade.techniques import NAMES, technique_of
 from coating.learning import HALF_LIFE_DAYS, NOISE, PRIORS, WRONG_SHARE, Observation, fit
 from coating.learning.fit import MOST_RECORDS
 from coating.learning.observations import KINDS, WORDS
 from coating.stock.ingredients import DEMO_INGREDIENTS
-from coating.techniques import TECHNIQUES
 from coating.techniques.base import FILM, LINE
 
 _NEEDS = {
@@ -48,7 +47,7 @@ _NUMBERS = {
     "most_pa_s": "viscosity_pa_s",
     "minutes": "deadline_min",
 }
-_TECHNIQUE = Choice(tuple(dict.fromkeys((*TECHNIQUES, *OF_WINDOW))), default=None)
+_TECHNIQUE = Choice(NAMES, default=None)
 _RECORD = Record(
     {
         "id": Text(),
@@ -85,7 +84,7 @@ def _noted(given: dict[str, Any], path: str) -> Observation:
     _needed(given, _NEEDS[kind], path)
     more = {name: given[name] for name in (*_NUMBERS, "place", "white", "sides", "until", "measured")}
     if technique:
-        known = TECHNIQUES[OF_WINDOW.get(technique, technique)]
+        known = technique_of(technique)
         more |= {"technique": technique, "line": known.measured == LINE, "film": known.measured == FILM}
         if known.measured == FILM and kind in ("used", "set") and not given["measured"]:
             _needed(given, _FILM_NEEDS, path)

@@ -10,6 +10,7 @@ from coating.errors import MissingField
 from coating.facade.fields import Choice, ListOf, Number, Record, Text
 from coating.facade.learned import FACTORS
 from coating.facade.registry import Entry
+from coating.facade.techniques import NAMES, OF_WINDOW
 from coating.flow.windows import window
 from coating.job import Kitchen, Piece, Shelf, Wanted, reckon
 from coating.job.bowls import BOWL_LOSS_G
@@ -22,21 +23,10 @@ from coating.techniques import TECHNIQUES
 from coating.techniques.base import FILM, LINE, SPREAD
 from coating.techniques.measures import DENSITY, bead_g, film_mm
 
-# A window that is no layer of its own is the layer it belongs to.
-OF_WINDOW = {
-    "dip_fruit": "dip",
-    "balls": "dip",
-    "solid_mould": "solid",
-    "outline": "flood",
-    "sheet": "transfer",
-    "coarse_mould": "solid",
-    "small_face": "flood",
-    "slab": "spread",
-}
 _REACH_MM = 30.0  # how far below its line an area of a dip lies on average, where nothing else is known
 _LAYER = Record(
     {
-        "technique": Choice((*TECHNIQUES, *OF_WINDOW)),
+        "technique": Choice(NAMES),
         "colour": Text(),
         "area_mm2": Number("area_mm2", None),
         "length_mm": Number("line_mm", None),

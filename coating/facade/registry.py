@@ -19,6 +19,7 @@ _MODULES = {
     "job": ("job",),
     "plan": ("quantities", "schedule"),
     "learn": ("learning",),
+    "care": ("care",),
 }
 
 

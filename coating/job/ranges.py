@@ -11,18 +11,12 @@ from collections.abc import Iterable, Mapping
 
 from coating.job.reckoning import JobStep, Line
 from coating.learning.factors import Factors
-from coating.learning.names import COAT, FLOW, HOLE, PACE, PRIORS, RANGE_SD, SET, kind_of
+from coating.learning.names import COAT, FLOW, HOLE, PACE, PRIORS, RANGE_SD, SET
 from coating.techniques import TECHNIQUES
 from coating.techniques.base import FILM, LINE, SPREAD
 
 FILM_BY_FLOW = 0.5  # of ln: a film goes with about the root of the flow number
 Range = tuple[float, float]
-
-
-def sd_of(name: str, factors: Factors) -> float:
-    """The sd of ln of a factor: of what was learned, else of what is believed beforehand."""
-    known = factors[name].sd
-    return PRIORS[kind_of(name)] if known is None else known
 
 
 def slopes_of(line: Line) -> Mapping[str, float]:
@@ -48,7 +42,7 @@ def goes_on_range(lines: Iterable[Line], factors: Factors) -> Range:
             along[name] = along.get(name, 0.0) + slope * line.goes_on_g
     if whole <= 0:
         return 0.0, 0.0
-    off = math.sqrt(sum((grams / whole * sd_of(name, factors)) ** 2 for name, grams in along.items()))
+    off = math.sqrt(sum((grams / whole * factors.sd_of(name)) ** 2 for name, grams in along.items()))
     return _either_way(whole, off)
 
 
@@ -67,12 +61,12 @@ def money_range(costs: Iterable[tuple[float, float]], lines: Iterable[Line], fac
 
 def line_range(mass_g: float, factors: Factors) -> Range:
     """The 90 % range of the grams of a piped line."""
-    return _either_way(mass_g, 2 * sd_of(HOLE, factors))
+    return _either_way(mass_g, 2 * factors.sd_of(HOLE))
 
 
 def pace_range(hands_s: float, factors: Factors) -> Range:
     """The 90 % range of seconds of hands."""
-    return _either_way(hands_s, sd_of(PACE, factors))
+    return _either_way(hands_s, factors.sd_of(PACE))
 
 
 def hands_range(step: JobStep, factors: Factors) -> Range:
@@ -82,7 +76,7 @@ def hands_range(step: JobStep, factors: Factors) -> Range:
 
 def wait_range(step: JobStep, factors: Factors) -> Range:
     """The 90 % range of the minutes that a step waits at least: of what sets, by the setting and by the coat."""
-    return _either_way(step.from_min, math.hypot(sd_of(SET, factors), PRIORS[COAT]))
+    return _either_way(step.from_min, math.hypot(factors.sd_of(SET), PRIORS[COAT]))
 
 
 def _either_way(value: float, sd: float) -> Range:

@@ -9,7 +9,7 @@ from types import MappingProxyType
 
 from coating.colour.mixing import Ingredient
 from coating.errors import OutOfBounds
-from coating.learning.names import COAT, DROP, FLOW, HOLE, LOSS, PACE, RANGE_SD, SET, STRENGTH, kind_of
+from coating.learning.names import COAT, DROP, FLOW, HOLE, LOSS, PACE, PRIORS, RANGE_SD, SET, STRENGTH, kind_of
 
 LEAST, MOST = 0.2, 5.0
 
@@ -73,6 +73,11 @@ class Factors:
     def only(self, *kinds: str) -> Factors:
         """Those of some kinds."""
         return Factors({name: factor for name, factor in self.of.items() if kind_of(name) in kinds})
+
+    def sd_of(self, name: str) -> float:
+        """The sd of ln of a factor: of what was learned, else of what is believed beforehand."""
+        known = self[name].sd
+        return PRIORS[kind_of(name)] if known is None else known
 
     @property
     def strengths(self) -> dict[str, float]:

@@ -178,7 +178,7 @@ def thinners_beside(state: BowlState, window: Window, *, temperature_c: float) -
     return tuple(sorted(doses, key=lambda t: ("firm", "soft", "refused").index(t.verdict)))
 
 
-def _half(state: BowlState, thinning: Thinning | None, thinner: Ingredient | None) -> tuple[Part, ...]:
+def first_half(state: BowlState, thinning: Thinning | None, thinner: Ingredient | None) -> tuple[Part, ...]:
     """The first half of a dose, never more than keeps it firm."""
     if thinning is None or thinner is None or thinning.thinner_g < LEAST_THINNER_G:
         return ()
@@ -274,7 +274,7 @@ def propose(state: BowlState, wish: Wish, cupboard: Cupboard) -> Proposal:
     thinning = None
     if wish.window and cupboard.thinner and not after.empty:
         thinning = thinning_for(after, wish.window, cupboard.thinner, temperature_c=working_c)
-    half = _half(after, thinning, cupboard.thinner)
+    half = first_half(after, thinning, cupboard.thinner)
     lumpy = state.solid_fraction > SMOOTH and state.white != "tempered"
     if state.empty:
         return Proposal("fill", (*additions, *half), after.warmth.melt_to_c, thinning, de00=de00)

@@ -15,7 +15,7 @@ from studio.common.words import lower, number_word, stress
 from studio.cupboard.models import Ingredient
 
 
-class Look(NamedTuple):
+class MeltingLook(NamedTuple):
     """A button that says what was done or seen: what it sends, its words, its key, and whether it comes first."""
 
     seen: str
@@ -76,20 +76,20 @@ def _burst_says(step: MeltingStep) -> str:
     return f"Heat it for {long}{power}{why}, then {mixes} and look."
 
 
-def looks_of(step: MeltingStep, *, looked: bool) -> list[Look]:
+def looks_of(step: MeltingStep, *, looked: bool) -> list[MeltingLook]:
     """The buttons under that; none where nothing is to be done."""
     if not looked:
         words = (("hard", "Still hard", "h"), ("lumpy", "Lumps", "l"), ("smooth", "Smooth", "m"))
-        return [Look(seen, says, key, first=True) for seen, says, key in words]
+        return [MeltingLook(seen, says, key, first=True) for seen, says, key in words]
     looks = []
     if step.kind == "bath":
-        looks.append(Look("burst", "Done, off the water", "d", first=True))
+        looks.append(MeltingLook("burst", "Done, off the water", "d", first=True))
     elif step.kind == "burst":
         mixed = "kneaded" if step.school.mixes == "knead" else "stirred"
-        looks.append(Look("burst", f"Heated and {mixed}", "d", first=True))
+        looks.append(MeltingLook("burst", f"Heated and {mixed}", "d", first=True))
     if step.kind != "hot":
         seen, says = ("lumpy", "There are lumps in it") if step.smooth else ("smooth", "It is smooth already")
-        looks.append(Look(seen, says, "m", first=False))
+        looks.append(MeltingLook(seen, says, "m", first=False))
     return looks
 
 

@@ -10,7 +10,6 @@ from datetime import datetime, timedelta
 from django.utils import timezone
 
 from coating.errors import Infeasible
-from coating.job.ranges import sd_of
 from coating.learning.names import COAT, LOSS, PACE, PRIORS, SET
 from coating.plan.day import HANDS
 from coating.plan.day.follow import tightened
@@ -127,7 +126,7 @@ def _spreads(planned: Planned) -> dict[str, float]:
     known = planned.known
     coats = known.only(COAT).of.values()
     coat_sd = min((f.sd for f in coats if f.sd is not None), default=PRIORS[COAT])
-    return {"pace_sd": sd_of(PACE, known), "waits_sd": math.hypot(sd_of(SET, known), coat_sd)}
+    return {"pace_sd": known.sd_of(PACE), "waits_sd": math.hypot(known.sd_of(SET), coat_sd)}
 
 
 def kept_plan(row: DayPlan | None, planned: Planned) -> Plan | None:

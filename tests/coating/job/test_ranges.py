@@ -11,7 +11,7 @@ import numpy as np
 from coating.colour.mixing import Part
 from coating.heat.cooling import BowlCooling
 from coating.job import Kitchen, Piece, Shelf, Wanted, reckon
-from coating.job.ranges import goes_on_range, hands_range, money_range, sd_of, wait_range
+from coating.job.ranges import goes_on_range, hands_range, money_range, wait_range
 from coating.job.reckoning import JobStep, Reckoning
 from coating.learning.factors import NOTHING, Factor, Factors
 from coating.learning.names import PRIORS
@@ -68,7 +68,7 @@ class Ranges(unittest.TestCase):
         self.assertLess(hands_range(step, learned)[1], hands_range(step, NOTHING)[1])
         low, high = wait_range(step, NOTHING)
         self.assertTrue(low < 10.0 < high)
-        self.assertAlmostEqual(sd_of("coat.dip", learned), math.log(1.15 / 1.05) / 3.29, delta=1e-4)
+        self.assertAlmostEqual(learned.sd_of("coat.dip"), math.log(1.15 / 1.05) / 3.29, delta=1e-4)
 
     def test_how_long_a_bowl_stays_usable_in_drawn_kitchens(self) -> None:
         events = [
