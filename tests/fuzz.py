@@ -95,7 +95,7 @@ def like(schema: dict[str, Any]) -> st.SearchStrategy[Any]:
             return st.lists(like(schema["items"]), max_size=5)
         case "object" if "additionalProperties" in schema and not schema.get("properties"):
             return st.dictionaries(
-                st.sampled_from(["hands", "a", "drop", "strength.blue"]),
+                st.sampled_from(["hands", "a", "drop", "loss", "strength.blue", "flow.bright"]),
                 like(schema["additionalProperties"]),
                 max_size=3,
             )

@@ -63,8 +63,8 @@ def believed(case: Case, tables: Tables) -> Believed:
     for cause in causes:
         says = evidence[cause.name]
         weights[cause.name] = cause.base * cause.by_history(says.says, floor=says.floor) * cause.shows(case.symptom)
-    told = [(tables.by_look[name], answer) for name, answer in case.answers.items() if answer != CANNOT_TELL]
-    for look, answer in told:
+    seen = [(tables.by_look[name], answer) for name, answer in case.answers.items() if answer != CANNOT_TELL]
+    for look, answer in seen:
         for cause in causes:
             weights[cause.name] *= look.likely(answer, cause)
     return Believed(_shared(weights), evidence)

@@ -171,9 +171,9 @@ def _correct(bowl: BowlState, case: Case) -> Done:
     if case.target_lab is None or base is None:
         return Done(bowl, holds=OUT_OF_REACH)
     bases = case.bases or (base,)
-    found = correct(case.log.now.parts, case.target_lab, bases, case.colourants)
-    after = replace(bowl, parts=merge((*bowl.parts, *found.recipe.parts)))
-    return Done(after, found.recipe.parts, found.added_g, holds=1.0 if found.reachable else OUT_OF_REACH)
+    way = correct(case.log.now.parts, case.target_lab, bases, case.colourants)
+    after = replace(bowl, parts=merge((*bowl.parts, *way.recipe.parts)))
+    return Done(after, way.recipe.parts, way.added_g, holds=1.0 if way.reachable else OUT_OF_REACH)
 
 
 def _afresh(bowl: BowlState, case: Case) -> Done:
