@@ -6,6 +6,7 @@ OLIVE_FUZZ=20000 ./test tests.studio.test_fuzz tests.coating.facade.test_fuzz
 from __future__ import annotations
 
 import os
+import re
 from typing import Any
 
 from hypothesis import HealthCheck, settings
@@ -75,6 +76,9 @@ json_values = st.recursive(
 )
 
 
+NAMES = ("hands", "a", "drop", "strength.blue")
+
+
 def like(schema: dict[str, Any]) -> st.SearchStrategy[Any]:
     """Values a schema lets in, and its very edges."""
     if "enum" in schema:
@@ -94,8 +98,9 @@ def like(schema: dict[str, Any]) -> st.SearchStrategy[Any]:
                 return st.tuples(*[like(s) for s in schema["prefixItems"]]).map(list)
             return st.lists(like(schema["items"]), max_size=5)
         case "object" if "additionalProperties" in schema and not schema.get("properties"):
+            fits = re.compile(schema.get("propertyNames", {}).get("pattern", ""))
             return st.dictionaries(
-                st.sampled_from(["hands", "a", "drop", "loss", "strength.blue", "flow.bright"]),
+                st.sampled_from([name for name in NAMES if fits.match(name)]),
                 like(schema["additionalProperties"]),
                 max_size=3,
             )

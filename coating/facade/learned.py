@@ -7,6 +7,7 @@ from typing import Any
 
 from coating.facade.fields import Named, Number, Record
 from coating.learning.factors import Factor, Factors
+from coating.learning.names import OF_ONE, PRIORS
 
 _RANGED = Record({"factor": Number("learned"), "low": Number("learned_end", None), "high": Number("learned_end", None)})
 
@@ -40,8 +41,11 @@ class _Factors:
         return Factors(Named(_Factor(), most=400).read(value, path))
 
     def schema(self) -> dict[str, Any]:
-        """By names that are free."""
-        return Named(_Factor(), most=400).schema()
+        """By names that something is learned under."""
+        alone = "|".join(kind for kind in PRIORS if kind not in OF_ONE)
+        of_one = "|".join(sorted(OF_ONE))
+        names = {"pattern": rf"^(({alone})|({of_one})\..+)$"}
+        return {**Named(_Factor(), most=400).schema(), "propertyNames": names}
 
 
 FACTORS = _Factors()

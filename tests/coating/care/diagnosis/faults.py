@@ -258,14 +258,14 @@ class Outcome:
 
 
 def tried(one: Fault, rng: Random, ask: Callable[[Case], Diagnosis] = diagnose) -> Outcome:
-    """A maker asks, looks, answers, until nothing more is asked."""
-    case, found = one.case, ask(one.case)
-    while found.look is not None:
-        answers = {**case.answers, found.look.name: answered(found.look, one.cause, rng)}
+    """A maker asks, looks, answers, until nothing more is question."""
+    case, diagnosis = one.case, ask(one.case)
+    while diagnosis.look is not None:
+        answers = {**case.answers, diagnosis.look.name: answered(diagnosis.look, one.cause, rng)}
         case = replace(case, answers=answers)
-        found = ask(case)
-    names = [s.cause for s in found.suspects]
-    move = next((m for m in TABLES.moves if found.move and m.name == found.move.move), None)
+        diagnosis = ask(case)
+    names = [s.cause for s in diagnosis.suspects]
+    move = next((m for m in TABLES.moves if diagnosis.move and m.name == diagnosis.move.move), None)
     helps = move is not None and move.mends.get(one.cause, 0.0) >= 0.5
     harms = move is not None and one.cause in move.worse_for
     return Outcome(names[0] == one.cause, one.cause in names[:3], helps, harms, len(case.answers))

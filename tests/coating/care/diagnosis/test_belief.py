@@ -62,17 +62,17 @@ class History(TestCase):
         self.assertTrue(all(evidence[c].says is None for c in ("overheated", "lumps", "cold", "water_colour")))
 
     def test_an_empty_bowl_is_no_refusal(self) -> None:
-        found = diagnose(Case("thick", BowlContext(), [], 0.0))
-        self.assertTrue(found.suspects)
-        self.assertTrue(all(offer.done is None for offer in found.offers))
+        diagnosis = diagnose(Case("thick", BowlContext(), [], 0.0))
+        self.assertTrue(diagnosis.suspects)
+        self.assertTrue(all(offer.done is None for offer in diagnosis.offers))
 
     def test_shown_shares_are_among_all(self) -> None:
         for symptom in SYMPTOMS:
-            found = diagnose(case(symptom, [IVORY, *MELTED], 400))
-            whole = sum(s.probability for s in found.suspects)
+            diagnosis = diagnose(case(symptom, [IVORY, *MELTED], 400))
+            whole = sum(s.probability for s in diagnosis.suspects)
             self.assertLessEqual(whole, 1 + 1e-9)
-            self.assertLessEqual(len(found.suspects), 6)
-            self.assertTrue(found.offers, symptom)
+            self.assertLessEqual(len(diagnosis.suspects), 6)
+            self.assertTrue(diagnosis.offers, symptom)
 
 
 class Looks(TestCase):
@@ -97,9 +97,9 @@ class Looks(TestCase):
 
     def test_contradicting_answers_still_answer(self) -> None:
         said = {"spoonful_warmed": "loosens", "squash": "hard", "smell": "caramel"}
-        found = diagnose(case("clumpy", [IVORY], 600, answers=said))
+        diagnosis = diagnose(case("clumpy", [IVORY], 600, answers=said))
         self.assertAlmostEqual(sum(believed(case("clumpy", [IVORY], 600, answers=said), TABLES).shares.values()), 1)
-        self.assertTrue(found.offers)
+        self.assertTrue(diagnosis.offers)
 
     def test_what_is_unknown_is_refused_by_name(self) -> None:
         for wrong in ({"symptom": "sad"}, {"answers": {"mood": "bad"}}, {"answers": {"lip": "spicy"}}):
@@ -111,16 +111,19 @@ class Harm(TestCase):
     def test_no_move_is_offered_that_makes_a_likely_cause_worse(self) -> None:
         rng = Random(3)
         for one in faults(150, seed=8):
-            asked, found = one.case, diagnose(one.case)
+            question, diagnosis = one.case, diagnose(one.case)
             while True:
-                shares = believed(asked, TABLES).shares
-                for offer in found.offers:
+                shares = believed(question, TABLES).shares
+                for offer in diagnosis.offers:
                     move = next(m for m in TABLES.moves if m.name == offer.move)
                     self.assertFalse([c for c in move.worse_for if shares.get(c, 0) > UNSAFE_ABOVE], offer.move)
                     self.assertFalse(
                         [p for p in (offer.done.parts if offer.done else ()) if p.ingredient.water_fraction]
                     )
-                if found.look is None:
+                if diagnosis.look is None:
                     break
-                asked = replace(asked, answers={**asked.answers, found.look.name: answered(found.look, one.cause, rng)})
-                found = diagnose(asked)
+                question = replace(
+                    question,
+                    answers={**question.answers, diagnosis.look.name: answered(diagnosis.look, one.cause, rng)},
+                )
+                diagnosis = diagnose(question)

@@ -16,13 +16,13 @@ def outcomes(count: int, seed: int, silent: float) -> list[Outcome]:
 
 class ThreeHundredFaults(TestCase):
     def test_the_cause_the_move_and_the_harm(self) -> None:
-        found = outcomes(300, 20, 0.39)
-        count = len(found)
-        self.assertGreaterEqual(sum(o.first for o in found) / count, 0.58)
-        self.assertGreaterEqual(sum(o.among_three for o in found) / count, 0.90)
-        self.assertGreaterEqual(sum(o.helps for o in found) / count, 0.78)
-        self.assertLessEqual(sum(o.harms for o in found), 6)
-        self.assertLessEqual(sum(o.looks for o in found) / count, 1.5)
+        them = outcomes(300, 20, 0.39)
+        count = len(them)
+        self.assertGreaterEqual(sum(o.first for o in them) / count, 0.58)
+        self.assertGreaterEqual(sum(o.among_three for o in them) / count, 0.90)
+        self.assertGreaterEqual(sum(o.helps for o in them) / count, 0.78)
+        self.assertLessEqual(sum(o.harms for o in them), 6)
+        self.assertLessEqual(sum(o.looks for o in them) / count, 1.5)
 
     def test_a_log_that_was_kept_is_the_best_witness(self) -> None:
         kept, silent = outcomes(150, 21, 0.0), outcomes(150, 21, 1.0)
