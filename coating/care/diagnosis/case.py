@@ -8,6 +8,7 @@ from functools import cached_property
 
 from coating.care.diagnosis.log import Log
 from coating.colour.mixing import Ingredient
+from coating.colour.ways import ANY_WAY, ColourWay
 from coating.flow.windows import Window
 from coating.heat.schools import ORDINARY_W
 from coating.heat.setting import Pliable, Setting
@@ -102,6 +103,8 @@ class Case:
         Whether it was melted over steam, wet fruit went through it, or its bowl was just washed; None: nobody knows.
     power_w : float
         Of the oven, W.
+    colours : ColourWay
+        How its colour is found.
     """
 
     symptom: str
@@ -120,6 +123,7 @@ class Case:
     tempered_at_s: float | None = None
     wet: bool | None = False
     power_w: float = ORDINARY_W
+    colours: ColourWay = ANY_WAY
 
     @cached_property
     def log(self) -> Log:

@@ -6,22 +6,26 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 from types import MappingProxyType
 
-from coating.care.diagnosis.case import Case
+import numpy as np
+
+from coating.care.diagnosis.case import Case, Lab
 from coating.care.diagnosis.history_of_bowls import clean, number_of
 from coating.care.diagnosis.supposed import window_around
-from coating.colour.correction import correct
-from coating.colour.mixing import Ingredient, Part, main_base, merge
+from coating.colour.ciede2000 import colour_difference
+from coating.colour.mixing import Ingredient, Part, main_base, merge, mix
 from coating.errors import CoatingError
 from coating.flow.windows import Window
 from coating.heat.bursts import burst_plan
 from coating.heat.melting import TEMPER_LOST_C
-from coating.plan.proposal import first_half, thinning_for
+from coating.plan.colouring import colouring
+from coating.plan.proposal import Cupboard, Wish, first_half, thinning_for
 from coating.simulate.bowl import BowlState
 from coating.stock.ingredients import DEMO_INGREDIENTS
 
 GOOD_ENOUGH = (0.85, 1.15)  # of the ends of what is workable
 LEFT_UNMENDED, OUT_OF_REACH = 0.6, 0.4  # what a move is then still worth
 MOST_TIMES = 2.0  # of the bowl's own mass, as base, at most
+SHADES = 40  # amounts of base that are tried
 MIDDLE = 1.1  # of the thin end, to which base is added
 
 
@@ -139,7 +143,7 @@ def _add_base(bowl: BowlState, case: Case) -> Done:
     if base is None:
         return Done(bowl, holds=OUT_OF_REACH)
     if case.target_lab is not None and number_of(bowl) >= _workable(case)[0]:
-        grams = sum(p.mass_g for p in correct(bowl.parts, case.target_lab, (base,), ()).recipe.parts)
+        grams = _lightening_g(bowl, base, case.target_lab)
     else:
         grams = _thickening_g(bowl, base, case)
     if not grams:
@@ -147,6 +151,13 @@ def _add_base(bowl: BowlState, case: Case) -> Done:
     part = Part(base, float(round(grams)) or grams)
     after = replace(bowl, parts=merge((*bowl.parts, part)))
     return Done(after, (part,), part.mass_g, to_c=bowl.warmth.work_at_c, holds=_held(after, case))
+
+
+def _lightening_g(bowl: BowlState, base: Ingredient, target: Lab) -> float:
+    """Grams of base with which a bowl comes nearest to its colour."""
+    tried = [MOST_TIMES * bowl.mass_g * i / SHADES for i in range(SHADES + 1)]
+    labs = [mix(merge((*bowl.parts, Part(base, grams)))).lab() for grams in tried]
+    return tried[int(np.argmin(colour_difference(np.array(labs), np.asarray(target))))]
 
 
 def _thickening_g(bowl: BowlState, base: Ingredient, case: Case) -> float:
@@ -170,10 +181,15 @@ def _correct(bowl: BowlState, case: Case) -> Done:
     base = _base(case)
     if case.target_lab is None or base is None:
         return Done(bowl, holds=OUT_OF_REACH)
-    bases = case.bases or (base,)
-    way = correct(case.log.now.parts, case.target_lab, bases, case.colourants)
-    after = replace(bowl, parts=merge((*bowl.parts, *way.recipe.parts)))
-    return Done(after, way.recipe.parts, way.added_g, holds=1.0 if way.reachable else OUT_OF_REACH)
+    now, cupboard = case.log.now, Cupboard(case.bases or (base,), case.colourants)
+    wish = Wish(case.target_lab, case.window, now.white, now.base_g, case.colours, base)
+    way = colouring(replace(now, solid_fraction=0.0), wish, cupboard)
+    if way.correction is not None:
+        parts, reached = way.correction.recipe.parts, way.correction.reachable
+    else:
+        parts, reached = merge(tuple(p for step in way.steps for p in step.parts)), bool(way.steps)
+    after = replace(bowl, parts=merge((*bowl.parts, *parts)))
+    return Done(after, parts, sum(p.mass_g for p in parts), holds=1.0 if reached else OUT_OF_REACH)
 
 
 def _afresh(bowl: BowlState, case: Case) -> Done:
