@@ -326,6 +326,8 @@ class Desk:
         code = self.base.name if self.base else suiting[0].name if suiting else ""
         row = next((r for r in self.stock.rows if r.code == code), None)
         core = self.stock.cores.get(row.pk) if row else None
+        if anew_g := self.bowl.colours.get("anew_g"):
+            return float(anew_g)  # in place of one that was lost
         if self.reckoned is not None:
             return self.portion.mass_g if self.portion else self.reckoned.melt_g
         wanted_g = self.bowl.colours.get("melt_g") or DEFAULT_MELT_G

@@ -52,8 +52,9 @@ class Bowl(KitchenOwned):
     """A bowl of one colour of one white, or of a bag (`base`) as it was bought.
 
     `colours` is versioned JSON, empty for any way: {"v": 1, "way", "locked", "forbidden", "mixed_fats", "colourants",
-    "melt_g"}. `taught` is how many times what is assumed its kitchen's colours, bags and bowls were known to be when it
-    was begun, by name ("strength.blue"): the bowl keeps to it.
+    "melt_g"}, with "anew_g", g to melt, in place of one that was lost. `taught` is how many times what is assumed its
+    kitchen's colours, bags and bowls were known to be when it was begun, by name ("strength.blue"): the bowl keeps to
+    it.
     """
 
     name = models.CharField(max_length=80)

@@ -27,6 +27,7 @@ ABOUT = {
     "cupboard": "The cupboard: coatings, colours and fats, with what their packs say and what you measured.",
     "accounts": "Your kitchen: what it has, how you measure, and how everything reads.",
     "learned": "What your bowls have taught: how strong your own colours are, from what, and how sure it is.",
+    "rescue": "Something is wrong: what it is, what mends it now, and how to avoid it next time.",
     "demo": "A kitchen to look around in: invented, full, and gone after a week.",
 }
 

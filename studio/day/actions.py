@@ -62,12 +62,19 @@ def stop(row: DayPlan) -> None:
     DayPlan.objects.filter(pk=row.pk, state=SOLVING).update(stop=True)
 
 
-def happened(row: DayPlan, *, key: uuid.UUID, step: str, kind: str, at: Any) -> bool:
+def happened(row: DayPlan, *, key: uuid.UUID, step: str, kind: str, at: Any, minutes: float = 0.0) -> bool:
     """Keep what happened, once: a button that is sent again counts once, another one of the same page by itself.
     Returns whether it is new."""
     _, new = DayEvent.objects.get_or_create(
         key=uuid.uuid5(key, f"{step} {kind}"),
-        defaults={"kitchen": row.kitchen, "plan": row, "step": step, "kind": kind, "happened_at": at},
+        defaults={
+            "kitchen": row.kitchen,
+            "plan": row,
+            "step": step,
+            "kind": kind,
+            "happened_at": at,
+            "minutes": minutes,
+        },
     )
     if new and kind == "done" and _is_over(row):
         cupboard_changed(row.kitchen)  # how long hands took is known now

@@ -63,6 +63,9 @@ def fold(
             _undone(happened, step, counts)
         elif event.kind == "longer":
             happened.longer = at + timedelta(minutes=LONGER_MIN)
+        elif event.kind == "mended":
+            happened.longer = at + timedelta(minutes=event.minutes)
+            happened.troubles += 1
         elif event.kind == "wrong":
             happened.wrong[step] = at
             happened.troubles += 1

@@ -115,6 +115,7 @@ class DayEvent(KitchenOwned):
         ("again", "made again"),
         ("broke", "one broke"),
         ("anew", "from the beginning"),
+        ("mended", "is being mended"),
     ]
 
     plan = models.ForeignKey(DayPlan, on_delete=models.CASCADE, related_name="events")
@@ -122,12 +123,14 @@ class DayEvent(KitchenOwned):
     step = models.CharField(max_length=80)
     kind = models.CharField(max_length=6, choices=KINDS)
     happened_at = models.DateTimeField()
+    minutes = models.FloatField(default=0.0)  # of what is mended: how long that takes
     recorded_at = models.DateTimeField(auto_now_add=True)
 
     objects = KitchenQuerySet.as_manager()
 
     class Meta:
         ordering = ["happened_at", "pk"]
+        constraints = [within("minutes", 0, 20160, name="day_event_minutes_within")]
 
     def __str__(self) -> str:
         return f"{self.step} {self.kind}"

@@ -39,6 +39,7 @@ INSTALLED_APPS = [
     "studio.designs",
     "studio.day",
     "studio.learned",
+    "studio.rescue",
     "studio.quick",
     "studio.swatches",
     "studio.demo",
@@ -82,6 +83,7 @@ TEMPLATES = [
                 "django.contrib.messages.context_processors.messages",
                 "studio.common.context.house",
                 "studio.bowls.context.band",
+                "studio.rescue.context.wrong_here",
                 "studio.demo.walk.walk",
             ],
             "builtins": [

@@ -10,8 +10,8 @@ from django.test import SimpleTestCase
 from studio.common.slot import Slot
 from tests.imports import imports, modules, mutual
 
-ORDER = ("common", "work", "accounts", "colours", "cupboard", "pieces", "bowls", "designs", "day", "learned", "quick",
-         "swatches", "demo", "settings", "urls", "wsgi")  # fmt: skip
+ORDER = ("common", "work", "accounts", "colours", "cupboard", "pieces", "bowls", "designs", "day", "learned", "rescue",
+         "quick", "swatches", "demo", "settings", "urls", "wsgi")  # fmt: skip
 
 
 class Direction(SimpleTestCase):

@@ -16,6 +16,8 @@ from coating.care.diagnosis.tables import Tables
 
 HISTORY = {**OF_BOWLS, **OF_PIECES}
 NOTHING_KNOWN = Evidence()
+TELLS = 2.0  # times as likely under one as under another
+AGREES = 0.2  # an answer less likely than that speaks against a cause
 
 
 @dataclass(frozen=True)
@@ -79,6 +81,38 @@ def supposing(belief: Believed, look: Look, tables: Tables) -> list[tuple[float,
     return by_answer
 
 
+def telling(cause: str, other: str, symptom: str, tables: Tables) -> tuple[str, str] | None:
+    """The look and its answer that speak most for one cause against another.
+
+    Parameters
+    ----------
+    cause, other : str
+    symptom : str
+    tables : Tables
+
+    Returns
+    -------
+    tuple of (str, str) or None
+        None where no look tells them apart.
+    """
+    mine, theirs = tables.by_cause[cause], tables.by_cause[other]
+    best, most = None, TELLS
+    for look in tables.looks:
+        if symptom in look.asked_for:
+            for answer in look.answers:
+                times = look.likely(answer, mine) / look.likely(answer, theirs)
+                if times > most:
+                    best, most = (look.name, answer), times
+    return best
+
+
+def contradicts(case: Case, tables: Tables) -> bool:
+    """Whether no cause agrees with all that was looked at."""
+    told_by = [(tables.by_look[name], answer) for name, answer in case.answers.items() if answer != CANNOT_TELL]
+    causes = tables.showing(case.symptom)
+    return len(told_by) > 1 and not any(all(k.likely(a, c) >= AGREES for k, a in told_by) for c in causes)
+
+
 def _shared(weights: Mapping[str, float]) -> dict[str, float]:
     whole = sum(weights.values())
     return {name: weight / whole for name, weight in weights.items()}
@@ -94,4 +128,4 @@ def in_words(share: float) -> str:
     return next((word for least, word in words if share >= least), "unlikely")
 
 
-__all__ = ["Believed", "Cause", "believed", "in_words", "supposing"]
+__all__ = ["Believed", "Cause", "believed", "contradicts", "in_words", "supposing", "telling"]

@@ -6,6 +6,9 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from types import MappingProxyType
 
+from coating.care.diagnosis.history_of_bowls import LOST_C
+from studio.common.templatetags.kitchen import degrees
+
 
 @dataclass(frozen=True)
 class SaidCause:
@@ -117,6 +120,13 @@ _SAID = {
         "Pipe only as much glue as you can join at once."),
 }  # fmt: skip
 CAUSES: Mapping[str, SaidCause] = MappingProxyType({name: SaidCause(*said) for name, said in _SAID.items()})
+
+
+def avoid_says(cause: str) -> str:
+    """How to avoid it next time, in this kitchen's degrees."""
+    return CAUSES[cause].avoid.format(lost=degrees(LOST_C))
+
+
 _SURELY = {"almost certain": "Almost certainly", "likely": "Probably"}
 
 

@@ -8,6 +8,7 @@ from datetime import datetime, timedelta
 from types import MappingProxyType
 
 from coating.care.diagnosis.evidence import Evidence
+from coating.care.diagnosis.log import HARMS_C
 from studio.common.measures import current
 from studio.common.templatetags.clocks import clock_text
 from studio.common.templatetags.kitchen import about_minutes, degrees, mass, percent, roughly, warmth
@@ -27,6 +28,13 @@ class Teller:
             return ""
         return f" at {clock_text(self.begun_at + timedelta(seconds=float(figures[name])))}"
 
+    def hot(self, figures: Figures) -> str:
+        """How long it was too hot, and when."""
+        lasted, when = _min(figures, "hot_min"), self.at(figures, "hot_from_s")
+        if not current().has_thermometer:
+            return f"By what you noted it was hot for {lasted}{when}."
+        return f"It was above {degrees(HARMS_C)} for {lasted}{when}."
+
     def because(self, cause: str, evidence: Evidence) -> str:
         """A sentence, or "" where the history says nothing."""
         says = _REASONS.get(cause)
@@ -40,12 +48,7 @@ def _min(figures: Figures, name: str) -> str:
 
 
 def _overheated(teller: Teller, figures: Figures) -> str:
-    if "hot_min" not in figures:
-        return "Nothing you noted was too hot."
-    lasted, when = _min(figures, "hot_min"), teller.at(figures, "hot_from_s")
-    if not current().has_thermometer:
-        return f"By what you noted it was hot for {lasted}{when}."
-    return f"It was above {degrees(50.0)} for {lasted}{when}."
+    return teller.hot(figures) if "hot_min" in figures else "Nothing you noted was too hot."
 
 
 def _lumps(teller: Teller, figures: Figures) -> str:
