@@ -37,6 +37,8 @@ from studio.cupboard.models import Ingredient, Optics, Parameter
 from studio.pieces.drips import drips_shown
 from studio.pieces.known_says import goes_by_says
 
+SEEN_AS = {"wet": "stiffening", "overheated": "thick", "astray": "wrong_tint"}  # what a trouble shows as
+
 
 def _colour(desk: Desk, state: BowlState) -> Context | None:
     """Distance to the wanted colour with its range."""
@@ -173,6 +175,7 @@ def answer(desk: Desk, form: StepForm) -> Context:
         "ribbon": _ribbon(desk, now, after),
         "thinner": thinner,
         "still_thinning": still,
+        "trouble_sign": SEEN_AS.get(proposal.trouble, "thick"),
         "beside": [fat_says(dose, price, cheapest=least) for dose, price, least in _priced(desk, beside)],
         "working_c": after.warmth.work_at_c,
         "reckoned": desk.reckoned,

@@ -25,7 +25,6 @@ from studio.common.sending import kitchen_required
 from studio.common.types import Context, Json, Typed
 from studio.day import actions
 from studio.day.adapters import Planned, day_of
-from studio.day.broken import can_break
 from studio.day.folding import Happened
 from studio.day.forms import DayForm
 from studio.day.left import begun, left_of
@@ -102,9 +101,6 @@ def _now(request: KitchenRequest, pk: int) -> Context:
         "ring": ring,
         "late_s": rest.late_s,
         "end": left.end,
-        "wrong": had.wrong.get(first["step"]) if first else None,
-        "again_key": uuid.uuid4(),
-        "breaks": [(b, uuid.uuid4()) for b in can_break(job, first["step"], day.by_name, had)] if first else [],
         "spare_s": max(0.0, spare),
         "overdue_s": max(0.0, -spare),
     }

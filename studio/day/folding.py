@@ -27,15 +27,14 @@ class Happened:
     """When steps were done, bowls last melted, and how often; how many pieces of a step are; what troubles it. `broke`:
     how many of a piece broke, by the layer that was tapped; `more`: how many of a layer are made once more for that.
 
-    `longer`: until when it needs longer. `wrong`: when something went wrong with which step. `order`: what was tapped
-    and still holds, for taking the last one back. `troubles`: how often something was wrong.
+    `longer`: until when it needs longer. `order`: what was tapped and still holds, for taking the last one back.
+    `troubles`: how often something was wrong.
     """
 
     done: dict[str, datetime] = field(default_factory=dict)
     melted: dict[str, datetime] = field(default_factory=dict)
     melts: dict[str, int] = field(default_factory=dict)
     ones: dict[str, int] = field(default_factory=dict)
-    wrong: dict[str, datetime] = field(default_factory=dict)
     order: list[str] = field(default_factory=list)
     broke: dict[str, int] = field(default_factory=dict)
     more: dict[str, int] = field(default_factory=dict)
@@ -66,8 +65,7 @@ def fold(
         elif event.kind == "mended":
             happened.longer = at + timedelta(minutes=event.minutes)
             happened.troubles += 1
-        elif event.kind == "wrong":
-            happened.wrong[step] = at
+        elif event.kind == "wrong":  # as it was said before there was a page for it
             happened.troubles += 1
         elif event.kind == "anew":
             happened = Happened()
@@ -84,7 +82,6 @@ def _done(happened: Happened, step: str, at: datetime) -> None:
         happened.melted[bowl], happened.melts[bowl] = at, happened.melts.get(bowl, 0) + 1
     else:
         happened.done[step] = at
-    happened.wrong.pop(step, None)
     happened.longer = None
 
 
@@ -92,7 +89,6 @@ def _again(happened: Happened, part: str) -> None:
     """A layer is made once more, from its first step on."""
     happened.done = {name: at for name, at in happened.done.items() if part_of(name) != part}
     happened.ones = {name: n for name, n in happened.ones.items() if part_of(name) != part}
-    happened.wrong = {name: at for name, at in happened.wrong.items() if part_of(name) != part}
     happened.order = [name for name in happened.order if part_of(name) != part]
 
 

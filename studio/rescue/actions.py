@@ -25,6 +25,7 @@ from studio.rescue.spoken.moves import MOVES
 from studio.rescue.subject import Subject
 
 TIMED = ("wait", "cold_place", "cool", "chill_wall", "warm_wall", "boxed", "warm_bag")
+MADE_AGAIN = ("panels",)  # of what there is one of; of several the rest waits
 STIRRED_S = 120
 MELT = "melt:"
 
@@ -143,6 +144,9 @@ def _at_the_bench(subject: Subject, offer: Offer, *, key: uuid.UUID) -> None:
 
 
 def _events(row: DayPlan, subject: Subject, offer: Offer) -> Sequence[tuple[str, str]]:
+    """What is tapped for a move: what is made again, what is melted again, or that the rest waits."""
+    if offer.move in MADE_AGAIN and subject.layer is not None and subject.layer.piece.count == 1:
+        return [(subject.step, "again")]
     if offer.move not in ("swap", "keep") or subject.desk is None:
         return [(subject.step, "mended")]
     mine = {str(layer.pk) for layer in subject.desk.layers}

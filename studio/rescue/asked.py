@@ -16,7 +16,7 @@ from studio.rescue.subject import Subject, subject_of
 
 
 @dataclass(frozen=True)
-class Answer:
+class Asking:
     """A symptom of a subject with what is believed of it."""
 
     subject: Subject
@@ -38,7 +38,7 @@ class Answer:
         return next((offer for offer in self.diagnosis.offers if offer.move == move), None)
 
 
-def answer_of(request: KitchenRequest, symptom: str) -> Answer:
+def answer_of(request: KitchenRequest, symptom: str) -> Asking:
     """What an address asks. Raises Http404."""
     if symptom not in SYMPTOMS:
         raise Http404("no such sign")
@@ -48,4 +48,4 @@ def answer_of(request: KitchenRequest, symptom: str) -> Answer:
     facts = FactsForm(data if set(data) & set(FactsForm.base_fields) else None, symptom=symptom, known=known)
     facts.is_valid()
     case = case_of(subject, symptom, answers, facts)
-    return Answer(subject, symptom, answers, facts, case, diagnose(case))
+    return Asking(subject, symptom, answers, facts, case, diagnose(case))

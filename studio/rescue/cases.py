@@ -6,7 +6,6 @@ from collections.abc import Mapping
 
 from coating.care.diagnosis import Case
 from coating.heat.melting import TEMPER_LOST_C
-from coating.heat.schools import SCHOOLS
 from coating.heat.setting import SETS_AT_C
 from coating.piece.kinds import KINDS
 from coating.plan.proposal import bases_for
@@ -18,13 +17,16 @@ from studio.rescue.subject import Subject
 
 MELTED_OUT_C = 40.0  # nothing of its temper is left
 IN_TEMPER_C = 30.5
+# What sets, where nobody said what is being made.
+SETS_AS = {"lace_breaks": "line", "lace_tears": "line", "joint_slips": "line", "no_print": "film"}
+SETS_AS |= dict.fromkeys(("stuck", "breaks_out", "corners"), "mould")
 
 
 def case_of(subject: Subject, symptom: str, answers: Mapping[str, str], facts: FactsForm) -> Case:
     """A symptom of what is at hand, with what was looked at and what was said of the piece."""
     kitchen, desk, piece = subject.kitchen, subject.desk, facts.piece()
     names = subject.techniques
-    shape = TECHNIQUES[names[0]].sets_as if names and names[0] in TECHNIQUES else ""
+    shape = TECHNIQUES[names[0]].sets_as if names and names[0] in TECHNIQUES else SETS_AS.get(symptom, "coat")
     wet = facts.wet_said()
     wet = _was_wet(subject) if wet is None else wet
     if desk is None:
@@ -70,9 +72,7 @@ def tempered_at_s(events: list[Event]) -> float | None:
 
 
 def _was_wet(subject: Subject) -> bool | None:
-    """Whether steam or wet fruit was near it, as far as the kitchen and the job say; None: nobody knows."""
-    if subject.desk is not None and SCHOOLS[subject.kitchen.melting_school].heat == "hob":
-        return True
+    """Whether wet fruit goes through it, as far as the job says; None: nobody knows."""
     layers = subject.desk.layers if subject.desk else []
     pieces = [layer.piece for layer in layers]
     wet = any(KINDS[p.core].name in ("berry", "fruit") for p in pieces if p.core in KINDS)

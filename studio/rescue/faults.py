@@ -12,11 +12,12 @@ from coating.care.diagnosis import TABLES, WHERE
 from coating.care.diagnosis.cause import Cause
 from studio.common.names import plain
 from studio.rescue.spoken.causes import CAUSES, avoid_says
-from studio.rescue.spoken.moves import MIND, MOVES, THIS_ONE, USES
-from studio.rescue.spoken.signs import PLACES, SIGNS, Sign
+from studio.rescue.spoken.moves import MIND, MOVES, THIS_ONE, THROWN_AWAY, USES
+from studio.rescue.spoken.signs import PLACES, SIGNS, TOO_BUSY, Sign
 
 SHOWN = 6
-_DEFAULTS = {"parts": "a little fat", "until": "it is where you work it", "heating": "", "wait": "some minutes",
+MENDS_HALF = 0.5
+_DEFAULTS = {"parts": "a little fat", "until": "it is as warm as you work it", "heating": "", "wait": "some minutes",
              "where": "fridge"}  # fmt: skip
 
 
@@ -43,8 +44,10 @@ class Blamed:
 
 def _mends(cause: Cause, symptom: str) -> str:
     """The move that mends most of it where that is seen, in general words."""
+    if symptom == "burnt_smell":
+        return THROWN_AWAY
     moves = [m for m in TABLES.moves if m.is_for(symptom) and m.mends.get(cause.name)]
-    best = max(moves, key=lambda m: m.mends[cause.name] - m.cost - m.minutes / 600, default=None)
+    best = max(moves, key=lambda m: (m.mends[cause.name] >= MENDS_HALF, m.mends[cause.name] - m.cost), default=None)
     if best is None:
         return ""
     said = MOVES[best.name]
@@ -66,11 +69,20 @@ def blamed(symptom: str) -> list[Blamed]:
     ]
 
 
+BUSY = Blamed(
+    "too_busy",
+    "Too much pattern",
+    "Leave the next ones plain, and put them between.",
+    "Pattern on a small share of the surface, and plain panels beside it.",
+    "",
+)
+
+
 def all_faults() -> list[Fault]:
     """Every page there is, with the words it is found by."""
     signs = [
         Fault(s.name, s.why, reverse("rescue:fault", args=[s.name]), f"{s.why} {s.label} {s.says}")
-        for s in SIGNS.values()
+        for s in (*SIGNS.values(), TOO_BUSY)
     ]
     causes = [
         Fault(name, c.title, reverse("rescue:cause", args=[name]), f"{c.title} {c.name} {c.avoid}")
@@ -89,6 +101,7 @@ def faults(request: HttpRequest) -> HttpResponse:
     """All of them by where they are seen, or those that were looked for."""
     words = request.GET.get("q", "")[:80]
     groups = [(PLACES[where], [SIGNS[name] for name in names]) for where, names in WHERE.items()]
+    groups[-1][1].append(TOO_BUSY)
     causes = [(CAUSES[c.name].title, reverse("rescue:cause", args=[c.name])) for c in TABLES.causes]
     context = {"groups": groups, "causes": causes, "q": words, "hits": searched(words)}
     return render(request, "rescue/faults.html", context)
@@ -96,11 +109,18 @@ def faults(request: HttpRequest) -> HttpResponse:
 
 def fault(request: HttpRequest, symptom: str) -> HttpResponse:
     """Why lace breaks."""
-    if symptom not in SIGNS:
+    sign = TOO_BUSY if symptom == TOO_BUSY.name else SIGNS.get(symptom)
+    if sign is None:
         raise Http404("no such fault")
-    sign = SIGNS[symptom]
     beside = [SIGNS[name] for name in WHERE[sign.where] if name != symptom]
-    context = {"sign": sign, "blamed": blamed(symptom), "this_one": THIS_ONE.get(symptom, ""), "beside": beside}
+    rows = [BUSY] if sign is TOO_BUSY else blamed(symptom)
+    context = {
+        "sign": sign,
+        "asked_now": sign is not TOO_BUSY,
+        "blamed": rows,
+        "this_one": THIS_ONE.get(symptom, ""),
+        "beside": beside,
+    }
     return render(request, "rescue/fault.html", context)
 
 

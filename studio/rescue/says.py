@@ -35,7 +35,7 @@ WOULD_HARM = {
 
 
 @dataclass(frozen=True)
-class Beside:
+class SureRow:
     """A cause beside others: its name, how likely in a word and as a share, why, and what would speak for it."""
 
     cause: str
@@ -88,14 +88,20 @@ def head_says(subject: Subject, case: Case, diagnosis: Diagnosis) -> str:
     first, offer = diagnosis.first, diagnosis.move
     if case.is_burnt:
         return "It is *scorched*: throw it away and melt afresh. Nothing brings that taste back."
-    if diagnosis.hopeless:
+    if diagnosis.hopeless and diagnosis.look is None:
         return f"{_sure(first)} {CAUSES[first.cause].was}, and *nothing brings it back*."
-    if diagnosis.look is not None and first.probability < SURE_ENOUGH:
-        names = [CAUSES[s.cause].name for s in diagnosis.suspects[:2]]
-        return f"It may be {stress(' or '.join(names))}. *Look once* before you do anything."
+    if looks_first(diagnosis):
+        names = " or ".join(stress(CAUSES[s.cause].name) for s in diagnosis.suspects[:2])
+        return f"It may be {names}. *Look once* before you do anything."
     if offer is None:
         return f"{_sure(first)} {CAUSES[first.cause].was}."
     return f"{_sure(first)} {CAUSES[first.cause].was}. {move_says(subject, case, offer)}"
+
+
+def looks_first(diagnosis: Diagnosis) -> bool:
+    """Whether nothing is to be done before a look: too little is certain, or all that is left is to give up."""
+    gives_up = diagnosis.move is None or diagnosis.move.move in GIVING_UP
+    return diagnosis.look is not None and (diagnosis.first.probability < SURE_ENOUGH or gives_up)
 
 
 def _sure(suspect: Suspect) -> str:
@@ -110,9 +116,11 @@ def reasons_say(case: Case, diagnosis: Diagnosis, teller: Teller) -> list[str]:
     other = next((s for s in diagnosis.suspects[1:3] if s.evidence.says is not None), None)
     if other is not None and diagnosis.first.evidence.says is not None and other.probability < 0.12:
         sentences.append(teller.because(other.cause, other.evidence))
-    for move, causes in diagnosis.withheld:
+    first = diagnosis.first.cause
+    harmful = [m.name for m in TABLES.moves if first in m.worse_for and m.is_for(case.symptom)]
+    for move, causes in [*((name, (first,)) for name in harmful), *diagnosis.withheld]:
         if move in WOULD_HARM:
-            named = "" if diagnosis.first.cause in causes else f", if it is {CAUSES[causes[0]].name}"
+            named = "" if first in causes else f", if it is {CAUSES[causes[0]].name}"
             sentences.append(f"{WOULD_HARM[move]} would make it worse for good{named}.")
     return list(dict.fromkeys(s for s in sentences if s))
 
@@ -165,7 +173,7 @@ def this_one_says(offer: Offer | None, symptom: str) -> str:
     return THIS_ONE.get(symptom, "")
 
 
-def besides(case: Case, diagnosis: Diagnosis, teller: Teller) -> list[Beside]:
+def besides(case: Case, diagnosis: Diagnosis, teller: Teller) -> list[SureRow]:
     """The causes with what would tell each from the likeliest."""
     rows = []
     for suspect in diagnosis.suspects:
@@ -176,7 +184,7 @@ def besides(case: Case, diagnosis: Diagnosis, teller: Teller) -> list[Beside]:
             look = telling(suspect.cause, diagnosis.first.cause, case.symptom, TABLES)
         points = LOOKS[look[0]].points[look[1]] if look else ""
         rows.append(
-            Beside(
+            SureRow(
                 suspect.cause,
                 CAUSES[suspect.cause].name,
                 in_words(suspect.probability),

@@ -6,7 +6,7 @@ import uuid
 
 from django.urls import reverse
 
-from coating.care.diagnosis import TABLES, WHERE, Case, Diagnosis
+from coating.care.diagnosis import TABLES, WHERE, Case, Diagnosis, Offer
 from coating.care.diagnosis.log import HARMS_C
 from coating.care.diagnosis.looks import CANNOT_TELL
 from coating.figures.warmth import WarmthFigure, WindowFigure, warmth_figure, window_figure
@@ -14,12 +14,13 @@ from coating.heat.melting import CEILING_C
 from studio.common.types import Context
 from studio.pieces.adapters import colour_needs
 from studio.rescue.anew import anew_g
-from studio.rescue.asked import Answer
+from studio.rescue.asked import Asking
 from studio.rescue.says import (
     after_says,
     besides,
     costs_say,
     head_says,
+    looks_first,
     move_says,
     notes_say,
     reasons_say,
@@ -35,14 +36,16 @@ from studio.rescue.subject import Subject
 
 BY_WARMTH = {"overheated", "lumps", "cold", "too_warm", "fat_unmelted", "edge_set", "lost_temper", "thick_product"}
 OTHERS = 3
+DRAWN = (71.0, -18.0, -20.0)  # a blue that stands out, where nothing has a colour of its own
+LIGHT = 86.0
 
 
-def page_of_answer(that: Answer) -> Context:
+def page_of_answer(that: Asking) -> Context:
     """What the page of an answer shows."""
     subject, case, diagnosis, symptom = that.subject, that.case, that.diagnosis, that.symptom
     teller = Teller(subject.desk.bowl.started_at if subject.desk else None)
     offer, look = diagnosis.move, diagnosis.look
-    beyond = diagnosis.hopeless or case.is_burnt
+    beyond = case.is_burnt or (diagnosis.hopeless and look is None)
     context: Context = {
         "subject": subject,
         "sign": SIGNS[symptom],
@@ -59,13 +62,18 @@ def page_of_answer(that: Answer) -> Context:
         "costs": costs_say(subject, offer) if offer else "",
         "this_one": this_one_says(offer, symptom),
         "mind": MIND.get(offer.move, "") if offer else "",
-        "others": [(o, MOVES[o.move], move_says(subject, case, o)) for o in diagnosis.offers[1:4] if o.utility > 0],
+        "others": [
+            (o, MOVES[o.move], move_says(subject, case, o))
+            for o in diagnosis.offers[1 : OTHERS + 1]
+            if o.utility > 0 and not beyond
+        ],
         "avoid": avoid_says(diagnosis.first.cause),
         "why": reverse("rescue:fault", args=[symptom]),
-        "look_first": look is not None,
+        "only_look": looks_first(diagnosis),
         "look": _look_context(that, look.name) if look else None,
         "spoonfuls": _spoonfuls(that),
         "elsewhere": subject.to("see"),
+        "melt_url": _melt_url(subject, offer),
         "beyond": beyond,
         "kept": that.kept,
         "facts": that.facts,
@@ -86,7 +94,14 @@ def page_of_answer(that: Answer) -> Context:
     return context
 
 
-def _look_context(that: Answer, name: str) -> Context:
+def _melt_url(subject: Subject, offer: Offer | None) -> str:
+    """Where a bowl is warmed step by step."""
+    if offer is None or offer.move != "warm" or subject.bowl is None or subject.bowl.white == "tempered":
+        return ""
+    return reverse("bowls:melt", args=[subject.bowl.pk])
+
+
+def _look_context(that: Asking, name: str) -> Context:
     look, words = TABLES.by_look[name], LOOKS[name]
 
     def to(said: str) -> str:
@@ -101,7 +116,7 @@ def _look_context(that: Answer, name: str) -> Context:
     }
 
 
-def _spoonfuls(that: Answer) -> Context | None:
+def _spoonfuls(that: Asking) -> Context | None:
     """ "Try it on two spoonfuls", as a look, where that says something and was not tried."""
     look = TABLES.by_look["spoonful_warmed"]
     next_look = that.diagnosis.look
@@ -143,9 +158,11 @@ def _figure(case: Case, diagnosis: Diagnosis) -> WarmthFigure | WindowFigure | N
     return warmth_figure(case.log.curve(), good_c=(warmth.floor_c, warmth.work_at_c + 2), harms_c=harms)
 
 
-def coat_of(subject: Subject) -> tuple[float, ...] | None:
-    """The colour its pictures are drawn in; None: plain."""
-    desk = subject.desk
-    if desk is None or desk.now.empty:
-        return subject.layer.colour.lab if subject.layer and subject.layer.colour else None
-    return tuple(desk.now.mixture().lab())
+def coat_of(subject: Subject) -> tuple[float, ...]:
+    """The colour its pictures are drawn in: its own, where that stands out beside white."""
+    desk, lab = subject.desk, None
+    if desk is not None and not desk.now.empty:
+        lab = tuple(desk.now.mixture().lab())
+    elif subject.layer is not None and subject.layer.colour is not None:
+        lab = subject.layer.colour.lab
+    return DRAWN if lab is None or lab[0] > LIGHT else lab

@@ -16,6 +16,7 @@ from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
 from studio.rescue.actions import rescue
 from studio.rescue.asked import answer_of
+from studio.rescue.at_bench import at_the_bench
 from studio.rescue.beforehand import was_too_hot
 from studio.rescue.forms import DoForm
 from studio.rescue.models import Rescue
@@ -47,6 +48,7 @@ def see(request: KitchenRequest) -> HttpResponse:
         "groups": [(title, [(sign, subject.to("answer", sign.name)) for sign in signs]) for title, signs in groups],
         "coat": coat_of(subject),
         "bowls": bowls,
+        "bench": at_the_bench(subject),
         "coming": was_too_hot(subject.desk) if subject.desk else "",
     }
     return render(request, "rescue/see.html", context)

@@ -273,8 +273,8 @@ class MoreDays(TransactionTestCase):
             self.tap(self.client.get(bench).context["line"]["step"], "done")
         line = self.client.get(bench).context["line"]
         done = next(e.step for e in row.events.all() if not e.step.startswith(("melt:", "bowl:")))
-        self.tap(line["step"], "wrong")
-        self.assertContains(self.client.get(bench), "It is spoilt: make it again")
+        where = f"/wrong/?job={self.job.pk}&step={line['step']}"
+        self.assertContains(self.client.get(where), "Make it again from the start")
         self.tap(done, "again")
         after = self.client.get(bench).context
         self.assertIn(done, [after["line"]["step"], *(one["step"] for one in after["all"])])

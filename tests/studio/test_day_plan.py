@@ -125,7 +125,7 @@ class Plans(TransactionTestCase):
         self.assertEqual(self.client.get(bench).context["line"]["ones"], 2)
         self.tap(second["step"], "undone")
         self.tap(second["step"], "wrong")
-        self.assertContains(self.client.get(bench), "something went wrong here")
+        self.assertContains(self.client.get(bench), "/wrong/?job=")
         self.assertEqual(self.client.get(bench).context["line"]["ones"], 1)
         for _ in range(count - 1):
             self.tap(second["step"], "one")

@@ -15,6 +15,7 @@ from studio.colours.models import Colour, Photo
 from studio.cupboard.models import Extra, Ingredient
 from studio.designs.models import Design, Shape
 from studio.pieces.models import Template
+from studio.rescue.models import Rescue
 from tests.studio.kitchens import bowl_for, half_dip, maker
 from tests.studio.test_pieces import DATA
 
@@ -35,6 +36,10 @@ OPEN = {
     "empty",
     "manifest",
     "day:worker",
+    "rescue:faults",
+    "rescue:sheet",
+    "rescue:fault",
+    "rescue:cause",
 }
 # Addresses that name no row show a maker's own rows only.
 OWN = {
@@ -82,6 +87,9 @@ OWN = {
     "designs:tile",
     "day:next",
     "learned:all",
+    "rescue:see",
+    "rescue:answer",
+    "rescue:do",
 }
 
 
@@ -123,6 +131,10 @@ class Scoping(TestCase):
         self.extra = Extra.objects.filter(kitchen=self.kitchen).first()
         self.photo = Photo.objects.create(kitchen=self.kitchen, pixels=b"", width=1, height=1)
         self.design = Design.objects.create(kitchen=self.kitchen, name="Collar", kind="lace", drawn={"sheets": []})
+        self.rescue = Rescue.objects.create(
+            kitchen=self.kitchen, bowl=self.bowl, key=uuid.uuid4(), symptom="thick", cause="cold", move="warm",
+            happened_at=timezone.now(),
+        )  # fmt: skip
         self.shape = Shape.objects.create(kitchen=self.kitchen, name="Moon", areas={"v": 1, "parts": [], "lines": []})
         self.ids = {
             "pieces:job": self.piece.job_id,
@@ -137,6 +149,7 @@ class Scoping(TestCase):
             **{f"cupboard:{name}": self.extra.pk for name in ("extra", "extra-remove")},
             "pieces:piece-remove": self.piece.pk,
             "bowls:timer-stop": self.timer.pk,
+            "rescue:after": self.rescue.pk,
             "learned:anew": self.piece.job_id,
             "cupboard:edit": self.row.pk,
             "cupboard:measure": self.row.pk,
@@ -159,6 +172,7 @@ class Scoping(TestCase):
                 "seq": 1,
                 "suffix": "csv",
                 "kind": "lace",
+                "symptom": "thick",
                 "name": "bow",
                 "what": "palm-dark",
                 "code": "milk",

@@ -72,6 +72,8 @@ _SAID = {
     "toppings_fall": ("Toppings fall off", "They do not stick.", "Why toppings fall off"),
     "toppings_sink": ("Toppings sink in", "They sink, or plough through the coat.", "Why toppings sink in"),
 }
+# What has a page and a picture, and no diagnosis: it is a matter of taste.
+TOO_BUSY = Sign("too_busy", "Too busy", "There is too much pattern on it.", "Why it looks too busy", "end")
 SIGNS: Mapping[str, Sign] = MappingProxyType(
     {name: Sign(name, *_SAID[name], where) for where, names in WHERE.items() for name in names}
 )
