@@ -130,7 +130,8 @@ class FiveBowlsSpoilt(RescueTests):
 
 class Doing(RescueTests):
     def test_a_thick_bag_takes_the_half_that_its_own_page_gives(self) -> None:
-        self.note(2, self.put("bright", mass_g=290.0), ("warmed", {"to_c": 40.0}), ("stirred", {}))
+        colours = [self.put("blue", units=15), self.put("red", units=4)]
+        self.note(2, self.put("bright", mass_g=290.0), ("warmed", {"to_c": 40.0}), *colours, ("stirred", {}))
         self.note(1, ("tested", {"test": "number", "value": 110.0}))
         page, bowl = self.ask("thick"), self.client.get(f"/bowls/{self.bowl.pk}/")
         self.assertEqual(page.context["besides"][0].cause, "thick_product")
