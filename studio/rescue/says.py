@@ -66,7 +66,7 @@ def move_says(subject: Subject, case: Case, offer: Offer) -> str:
         "until": until(done.to_c) if done and done.to_c is not None else "",
         "heating": _heating(subject, offer) if done else "",
         "wait": about_minutes(offer.wait_min) if offer.wait_min else "",
-        "where": COLDER[case.log.now.white],
+        "where": COLDER[case.white or "coating"],
     }
     names = [name for name in ("parts", "until", "wait") if f"{{{name}}}" in said.do]
     sentence = said.do if all(known[name] for name in names) else said.plain or said.do

@@ -131,6 +131,11 @@ class Case:
         return Log.of(self.events, self.context, at_s=self.at_s)
 
     @property
+    def white(self) -> str | None:
+        """coating, tempered or untempered; None where nobody said, and nothing is in the bowl."""
+        return self.context.white or (None if self.log.now.empty else self.log.now.white)
+
+    @property
     def is_burnt(self) -> bool:
         """Whether it smells burnt."""
         return self.symptom == "burnt_smell" or self.answers.get("smell") == "burnt"
@@ -143,7 +148,7 @@ class Case:
             return piece.sets
         if not self.shape or piece.thickness_mm is None or piece.place is None:
             return None
-        room_c, white = self.context.room_c, self.log.now.white
+        room_c, white = self.context.room_c, self.white or "coating"
         return set_time(self.shape, piece.thickness_mm, piece.place, white=white, room_c=room_c)
 
     def bends(self) -> Pliable | None:
@@ -153,5 +158,5 @@ class Case:
             return piece.pliable
         if not self.shape or not shape_called(self.shape).bends or piece.thickness_mm is None or piece.place is None:
             return None
-        room_c, white = self.context.room_c, self.log.now.white
+        room_c, white = self.context.room_c, self.white or "coating"
         return bend_window(self.shape, piece.thickness_mm, piece.place, white=white, room_c=room_c)

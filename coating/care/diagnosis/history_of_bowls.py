@@ -15,6 +15,7 @@ from coating.flow.trade_number import number_from_flow
 from coating.heat.bursts import STIRS_OUT
 from coating.heat.setting import SETS_AT_C
 from coating.simulate.bowl import BowlState, Event
+from coating.simulate.fold import carry_on
 
 LOST_C = 32.0  # above it white loses its temper; handbook, from memory
 MELTS_C = {"cocoa_butter": 34.0}  # fats; of all others:
@@ -22,6 +23,7 @@ OTHERS_MELT_C = 36.0  # common practice, no source
 STIR_S = 60.0  # where no time was said
 DISPERSES_C = 35.0  # powder; common practice, no source
 BURSTS_FLOOR = 0.3  # a warmth worked out from bursts proves little, unless it is far from melted by them
+COOLS_WITHIN_S = 3600.0
 GREY = 6.0  # chroma below which there is no hue to speak of
 _WORST = 400.0
 
@@ -64,6 +66,9 @@ def _overheated(case: Case) -> Evidence:
         return SILENT
     minutes, spell = log.now.overheated_minutes, log.hot_spell
     figures: dict[str, float | str] = {"overheated_min": minutes}
+    if log.is_hot:  # it was read in the middle of it: what is still to come is as much as what was before
+        minutes += carry_on(log.now, at_s=log.now.at_s + COOLS_WITHIN_S).overheated_minutes - minutes
+        figures["hot_now_c"] = log.now.temperature_c
     if spell:
         figures |= {"hot_from_s": spell.from_s, "hot_min": spell.lasted_s / 60, "peak_c": spell.peak_c}
     far_from_melted = log.last_heated is not None and log.last_heated.after.solid_fraction > STIRS_OUT
@@ -266,6 +271,8 @@ def _edge_set(case: Case) -> Evidence:
 
 def _lost_temper(case: Case) -> Evidence:
     log = case.log
+    if case.white is None:
+        return SILENT
     if log.now.white != "tempered":
         return Evidence(-9.0, {"white": log.now.white})
     if case.tempered_at_s is None:
@@ -277,7 +284,9 @@ def _lost_temper(case: Case) -> Evidence:
 
 
 def _never_tempered(case: Case) -> Evidence:
-    white = case.log.now.white
+    white = case.white
+    if white is None:
+        return SILENT
     return Evidence({"untempered": 1.0, "tempered": 0.0}.get(white, -9.0), {"white": white})
 
 

@@ -22,7 +22,7 @@ SETS_IN_THE_ROOM_K, SETS_IN_THE_COLD_K = -1.5, 1.0
 
 
 def _warm_room(case: Case) -> Evidence:
-    room_c, sets_c = case.context.room_c, SETS_AT_C[case.log.now.white]
+    room_c, sets_c = case.context.room_c, SETS_AT_C[case.white or "coating"]
     cold = case.piece.place in PLACES_C
     over_k = room_c - sets_c - (SETS_IN_THE_COLD_K if cold else SETS_IN_THE_ROOM_K)
     return Evidence(over_k, {"room_c": room_c, "sets_c": sets_c})
@@ -32,7 +32,7 @@ def _chilled_hard(case: Case) -> Evidence:
     place = case.piece.place
     if place is None:
         return SILENT
-    return Evidence(CHILLS[place] - (COATING_BEARS if case.log.now.white == "coating" else 0.0), {"place": place})
+    return Evidence(CHILLS[place] - (COATING_BEARS if case.white in ("coating", None) else 0.0), {"place": place})
 
 
 def _damp(case: Case) -> Evidence:

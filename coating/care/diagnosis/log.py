@@ -53,6 +53,11 @@ class Log:
         return cls(tuple(moments), carry_on(state, at_s=at_s))
 
     @property
+    def is_hot(self) -> bool:
+        """Whether it is above where it is harmed at this moment."""
+        return not self.now.empty and self.now.temperature_c > HARMS_C + self.now.warmth.ceiling_c - CEILING_C
+
+    @property
     def silent(self) -> bool:
         """Whether next to nothing was written down."""
         return len(self.moments) <= 1

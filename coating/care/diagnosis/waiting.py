@@ -50,7 +50,7 @@ def left_min(move: str, cause: str, case: Case) -> float | None:
 
 def _in_the_cold(share_left: float, case: Case) -> float | None:
     """Minutes that the same share takes where it is colder; None where it already is there."""
-    place = COLDER[case.log.now.white]
+    place = COLDER[case.white or "coating"]
     if case.piece.place in (place, "freezer"):
         return None
     there = replace(case, piece=replace(case.piece, place=place, sets=None)).sets()

@@ -48,6 +48,9 @@ def _min(figures: Figures, name: str) -> str:
 
 
 def _overheated(teller: Teller, figures: Figures) -> str:
+    if "hot_now_c" in figures:
+        now = f"is {degrees(float(figures['hot_now_c']))}" if current().has_thermometer else "feels hot"
+        return f"It {now} now, and above {degrees(HARMS_C)} it goes thick for good."
     return teller.hot(figures) if "hot_min" in figures else "Nothing you noted was too hot."
 
 
