@@ -142,7 +142,7 @@ def stands_says(
         case _, "wet":
             return f"too thick for {kind.this}: water got in, and fat brings back only part of the flow."
         case _, "overheated":
-            return f"too thick for {kind.this}: too much heat thickened it for good, and a little {fat} loosens it."
+            return f"too thick for {kind.this}: too much heat thickened it for good, and a little fat loosens it."
         case _, "cold":
             return f"too cool {kind.cool} yet: warm it."
         case "uneven", _:

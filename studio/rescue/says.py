@@ -12,7 +12,7 @@ from coating.care.diagnosis.waiting import COLDER
 from coating.heat.schools import SCHOOLS
 from studio.bowls.answers import how_it_stands
 from studio.bowls.deed_says import PutIn
-from studio.common.templatetags.kitchen import about_minutes, falls, mass, minutes, until
+from studio.common.templatetags.kitchen import about_minutes, falls, minutes, until
 from studio.common.words import listed, many, stress
 from studio.cupboard.adapters import bag_g
 from studio.rescue.spoken.causes import CAUSES, surely
@@ -153,7 +153,7 @@ def after_says(subject: Subject, offer: Offer, symptom: str) -> str:
         f"Then it {stress(falls(done.after.word))}, {stands}" if done.after.word != "stiff" else f"It is {stands}"
     )
     if done.whole_g and offer.move == "thin":
-        sentence += f" That is half of what it may take: look before you add the other {mass(done.whole_g / 2)}."
+        sentence += " That is half of what it may take: look before you add as much again."
     return sentence
 
 
