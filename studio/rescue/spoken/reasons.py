@@ -64,7 +64,7 @@ def _lumps(teller: Teller, figures: Figures) -> str:
 def _cold(_: Teller, figures: Figures) -> str:
     temperature_c, under_k = float(figures["temperature_c"]), float(figures["under_k"])
     now = f"It is about {warmth(temperature_c)} now" if current().has_thermometer else f"It is {warmth(temperature_c)}"
-    return f"{now}, {_kelvin(under_k)} below where it is worked." if under_k > 0 else f"{now}: as warm as it should be."
+    return f"{now}, {_kelvin(under_k)} below where it is worked." if under_k > 0 else f"{now}: not too cold."
 
 
 def _too_warm(_: Teller, figures: Figures) -> str:
