@@ -24,6 +24,7 @@ from coating.plan.proposal import bases_for, thinners_beside, thinning_for
 from coating.plan.standing import spoilt, standing
 from coating.simulate.bowl import BowlState
 from studio.bowls.adapters import Desk
+from studio.bowls.coming import coming
 from studio.bowls.deed_says import PutIn, deed_says, warmth_says
 from studio.bowls.finishing import planned_count
 from studio.bowls.forms import StepForm
@@ -175,6 +176,7 @@ def answer(desk: Desk, form: StepForm) -> Context:
         "ribbon": _ribbon(desk, now, after),
         "thinner": thinner,
         "still_thinning": still,
+        "coming": coming(desk, after, [part for part, _ in additions], form.to_c()),
         "trouble_sign": SEEN_AS.get(proposal.trouble, "thick"),
         "beside": [fat_says(dose, price, cheapest=least) for dose, price, least in _priced(desk, beside)],
         "working_c": after.warmth.work_at_c,

@@ -19,6 +19,7 @@ from coating.plan.day import Day
 from studio.bowls.context import SHOWN, BandItem, band_items
 from studio.bowls.models import Bowl
 from studio.common import clock
+from studio.common.coming import seen_coming
 from studio.common.forms import asked_and_reckoned
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
@@ -89,6 +90,8 @@ def _now(request: KitchenRequest, pk: int) -> Context:
         first["shown"] = shown_of(planned, first["step"])
         first["not_for"] = age_says(first["age"])
     waiting = _waiting(day, planned, done, now, first)  # which tells the window of what is at hand
+    if first is not None and first.get("window"):
+        first["coming"] = _coming(first["window"])
     ring = ring_of(first, day, left, _kept(request, first), now) if first else None
     if not had.order:
         context["before"] = before_says(lay_ready(job, request.kitchen, planned), request.kitchen)
@@ -148,6 +151,13 @@ def _wait(planned: Planned, step: str, least_s: float, most_s: float | None, *, 
         "rings_s": least_s if least_s > 0 else None if missed else most_s,
         "of_s": of_s,
     }
+
+
+def _coming(window: Json) -> str:
+    """What goes wrong with what is done before its time; "" once that has come."""
+    if window["least_s"] < AT_ONCE_S:
+        return ""
+    return seen_coming("early_out" if window["most_s"] is None else "lifted_early")
 
 
 def _waiting(

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import html
 import uuid
 from datetime import timedelta
 from typing import Any
@@ -13,14 +14,17 @@ from coating.care.diagnosis import SYMPTOMS, TABLES
 from studio.bowls.actions import append
 from studio.bowls.adapters import Desk
 from studio.bowls.models import Bowl, BowlEvent, Timer
+from studio.colours.models import Colour
+from studio.common.coming import seen_coming
 from studio.cupboard.models import Ingredient
 from studio.day.models import DayPlan
 from studio.rescue.models import Rescue
-from studio.rescue.spoken.causes import CAUSES
+from studio.rescue.spoken.causes import CAUSES, coming_says
 from studio.rescue.spoken.looks import LOOKS
 from studio.rescue.spoken.moves import MOVES
 from studio.rescue.spoken.signs import SIGNS
-from tests.studio.kitchens import bowl_for, half_dip, maker
+from tests.studio.designing import Designing
+from tests.studio.kitchens import bowl_for, half_dip, live, maker, step
 
 
 class RescueTests(TestCase):
@@ -163,6 +167,45 @@ class Doing(RescueTests):
         Ingredient.objects.filter(pk=self.row("palm_flakes").pk).update(allergens=["soya"], allergens_said=True)
         self.do("clumpy", "thin")
         self.assertContains(self.client.get(f"/pieces/jobs/{self.piece.job_id}/inside/"), "soya")
+
+
+class Beforehand(RescueTests):
+    def test_flakes_in_a_cool_bowl_and_a_tempered_one_that_is_warmed(self) -> None:
+        self.note(30, self.put("bright", mass_g=290.0), ("warmed", {"to_c": 39.0}), ("stirred", {}))
+        at, fields = f"/bowls/{self.bowl.pk}/live/", {f"add-{self.row('palm_flakes').pk}": "5", "temperature_c": "30"}
+        answer = live(self.client, at, step(self.bowl, **fields)).json()
+        self.assertIn(coming_says("fat_unmelted"), html.unescape(answer["parts"]["answer"]))
+        warm = live(self.client, at, step(self.bowl, **{**fields, "temperature_c": "39"})).json()
+        self.assertNotIn("Seen coming", warm["parts"]["answer"])
+        Bowl.objects.filter(pk=self.bowl.pk).update(white="tempered")
+        self.note(1, ("cooled", {"to_c": 28.5}))
+        hot = live(self.client, at, step(self.bowl, temperature_c="35")).json()
+        self.assertIn(coming_says("lost_temper"), html.unescape(hot["parts"]["answer"]))
+
+    def test_a_bowl_that_is_for_fruit(self) -> None:
+        Bowl.objects.filter(pk=self.bowl.pk).update(technique="dip_fruit")
+        self.note(1, self.put("bright", mass_g=290.0), ("warmed", {"to_c": 39.0}), ("stirred", {}))
+        self.assertContains(self.client.get(f"/bowls/{self.bowl.pk}/"), coming_says("cold_core"))
+
+    def test_what_comes_is_said_in_the_words_of_rescue(self) -> None:
+        self.assertEqual(seen_coming("early_out"), coming_says("early_out"))
+
+
+class BeforehandInTheStudio(Designing):
+    def said(self, kind: str, **change: str) -> str:
+        return html.unescape("".join(self.parts(kind, **change).values()))
+
+    def test_lace_that_cannot_be_laid_round_in_time(self) -> None:
+        self.assertIn(coming_says("lifted_late"), self.said("lace", speed_mm_s="1", height_mm="120"))
+        self.assertNotIn("Seen coming", self.said("lace"))
+
+    def test_a_bottle_the_wrong_way_round(self) -> None:
+        blue = str(Colour.objects.get(kitchen=self.kitchen, name="Dusk blue").pk)
+        rest = {f"ml{i}": "" for i in range(2, 8)}
+        plain_first = {**rest, "ml0": "80", "colour0": "", "ml1": "20", "colour1": blue}
+        blue_first = {**rest, "ml0": "20", "colour0": blue, "ml1": "80", "colour1": ""}
+        self.assertIn(coming_says("bottle_order"), self.said("bottle", **plain_first))
+        self.assertNotIn(coming_says("bottle_order"), self.said("bottle", **blue_first))
 
 
 class Words(RescueTests):

@@ -56,6 +56,11 @@ def number_of(state: BowlState) -> float:
     return _WORST if flow is None else number_from_flow(flow)
 
 
+def melts_at_c(fat: str) -> float:
+    """From how warm a bowl a fat melts in, degC, by its name; no oil does."""
+    return MELTS_C.get(fat, OTHERS_MELT_C)
+
+
 def _of_colour(event: Event) -> bool:
     return event.kind == "added" and any(p.ingredient.is_colourant for p in event.parts)
 
@@ -175,7 +180,7 @@ def _fat_unmelted(case: Case) -> Evidence:
         return Evidence(-9.0, {"solid_fat": "none"})
     if not log.was_heated:
         return SILENT
-    melts_c = max(MELTS_C.get(name, OTHERS_MELT_C) for name in solid_fats(moment.event))
+    melts_c = max(melts_at_c(name) for name in solid_fats(moment.event))
     minutes = log.seconds_above(melts_c, moment) / 60
     return Evidence(2 - minutes, {"melted_min": minutes, "melts_c": melts_c, "went_in_s": moment.event.at_s})
 

@@ -18,6 +18,7 @@ from coating.shape.bottle import BottleLayer, dispensed, evenness, plain_until
 from coating.shape.curves import ellipse
 from coating.shape.strokes import Drawing
 from coating.steps import SET, Step, hands_s
+from studio.common.coming import seen_coming
 from studio.common.forms import CountField, NumberField, VolumeField
 from studio.common.types import Json, Typed
 from studio.designs.kinds.base import DesignForm, DesignKind, Other, Worked
@@ -97,6 +98,14 @@ class BottleBand:
     much: float
 
 
+def _accent_is_last(fillings: list[tuple[float, str]]) -> bool:
+    """Whether most of what is nearest the nozzle is the main colour, though there is less of another."""
+    whole: dict[str, float] = {}
+    for ml, colour in fillings:
+        whole[colour] = whole.get(colour, 0.0) + ml
+    return len(whole) > 1 and fillings[0][1] == max(whole, key=lambda colour: whole[colour])
+
+
 class BottleKind(DesignKind):
     """Bottles of layers in the studio."""
 
@@ -167,6 +176,8 @@ class BottleKind(DesignKind):
         if total_ml < wanted_ml - 1e-6:
             short_ml = wanted_ml - total_ml
             worked.warnings.append(f"It fills {fill} of {values['cavities']:.0f}: {volume(short_ml)} are short.")
+        if plain and _accent_is_last(fillings):
+            worked.warnings.append(seen_coming("bottle_order"))
         worked.context = {
             "bands": self._bands(fillings, labs, total_ml),
             "cavities_drawn": self._cavities(shares, labs)[:60],

@@ -18,6 +18,7 @@ from coating.shape.lace import PATTERNS, Lace, lace
 from coating.shape.lace.collar import FORMS
 from coating.shape.strokes import BEAD_HEIGHT
 from coating.steps import HALF_SET, SET, Step
+from studio.common.coming import seen_coming
 from studio.common.forms import CountField, LengthField
 from studio.common.types import Context, Typed
 from studio.designs.kinds.base import DesignForm, DesignKind, Worked
@@ -181,6 +182,7 @@ class LaceKind(DesignKind):
             worked.warnings.append("It is too warm here for it to set: let it set in the fridge.")
         elif not strip.fits:
             worked.warnings.append("One repeat alone takes longer than it bends: a plainer or a lower pattern.")
+            worked.warnings.append(seen_coming("lifted_late"))
         if strip.pattern.name == "meander" and strip.rails == "none":
             worked.warnings.append(
                 "Without rails a meander is one floppy thread: pipe it where it stays, or add rails."

@@ -108,8 +108,8 @@ _SAID = {
         "The rough, printed side goes towards the chocolate. Scratch a corner to see which it is."),
     "overworked": ("it was *marbled too far*", "marbled too far", "Marbled too far",
         "Stop while it still looks a little too coarse."),
-    "bottle_order": ("the *accent lies on top* in the bottle", "accent filled in last", "Layers in a bottle",
-        "Fill the accent in first: the first pieces come from the bottom of the bottle."),
+    "bottle_order": ("the *plain layer comes out first*", "a plain layer at the nozzle", "Layers in a bottle",
+        "Layer the bottle so that the accent comes out first."),
     "toppings_late": ("the coat had *already set*", "put on too late", "Toppings put on too late",
         "Sprinkle while it shines: two or three pieces at a time."),
     "toppings_early": ("the coat was *still too wet*", "put on too soon", "Toppings put on too soon",
@@ -125,6 +125,15 @@ CAUSES: Mapping[str, SaidCause] = MappingProxyType({name: SaidCause(*said) for n
 def avoid_says(cause: str) -> str:
     """How to avoid it next time, in this kitchen's degrees."""
     return CAUSES[cause].avoid.format(lost=degrees(LOST_C))
+
+
+def coming_says(cause: str) -> str:
+    """What is said before it happens.
+
+    >>> coming_says("cold_bag")
+    'Seen coming: a cold bag. Keep the bag in your hand or on a warm pad, and fill it with little.'
+    """
+    return f"Seen coming: {CAUSES[cause].name}. {avoid_says(cause)}"
 
 
 _SURELY = {"almost certain": "Almost certainly", "likely": "Probably"}

@@ -57,7 +57,7 @@ _SAID = {
     "panels": ("Pipe it again in *shorter panels*, and lay each round in time.", "", "I pipe panels", "shorter panels"),
     "turn_film": ("*Turn the film over* for the next ones.", "", "I turned it", "turn the film over"),
     "stop_sooner": ("Pour the next one, and *stop sooner*.", "", "I stop sooner", "stop sooner"),
-    "order": ("Fill the *accent in first* next time.", "", "I know", "fill the accent in first"),
+    "order": ("Layer it so that the *accent comes out first* next time.", "", "I will", "layer it the other way"),
     "sooner": ("Do it *sooner* with the next ones.", "", "I do it sooner", "do it sooner"),
     "thin_coats": ("Let it dry, and paint a *second thin coat*.", "", "I painted again", "a second thin coat"),
     "short_runs": ("Scrape the old glue off, and pipe only as much as you *join at once*.", "", "I piped less",
