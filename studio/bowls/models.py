@@ -146,7 +146,8 @@ class Timer(KitchenOwned):
     """A wait. It runs on this record, so that a reload, a restart or a lost connection does not move it.
 
     `about` is what is waited for, where that is a coat that sets: what the wait was reckoned from but for what was
-    learned. `set_at` is when its maker saw that it was set.
+    learned. `set_at` is when its maker saw that it was set. `key` is that of the send that started it with other
+    things.
     """
 
     RINGS_FOR = timedelta(hours=1)
@@ -158,6 +159,7 @@ class Timer(KitchenOwned):
     stopped_at = models.DateTimeField(null=True, blank=True)
     about = models.JSONField(default=dict, blank=True)
     set_at = models.DateTimeField(null=True, blank=True)
+    key = models.UUIDField(null=True, blank=True)
 
     objects = TimerQuerySet.as_manager()
 

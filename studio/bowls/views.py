@@ -23,6 +23,7 @@ from studio.bowls.left import keep_what_is_left
 from studio.bowls.models import Bowl
 from studio.bowls.says import bowls_says
 from studio.bowls.sends import SendForm, SpoonForm
+from studio.bowls.troubles import troubles_of
 from studio.common.forms import sent_again
 from studio.common.live import LiveView
 from studio.common.pages import page_of
@@ -117,6 +118,7 @@ def page_of_bowl(request: KitchenRequest, desk: Desk, form: StepForm | None = No
         "form": form or empty,
         "desk": desk,
         "history": history(desk),
+        "troubles": troubles_of(desk.bowl),
         "known_since": [] if desk.bowl.finished_at else listed(desk.known_since),
         "send_key": uuid.uuid4(),
     }

@@ -14,7 +14,9 @@ from django.views.decorators.http import require_POST
 
 from coating.errors import CoatingError
 from coating.shape.tiling import PAPERS
+from coating.techniques import TECHNIQUES
 from studio.common import measures
+from studio.common.coming import fault_pages
 from studio.common.forms import changed_meanwhile
 from studio.common.live import LiveView
 from studio.common.measures import refusal_text
@@ -102,6 +104,7 @@ def _page(
 ) -> HttpResponse:
     context: Context = {
         "kind": kind,
+        "faults": fault_pages(s for name in kind.techniques if name in TECHNIQUES for s in TECHNIQUES[name].faults),
         "form": form,
         "design": design,
         "place": form.place,

@@ -11,9 +11,9 @@ from django.db import transaction
 from coating.care.diagnosis import Case, Diagnosis, Offer
 from coating.colour.mixing import Part
 from coating.colour.ways import ANY_WAY
-from studio.bowls.actions import Line, append, begin_bowl, finish
+from studio.bowls.actions import Line, append, begin_bowl, finish, strike_out
 from studio.bowls.adapters import Desk, colour_way_json, pins_of
-from studio.bowls.models import LONGEST_S, Bowl, Timer
+from studio.bowls.models import LONGEST_S, Bowl, BowlEvent, Timer
 from studio.common import clock
 from studio.common.templatetags.kitchen import UNIT_WORDS, amount_text
 from studio.common.types import Json
@@ -28,6 +28,7 @@ TIMED = ("wait", "cold_place", "cool", "chill_wall", "warm_wall", "boxed", "warm
 MADE_AGAIN = ("panels",)  # of what there is one of; of several the rest waits
 STIRRED_S = 120
 MELT = "melt:"
+MOST_LINES = 12
 
 
 @transaction.atomic
@@ -47,7 +48,7 @@ def rescue(
             lines = lines_of(desk, offer)
             if lines:
                 append(desk.bowl, lines, expected_seq=expected_seq, key=key, sent=f"rescue {offer.move}")
-        _timed(subject, desk, offer)
+        _timed(subject, desk, offer, key)
     row = Rescue.objects.create(
         kitchen=subject.kitchen,
         bowl=desk.bowl if desk else None,
@@ -62,6 +63,19 @@ def rescue(
     )
     _at_the_bench(subject, offer, key=key)
     return row, fresh
+
+
+@transaction.atomic
+def undo(row: Rescue) -> None:
+    """What a move wrote into its bowl is struck out, its timer stops, and it counts for nothing. Raises BowlChanged."""
+    bowl = row.bowl
+    if bowl is not None and bowl.finished_at is None:
+        keys = [uuid.uuid5(row.key, str(i)) for i in range(MOST_LINES)]
+        for event in BowlEvent.objects.filter(bowl=bowl, key__in=keys, struck_by=None).order_by("seq"):
+            key = uuid.uuid5(row.key, f"strike {event.seq}")
+            strike_out(bowl, event.seq, expected_seq=bowl.last_seq, key=key)
+        Timer.objects.filter(bowl=bowl, stopped_at=None, key=row.key).update(stopped_at=clock.now())
+    Rescue.objects.filter(pk=row.pk).update(undone=True)
 
 
 def lines_of(desk: Desk, offer: Offer) -> list[Line]:
@@ -117,7 +131,7 @@ def _afresh(subject: Subject, desk: Desk, *, key: uuid.UUID, expected_seq: int, 
     )
 
 
-def _timed(subject: Subject, desk: Desk, offer: Offer) -> None:
+def _timed(subject: Subject, desk: Desk, offer: Offer, key: uuid.UUID) -> None:
     minutes = offer.wait_min if offer.wait_min is not None else offer.minutes
     if offer.move not in TIMED or minutes < 0.5:
         return
@@ -128,6 +142,7 @@ def _timed(subject: Subject, desk: Desk, offer: Offer) -> None:
         says=MOVES[offer.move].name[:1].upper() + MOVES[offer.move].name[1:],
         seconds=seconds,
         rings_at=clock.now() + timedelta(seconds=seconds),
+        key=key,
     )
 
 

@@ -9,9 +9,11 @@ from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
 from django.urls import reverse
 
+from studio.bowls.actions import BowlChanged
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
 from studio.common.types import Context
+from studio.rescue.actions import undo
 from studio.rescue.forms import HelpedForm
 from studio.rescue.models import Rescue
 from studio.rescue.spoken.causes import CAUSES
@@ -30,6 +32,8 @@ def after(request: KitchenRequest, pk: int) -> HttpResponse:
     """What was done, and three answers; one of them keeps it and goes back."""
     row: Rescue = Rescue.objects.select_related("bowl", "job").get_for(request.kitchen, pk=pk)
     if request.method == "POST":
+        if request.POST.get("what") == "undo":
+            return _undone(request, row)
         form = HelpedForm(request.POST)
         if not form.is_valid():
             raise Http404("no such answer")
@@ -48,6 +52,16 @@ def after(request: KitchenRequest, pk: int) -> HttpResponse:
         "this_one": THIS_ONE.get(row.symptom, ""),
     }
     return render(request, "rescue/after.html", context)
+
+
+def _undone(request: KitchenRequest, row: Rescue) -> HttpResponse:
+    """It was not done after all."""
+    try:
+        undo(row)
+        messages.success(request, "Struck out: nothing of it counts.")
+    except BowlChanged:
+        messages.error(request, "This bowl was changed since: strike out single lines on its page.")
+    return redirect(_back(row))
 
 
 def _back(row: Rescue) -> str:

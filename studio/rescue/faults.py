@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 from django.http import Http404, HttpRequest, HttpResponse
@@ -95,6 +96,12 @@ def searched(words: str) -> list[Fault]:
     """The pages that have all of some words, whatever their endings."""
     wanted = [w.lower().rstrip("s") for w in plain(words).split()[:8]]
     return [f for f in all_faults() if all(w in f.words.lower() for w in wanted)] if wanted else []
+
+
+def pages_of(symptoms: Iterable[str]) -> list[tuple[str, str]]:
+    """Title and address of the page of each, once."""
+    names = [name for name in dict.fromkeys(symptoms) if name in SIGNS]
+    return [(SIGNS[name].why, reverse("rescue:fault", args=[name])) for name in names]
 
 
 def faults(request: HttpRequest) -> HttpResponse:

@@ -14,6 +14,7 @@ class Rescue(KitchenOwned):
     """Something was wrong with a bowl, or with a step of a job; the same `key` is kept once.
 
     `answers` is what was looked at and seen, by look; `step` the step of the day it was said at, or "".
+    `undone`: it was taken back, with all that it wrote.
     """
 
     YES, PARTLY, NO = "yes", "partly", "no"
@@ -28,6 +29,7 @@ class Rescue(KitchenOwned):
     move = models.CharField(max_length=20, choices=[(m.name, m.name) for m in TABLES.moves])
     answers = models.JSONField(default=dict)
     happened_at = models.DateTimeField()
+    undone = models.BooleanField(default=False)
     helped = models.CharField(max_length=6, choices=HELPED, blank=True)
 
     objects = KitchenQuerySet.as_manager()

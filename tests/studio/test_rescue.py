@@ -294,3 +294,25 @@ class WhatCannotBe(RescueTests):
         self.assertContains(page, "Throw it away")
         self.assertNotContains(page, "It still does for")
         self.assertEqual(self.offered(page), ["swap"])
+
+
+class TakenBack(RescueTests):
+    def test_undo_strikes_out_what_it_wrote(self) -> None:
+        self.note(40, self.put("bright", mass_g=290.0), ("warmed", {"to_c": 39.0}), ("stirred", {}))
+        before = self.desk().now.temperature_c
+        self.do("thick", "warm")
+        row = Rescue.objects.get()
+        self.assertContains(self.client.get(f"/bowls/{self.bowl.pk}/"), "Too thick: warm it again.")
+        self.client.post(f"/wrong/done/{row.pk}/", {"what": "undo"})
+        self.assertAlmostEqual(self.desk().now.temperature_c, before, delta=0.2)
+        row.refresh_from_db()
+        self.assertTrue(row.undone)
+        self.assertNotContains(self.client.get(f"/bowls/{self.bowl.pk}/"), "Did it help?")
+        wrote = [e for e in BowlEvent.objects.filter(bowl=self.bowl, seq__gt=3) if e.kind != "struck"]
+        self.assertTrue(all(e.struck_by_id for e in wrote))
+
+    def test_undo_stops_its_timer(self) -> None:
+        self.note(2, self.put("bright", mass_g=290.0), ("warmed", {"to_c": 46.0}), ("stirred", {}))
+        self.do("thin", "cool")
+        self.client.post(f"/wrong/done/{Rescue.objects.get().pk}/", {"what": "undo"})
+        self.assertFalse(Timer.objects.running().exists())

@@ -8,7 +8,7 @@ class Migration(migrations.Migration):
 
     dependencies = [
         ('accounts', '0006_numbers_within'),
-        ('bowls', '0009_what_was_known_by_name'),
+        ('bowls', '0010_rescues'),
         ('pieces', '0013_what_it_goes_by'),
     ]
 
@@ -24,6 +24,7 @@ class Migration(migrations.Migration):
                 ('move', models.CharField(choices=[('stir', 'stir'), ('warm', 'warm'), ('cool', 'cool'), ('thin', 'thin'), ('add_base', 'add_base'), ('correct', 'correct'), ('temper', 'temper'), ('keep', 'keep'), ('swap', 'swap'), ('warm_bag', 'warm_bag'), ('cut_hole', 'cut_hole'), ('new_bag', 'new_bag'), ('squeeze_less', 'squeeze_less'), ('squeeze_more', 'squeeze_more'), ('chill_wall', 'chill_wall'), ('warm_wall', 'warm_wall'), ('cold_place', 'cold_place'), ('wait', 'wait'), ('boxed', 'boxed'), ('dry_core', 'dry_core'), ('shake', 'shake'), ('scrape', 'scrape'), ('tap', 'tap'), ('ease', 'ease'), ('second_coat', 'second_coat'), ('panels', 'panels'), ('turn_film', 'turn_film'), ('stop_sooner', 'stop_sooner'), ('order', 'order'), ('sooner', 'sooner'), ('thin_coats', 'thin_coats'), ('short_runs', 'short_runs')], max_length=20)),
                 ('answers', models.JSONField(default=dict)),
                 ('happened_at', models.DateTimeField()),
+                ('undone', models.BooleanField(default=False)),
                 ('helped', models.CharField(blank=True, choices=[('yes', 'It is right again'), ('partly', 'It is better'), ('no', 'It did not help')], max_length=6)),
                 ('bowl', models.ForeignKey(blank=True, null=True, on_delete=django.db.models.deletion.CASCADE, related_name='rescues', to='bowls.bowl')),
                 ('job', models.ForeignKey(blank=True, null=True, on_delete=django.db.models.deletion.CASCADE, related_name='rescues', to='pieces.job')),
