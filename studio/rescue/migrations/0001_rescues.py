@@ -8,7 +8,7 @@ class Migration(migrations.Migration):
 
     dependencies = [
         ('accounts', '0006_numbers_within'),
-        ('bowls', '0010_rescues'),
+        ('bowls', '0010_timers_of_a_send'),
         ('pieces', '0013_what_it_goes_by'),
     ]
 
