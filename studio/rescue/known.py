@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
+from datetime import datetime
 from typing import Any
 
 from coating.errors import CoatingError
-from coating.heat.setting import Pliable, Setting
-from coating.job import JobStep
+from coating.heat.setting import RELEASE, TOUCH, Pliable, Setting
 from coating.techniques import TECHNIQUES
 from coating.techniques.base import LINE
 from studio.common import clock
@@ -17,6 +17,7 @@ from studio.pieces.reckoned import reckoned_at
 from studio.rescue.subject import Subject
 
 LONGEST_MIN = 20160.0
+TOUCHES = TOUCH / RELEASE  # of the time until it can be handled
 
 
 def known_of(subject: Subject) -> Typed:
@@ -43,36 +44,29 @@ def known_of(subject: Subject) -> Typed:
     kind = TECHNIQUES[layer.technique]
     if kind.measured == LINE:
         facts["line_mm"] = layer.parameters.get("width_mm") or kind.width_mm
-    steps = [step for step in reckoning.steps if step.layer == str(layer.pk)]
-    facts |= {name: value for name, value in _waits(steps).items() if value is not None}
     if subject.step:
-        facts["since_min"] = _since_min(subject)
+        facts |= _at_the_bench(subject)
     return {name: value for name, value in facts.items() if value is not None}
 
 
-def _waits(steps: list[JobStep]) -> Typed:
-    """Where a layer waits first, when it can be handled, and while it bends, as its own steps say."""
-    wait = next((step for step in steps if step.kind == "wait"), None)
-    if wait is None:
-        return {}
-    place = wait.place if wait.place in ("room", "fridge", "freezer") else None
-    bend = next((step for step in steps if step.until_min is not None and wait.id in step.after), None)
-    if bend is not None and bend.until_min:
-        return {"place": place, "pliable": Pliable(wait.from_min, max(bend.until_min, wait.from_min + 0.1))}
-    release = next((step for step in steps if step.kind == "release"), None)
-    if release is not None and wait.from_min:
-        return {"place": place, "sets": Setting(wait.from_min * 0.5, wait.from_min)}
-    return {"place": place}
-
-
-def _since_min(subject: Subject) -> float | None:
-    """Minutes since what the step is of was last made, by the taps at the bench."""
+def _at_the_bench(subject: Subject) -> Typed:
+    """Minutes since what the step follows was done, and its window, as the bench has them."""
     row = DayPlan.objects.for_kitchen(subject.kitchen).filter(job=subject.job).first()
-    if row is None:
-        return None
-    happened = fold(row.events.all(), {})
-    part = part_of(subject.step)
-    times = [at for name, at in happened.done.items() if part_of(name) == part and name != subject.step]
-    if not times:
-        return None
-    return min(LONGEST_MIN, max(0.0, (clock.now() - max(times)).total_seconds() / 60))
+    if row is None or not row.found:
+        return {}
+    done = fold(row.events.all(), {}).done
+    lags = [la for la in row.day.lags if la.after == subject.step and la.before in done]
+    lag = max(lags, key=lambda la: (la.max_s is not None, la.min_s), default=None)
+    if lag is None:
+        times = [at for name, at in done.items() if part_of(name) == part_of(subject.step) and name != subject.step]
+        return {"since_min": _since_min(max(times))} if times else {}
+    facts: Typed = {"since_min": _since_min(done[lag.before])}
+    if lag.max_s is not None and lag.max_s > lag.min_s:
+        facts["pliable"] = Pliable(lag.min_s / 60, lag.max_s / 60)
+    elif lag.min_s:
+        facts["sets"] = Setting(TOUCHES * lag.min_s / 60, lag.min_s / 60)
+    return facts
+
+
+def _since_min(at: datetime) -> float:
+    return min(LONGEST_MIN, max(0.0, (clock.now() - at).total_seconds() / 60))

@@ -58,7 +58,8 @@ class BrowserTest(StaticLiveServerTestCase):
 
     def press(self, text: str) -> None:
         """Follow the button or link that says `text`; one that an answer puts in anew meanwhile is looked for again."""
-        xpath = f"//button[normalize-space()='{text}'] | //a[normalize-space()='{text}']"
+        quoted = f'"{text}"' if "'" in text else f"'{text}'"
+        xpath = f"//button[normalize-space()={quoted}] | //a[normalize-space()={quoted}]"
         try:
             self.follow(self.browser.find_element(By.XPATH, xpath))
         except StaleElementReferenceException:
