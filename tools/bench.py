@@ -25,6 +25,7 @@ from tools.bench_day import measure_days
 from tools.bench_designs import measure_cut_plans, measure_designs, measure_marbling, measure_shapes
 from tools.bench_job import measure_reckoning
 from tools.bench_learning import measure_learning
+from tools.bench_rescue import measure_rescue
 from tools.bench_timing import Report, Took, loop_ms, median, p95, slowest, timed, took
 from tools.database import ROOT, CannotStart, Database, free_port
 from tools.parts import ServerPart, until_it_answers, web_command
@@ -320,7 +321,7 @@ def measure_core(report: Report) -> None:
     report.time("facade_call_median", median(timed(5, call)), 1000 * CALL_S)
 
 
-PARTS = ("pages", "colours", "designs", "pieces", "crowd", "core", "day")
+PARTS = ("pages", "colours", "designs", "pieces", "crowd", "core", "day", "rescue")
 
 
 def main() -> int:
@@ -358,6 +359,8 @@ def main() -> int:
                 measure_memory(report, web.pid)
         if "day" in parts:
             measure_day_pages(report, port)
+        if "rescue" in parts:
+            measure_rescue(report, Maker(port))
             measure_days(report)
         if "core" in parts:
             measure_core(report)

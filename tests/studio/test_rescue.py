@@ -6,18 +6,23 @@ import html
 import uuid
 from datetime import timedelta
 from typing import Any
+from urllib.parse import urlencode
 
 from django.test import TestCase
 from django.utils import timezone
 
 from coating.care.diagnosis import SYMPTOMS, TABLES
+from studio.accounts.models import Kitchen
 from studio.bowls.actions import append
 from studio.bowls.adapters import Desk
 from studio.bowls.models import Bowl, BowlEvent, Timer
+from studio.bowls.stock_left import stock_left_g
 from studio.colours.models import Colour
 from studio.common.coming import seen_coming
-from studio.cupboard.models import Ingredient
-from studio.day.models import DayPlan
+from studio.cupboard.actions import cupboard_changed
+from studio.cupboard.models import Ingredient, Parameter
+from studio.cupboard.stock import Stock
+from studio.day.models import DayEvent, DayPlan
 from studio.rescue.models import Rescue
 from studio.rescue.spoken.causes import CAUSES, coming_says
 from studio.rescue.spoken.looks import LOOKS
@@ -25,6 +30,7 @@ from studio.rescue.spoken.moves import MOVES
 from studio.rescue.spoken.signs import SIGNS
 from tests.studio.designing import Designing
 from tests.studio.kitchens import bowl_for, half_dip, live, maker, step
+from tests.studio.test_day_plan import FORM
 
 
 class RescueTests(TestCase):
@@ -316,3 +322,67 @@ class TakenBack(RescueTests):
         self.do("thin", "cool")
         self.client.post(f"/wrong/done/{Rescue.objects.get().pk}/", {"what": "undo"})
         self.assertFalse(Timer.objects.running().exists())
+
+
+class AtTheBench(RescueTests):
+    def setUp(self) -> None:
+        super().setUp()
+        self.job = f"/day/{self.piece.job_id}/"
+        self.client.post(f"{self.job}plan/", FORM)
+        for _ in range(2):  # melted, and tinted
+            self.tap(self.line()["step"], "done")
+        self.note(5, self.put("bright", mass_g=250.0), ("warmed", {"to_c": 39.0}), ("stirred", {}))
+        for _ in range(9):
+            self.tap(self.line()["step"], "one")
+
+    def line(self) -> Any:
+        return self.client.get(f"{self.job}bench/").context["line"]
+
+    def tap(self, step: str, kind: str) -> None:
+        self.client.post(f"{self.job}happened/", {"key": str(uuid.uuid4()), "step": step, "kind": kind})
+
+    def at_step(self, **more: str) -> dict[str, str]:
+        return {"job": str(self.piece.job_id), "step": self.line()["step"], **more}
+
+    def test_it_knows_which_step_and_bowl_are_meant(self) -> None:
+        page = self.client.get("/wrong/", self.at_step())
+        self.assertEqual(page.context["subject"].bowl, self.bowl)
+        self.assertEqual(page.context["likely"][0][0].name, "coat_thick")  # what dips show comes first
+        self.assertContains(page, "Make it again from the start")
+
+    def test_the_rest_waits_while_it_is_mended(self) -> None:
+        before = self.client.get(f"{self.job}bench/").context["end"]
+        query = urlencode(self.at_step())
+        page = self.client.get(f"/wrong/thick/?{query}")
+        offer = page.context["offer"]
+        sent = {"move": offer.move, "seq": self.bowl.last_seq, "key": str(uuid.uuid4())}
+        self.client.post(f"/wrong/thick/do/?{query}", sent)
+        event = DayEvent.objects.latest("pk")
+        self.assertEqual((event.kind, event.minutes), ("mended", offer.minutes))
+        later = self.client.get(f"{self.job}bench/").context["end"] - before
+        self.assertAlmostEqual(later.total_seconds() / 60, offer.minutes, delta=1.5)
+
+    def test_a_lost_bowl_is_melted_anew_for_what_is_not_made_yet(self) -> None:
+        amount = {"value": 400.0, "low": 400.0, "high": 400.0}
+        self.row("bright").parameters.create(kitchen=self.kitchen, name="stock_g", provenance="measured", **amount)
+        Parameter.objects.filter(name="stock_g").update(since=self.bowl.started_at)
+        cupboard_changed(self.kitchen)
+        desk, line = self.desk(), self.desk().line
+        query = urlencode(self.at_step(wet="yes", **{"look-water_seen": "yes", "look-lip": "warm"}))
+        page = self.client.get(f"/wrong/stiffening/?{query}")
+        self.assertTrue(page.context["beyond"])
+        self.assertAlmostEqual(page.context["anew_g"], desk.melt_g - 9 * line.on_one_g, places=3)
+        sent = {"move": "swap", "seq": self.bowl.last_seq, "key": str(uuid.uuid4())}
+        self.client.post(f"/wrong/stiffening/do/?{query}", sent)
+        self.bowl.refresh_from_db()
+        used = BowlEvent.objects.filter(bowl=self.bowl, kind="used").get().payload
+        self.assertAlmostEqual(used["mass_g"], 9 * line.on_one_g, delta=0.01)
+        self.assertAlmostEqual(used["lost_g"], 250 - 9 * line.on_one_g, delta=0.1)
+        self.assertTrue(self.line()["step"].startswith("melt:"))
+        fresh = Bowl.objects.latest("pk")
+        bowl_page = self.client.get(f"/bowls/{fresh.pk}/")
+        base = sum(p.mass_g for p, _ in bowl_page.context["bases"])
+        self.assertAlmostEqual(base, page.context["anew_g"], delta=2)
+        kitchen = Kitchen.objects.get(pk=self.kitchen.pk)
+        kept = stock_left_g(kitchen, Stock.of(kitchen))["bright"]
+        self.assertAlmostEqual(kept, 400 - 250, places=3)  # what was lost is gone from the cupboard, and bought again
