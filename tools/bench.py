@@ -359,9 +359,9 @@ def main() -> int:
                 measure_memory(report, web.pid)
         if "day" in parts:
             measure_day_pages(report, port)
+            measure_days(report)
         if "rescue" in parts:
             measure_rescue(report, Maker(port))
-            measure_days(report)
         if "core" in parts:
             measure_core(report)
             measure_reckoning(report)

@@ -80,8 +80,6 @@ def _studio_views(browser: Chrome, address: str, picture: Callable[..., None]) -
     """The studio, and a design of some kinds."""
     browser.get(f"{address}/cupboard/add/")
     picture("add")
-    browser.get(f"{address}/cupboard/add/palm-coloured/")
-    picture("own-bag")
     browser.get(f"{address}/studio/")
     picture("studio", whole=True)
     links = {
@@ -119,6 +117,22 @@ def _day_views(browser: Chrome, address: str, picture: Callable[..., None]) -> N
         _follow(browser, "[data-bench-one]")
         time.sleep(0.4)
     picture("bench")
+
+
+def _rescue_views(browser: Chrome, bowl: str, picture: Callable[..., None]) -> None:
+    """A bowl that reads far too hot: what is seen, and the answer."""
+    browser.get(bowl)
+    field = browser.find_element(By.CSS_SELECTOR, "[name=temperature_c]")
+    field.clear()
+    field.send_keys("62")
+    time.sleep(1)
+    _follow(browser, "[data-role=did-this]")
+    _follow(browser, ".wrong-tag")
+    picture("what-do-you-see", whole=True)
+    picture("what-do-you-see-phone", "phone", whole=True)
+    _follow(browser, ".see-tile[href*='/clumpy/']")
+    picture("rescue", whole=True)
+    picture("rescue-phone", "phone", whole=True)
 
 
 def _still_life() -> Image.Image:
@@ -169,6 +183,7 @@ def shoot(address: str, folder: Path, only: list[str]) -> None:
         for size in ("desk", "tablet", "phone"):
             picture(f"bowl-{size}", size, whole=size != "desk")
         picture("bowl-whole", whole=True)
+        bowl = browser.current_url
         _bowl_views(browser, picture)
         _follow(browser, "a[href='/pieces/']")
         picture("jobs")
@@ -186,6 +201,7 @@ def shoot(address: str, folder: Path, only: list[str]) -> None:
         picture("kitchen")
         browser.get(f"{address}/kitchen/five-taps/?measure=scale&warmth=lip")
         picture("five-taps")
+        _rescue_views(browser, bowl, picture)
         for line in browser.complaints():
             print("console:", line)
     finally:
