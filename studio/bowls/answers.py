@@ -153,6 +153,7 @@ def answer(desk: Desk, form: StepForm) -> Context:
         "melt_query": urlencode({f"add-{r.pk}": form.data.get(f"add-{r.pk}", "") for r, _, _ in form.additions()}),
         "nothing_said": form.nothing_said(),
         "ceiling_c": after.warmth.ceiling_c,
+        "is_too_hot": _is_too_hot(desk, form, after),
         "stands": stands,
         "watery_g": after.base_g * harmless_share() if any(p.ingredient.kind == GEL for p in after.parts) else None,
         "stands_says": how_it_stands(desk, after),
@@ -193,6 +194,14 @@ def answer(desk: Desk, form: StepForm) -> Context:
         "read": _read(desk, after),
         "result": _result(after, colour, verdict),
     }
+
+
+def _is_too_hot(desk: Desk, form: StepForm, after: BowlState) -> bool:
+    """Whether it was read, just now or before, to be hotter than it may be."""
+    now = desk.now
+    held_c = None if now.empty or desk.bowl.finished_at else now.temperature_c
+    read_c = form.reads_c() or held_c
+    return read_c is not None and read_c > after.warmth.ceiling_c
 
 
 def _deed(desk: Desk, form: StepForm, put_in: Sequence[PutIn], *, ready: bool, seed_g: float | None) -> str:

@@ -4,10 +4,19 @@ from __future__ import annotations
 
 import uuid
 from dataclasses import dataclass
+from datetime import datetime, timedelta
 
+from coating.care.diagnosis import Offer
+from coating.care.diagnosis.moves import GIVING_UP
+from coating.errors import CoatingError
+from studio.common import clock
+from studio.common.forms import asked_and_reckoned
+from studio.day.adapters import day_of
 from studio.day.broken import Breaks, can_break, parts_made
 from studio.day.folding import fold
-from studio.day.models import DayPlan
+from studio.day.forms import DayForm
+from studio.day.left import left_of
+from studio.day.models import DayPlan, asked_of
 from studio.rescue.subject import Subject
 
 
@@ -18,6 +27,26 @@ class AtTheBench:
     step: str
     breaks: list[tuple[Breaks, uuid.UUID]]
     again_key: uuid.UUID
+
+
+def ends_at(subject: Subject, offer: Offer) -> datetime | None:
+    """When the day is then done, as the bench reckons it; None away from the bench."""
+    if subject.job is None or not subject.step:
+        return None
+    row = DayPlan.objects.for_kitchen(subject.kitchen).filter(job=subject.job).first()
+    if row is None or not row.found:
+        return None
+    _, form = asked_and_reckoned(DayForm, asked_of(row))
+    try:
+        planned = day_of(subject.job, subject.kitchen, form.asked(subject.kitchen))
+    except CoatingError:
+        return None
+    minutes = offer.minutes
+    if offer.move in GIVING_UP and subject.desk is not None and subject.desk.reckoned is not None:
+        bowl = row.day.bowls.get(subject.desk.reckoned.key)
+        minutes = (bowl.heat_s + bowl.stir_s) / 60 if bowl else minutes
+    left = left_of(subject.job, row, planned, form, clock.now())
+    return left.end + timedelta(minutes=minutes)
 
 
 def at_the_bench(subject: Subject) -> AtTheBench | None:

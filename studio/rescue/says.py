@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from datetime import datetime
 
 from coating.care.diagnosis import TABLES, Case, Diagnosis, Offer, Suspect, in_words
 from coating.care.diagnosis.belief import contradicts, telling
@@ -12,6 +13,7 @@ from coating.care.diagnosis.waiting import COLDER
 from coating.heat.schools import SCHOOLS
 from studio.bowls.answers import how_it_stands
 from studio.bowls.deed_says import PutIn
+from studio.common.templatetags.clocks import clock_text
 from studio.common.templatetags.kitchen import about_minutes, falls, minutes, until
 from studio.common.words import listed, many, stress
 from studio.cupboard.adapters import bag_g
@@ -157,13 +159,19 @@ def after_says(subject: Subject, offer: Offer, symptom: str) -> str:
     return sentence
 
 
-def costs_say(subject: Subject, offer: Offer) -> str:
-    """What it costs in minutes and grams."""
+def costs_say(subject: Subject, offer: Offer, ends: datetime | None = None) -> str:
+    """What it costs in minutes and grams, and when the day is then done."""
     cost = [minutes(max(60.0, offer.minutes * 60))]
     parts = parts_say(subject, offer)
     if parts:
         cost.append(parts)
-    return f"{listed(cost)[:1].upper()}{listed(cost)[1:]}."
+    day = f" {day_says(ends)}" if ends is not None else ""
+    return f"{listed(cost)[:1].upper()}{listed(cost)[1:]}.{day}"
+
+
+def day_says(ends: datetime) -> str:
+    """When the day is then done."""
+    return f"The day then ends at about {clock_text(ends)}."
 
 
 def this_one_says(offer: Offer | None, symptom: str) -> str:

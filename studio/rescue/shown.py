@@ -15,10 +15,12 @@ from studio.common.types import Context
 from studio.pieces.adapters import colour_needs
 from studio.rescue.anew import anew_g
 from studio.rescue.asked import Asking
+from studio.rescue.at_bench import ends_at
 from studio.rescue.says import (
     after_says,
     besides,
     costs_say,
+    day_says,
     head_says,
     looks_first,
     move_says,
@@ -45,6 +47,8 @@ def page_of_answer(that: Asking) -> Context:
     subject, case, diagnosis, symptom = that.subject, that.case, that.diagnosis, that.symptom
     teller = Teller(subject.desk.bowl.started_at if subject.desk else None)
     offer, look = diagnosis.move, diagnosis.look
+    afresh = that.offer("swap")
+    ends = ends_at(subject, offer) if offer else None
     beyond = case.is_burnt or (diagnosis.hopeless and look is None)
     context: Context = {
         "subject": subject,
@@ -59,7 +63,7 @@ def page_of_answer(that: Asking) -> Context:
         "offer_words": MOVES[offer.move] if offer else None,
         "move_says": move_says(subject, case, offer) if offer else "",
         "after": after_says(subject, offer, symptom) if offer else "",
-        "costs": costs_say(subject, offer) if offer else "",
+        "costs": costs_say(subject, offer, ends) if offer else "",
         "this_one": this_one_says(offer, symptom),
         "mind": MIND.get(offer.move, "") if offer else "",
         "others": [
@@ -82,10 +86,11 @@ def page_of_answer(that: Asking) -> Context:
         "do_url": subject.to("do", symptom, **that.kept),
         "self_url": reverse("rescue:answer", args=[symptom]),
         "looked": [(LOOKS[name].says, LOOKS[name].answers.get(said, UNSURE)) for name, said in that.answers.items()],
-        "afresh": that.offer("swap"),
+        "afresh": afresh,
     }
     if beyond and subject.desk is not None:
         context["anew_g"] = anew_g(subject)
+        context["day"] = day_says(ends) if ends else ""
         context["uses"] = THROWN_AWAY if case.is_burnt else uses_say(diagnosis.good_for, _darker(subject))
     elif case.is_burnt:
         context["uses"] = THROWN_AWAY

@@ -204,15 +204,17 @@ class HomeTests(LedTests):
         self.assertAlmostEqual(number.value, self.desk().now.label_number, delta=0.1)
         self.assertTrue(number.low < number.value < number.high)
 
-    def test_fats_side_by_side_and_the_question_of_seizing(self) -> None:
+    def test_fats_side_by_side_and_a_bowl_that_has_cooled(self) -> None:
         Bowl.objects.update(technique="cake_drip")  # a dip wants no fat
         page = self.client.get(self.address)
         self.assertContains(page, "The same with another fat")
         self.assertContains(page, "liquid oil keeps a piece soft for good")
-        self.assertContains(page, "One question")
-        later = timezone.now() + timedelta(minutes=12)
+        self.assertContains(page, f"/wrong/?bowl={self.bowl.pk}")
+        later = timezone.now() + timedelta(minutes=25)
         with mock.patch("studio.common.clock.now", return_value=later):
-            self.assertContains(self.client.get(self.address), "it is only cold")
+            self.assertContains(
+                self.client.get(f"/wrong/stiffening/?bowl={self.bowl.pk}"), "it has only <em>cooled</em>"
+            )
 
     def test_bad_answers_stay_on_the_page(self) -> None:
         bad = (

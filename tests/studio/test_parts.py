@@ -296,12 +296,10 @@ class AtTheBench(PartsTest):
         self.assertContains(page, "2 fins on each of 13 rockets")
         spares = counts_of(self.whole(self.job))[self.fins.piece_id][1]
         for left in range(spares, 0, -1):
-            self.tap(line["step"], "wrong")
-            self.assertContains(self.bench(), f"take a spare, {left} {'is' if left == 1 else 'are'} left")
+            self.assertContains(self.wrong(line["step"]), f"take a spare, {left} {'is' if left == 1 else 'are'} left")
             self.tap(self.first_of_fins(), "broke")
             self.assertEqual(self.bench().context["line"]["step"], line["step"])
-        self.tap(line["step"], "wrong")
-        self.assertContains(self.bench(), "no spare is left: make one more")
+        self.assertContains(self.wrong(line["step"]), "no spare is left: make one more")
         self.tap(self.first_of_fins(), "broke")
         page = self.bench()
         made = [la for la in (page.context["line"], *page.context["all"]) if part_of(la["step"]) == str(self.fins.pk)]
@@ -315,6 +313,9 @@ class AtTheBench(PartsTest):
             self.tap(line["step"])
         self.assertLess(tapped.index(str(self.fins.pk)), tapped.index(str(self.glued.pk)), "made before it is glued on")
         self.assertFalse(self.bench().context.get("all"))
+
+    def wrong(self, step: str) -> Any:
+        return self.client.get("/wrong/", {"job": self.job.pk, "step": step})
 
     def first_of_fins(self) -> str:
         return min(s.name for s in self.row.day.steps if part_of(s.name) == str(self.fins.pk))

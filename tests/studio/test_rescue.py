@@ -186,7 +186,7 @@ class Beforehand(RescueTests):
         Bowl.objects.filter(pk=self.bowl.pk).update(white="tempered")
         self.note(1, ("cooled", {"to_c": 28.5}))
         hot = live(self.client, at, step(self.bowl, temperature_c="35")).json()
-        self.assertIn(coming_says("lost_temper"), html.unescape(hot["parts"]["answer"]))
+        self.assertIn("Seen coming: temper lost. Never take white above 32 °C", hot["parts"]["answer"])
 
     def test_a_bowl_that_is_for_fruit(self) -> None:
         Bowl.objects.filter(pk=self.bowl.pk).update(technique="dip_fruit")

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from types import MappingProxyType
 
 from coating.care.diagnosis.history_of_bowls import LOST_C
+from studio.common.measures import current
 from studio.common.templatetags.kitchen import degrees
 
 
@@ -123,7 +124,9 @@ CAUSES: Mapping[str, SaidCause] = MappingProxyType({name: SaidCause(*said) for n
 
 
 def avoid_says(cause: str) -> str:
-    """How to avoid it next time, in this kitchen's degrees."""
+    """How to avoid it next time, as this kitchen knows how warm something is."""
+    if cause == "lost_temper" and not current().has_thermometer:
+        return "Once it is tempered, no dab of it may feel warm on the lip: warm it two or three seconds at a time."
     return CAUSES[cause].avoid.format(lost=degrees(LOST_C))
 
 

@@ -14,6 +14,7 @@ from studio.common.templatetags.clocks import clock_text
 from studio.common.templatetags.kitchen import about_minutes, degrees, mass, percent, roughly, warmth
 
 Figures = Mapping[str, float | str]
+LITTLE_K = 4.0
 
 
 @dataclass(frozen=True)
@@ -49,8 +50,9 @@ def _min(figures: Figures, name: str) -> str:
 
 def _overheated(teller: Teller, figures: Figures) -> str:
     if "hot_now_c" in figures:
-        now = f"is {degrees(float(figures['hot_now_c']))}" if current().has_thermometer else "feels hot"
-        return f"It {now} now, and above {degrees(HARMS_C)} it goes thick for good."
+        if not current().has_thermometer:
+            return "It feels hot now, and so hot it goes thick for good."
+        return f"It is {degrees(float(figures['hot_now_c']))} now, and above {degrees(HARMS_C)} it goes thick for good."
     return teller.hot(figures) if "hot_min" in figures else "Nothing you noted was too hot."
 
 
@@ -62,18 +64,26 @@ def _lumps(teller: Teller, figures: Figures) -> str:
 
 
 def _cold(_: Teller, figures: Figures) -> str:
-    temperature_c, under_k = float(figures["temperature_c"]), float(figures["under_k"])
-    now = f"It is about {warmth(temperature_c)} now" if current().has_thermometer else f"It is {warmth(temperature_c)}"
-    return f"{now}, {_kelvin(under_k)} below where it is worked." if under_k > 0 else f"{now}: not too cold."
+    under_k, now = float(figures["under_k"]), _now(figures)
+    return f"{now}, {_off(under_k)} below where it is worked." if under_k > 0 else f"{now}: not too cold."
 
 
 def _too_warm(_: Teller, figures: Figures) -> str:
-    over_k = float(figures["over_k"])
-    now = f"It is about {warmth(float(figures['temperature_c']))} now"
-    return f"{now}, {_kelvin(over_k)} above where it is worked." if over_k > 0 else f"{now}: not too warm."
+    over_k, now = float(figures["over_k"]), _now(figures)
+    return f"{now}, {_off(over_k)} above where it is worked." if over_k > 0 else f"{now}: not too warm."
 
 
-def _kelvin(difference_k: float) -> str:
+def _now(figures: Figures) -> str:
+    """How warm it is now, as this kitchen knows it."""
+    if current().has_thermometer:
+        return f"It is about {degrees(float(figures['temperature_c']))} now"
+    return f"By now it is {warmth(float(figures['temperature_c']))}"
+
+
+def _off(difference_k: float) -> str:
+    """How far that is; without a thermometer no degrees are said."""
+    if not current().has_thermometer:
+        return "a little" if difference_k < LITTLE_K else "well"
     fahrenheit = current().temperature == "F"
     return f"{difference_k * (1.8 if fahrenheit else 1):.0f} °{'F' if fahrenheit else 'C'}"
 
@@ -142,7 +152,7 @@ def _times(says: str, end: str) -> Callable[[Teller, Figures], str]:
 def _lost_temper(teller: Teller, figures: Figures) -> str:
     if "warmest_c" not in figures:
         return ""
-    return f"It was as warm as {degrees(float(figures['warmest_c']))}{teller.at(figures, 'warmest_at_s')}."
+    return f"It was {warmth(float(figures['warmest_c']))}{teller.at(figures, 'warmest_at_s')}."
 
 
 def _white(_: Teller, figures: Figures) -> str:
@@ -185,8 +195,8 @@ _REASONS: Mapping[str, Callable[[Teller, Figures], str]] = MappingProxyType(
         "underdose": _way,
         "wrong_hue": lambda _, f: "It leans another way than the colour you want." if "hue_difference" in f else "",
         "undermixed": _undermixed,
-        "powder": lambda _, f: "" if "at_c" not in f else f"The powder went in at {degrees(float(f['at_c']))}.",
-        "edge_set": lambda _, f: f"It was as cool as {degrees(float(f['coldest_c']))} since you last stirred it.",
+        "powder": lambda _, f: "" if "at_c" not in f else f"The powder went in when it was {warmth(float(f['at_c']))}.",
+        "edge_set": lambda _, f: f"Since you last stirred it, it came down to {warmth(float(f['coldest_c']))}.",
         "lost_temper": _lost_temper,
         "never_tempered": _white,
         "mixed_fats": lambda _, f: f"{percent(float(f['other_fat_share']))} of its fat is of the other kind.",
