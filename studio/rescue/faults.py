@@ -48,7 +48,9 @@ def _mends(cause: Cause, symptom: str) -> str:
     if symptom == "burnt_smell":
         return THROWN_AWAY
     moves = [m for m in TABLES.moves if m.is_for(symptom) and m.mends.get(cause.name)]
-    best = max(moves, key=lambda m: (m.mends[cause.name] >= MENDS_HALF, m.mends[cause.name] - m.cost), default=None)
+    best = max(
+        moves, key=lambda m: (m.mends[cause.name] >= MENDS_HALF, m.mends[cause.name] - m.cost, -m.minutes), default=None
+    )
     if best is None:
         return ""
     said = MOVES[best.name]
