@@ -66,6 +66,7 @@ def move_says(subject: Subject, case: Case, offer: Offer) -> str:
     known = {
         "parts": parts,
         "until": until(done.to_c) if done and done.to_c is not None else "",
+        "over": " over warm water" if SCHOOLS[subject.kitchen.melting_school].heat == "hob" else "",
         "heating": _heating(subject, offer) if done else "",
         "wait": about_minutes(offer.wait_min) if offer.wait_min else "",
         "where": COLDER[case.white or "coating"],
@@ -76,9 +77,8 @@ def move_says(subject: Subject, case: Case, offer: Offer) -> str:
 
 
 def _heating(subject: Subject, offer: Offer) -> str:
-    way = SCHOOLS[subject.kitchen.melting_school]
-    if way.heat == "hob":
-        return " over warm water"
+    if SCHOOLS[subject.kitchen.melting_school].heat == "hob":
+        return ""
     seconds = offer.done.seconds if offer.done else None
     if not seconds:
         return ", a few seconds at a time"

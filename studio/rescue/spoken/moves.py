@@ -9,7 +9,7 @@ from types import MappingProxyType
 
 @dataclass(frozen=True)
 class SaidMove:
-    """`do` : a sentence, with {parts}, {until}, {heating}, {wait}, {where} where they are known. `plain` : the same
+    """`do` : a sentence, with {parts}, {until}, {over}, {heating}, {wait}, {where} where they are known. `plain` : the same
     without them. `did` : its button. `name` : in a list."""
 
     do: str
@@ -21,7 +21,7 @@ class SaidMove:
 _SAID = {
     "stir": ("Stir for *two minutes*, down to the bottom and round the rim.", "",
         "I stirred it", "stir two minutes more"),
-    "warm": ("Warm it until *{until}*{heating}, and stir.", "", "I warmed it", "warm it again"),
+    "warm": ("Warm it{over} until *{until}*{heating}, and stir.", "", "I warmed it", "warm it again"),
     "cool": ("Stir it off the heat until *{until}*, {wait}.", "Stir it off the heat until it is cool enough.",
         "It has cooled", "let it cool"),
     "thin": ("Take it off the heat and stir in *{parts}*.", "Take it off the heat and stir in a little fat.",
