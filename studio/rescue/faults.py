@@ -18,8 +18,14 @@ from studio.rescue.spoken.signs import PLACES, SIGNS, TOO_BUSY, Sign
 
 SHOWN = 6
 MENDS_HALF = 0.5
-_DEFAULTS = {"parts": "a little fat", "until": "it is as warm as you work it", "over": "", "heating": "", "wait": "some minutes",
-             "where": "fridge"}  # fmt: skip
+_DEFAULTS = {
+    "parts": "a little fat",
+    "until": "it is as warm as you work it",
+    "over": "",
+    "heating": "",
+    "wait": "some minutes",
+    "where": "fridge",
+}
 
 
 @dataclass(frozen=True)

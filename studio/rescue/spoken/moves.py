@@ -9,8 +9,8 @@ from types import MappingProxyType
 
 @dataclass(frozen=True)
 class SaidMove:
-    """`do` : a sentence, with {parts}, {until}, {over}, {heating}, {wait}, {where} where they are known. `plain` : the same
-    without them. `did` : its button. `name` : in a list."""
+    """`do` : a sentence, with {parts}, {until}, {over}, {heating}, {wait}, {where} where they are known. `plain` : the
+    same without them. `did` : its button. `name` : in a list."""
 
     do: str
     plain: str
