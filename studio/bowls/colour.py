@@ -15,12 +15,13 @@ from django.views.decorators.http import require_POST
 
 from coating.colour.correction import nearest
 from coating.colour.fitting import stronger
-from coating.colour.mixing import Part, mix
+from coating.colour.mixing import mix
 from coating.colour.readings import lab_from_hex
 from coating.errors import Unreadable
 from coating.plan.colouring import EYES, Colouring, colouring, seen_as, so_far
 from studio.bowls.actions import BowlChanged, Line, append
-from studio.bowls.adapters import Desk, pins_of
+from studio.bowls.adapters import Desk
+from studio.bowls.added import added_line
 from studio.bowls.colouring_says import added_says, learned_says, progress_says, step_says
 from studio.bowls.kept import keep_recipe
 from studio.bowls.sends import SendForm
@@ -31,7 +32,6 @@ from studio.common.forms import WordsField
 from studio.common.measures import refusal_text
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
-from studio.common.templatetags.kitchen import UNIT_WORDS, amount_text
 from studio.common.types import Context, Typed
 from studio.pieces.known_says import goes_by_says
 
@@ -65,7 +65,7 @@ def _lines(desk: Desk, form: ColourForm, plan: Colouring) -> list[Line]:
     data = form.cleaned_data
     if data["what"] == "did":
         parts = plan.steps[0].parts if plan.steps else plan.correction.recipe.parts if plan.correction else ()
-        return [*(_added(desk, p) for p in parts), ("stirred", {})] if parts else []
+        return [*(added_line(desk, p) for p in parts), ("stirred", {})] if parts else []
     if data["what"] == "eyes":
         lab = seen_as(desk.now.parts, data["word"], much=data["much"])
         beside = [round(v, 3) for v in mix(desk.now.parts).lab()]
@@ -73,13 +73,6 @@ def _lines(desk: Desk, form: ColourForm, plan: Colouring) -> list[Line]:
     else:
         lab, how = data["lab"], {"how": "read"}
     return [("read", {"lab": [round(v, 3) for v in lab], **how})]
-
-
-def _added(desk: Desk, part: Part) -> Line:
-    row = next(r for r in desk.stock.rows if r.code == part.ingredient.name)
-    counted = row.kind in UNIT_WORDS
-    amount = {"units": round(part.units)} if counted else {"mass_g": round(part.mass_g, 3)}
-    return "added", {"ingredient": row.pk, "pins": pins_of(row), "typed": amount_text(part), **amount}
 
 
 def _elsewhere(desk: Desk, now: float) -> tuple[Colour, float] | None:

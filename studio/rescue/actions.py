@@ -9,14 +9,12 @@ from datetime import timedelta
 from django.db import transaction
 
 from coating.care.diagnosis import Case, Diagnosis, Offer
-from coating.colour.mixing import Part
 from coating.colour.ways import ANY_WAY
 from studio.bowls.actions import Line, append, begin_bowl, finish, strike_out
-from studio.bowls.adapters import Desk, colour_way_json, pins_of
+from studio.bowls.adapters import Desk, colour_way_json
+from studio.bowls.added import added_line
 from studio.bowls.models import LONGEST_S, Bowl, BowlEvent, Timer
 from studio.common import clock
-from studio.common.templatetags.kitchen import UNIT_WORDS, amount_text
-from studio.common.types import Json
 from studio.day.actions import happened
 from studio.day.models import DayPlan
 from studio.rescue.anew import anew_g, made_g
@@ -91,18 +89,11 @@ def lines_of(desk: Desk, offer: Offer) -> list[Line]:
         return [(kind, {"to_c": round(done.to_c, 2)}), *smooth, ("stirred", {})]
     if not done.parts:
         return []
-    added = [_added(desk, part) for part in done.parts]
+    added = [added_line(desk, part) for part in done.parts]
     warm: list[Line] = []
     if any(part.ingredient.is_base for part in done.parts):
         warm = [("warmed", {"to_c": round(desk.now.warmth.work_at_c, 2)})]
     return [*added, *warm, ("stirred", {})]
-
-
-def _added(desk: Desk, part: Part) -> Line:
-    row = next(r for r in desk.stock.rows if r.code == part.ingredient.name)
-    counted = row.kind in UNIT_WORDS
-    amount: Json = {"units": round(part.units)} if counted else {"mass_g": round(part.mass_g, 3)}
-    return "added", {"ingredient": row.pk, "pins": pins_of(row), "typed": amount_text(part), **amount}
 
 
 def _afresh(subject: Subject, desk: Desk, *, key: uuid.UUID, expected_seq: int, again: bool) -> Bowl | None:

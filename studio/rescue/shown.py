@@ -7,6 +7,7 @@ import uuid
 from django.urls import reverse
 
 from coating.care.diagnosis import TABLES, WHERE, Case, Diagnosis, Offer
+from coating.care.diagnosis.history_of_pieces import LAID_ON
 from coating.care.diagnosis.log import HARMS_C
 from coating.care.diagnosis.looks import CANNOT_TELL
 from coating.figures.warmth import WarmthFigure, WindowFigure, warmth_figure, window_figure
@@ -148,7 +149,7 @@ def _figure(case: Case, diagnosis: Diagnosis) -> WarmthFigure | WindowFigure | N
     first = diagnosis.first
     figures = first.evidence.figures
     if "since_min" in figures:
-        ends = {"release_min": (1.0, None), "touch_min": (0.35, 1.0)}
+        ends = {"release_min": (1.0, None), "touch_min": (LAID_ON, 1.0)}
         since = float(figures["since_min"])
         for name, (begins, until) in ends.items():
             if name in figures:

@@ -18,6 +18,7 @@ CHILLS = {"freezer": 0.9, "fridge": 0.55, "room": 0.0}
 COATING_BEARS = 0.35  # so much less does the cold hurt a coating
 NEVER_WET_K = -9.0
 STICK_SETS_MIN, CORE_C, WALL_MM = 10.0, 12.0, 1.4  # common practice, no source
+LAID_ON = 0.35  # of the time until it is dry to the touch, from which toppings do not sink
 SETS_IN_THE_ROOM_K, SETS_IN_THE_COLD_K = -1.5, 1.0
 
 
@@ -171,7 +172,7 @@ OF_PIECES: Mapping[str, Callable[[Case], Evidence]] = MappingProxyType(
         "wall_cold": _wall("frozen"),
         "print_away": _print_away,
         "toppings_late": lambda case: _since(case, _touch, lambda share: share, "touch_min"),
-        "toppings_early": lambda case: _since(case, _touch, lambda share: 0.35 - share, "touch_min"),
+        "toppings_early": lambda case: _since(case, _touch, lambda share: LAID_ON - share, "touch_min"),
         "thick_paint": _thick_paint,
         "bead_set": lambda case: _since(case, _touch, lambda share: share, "touch_min"),
     }

@@ -6,10 +6,9 @@ from contextlib import suppress
 from dataclasses import replace
 
 from coating.care.diagnosis.case import Case
-from coating.care.diagnosis.history_of_pieces import STICK_SETS_MIN
+from coating.care.diagnosis.history_of_pieces import LAID_ON, STICK_SETS_MIN
 from coating.errors import CoatingError
 
-LAID_ON = 0.35  # of the time to touch, from which toppings do not sink
 COLDER = {"coating": "freezer", "tempered": "fridge", "untempered": "fridge"}  # freezer and fridge: common practice
 
 
