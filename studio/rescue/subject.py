@@ -21,9 +21,9 @@ from studio.common.words import lower
 from studio.day.models import DayPlan, part_of
 from studio.designs.models import Design
 from studio.pieces.adapters import colour_needs
-from studio.pieces.models import Job, Layer
+from studio.pieces.models import Job, Layer, Piece
 
-NAMES = ("bowl", "job", "step", "layer", "design", "timer")
+NAMES = ("bowl", "job", "step", "piece", "layer", "design", "timer")
 
 
 @dataclass
@@ -35,6 +35,7 @@ class Subject:
     job: Job | None = None
     step: str = ""
     layer: Layer | None = None
+    piece: Piece | None = None
     timer: Timer | None = None
     query: dict[str, str] = field(default_factory=dict)
 
@@ -45,10 +46,11 @@ class Subject:
 
     @cached_property
     def techniques(self) -> list[str]:
-        """What is being made: of the step or the layer, else of all that the bowl is for."""
+        """What is being made: of the step, the layer or the piece, else of all that the bowl or the job is for."""
         if self.layer is not None:
             return [self.layer.technique]
-        layers = self.desk.layers if self.desk else []
+        pieces = [self.piece] if self.piece else self.job.pieces.all() if self.job and not self.desk else []
+        layers = self.desk.layers if self.desk else [layer for piece in pieces for layer in piece.stack]
         return list(dict.fromkeys(layer.technique for layer in layers))
 
     @property
@@ -65,13 +67,13 @@ class Subject:
     @property
     def called(self) -> str:
         """What it is, for the head of the page; "" for nothing that was named."""
-        if self.layer is not None and self.step:
+        if self.layer is not None and (self.step or self.desk is None):
             return f"{TECHNIQUES[self.layer.technique].title}, {lower(self.layer.piece.name)}"
         if self.desk is not None:
             now = self.desk.now
             return self.desk.bowl.name if now.empty else f"{self.desk.bowl.name}, {mass(now.mass_g)}"
-        if self.layer is not None:
-            return f"{TECHNIQUES[self.layer.technique].title}, {lower(self.layer.piece.name)}"
+        if self.piece is not None:
+            return self.piece.name
         return self.job.name if self.job else ""
 
     @property
@@ -81,6 +83,8 @@ class Subject:
             return reverse("day:bench", args=[self.job.pk])
         if self.desk is not None:
             return reverse("bowls:bowl", args=[self.desk.bowl.pk])
+        if self.piece is not None:
+            return reverse("pieces:build", args=[self.piece.pk])
         if self.job is not None:
             return reverse("pieces:job", args=[self.job.pk])
         return reverse("bowls:list")
@@ -107,6 +111,10 @@ def subject_of(request: KitchenRequest, asked_of: Mapping[str, str]) -> Subject:
     if "job" in numbers:
         subject.job = Job.objects.whole(kitchen, numbers["job"])
         _of_a_step(subject)
+    if "piece" in numbers:
+        named = Piece.objects.get_for(kitchen, pk=numbers["piece"])
+        subject.job = Job.objects.whole(kitchen, named.job_id)
+        subject.piece = next(piece for piece in subject.job.pieces.all() if piece.pk == named.pk)
     if "layer" in numbers and subject.layer is None:
         subject.layer = Layer.objects.select_related("piece__job").get_for(kitchen, pk=numbers["layer"])
     bowl_pk = numbers.get("bowl") or _bowl_of(subject)

@@ -40,7 +40,8 @@ def see(request: KitchenRequest) -> HttpResponse:
             groups.append((PLACES[where], rest))
     bowls = []
     if subject.desk is None:
-        mine = Bowl.objects.for_kitchen(request.kitchen).in_use().with_colour().order_by("-pk")[:BOWLS_ASKED]
+        mine = Bowl.objects.for_kitchen(request.kitchen).in_use().with_colour().order_by("-pk")
+        mine = (mine.filter(job=subject.job) if subject.job else mine)[:BOWLS_ASKED]
         bowls = [(bowl, f"{reverse('rescue:see')}?bowl={bowl.pk}") for bowl in mine]
     context = {
         "subject": subject,

@@ -39,6 +39,8 @@ ROOMS = (
     "/studio/",
     "/studio/bag/",
     "/studio/shapes/bring/",
+    *("/wrong/", "/wrong/lace_breaks/?since_min=30&place=room&thickness_mm=1.5", "/wrong/burnt_smell/"),
+    *("/wrong/why/", "/wrong/why/?q=lace", "/wrong/why/grey/", "/wrong/why/cause/water/", "/wrong/why/sheet/"),
 )
 KINDS = (
     *("lace", "drips", "lettering", "run_out", "face", "marbling", "bottle", "swirl"),
@@ -82,11 +84,14 @@ class Accessible(BrowserTest):
         of_job = ("build/", "build/?begin=filled", "inside/", "boxes/", "choices/", "shopping/", "?together=1")
         pages += [f"{job}{room}" for room in of_job]
         pages += [colour, f"{colour}shades/", f"{bowl}colour/", f"{pages[len(rooms) + 2]}measure/"]
+        number = bowl.rstrip("/").rsplit("/", 1)[-1]
+        pages += [f"{self.live_server_url}/wrong/{sign}?bowl={number}" for sign in ("", "clumpy/", "too_dark/")]
         for page in pages:
             self.look(page.removeprefix(self.live_server_url), ("desk",))
         for page in (bowl, job, f"{job}shopping/", "/studio/", "/studio/new/lace/", "/colours/", "/cupboard/"):
             self.look(page.removeprefix(self.live_server_url), ("tablet", "phone"))
-        for page in ("/pieces/", "/day/", "/kitchen/", f"{bowl}melt/", f"{job}build/"):
+        rescue = ("/wrong/", f"/wrong/clumpy/?bowl={number}", "/wrong/why/sheet/")
+        for page in ("/pieces/", "/day/", "/kitchen/", f"{bowl}melt/", f"{job}build/", *rescue):
             self.look(page.removeprefix(self.live_server_url), ("phone",))
 
     def test_an_empty_kitchen_and_what_waited_for_a_log_in(self) -> None:

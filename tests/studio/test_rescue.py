@@ -259,10 +259,39 @@ class Words(RescueTests):
             self.ask("clumpy")
 
 
+class InReach(RescueTests):
+    def leads(self, address: str) -> str:
+        return str(self.client.get(address).context["wrong_url"])
+
+    def test_every_page_knows_what_is_meant(self) -> None:
+        job, piece, layer = self.piece.job_id, self.piece.pk, self.piece.stack[0].pk
+        self.assertEqual(self.leads(f"/bowls/{self.bowl.pk}/melt/"), f"/wrong/?bowl={self.bowl.pk}")
+        for room in ("", "shopping/", "boxes/", "build/"):
+            self.assertEqual(self.leads(f"/pieces/jobs/{job}/{room}"), f"/wrong/?job={job}")
+        self.assertEqual(self.leads(f"/pieces/{piece}/build/"), f"/wrong/?piece={piece}")
+        self.assertEqual(self.leads(f"/day/{job}/"), f"/wrong/?job={job}")
+        self.assertEqual(self.leads(f"/studio/new/dip/?layer={layer}"), f"/wrong/?layer={layer}")
+        self.assertEqual(self.leads("/cupboard/"), "/wrong/")
+        for query, first in (
+            ({"piece": piece}, "coat_thick"),
+            ({"job": job}, "coat_thick"),
+            ({"layer": layer}, "coat_thick"),
+        ):
+            page = self.client.get("/wrong/", query)
+            self.assertEqual(page.context["likely"][0][0].name, first, query)
+        self.assertContains(self.client.get("/wrong/", {"job": job}), "Dusk blue")
+        self.assertNotContains(self.client.get("/wrong/"), 'class="wrong-tag"')
+
+
 class WhatCannotBe(RescueTests):
     def test_what_is_not_there_and_what_is_somebody_elses(self) -> None:
         _, _, stranger = maker("stranger@example.org")
-        for query in (f"bowl={self.bowl.pk}", f"job={self.piece.job_id}", f"layer={self.piece.stack[0].pk}"):
+        for query in (
+            f"bowl={self.bowl.pk}",
+            f"job={self.piece.job_id}",
+            f"layer={self.piece.stack[0].pk}",
+            f"piece={self.piece.pk}",
+        ):
             for page in ("", "thick/"):
                 self.assertEqual(stranger.get(f"/wrong/{page}?{query}").status_code, 404, query)
         sent = {"move": "warm", "seq": 0, "key": str(uuid.uuid4())}
