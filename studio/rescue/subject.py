@@ -58,7 +58,7 @@ class Subject:
         """The symptoms that can be for what is at hand, those of what is made first; all where nothing was named."""
         own = [s for name in self.techniques if name in TECHNIQUES for s in TECHNIQUES[name].faults]
         bowl = list(BOWL_SYMPTOMS) if self.desk or not own else []
-        return list(dict.fromkeys((*(bowl if not self.step else ()), *own, *bowl)))
+        return list(dict.fromkeys((*own, *bowl) if self.step or self.layer else (*bowl, *own)))
 
     def fits(self, symptom: str) -> bool:
         """Whether that can be for what is at hand."""

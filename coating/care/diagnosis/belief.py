@@ -121,6 +121,16 @@ def _shared(weights: Mapping[str, float]) -> dict[str, float]:
 def in_words(share: float) -> str:
     """How likely, in a word.
 
+    Parameters
+    ----------
+    share : float
+        0 to 1.
+
+    Returns
+    -------
+    str
+        "almost certain", "likely", "possible" or "unlikely".
+
     >>> [in_words(p) for p in (0.9, 0.6, 0.3, 0.05)]
     ['almost certain', 'likely', 'possible', 'unlikely']
     """
