@@ -9,6 +9,7 @@ from datetime import timedelta
 from django.db import transaction
 
 from coating.care.diagnosis import Case, Diagnosis, Offer
+from coating.care.diagnosis.moves import GIVING_UP
 from coating.colour.ways import ANY_WAY
 from studio.bowls.actions import Line, append, begin_bowl, finish, strike_out
 from studio.bowls.adapters import Desk, colour_way_json
@@ -16,7 +17,7 @@ from studio.bowls.added import added_line
 from studio.bowls.models import LONGEST_S, Bowl, BowlEvent, Timer
 from studio.common import clock
 from studio.day.actions import happened
-from studio.day.models import DayPlan
+from studio.day.folding import MELT
 from studio.rescue.anew import anew_g, made_g
 from studio.rescue.models import Rescue
 from studio.rescue.spoken.moves import MOVES
@@ -25,7 +26,6 @@ from studio.rescue.subject import Subject
 TIMED = ("wait", "cold_place", "cool", "chill_wall", "warm_wall", "boxed", "warm_bag")
 MADE_AGAIN = ("panels",)  # of what there is one of; of several the rest waits
 STIRRED_S = 120
-MELT = "melt:"
 MOST_LINES = 12
 
 
@@ -40,7 +40,7 @@ def rescue(
         return already, None
     desk, fresh = subject.desk, None
     if desk is not None and desk.bowl.finished_at is None:
-        if offer.move in ("swap", "keep"):
+        if offer.move in GIVING_UP:
             fresh = _afresh(subject, desk, key=key, expected_seq=expected_seq, again=offer.move == "swap")
         else:
             lines = lines_of(desk, offer)
@@ -89,7 +89,8 @@ def lines_of(desk: Desk, offer: Offer) -> list[Line]:
         return [(kind, {"to_c": round(done.to_c, 2)}), *smooth, ("stirred", {})]
     if not done.parts:
         return []
-    added = [added_line(desk, part) for part in done.parts]
+    there = {row.code for row in desk.stock.rows}
+    added = [added_line(desk, part) for part in done.parts if part.ingredient.name in there]
     warm: list[Line] = []
     if any(part.ingredient.is_base for part in done.parts):
         warm = [("warmed", {"to_c": round(desk.now.warmth.work_at_c, 2)})]
@@ -139,23 +140,18 @@ def _timed(subject: Subject, desk: Desk, offer: Offer, key: uuid.UUID) -> None:
 
 def _at_the_bench(subject: Subject, offer: Offer, *, key: uuid.UUID) -> None:
     """The rest of the day waits for it; what is melted afresh is melted again."""
-    if subject.job is None or not subject.step:
-        return
-    row = DayPlan.objects.for_kitchen(subject.kitchen).filter(job=subject.job).first()
-    if row is None or not row.found:
+    row = subject.plan
+    if row is None or not subject.step:
         return
     now = clock.now()
-    for step, kind in _events(row, subject, offer):
+    for step, kind in _events(subject, offer):
         happened(row, key=key, step=step, kind=kind, at=now, minutes=offer.minutes if kind == "mended" else 0.0)
 
 
-def _events(row: DayPlan, subject: Subject, offer: Offer) -> Sequence[tuple[str, str]]:
+def _events(subject: Subject, offer: Offer) -> Sequence[tuple[str, str]]:
     """What is tapped for a move: what is made again, what is melted again, or that the rest waits."""
     if offer.move in MADE_AGAIN and subject.layer is not None and subject.layer.piece.count == 1:
         return [(subject.step, "again")]
-    if offer.move not in ("swap", "keep") or subject.desk is None:
-        return [(subject.step, "mended")]
-    mine = {str(layer.pk) for layer in subject.desk.layers}
-    steps = [s for s in row.day.steps if s.bowl and s.name.split(".")[0].split("r")[0] in mine]
-    bowls = list(dict.fromkeys(s.bowl for s in steps if s.bowl))
-    return [event for bowl in bowls for event in ((f"{MELT}{bowl}", "undone"), (f"bowl:{bowl}", "undone"))]
+    if offer.move in GIVING_UP and subject.bowl_key:
+        return [(f"{MELT}{subject.bowl_key}", "undone"), (f"bowl:{subject.bowl_key}", "undone")]
+    return [(subject.step, "mended")]

@@ -3,11 +3,8 @@
 from __future__ import annotations
 
 from coating.errors import CoatingError
-from studio.common.forms import asked_and_reckoned
-from studio.day.adapters import day_of
-from studio.day.folding import Happened, fold
-from studio.day.forms import DayForm
-from studio.day.models import DayPlan, asked_of, part_of
+from studio.day.folding import fold
+from studio.day.models import part_of
 from studio.pieces.reckoned import reckoned_at
 from studio.rescue.subject import Subject
 
@@ -35,10 +32,10 @@ def _tapped_g(subject: Subject) -> float:
     desk, job = subject.desk, subject.job
     if desk is None or job is None or desk.reckoned is None:
         return 0.0
-    row = DayPlan.objects.for_kitchen(subject.kitchen).filter(job=job).first()
-    if row is None or not row.found:
+    row, reckoned = subject.plan, subject.reckoned_day
+    if row is None:
         return 0.0
-    had = _happened(subject, row)
+    had = fold(row.events.all(), reckoned[1].counts if reckoned else {})
     mine, on_pieces = {str(layer.pk) for layer in desk.layers}, 0.0
     try:
         lines = reckoned_at(job.pk, subject.kitchen).lines
@@ -53,13 +50,3 @@ def _tapped_g(subject: Subject) -> float:
         ones = max((had.ones.get(name, 0) for name in steps if name not in had.done), default=0)
         on_pieces += line.on_one_g * min(line.pieces, max(done * line.pieces, ones))
     return on_pieces
-
-
-def _happened(subject: Subject, row: DayPlan) -> Happened:
-    assert subject.job is not None
-    _, form = asked_and_reckoned(DayForm, asked_of(row))
-    try:
-        planned = day_of(subject.job, subject.kitchen, form.asked(subject.kitchen))
-    except CoatingError:
-        planned = None
-    return fold(row.events.all(), planned.counts if planned else {})

@@ -12,7 +12,7 @@ from coating.techniques.base import LINE
 from studio.common import clock
 from studio.common.types import Typed
 from studio.day.folding import fold
-from studio.day.models import DayPlan, part_of
+from studio.day.models import part_of
 from studio.pieces.reckoned import reckoned_at
 from studio.rescue.subject import Subject
 
@@ -51,8 +51,8 @@ def known_of(subject: Subject) -> Typed:
 
 def _at_the_bench(subject: Subject) -> Typed:
     """Minutes since what the step follows was done, and its window, as the bench has them."""
-    row = DayPlan.objects.for_kitchen(subject.kitchen).filter(job=subject.job).first()
-    if row is None or not row.found:
+    row = subject.plan
+    if row is None:
         return {}
     done = fold(row.events.all(), {}).done
     lags = [la for la in row.day.lags if la.after == subject.step and la.before in done]

@@ -15,7 +15,7 @@ from studio.bowls.answers import how_it_stands
 from studio.bowls.deed_says import PutIn
 from studio.common.templatetags.clocks import clock_text
 from studio.common.templatetags.kitchen import about_minutes, falls, minutes, until
-from studio.common.words import listed, many, stress
+from studio.common.words import listed, lower, stress
 from studio.cupboard.adapters import bag_g
 from studio.rescue.spoken.causes import CAUSES, surely
 from studio.rescue.spoken.looks import LOOKS
@@ -127,9 +127,12 @@ def reasons_say(case: Case, diagnosis: Diagnosis, teller: Teller) -> list[str]:
     return list(dict.fromkeys(s for s in sentences if s))
 
 
-def notes_say(subject: Subject, case: Case) -> list[str]:
-    """What a maker should know of how little this goes by."""
+def notes_say(subject: Subject, case: Case, offer: Offer | None) -> list[str]:
+    """What a maker should know of how little this goes by, and of what is not there."""
     notes = []
+    for part in offer.done.parts if offer and offer.done and subject.desk else ():
+        if subject.desk and all(row.code != part.ingredient.name for row in subject.desk.stock.rows):
+            notes.append(f"Your cupboard has no {lower(part.ingredient.title)}: without it only the stirring is noted.")
     if not subject.fits(case.symptom):
         what = subject.called or "what you are making"
         notes.append(f"{SIGNS[case.symptom].label}: that is rare with {what}, so this goes by what is usual.")
@@ -216,12 +219,3 @@ def uses_say(good_for: Sequence[str], darker: Sequence[str]) -> str:
     if "darker shade" in good_for:
         words.append(f"{darker[0]}, which is darker" if darker else USES["darker shade"])
     return f"It still does for {' or '.join(words)}." if words else ""
-
-
-def helped_says(count: int) -> str:
-    """How often something was wrong with a bowl.
-
-    >>> helped_says(1), helped_says(2)
-    ('Something was wrong once.', 'Something was wrong 2 times.')
-    """
-    return "Something was wrong once." if count == 1 else f"Something was wrong {many(count, 'time')}."

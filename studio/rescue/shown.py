@@ -56,7 +56,7 @@ def page_of_answer(that: Asking) -> Context:
         "sign": SIGNS[symptom],
         "head": head_says(subject, case, diagnosis),
         "reasons": reasons_say(case, diagnosis, teller),
-        "notes": notes_say(subject, case),
+        "notes": notes_say(subject, case, offer),
         "besides": besides(case, diagnosis, teller),
         "figure": _figure(case, diagnosis),
         "coat": coat_of(subject),

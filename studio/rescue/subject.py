@@ -11,14 +11,18 @@ from django.http import Http404
 from django.urls import reverse
 
 from coating.care.diagnosis.symptoms import BOWL_SYMPTOMS
+from coating.errors import CoatingError
 from coating.techniques import TECHNIQUES
 from studio.accounts.models import Kitchen
 from studio.bowls.adapters import Desk
 from studio.bowls.models import Bowl, Timer
+from studio.common.forms import asked_and_reckoned
 from studio.common.requests import KitchenRequest
 from studio.common.templatetags.kitchen import mass
 from studio.common.words import lower
-from studio.day.models import DayPlan, part_of
+from studio.day.adapters import Planned, day_of
+from studio.day.forms import DayForm
+from studio.day.models import DayPlan, asked_of, part_of
 from studio.designs.models import Design
 from studio.pieces.adapters import colour_needs
 from studio.pieces.models import Job, Layer, Piece
@@ -43,6 +47,29 @@ class Subject:
     def bowl(self) -> Bowl | None:
         """The bowl, if there is one."""
         return self.desk.bowl if self.desk else None
+
+    @property
+    def bowl_key(self) -> str:
+        """How its job calls what the bowl is one of; "" for a bowl of no job."""
+        return self.desk.reckoned.key if self.desk and self.desk.reckoned else ""
+
+    @cached_property
+    def plan(self) -> DayPlan | None:
+        """The planned day of its job; None where none was found yet."""
+        row = DayPlan.objects.for_kitchen(self.kitchen).filter(job=self.job).first() if self.job else None
+        return row if row is not None and row.found else None
+
+    @cached_property
+    def reckoned_day(self) -> tuple[DayForm, Planned] | None:
+        """What was asked of that day, and its steps in words; None where it cannot be reckoned any more."""
+        if self.job is None or self.plan is None:
+            return None
+        _, form = asked_and_reckoned(DayForm, asked_of(self.plan))
+        try:
+            planned = day_of(self.job, self.kitchen, form.asked(self.kitchen))
+        except CoatingError:
+            return None
+        return (form, planned) if planned is not None else None
 
     @cached_property
     def techniques(self) -> list[str]:
@@ -135,7 +162,7 @@ def _number(text: str) -> int:
 def _of_a_step(subject: Subject) -> None:
     """The layer that a step of the day is of, if it is of one."""
     assert subject.job is not None
-    if not subject.step or not DayPlan.objects.for_kitchen(subject.kitchen).filter(job=subject.job).exists():
+    if not subject.step or subject.plan is None:
         subject.step = ""
         return
     layers = {str(layer.pk): layer for piece in subject.job.pieces.all() for layer in piece.stack}

@@ -7,7 +7,6 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from coating.care.diagnosis.case import Case
-from coating.care.diagnosis.cause import Cause
 from coating.care.diagnosis.evidence import Evidence
 from coating.care.diagnosis.history_of_bowls import OF_BOWLS
 from coating.care.diagnosis.history_of_pieces import OF_PIECES
@@ -65,8 +64,7 @@ def believed(case: Case, tables: Tables) -> Believed:
     for cause in causes:
         says = evidence[cause.name]
         weights[cause.name] = cause.base * cause.by_history(says.says, floor=says.floor) * cause.shows(case.symptom)
-    seen = [(tables.by_look[name], answer) for name, answer in case.answers.items() if answer != CANNOT_TELL]
-    for look, answer in seen:
+    for look, answer in _seen(case, tables):
         for cause in causes:
             weights[cause.name] *= look.likely(answer, cause)
     return Believed(_shared(weights), evidence)
@@ -108,9 +106,14 @@ def telling(cause: str, other: str, symptom: str, tables: Tables) -> tuple[str, 
 
 def contradicts(case: Case, tables: Tables) -> bool:
     """Whether no cause agrees with all that was looked at."""
-    told_by = [(tables.by_look[name], answer) for name, answer in case.answers.items() if answer != CANNOT_TELL]
+    seen = _seen(case, tables)
     causes = tables.showing(case.symptom)
-    return len(told_by) > 1 and not any(all(k.likely(a, c) >= AGREES for k, a in told_by) for c in causes)
+    return len(seen) > 1 and not any(all(k.likely(a, c) >= AGREES for k, a in seen) for c in causes)
+
+
+def _seen(case: Case, tables: Tables) -> list[tuple[Look, str]]:
+    """The looks that said something, with their answers."""
+    return [(tables.by_look[name], answer) for name, answer in case.answers.items() if answer != CANNOT_TELL]
 
 
 def _shared(weights: Mapping[str, float]) -> dict[str, float]:
@@ -136,6 +139,3 @@ def in_words(share: float) -> str:
     """
     words = ((0.85, "almost certain"), (0.5, "likely"), (0.12, "possible"))
     return next((word for least, word in words if share >= least), "unlikely")
-
-
-__all__ = ["Believed", "Cause", "believed", "contradicts", "in_words", "supposing", "telling"]
