@@ -26,10 +26,9 @@ class AtTheBench:
 
 def ends_at(subject: Subject, offer: Offer) -> datetime | None:
     """When the day is then done, as the bench reckons it; None away from the bench."""
-    row, reckoned = subject.plan, subject.reckoned_day if subject.step else None
-    if subject.job is None or row is None or reckoned is None:
+    if subject.job is None or not subject.step or subject.plan is None or subject.reckoned_day is None:
         return None
-    form, planned = reckoned
+    row, (form, planned) = subject.plan, subject.reckoned_day
     minutes, key = offer.minutes, subject.bowl_key
     if offer.move in GIVING_UP and key in row.day.bowls:
         bowl = row.day.bowls[key]
