@@ -19,6 +19,7 @@ urlpatterns = [
     path("cupboard/", include("studio.cupboard.urls")),
     path("learned/", include("studio.learned.urls")),
     path("wrong/", include("studio.rescue.urls")),
+    path("notebook/", include("studio.notebook.urls")),
     path("demo/", include("studio.demo.urls")),
     path("", include("studio.accounts.urls")),
     path("about/", TemplateView.as_view(template_name="about.html"), name="about"),

@@ -10,12 +10,11 @@ from coating.errors import OutOfBounds
 
 @dataclass(frozen=True)
 class Taken:
-    """Something that was taken out of a bowl, g: of it `lost_g` was thrown away and `aside_g` put aside. `given`: it
-    went into another bowl."""
+    """Something that was taken out of a bowl and used, g, or given into another bowl; and what of the rest was thrown
+    away with it, g."""
 
     mass_g: float
     lost_g: float = 0.0
-    aside_g: float = 0.0
     given: bool = False
 
 
@@ -23,7 +22,7 @@ class Taken:
 class Came:
     """All that went into a bowl and where it went, g: what goes in comes out again.
 
-    melted_g = on_pieces_g + given_g + lost_g + left_g; `left_g` is what was not taken out, and what was put aside.
+    melted_g = on_pieces_g + given_g + lost_g + left_g.
     """
 
     melted_g: float = 0.0
@@ -59,22 +58,21 @@ def came_of(put_in_g: float, taken: Iterable[Taken]) -> Came:
     Raises
     ------
     OutOfBounds
-        A mass is below zero, or what was lost and put aside is more than what was taken.
+        A mass is below zero, or no number.
 
     Examples
     --------
-    >>> came_of(280.0, [Taken(200.0), Taken(30.0, lost_g=10.0)])
+    >>> came_of(280.0, [Taken(200.0), Taken(20.0, lost_g=10.0)])
     Came(melted_g=280.0, on_pieces_g=220.0, given_g=0.0, lost_g=10.0, left_g=50.0)
     """
     if not put_in_g >= 0:
         raise OutOfBounds("What went into a bowl is a mass from 0 g on.", field="put_in_g")
     left_g, came = put_in_g, Came(put_in_g)
     for one in taken:
-        if not (one.mass_g >= one.lost_g + one.aside_g - 1e-6 and min(one.lost_g, one.aside_g) >= 0):
-            raise OutOfBounds("No more can be lost than was taken out.", field="taken")
-        share = min(1.0, left_g / one.mass_g) if one.mass_g else 0.0
-        out_g, lost_g, aside_g = (share * g for g in (one.mass_g, one.lost_g, one.aside_g))
-        left_g -= out_g - aside_g
-        on_g = out_g - lost_g - aside_g
-        came += Came(0.0, 0.0 if one.given else on_g, on_g if one.given else 0.0, lost_g)
+        if not (one.mass_g >= 0 and one.lost_g >= 0):
+            raise OutOfBounds("What is taken out of a bowl is a mass from 0 g on.", field="taken")
+        out_g = min(one.mass_g, left_g)
+        lost_g = min(one.lost_g, left_g - out_g)
+        left_g -= out_g + lost_g
+        came += Came(0.0, 0.0 if one.given else out_g, out_g if one.given else 0.0, lost_g)
     return came + Came(left_g=left_g)

@@ -11,15 +11,10 @@ from coating.learning.observations import WORDS, offset_of
 
 @dataclass(frozen=True)
 class Off:
-    """How far off it is, CIEDE2000, and which way: "right", "light", "dark", "green", "red", "blue" or "yellow"."""
+    """Which way it is off: "right", "light", "dark", "green", "red", "blue" or "yellow"; and whether by much."""
 
-    de00: float
     word: str
-
-    @property
-    def much(self) -> bool:
-        """Whether anybody sees it who knows the other."""
-        return self.de00 > VISIBLE
+    much: bool = False
 
 
 def off_by(came: Lab, wanted: Lab) -> Off:
@@ -34,7 +29,7 @@ def off_by(came: Lab, wanted: Lab) -> Off:
     -------
     Off
         Up to a close match (CIEDE2000 of 2) it is "right"; beyond, the word whose step from the wanted colour leads
-        nearest to what came out.
+        nearest to what came out, by much from 5 on.
 
     Examples
     --------
@@ -43,10 +38,10 @@ def off_by(came: Lab, wanted: Lab) -> Off:
     """
     de00 = float(colour_difference(came, wanted))
     if de00 <= CLOSE:
-        return Off(de00, "right")
+        return Off("right")
     steps = {}
     for word in WORDS:
         by = offset_of(word, much=de00 > VISIBLE)
         steps[word] = [w + step for w, step in zip(wanted, by, strict=True)]
     word = min((w for w in steps if w != "right"), key=lambda w: float(colour_difference(steps[w], came)))
-    return Off(de00, word)
+    return Off(word, de00 > VISIBLE)

@@ -144,7 +144,7 @@ def finish(
 ) -> None:
     """Everything is dipped: note what was used, with what else was said of it, and take the bowl off the band. Raises
     BowlChanged."""
-    lines: list[Line] = [("used", {"mass_g": round(used_g, 2), **(more or {})})] if used_g > 0 else []
+    lines: list[Line] = [("used", {"mass_g": round(used_g, 2), **(more or {})})] if used_g > 0 or more else []
     append(bowl, lines, expected_seq=expected_seq, key=key, sent="done", at=at)
     Bowl.objects.filter(pk=bowl.pk, finished_at=None).update(finished_at=at or clock.now())
 

@@ -55,7 +55,7 @@ def _text(event: BowlEvent, desk: Desk) -> str:
         case "read":
             return read_says(data)
         case "used":
-            return f"{mass(data['mass_g'])} used"
+            return used_text(data)
         case "remeasured":
             row = desk.stock.by_id.get(data["ingredient"])
             return f"{row.name if row else 'An ingredient'} measured anew"
@@ -63,6 +63,17 @@ def _text(event: BowlEvent, desk: Desk) -> str:
             struck = next((e for e in desk.rows if e.seq == data["target_seq"]), None)
             return f"Struck out: {_text(struck, desk) if struck else 'a line'}"
     return event.kind.capitalize()
+
+
+def used_text(data: Typed) -> str:
+    """What was used, and what of the rest was thrown away or put aside.
+
+    >>> used_text({"mass_g": 120.0}), used_text({"mass_g": 0.0, "lost_g": 90.0})
+    ('120 g used', 'Nothing used, 90 g thrown away')
+    """
+    used = f"{mass(data['mass_g'])} used" if data["mass_g"] else "Nothing used"
+    rest = {"lost_g": "thrown away", "aside_g": "put aside"}
+    return ", ".join([used, *(f"{mass(data[name])} {word}" for name, word in rest.items() if data.get(name))])
 
 
 def read_says(data: Typed) -> str:

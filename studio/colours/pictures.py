@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import warnings
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -53,13 +54,20 @@ def read_picture(file: Any, size: int) -> Picture:
 
 def picture_of(raw: bytes) -> Picture:
     """The picture in a file. Raises Unreadable with what to do instead."""
+    (picture,) = pictures_of(raw, (LONGEST,))
+    return picture
+
+
+def pictures_of(raw: bytes, longest: Sequence[int]) -> list[Picture]:
+    """The picture in a file in several sizes, each so many px at its longest side, the largest first. Raises
+    Unreadable with what to do instead."""
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("error", Image.DecompressionBombWarning)
             image = Image.open(io.BytesIO(raw), formats=READ)
             if image.width * image.height > (MOST_PIXELS if image.format == "JPEG" else MOST_WHOLE_PIXELS):
                 raise Unreadable(TOO_MANY, field="picture")
-            return _small(image)
+            return _small(image, longest)
     except (Image.DecompressionBombError, Image.DecompressionBombWarning) as bomb:
         raise Unreadable(TOO_MANY, field="picture") from bomb
     except UnidentifiedImageError as unknown:
@@ -68,16 +76,16 @@ def picture_of(raw: bytes) -> Picture:
         raise Unreadable(BROKEN, field="picture") from broken
 
 
-def _small(image: Image.Image) -> Picture:
+def _small(image: Image.Image, longest: Sequence[int]) -> list[Picture]:
     remarks = []
     if getattr(image, "n_frames", 1) > 1:
         remarks.append("It moves: its first picture is shown.")
         image.seek(0)
     if image.format == "JPEG":
-        image.draft("RGB", (LONGEST, LONGEST))
+        image.draft("RGB", (longest[0], longest[0]))
     profile = image.info.get("icc_profile")
     image = _grey(image) if image.mode in ("I", "F") or image.mode.startswith("I;16") else image
-    image.thumbnail((LONGEST, LONGEST), Image.Resampling.BOX)  # first: what follows then is of a small one
+    image.thumbnail((longest[0], longest[0]), Image.Resampling.BOX)  # first: what follows then is of a small one
     turned = ImageOps.exif_transpose(image)
     if turned.mode == "CMYK":
         remarks.append("It is meant for print: its colours are only roughly those of a screen.")
@@ -85,9 +93,16 @@ def _small(image: Image.Image) -> Picture:
     if see_through:
         remarks.append("Parts of it are see-through and shown grey.")
     flat = _in_srgb(flat, profile)
-    written = io.BytesIO()
-    flat.save(written, "JPEG", quality=QUALITY, subsampling=0)
-    return Picture(written.getvalue(), flat.width, flat.height, " ".join(remarks))
+    return [_written(flat, side, " ".join(remarks)) for side in longest]
+
+
+def _written(flat: Image.Image, longest: int, remarks: str) -> Picture:
+    """As JPEG, so large at most, of its pixels alone."""
+    bare = Image.frombytes("RGB", flat.size, flat.tobytes())
+    bare.thumbnail((longest, longest), Image.Resampling.LANCZOS)
+    out = io.BytesIO()
+    bare.save(out, "JPEG", quality=QUALITY, subsampling=0)
+    return Picture(out.getvalue(), bare.width, bare.height, remarks)
 
 
 def _grey(image: Image.Image) -> Image.Image:

@@ -28,6 +28,7 @@ ABOUT = {
     "accounts": "Your kitchen: what it has, how you measure, and how everything reads.",
     "learned": "What your bowls have taught: how strong your own colours are, from what, and how sure it is.",
     "rescue": "Something is wrong: what it is, what mends it now, and how to avoid it next time.",
+    "notebook": "The notebook: how each evening went, what it took, and how to make it again.",
     "demo": "A kitchen to look around in: invented, full, and gone after a week.",
 }
 
@@ -40,6 +41,7 @@ def house(request: HttpRequest) -> Json:
         ("bowls:list", "Bowls", "b"),
         ("designs:studio", "Studio", "u"),
         ("day:next", "Day sheet", "y"),
+        ("notebook:all", "Notebook", "t"),
         ("cupboard:shelf", "Cupboard", "c"),
     ]
     here = request.resolver_match.app_name if request.resolver_match else ""

@@ -26,14 +26,14 @@ from studio.common.sending import kitchen_required
 from studio.common.types import Context, Json, Typed
 from studio.day import actions
 from studio.day.adapters import Planned, day_of
-from studio.day.folding import Happened
 from studio.day.forms import DayForm
 from studio.day.left import begun, left_of
 from studio.day.models import DayEvent, DayPlan, asked_of
 from studio.day.ready import before_says, lay_ready
 from studio.day.ring import ring_of
-from studio.day.says import age_says, undo_says, went_says
+from studio.day.says import age_says, undo_says
 from studio.day.shown import shown_of
+from studio.day.went import went
 from studio.pieces.models import Job
 
 OLDEST = timedelta(days=2)
@@ -82,7 +82,7 @@ def _now(request: KitchenRequest, pk: int) -> Context:
     if had.order:
         context["undo"] = undo_says(had.order[-1], planned.says if planned else {}, planned.bowls if planned else {})
     if rest is None or planned is None:
-        return context | {"over": True, "went": _went(row, had)}
+        return context | {"over": True, "went": went(row, had)}
     mine = [line for line in left.lines if not line["who"]]
     meanwhile = [{**line, "key": uuid.uuid4()} for line in left.lines if line["who"] and line["wait_s"] <= AT_ONCE_S]
     first = mine[0] if mine else None
@@ -118,13 +118,6 @@ def _kept(request: KitchenRequest, line: Typed) -> BandItem | None:
     bowls = in_use.newest(SHOWN)
     request.shelf = band_items(request.kitchen, bowls), len(bowls) if len(bowls) < SHOWN else in_use.count()
     return next((item for item in request.shelf[0] if item.bowl.pk == bowl.pk), None)
-
-
-def _went(row: DayPlan, had: Happened) -> list[str]:
-    """How it went, from the first tap to the last."""
-    ends = [*had.done.values(), *had.melted.values()]
-    took_s = (max(ends) - min(ends)).total_seconds() if ends else 0.0
-    return went_says(took_s, row.plan.makespan_s, broke=sum(had.broke.values()), wrong=had.troubles)
 
 
 def _spare_s(form: DayForm, end: datetime) -> float:

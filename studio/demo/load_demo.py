@@ -27,6 +27,7 @@ from studio.day.actions import ask
 from studio.day.adapters import day_of
 from studio.day.forms import DayForm
 from studio.day.reckoning import at_once
+from studio.demo.evenings import tell_evenings
 from studio.designs.actions import keep
 from studio.designs.kinds import KINDS
 from studio.designs.place import Place
@@ -204,6 +205,7 @@ def open_demo_kitchen() -> Kitchen:
     measured = {"drop_g": (0.046, 0.044, 0.048, "measured")}
     change_ingredient(blue, expected=blue.version, name=blue.name, stocked=True, values=measured)
     kitchen.refresh_from_db()
+    tell_evenings(kitchen)
     launch = Job.objects.create(
         kitchen=kitchen,
         name="Launch day",

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from dataclasses import dataclass
+from datetime import date
 from typing import TYPE_CHECKING, Any
 
 from studio.common.slot import Hook, Slot
@@ -11,6 +13,17 @@ if TYPE_CHECKING:
     from studio.pieces.models import Job, Layer, Piece
     from studio.pieces.stacks import PiecePlan
 
+
+@dataclass(frozen=True)
+class PackSaid:
+    """What was read off a pack that went into a bowl: of what it is, its lot, and until when it is best."""
+
+    name: str
+    lot: str
+    best_before: date | None
+
+
+packs_in: Slot[[Job], dict[int, list[PackSaid]]] = Slot("the packs that went into the bowls of a job, by bowl")
 poured_into: Slot[[Job], list[tuple[int, int]]] = Slot("what went into the bowls of a job: bowl and ingredient")
 way_of_design: Slot[[Layer], str] = Slot("whether the studio draws a layer, plans it, or has no page for it")
 drawn_plan: Slot[[PiecePlan, Any], PiecePlan] = Slot("a plan whose designed layers know how they look")

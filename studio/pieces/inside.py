@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from datetime import date, timedelta
 
@@ -28,6 +28,7 @@ from studio.cupboard.adapters import core_extra
 from studio.cupboard.models import EATEN, Extra
 from studio.cupboard.stock import Stock
 from studio.pieces.adapters import labels_of
+from studio.pieces.asks import PackSaid, packs_in
 from studio.pieces.empty import empty_room
 from studio.pieces.forms import PicksForm
 from studio.pieces.models import Job, Layer, Piece
@@ -46,6 +47,7 @@ class Inside:
     until: tuple[date, str] | None
     cautions: list[Caution]
     picks_out: int
+    packs: list[PackSaid]
 
     @property
     def contains_says(self) -> str:
@@ -53,6 +55,11 @@ class Inside:
         known = ", ".join(name for name, _ in self.label.contains)
         unsaid = f"not said: {', '.join(self.label.unsaid)}" if self.label.unsaid else ""
         return "; ".join(part for part in (known, unsaid) if part) or "nothing on record"
+
+
+def _packs(piece: Piece, packs: Mapping[int, list[PackSaid]]) -> list[PackSaid]:
+    """What went into the bowls of a piece, by the packs."""
+    return [p for la in piece.stack for use in la.poured for p in packs.get(use.bowl_id, ())]
 
 
 def keeps_says(keeps_days: int | None, *, cold: bool) -> str:
@@ -99,7 +106,7 @@ def insides(job: Job, stock: Stock) -> list[Inside]:
     """Every piece of a job, from prefetched rows."""
     labels = labels_of(job, stock.rows)
     made_on, days = days_of(job)
-    missing: dict[int, int] = {}
+    packs, missing = packs_in(job), dict[int, int]()
     for picks in picks_of(job):
         missing[picks.layer.piece_id] = missing.get(picks.layer.piece_id, 0) + picks.missing
     rows = []
@@ -112,10 +119,12 @@ def insides(job: Job, stock: Stock) -> list[Inside]:
             watch += cautions(kind, extras, little_ones=job.little_ones, days=days, deep_mm=deep)
             if kept := keeps_for(extras, keeps_days(kind)):
                 keeps.append(kept)
+            keeps += [((p.best_before - made_on).days, p.name) for p in _packs(part, packs) if p.best_before]
         first = min(keeps, default=None)
         until = (made_on + timedelta(days=first[0]), first[1]) if first else None
         out = sum(missing.get(part.pk, 0) for part in with_parts(piece))
-        rows.append(Inside(piece, labels[piece.pk], until, list(dict.fromkeys(watch)), out))
+        mine = list(dict.fromkeys(p for part in with_parts(piece) for p in _packs(part, packs)))
+        rows.append(Inside(piece, labels[piece.pk], until, list(dict.fromkeys(watch)), out, mine))
     return rows
 
 
@@ -215,6 +224,9 @@ def labels_text(request: KitchenRequest, pk: int) -> HttpResponse:
             keeps_days(KINDS[p.core]) for p in parts
         ):
             lines.append("Keep in the fridge.")
+        lots = [f"{p.name} {p.lot}" for p in inside.packs if p.lot]
+        if lots:
+            lines.append(f"Lots: {', '.join(lots)}.")
         if inside.picks_out > 0:
             lines.append(f"NOT YET: {inside.picks_out} of its picks not counted in.")
         lines += [f"NOT YET: {c.text}" for c in inside.cautions if c.stops]

@@ -40,6 +40,7 @@ INSTALLED_APPS = [
     "studio.day",
     "studio.learned",
     "studio.rescue",
+    "studio.notebook",
     "studio.quick",
     "studio.swatches",
     "studio.demo",
@@ -84,6 +85,7 @@ TEMPLATES = [
                 "studio.common.context.house",
                 "studio.bowls.context.band",
                 "studio.rescue.context.wrong_here",
+                "studio.notebook.notes.note_here",
                 "studio.demo.walk.walk",
             ],
             "builtins": [

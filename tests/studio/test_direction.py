@@ -11,7 +11,7 @@ from studio.common.slot import Slot
 from tests.imports import imports, modules, mutual
 
 ORDER = ("common", "work", "accounts", "colours", "cupboard", "pieces", "bowls", "designs", "day", "learned", "rescue",
-         "quick", "swatches", "demo", "settings", "urls", "wsgi")  # fmt: skip
+         "notebook", "quick", "swatches", "demo", "settings", "urls", "wsgi")  # fmt: skip
 
 
 class Direction(SimpleTestCase):

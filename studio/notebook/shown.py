@@ -1,0 +1,103 @@
+"""What the pages of the notebook show."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date, datetime
+from typing import Any
+
+from django.utils import timezone
+
+from studio.common import clock
+from studio.common.types import Context
+from studio.cupboard.stock import Stock
+from studio.learned.fitted import Taught, learnt
+from studio.learned.says import taught_says
+from studio.notebook.figures import RibbonPart, ribbon_of, threads_of
+from studio.notebook.models import KeptPhoto
+from studio.notebook.record import BowlCame, PieceCame, Record
+from studio.notebook.says import came_says, headline, off_says, outcome_says, piece_says, when_says
+from studio.pieces.models import Job
+from studio.pieces.pictures import Pictured
+from studio.rescue.told import trouble_says
+
+PICTURES, LEARNED = 4, 3
+
+
+@dataclass(frozen=True)
+class EveningLine:
+    """An evening among others: its pictures, its date, a sentence, and its ribbon."""
+
+    job: Job
+    on: date
+    when: str
+    says: str
+    photos: list[KeptPhoto]
+    pictures: list[Pictured]
+    ribbon: list[RibbonPart]
+
+
+def line_of(record: Record, today: date) -> EveningLine:
+    """Photos before pictures, a few of them."""
+    photos = record.photos[:PICTURES]
+    pictures = [one.picture for one in record.pieces[: PICTURES - len(photos)]]
+    ribbon = ribbon_of(record.bowls)
+    return EveningLine(record.job, record.on, when_says(record.on, today), headline(record), photos, pictures, ribbon)
+
+
+@dataclass(frozen=True)
+class BowlLine:
+    """A bowl on the page of its evening."""
+
+    one: BowlCame
+    came: str
+    off: str
+    beside: list[tuple[datetime, str]]
+
+
+def _bowl_line(one: BowlCame, beside: list[Any]) -> BowlLine:
+    says = came_says(one.came, finished=one.bowl.finished_at is not None)
+    off = off_says("It", one.off) if one.off else ""
+    lines = [(_at(row), _words(row)) for row in beside]
+    return BowlLine(one, says, off[:1].upper() + off[1:], sorted(lines))
+
+
+def _at(row: Any) -> datetime:
+    at: datetime = getattr(row, "happened_at", None) or row.at
+    return at
+
+
+def _words(row: Any) -> str:
+    return row.text if hasattr(row, "text") else trouble_says(row)
+
+
+def _piece_line(one: PieceCame) -> Context:
+    before = [(o.at, outcome_says(o, one.count)) for o in one.said[:-1]]
+    return {"one": one, "says": piece_says(one), "before": before}
+
+
+def page_of_evening(record: Record) -> Context:
+    """Everything on the page of an evening."""
+    today, went, beside = timezone.localdate(clock.now()), record.went, record.by_bowl
+    return {
+        "record": record,
+        "job": record.job,
+        "when": when_says(record.on, today),
+        "says": headline(record),
+        "ribbon": ribbon_of(record.bowls),
+        "pieces": [_piece_line(one) for one in record.pieces],
+        "bowls": [_bowl_line(one, beside.get(one.bowl.pk, [])) for one in record.bowls],
+        "troubles": [(row, trouble_says(row)) for row in record.troubles],
+        "notes": record.notes,
+        "went": went,
+        "threads": threads_of(went) if went else [],
+        "learned": [(one, taught_says(one)) for one in learned_in(record)],
+    }
+
+
+def learned_in(record: Record) -> list[Taught]:
+    """What this evening helped to learn, what is known best first."""
+    mine = {str(one.bowl.pk) for one in record.bowls} | {f"job-{record.job.pk}"}
+    things = learnt(record.kitchen, Stock.of(record.kitchen)).things.values()
+    here = [t for t in things if any(n.record.bowl in mine for n in t.live)]
+    return sorted(here, key=lambda t: (not t.said, -t.bowls))[:LEARNED]

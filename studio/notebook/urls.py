@@ -1,0 +1,17 @@
+from django.urls import path
+
+from studio.notebook import close, notes, packs, photos, views
+
+app_name = "notebook"
+urlpatterns = [
+    path("", views.notebook, name="all"),
+    path("note/", notes.note_add, name="note"),
+    path("note/<int:pk>/", notes.note_change, name="note-change"),
+    path("pack/<int:pk>/", packs.pack_add, name="pack"),
+    path("photo/<uuid:uid>/", photos.photo_page, name="photo"),
+    path("photo/<uuid:uid>/large.jpg", photos.photo_file, {"size": "large"}, name="large"),
+    path("photo/<uuid:uid>/small.jpg", photos.photo_file, {"size": "small"}, name="small"),
+    path("<int:pk>/", views.evening, name="evening"),
+    path("<int:pk>/close/", close.close, name="close"),
+    path("<int:pk>/photos/", photos.photos_add, name="photos"),
+]

@@ -1,0 +1,40 @@
+"""The notebook: every evening as it went."""
+
+from __future__ import annotations
+
+from django.http import HttpResponse
+from django.shortcuts import render
+from django.utils import timezone
+
+from studio.common import clock
+from studio.common.pages import page_of
+from studio.common.requests import KitchenRequest
+from studio.common.sending import kitchen_required
+from studio.notebook.evenings import evenings, one_evening
+from studio.notebook.record import record_of, records_of
+from studio.notebook.says import all_says
+from studio.notebook.shown import line_of, page_of_evening
+from studio.pieces.models import complete
+
+
+@kitchen_required
+def notebook(request: KitchenRequest) -> HttpResponse:
+    """Every evening, the newest first."""
+    page = page_of(request, evenings(request.kitchen), word="evenings")
+    jobs = list(page)
+    complete(jobs, request.kitchen)
+    today = timezone.localdate(clock.now())
+    lines = [line_of(record, today) for record in records_of(jobs, request.kitchen)]
+    context = {
+        "says": all_says(page.paginator.count, lines[0].on if lines else None, today),
+        "lines": lines,
+        "page": page,
+    }
+    return render(request, "notebook/notebook.html", context)
+
+
+@kitchen_required
+def evening(request: KitchenRequest, pk: int) -> HttpResponse:
+    """One of them."""
+    record = record_of(one_evening(request.kitchen, pk), request.kitchen)
+    return render(request, "notebook/evening.html", page_of_evening(record))
