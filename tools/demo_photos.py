@@ -12,6 +12,8 @@ import django
 from PIL import Image
 
 WIDE, HIGH = 1000, 750
+STARS_AT = ((220, 230, 270), (510, 200, 270), (800, 300, 270), (350, 530, 270), (670, 560, 270))
+SUNS_AT = ((240, 240, 300), (570, 210, 300), (380, 530, 300), (750, 500, 300))
 CLOTHS = {"night": "#39425a", "sand": "#d8d2c0", "grey": "#dcdcdb", "olive": "#6c7540"}
 
 
@@ -34,9 +36,9 @@ def pictures() -> dict[str, str]:
     cake = dripped("x", 1, diameter_mm=200.0, height_mm=110.0, white="coating", colour=shade("Midnight"), **drips)
     return {
         "discs.jpg": scene("night", discs("Dusk blue"), ((280, 240, 330), (650, 290, 330), (440, 560, 330))),
-        "stars.jpg": scene("olive", discs("Lilac hour"), ((220, 230, 270), (510, 200, 270), (800, 300, 270), (350, 530, 270), (670, 560, 270))),
+        "stars.jpg": scene("olive", discs("Lilac hour"), STARS_AT),
+        "suns.jpg": scene("sand", discs("Apricot"), SUNS_AT),
         "plaques.jpg": scene("grey", discs("Dusk blue", 1.0), ((310, 390, 400), (710, 360, 400))),
-        "suns.jpg": scene("sand", discs("Apricot"), ((240, 240, 300), (570, 210, 300), (380, 530, 300), (750, 500, 300))),
         "clouds.jpg": scene("night", discs("Dusk blue", 0.333), ((270, 290, 260), (520, 470, 260), (770, 270, 260))),
         "cake.jpg": scene("sand", cake, ((500, 400, 760),), low=0.25),
         "blues.jpg": swatches("#6f93b4", "#84a9c3"),
@@ -53,7 +55,8 @@ def scene(cloth: str, plan: object, places: Sequence[tuple[int, int, int]], *, l
     marks = render_to_string("figures/piece.html", {"strokes": picture.front})
     each = "".join(
         f'<ellipse cx="{x}" cy="{y + size * low}" rx="{size * 0.36}" ry="{size * 0.06}" fill="#000" opacity=".16"/>'
-        f'<svg x="{x - size / 2}" y="{y - size / 2}" width="{size}" height="{size}" viewBox="{picture.box}">{marks}</svg>'
+        f'<svg x="{x - size / 2}" y="{y - size / 2}" width="{size}" height="{size}" viewBox="{picture.box}">'
+        f"{marks}</svg>"
         for x, y, size in places
     )
     return _page(cloth, each)

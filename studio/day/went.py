@@ -63,8 +63,8 @@ def went(row: DayPlan, had: Happened) -> list[str]:
 
 
 def went_of(job: Job, row: DayPlan, kitchen: Kitchen) -> Went | None:
-    """The day of a whole job; None where it was not planned."""
-    if not row.found:
+    """The day of a whole job; None where it was not planned, or nothing of it was tapped."""
+    if not row.found or not row.events.all():
         return None
     _, form = asked_and_reckoned(DayForm, {k: v for k, v in row.asked.items() if k != "v"})
     try:

@@ -123,7 +123,7 @@ LOST_TO_WATER = EveningTold(
         ),
         BowlTold(
             "Dusk blue",
-            50,
+            30,
             (
                 Deed(5, (put_in("bright", 160), warmed(42.0))),
                 Deed(8, (put_in("blue", 11), put_in("red", 5), STIRRED)),
@@ -136,7 +136,7 @@ LOST_TO_WATER = EveningTold(
     {"Shooting stars": (21, "thick", "enough", "so_so"), "Night-sky plaques": (10, "right", "left", "yes")},
     ("A wet whisk. Dry everything twice before the first bag is opened.",),
     (("stars.jpg", "Shooting stars, half dipped"), ("plaques.jpg", "Night-sky plaques")),
-    34,
+    46,
 )
 WELL_DONE = EveningTold(
     (("Sun biscuits", 30, 2, 60.0, "Apricot"), ("Meringue clouds", 12, 1, 45.0, "Dusk blue")),
@@ -154,7 +154,7 @@ WELL_DONE = EveningTold(
         ),
         BowlTold(
             "Dusk blue",
-            30,
+            12,
             (
                 Deed(5, (put_in("bright", 90), warmed(41.0))),
                 Deed(8, (put_in("blue", 7), put_in("red", 3), STIRRED)),
@@ -167,7 +167,7 @@ WELL_DONE = EveningTold(
     {"Sun biscuits": (30, "right", "enough", "yes"), "Meringue clouds": (12, "right", "left", "yes")},
     ("The window side of the table is warmer: put the bowls on the other.",),
     (("suns.jpg", "Sun biscuits"), ("clouds.jpg", "Meringue clouds")),
-    -8,
+    11,
 )
 A_LITTLE_DARK = EveningTold(
     (("Moon discs", 40, 2, 55.0, "Dusk blue"), ("Observatory cake", 1, 0, 200.0, "Midnight")),
@@ -180,16 +180,16 @@ A_LITTLE_DARK = EveningTold(
                 Deed(8, (put_in("blue", 21), put_in("red", 9), STIRRED)),
                 Deed(9, (put_in("green", 6), STIRRED), struck=True),
                 Deed(12, (looks("dark"),)),
-                Deed(40, (warmed(49.0),)),
-                Deed(44, (("cooled", {"to_c": 40.0, "typed": "read", "read": True}), STIRRED)),
+                Deed(16, (warmed(49.0),)),
+                Deed(19, (("cooled", {"to_c": 40.0, "typed": "read", "read": True}), STIRRED)),
             ),
             272.0,
             left_g=9.0,
-            wrong=(41, "thick", "overheated", "cool", "yes"),
+            wrong=(17, "thick", "overheated", "cool", "yes"),
         ),
         BowlTold(
             "Midnight",
-            50,
+            14,
             (
                 Deed(5, (put_in("bright", 50), warmed(42.0))),
                 Deed(8, (put_in("purple", 9), put_in("black", 9), put_in("blue", 2), STIRRED)),
@@ -206,7 +206,7 @@ A_LITTLE_DARK = EveningTold(
         ("cake.jpg", "The cake with its drip"),
         ("blues.jpg", "Made and wanted"),
     ),
-    -4,
+    18,
 )
 EVENINGS = (LOST_TO_WATER, WELL_DONE, A_LITTLE_DARK)
 
@@ -340,7 +340,7 @@ class _Teller:
                 happened_at=begun + timedelta(minutes=minutes),
             )
         more = {"lost_g": one.lost_g} if one.lost_g else {"left_g": one.left_g}
-        over = begun + timedelta(minutes=24 if one.lost_g else 75)
+        over = begun + timedelta(minutes=20 if one.lost_g else 45)
         finish(bowl, used_g=one.used_g, expected_seq=bowl.last_seq, key=uuid.uuid4(), at=over, more=more)
 
     def _said(self, pieces: Mapping[str, Piece]) -> None:

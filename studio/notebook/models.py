@@ -55,6 +55,18 @@ class Outcome(KitchenOwned):
         return self.good, self.coat, self.bowl, self.liked
 
 
+class MadeAgain(KitchenOwned):
+    """A job that was begun as another one was."""
+
+    job = models.OneToOneField(Job, on_delete=models.CASCADE, related_name="made_again")
+    of = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="again")
+
+    objects = KitchenQuerySet.as_manager()
+
+    def __str__(self) -> str:
+        return f"{self.job} after {self.of}"
+
+
 class NoteQuerySet(KitchenQuerySet):
     """Lines of words in a kitchen."""
 

@@ -149,11 +149,10 @@ class Record:
         return went_of(self.job, self.plan, self.kitchen) if self.plan else None
 
     @property
-    def by_bowl(self) -> Mapping[int, list[Any]]:
-        """What went wrong with each bowl, and what was noted of it, in the order of time."""
-        lines: dict[int, list[Any]] = {}
-        rows: list[Any] = [*self.troubles, *self.notes]
-        for row in rows:
+    def notes_by_bowl(self) -> Mapping[int, list[Note]]:
+        """What was noted of each bowl."""
+        lines: dict[int, list[Note]] = {}
+        for row in self.notes:
             if row.bowl_id:
                 lines.setdefault(row.bowl_id, []).append(row)
         return lines
@@ -184,7 +183,7 @@ def records_of(jobs: Sequence[Job], kitchen: Kitchen, *, whole: bool = False) ->
         by.job(bowls),
         by.job(wrong),
         by.job(_notes(kitchen, jobs)),
-        by.job(KeptPhoto.objects.filter(job__in=jobs).newest_first()),
+        by.job(KeptPhoto.objects.filter(job__in=jobs).order_by("taken_at", "pk")),
         by.job(Outcome.objects.filter(job__in=jobs)),
         by.job(plans),
     )

@@ -10,6 +10,7 @@ from django.utils.formats import date_format
 from coating.evening import Came, Off
 from coating.plan.colouring import EYES
 from studio.common.templatetags.kitchen import mass
+from studio.common.templatetags.words import times_said
 from studio.common.words import listed, lower, many, number_word, stress
 from studio.notebook.models import Outcome
 from studio.notebook.record import BowlCame, PieceCame, Record
@@ -202,21 +203,40 @@ def came_says(came: Came, *, finished: bool) -> str:
     return ", ".join([f"{mass(came.melted_g)} melted", *(f"{mass(g)} {word}" for word, g in parts.items() if g >= 0.5)])
 
 
-def all_says(count: int, last: date | None, today: date) -> str:
-    """The headline of all evenings.
+def all_says(count: int, records: Sequence[Record], today: date) -> str:
+    """The headline of all evenings: what came back, or else when the last one was. `records` are the newest of them,
+    those under way left out of `count`.
 
-    >>> all_says(4, date(2026, 9, 22), date(2026, 11, 30)), all_says(1, date(2026, 11, 29), date(2026, 11, 30))
-    ('*4 evenings* so far, the last on 22 September.', 'One evening so far, *yesterday*.')
-    >>> all_says(0, None, date(2026, 11, 30))
+    >>> all_says(0, [], date(2026, 11, 30))
     'Nothing yet. Every job writes its own page here while you make it.'
     """
-    if not count or last is None:
+    if not count:
         return "Nothing yet. Every job writes its own page here while you make it."
-    days = (today - last).days
-    when = {0: "today", 1: "yesterday"}.get(days) or f"on {when_says(last, today)}"
-    if count == 1:
-        return f"One evening so far, {stress(when)}."
-    return f"{stress(f'{count} evenings')} so far, the last {when}."
+    evenings = stress(f"{number_word(count).capitalize()} evening{'' if count == 1 else 's'}")
+    often = often_says(records)
+    if often:
+        return f"{evenings} so far: {often}."
+    last = next((record.on for record in records if not record.under_way), None)
+    if last is None:
+        return f"{evenings} so far."
+    when = {0: "today", 1: "yesterday"}.get((today - last).days) or f"on {when_says(last, today)}"
+    return f"{evenings} so far, {f'the last {when}' if count > 1 else when}."
+
+
+def often_says(records: Sequence[Record]) -> str:
+    """What came back: a colour that came out the same way off, or a cause of trouble; "" of nothing."""
+    offs = Counter(pair for record in records for pair in _offs(record))
+    causes = Counter(cause for record in records for cause in {row.cause for row in record.troubles})
+    pair, times = next(iter(offs.most_common(1)), (("", ""), 0))
+    if times > 1:
+        return f"{lower(pair[0])} came out {stress(f'a little {pair[1]}')} {times_said(times)}"
+    cause, times = next(iter(causes.most_common(1)), ("", 0))
+    return f"{stress(CAUSES[cause].name)} {times_said(times)}" if times > 1 else ""
+
+
+def _offs(record: Record) -> set[tuple[str, str]]:
+    """Colours that came out off, each once an evening, and which way."""
+    return {(one.bowl.name, one.off.word) for one in record.bowls if one.off and one.off.word != "right"}
 
 
 def when_says(on: date, today: date) -> str:

@@ -3,22 +3,23 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from datetime import date, datetime
-from typing import Any
+from datetime import date
 
 from django.utils import timezone
 
 from studio.common import clock
 from studio.common.types import Context
+from studio.common.words import lower
 from studio.cupboard.stock import Stock
 from studio.learned.fitted import Taught, learnt
 from studio.learned.says import taught_says
 from studio.notebook.figures import RibbonPart, ribbon_of, threads_of
-from studio.notebook.models import KeptPhoto
+from studio.notebook.models import KeptPhoto, Note
 from studio.notebook.record import BowlCame, PieceCame, Record
 from studio.notebook.says import came_says, headline, off_says, outcome_says, piece_says, when_says
 from studio.pieces.models import Job
 from studio.pieces.pictures import Pictured
+from studio.rescue.models import Rescue
 from studio.rescue.told import trouble_says
 
 PICTURES, LEARNED = 4, 3
@@ -35,6 +36,7 @@ class EveningLine:
     photos: list[KeptPhoto]
     pictures: list[Pictured]
     ribbon: list[RibbonPart]
+    under_way: bool
 
 
 def line_of(record: Record, today: date) -> EveningLine:
@@ -42,7 +44,9 @@ def line_of(record: Record, today: date) -> EveningLine:
     photos = record.photos[:PICTURES]
     pictures = [one.picture for one in record.pieces[: PICTURES - len(photos)]]
     ribbon = ribbon_of(record.bowls)
-    return EveningLine(record.job, record.on, when_says(record.on, today), headline(record), photos, pictures, ribbon)
+    return EveningLine(
+        record.job, record.on, when_says(record.on, today), headline(record), photos, pictures, ribbon, record.under_way
+    )
 
 
 @dataclass(frozen=True)
@@ -52,23 +56,18 @@ class BowlLine:
     one: BowlCame
     came: str
     off: str
-    beside: list[tuple[datetime, str]]
+    notes: list[Note]
 
 
-def _bowl_line(one: BowlCame, beside: list[Any]) -> BowlLine:
+def _bowl_line(one: BowlCame, notes: list[Note]) -> BowlLine:
     says = came_says(one.came, finished=one.bowl.finished_at is not None)
     off = off_says("It", one.off) if one.off else ""
-    lines = [(_at(row), _words(row)) for row in beside]
-    return BowlLine(one, says, off[:1].upper() + off[1:], sorted(lines))
+    return BowlLine(one, says, off[:1].upper() + off[1:], notes)
 
 
-def _at(row: Any) -> datetime:
-    at: datetime = getattr(row, "happened_at", None) or row.at
-    return at
-
-
-def _words(row: Any) -> str:
-    return row.text if hasattr(row, "text") else trouble_says(row)
+def _trouble(row: Rescue) -> str:
+    """What went wrong, with the bowl it went wrong in."""
+    return f"{row.bowl.name}, {lower(trouble_says(row))}" if row.bowl else trouble_says(row)
 
 
 def _piece_line(one: PieceCame) -> Context:
@@ -78,7 +77,7 @@ def _piece_line(one: PieceCame) -> Context:
 
 def page_of_evening(record: Record) -> Context:
     """Everything on the page of an evening."""
-    today, went, beside = timezone.localdate(clock.now()), record.went, record.by_bowl
+    today, went, notes = timezone.localdate(clock.now()), record.went, record.notes_by_bowl
     return {
         "record": record,
         "job": record.job,
@@ -86,8 +85,8 @@ def page_of_evening(record: Record) -> Context:
         "says": headline(record),
         "ribbon": ribbon_of(record.bowls),
         "pieces": [_piece_line(one) for one in record.pieces],
-        "bowls": [_bowl_line(one, beside.get(one.bowl.pk, [])) for one in record.bowls],
-        "troubles": [(row, trouble_says(row)) for row in record.troubles],
+        "bowls": [_bowl_line(one, notes.get(one.bowl.pk, [])) for one in record.bowls],
+        "troubles": [(row, _trouble(row)) for row in record.troubles],
         "notes": record.notes,
         "went": went,
         "threads": threads_of(went) if went else [],

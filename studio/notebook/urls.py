@@ -1,6 +1,6 @@
 from django.urls import path
 
-from studio.notebook import close, notes, packs, photos, views
+from studio.notebook import again, close, notes, packs, photos, views
 
 app_name = "notebook"
 urlpatterns = [
@@ -13,5 +13,7 @@ urlpatterns = [
     path("photo/<uuid:uid>/small.jpg", photos.photo_file, {"size": "small"}, name="small"),
     path("<int:pk>/", views.evening, name="evening"),
     path("<int:pk>/close/", close.close, name="close"),
+    path("<int:pk>/again/", again.again, name="again"),
+    path("<int:pk>/differs/", again.differs, name="differs"),
     path("<int:pk>/photos/", photos.photos_add, name="photos"),
 ]

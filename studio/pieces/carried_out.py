@@ -103,6 +103,11 @@ def _parameters(parameters: Json) -> Json:
 
 def job_text(job: Job) -> str:
     """A job with prefetched pieces, layers, colours and extras as its file."""
+    return json.dumps(job_json(job), indent=1, ensure_ascii=False)
+
+
+def job_json(job: Job) -> Json:
+    """What its file says, before it is written."""
     lists, families, boxes = _Lists(), list(job.families.all()), job.boxes.get("by", {})
     lists.parts = {p.pk: p for p in job.pieces.all()}
     places = {f.pk: i for i, f in enumerate(families)}
@@ -122,7 +127,7 @@ def job_text(job: Job) -> str:
         for p in job.pieces.all()
     ]
     days = {n: d.isoformat() if d else None for n, d in (("due_on", job.due_on), ("made_on", job.made_on))}
-    data = {
+    return {
         "kind": KIND,
         "v": 1,
         "job": {"name": job.name, "note": job.note, "little_ones": job.little_ones, **days},
@@ -131,7 +136,6 @@ def job_text(job: Job) -> str:
         "mixed": _mixed_out(job, list(lists.parts)),
         "families": [{"name": f.name, "kind": f.kind, "count": f.count} for f in families],
     }
-    return json.dumps(data, indent=1, ensure_ascii=False)
 
 
 def _mixed_out(job: Job, places: list[int]) -> list[Json]:

@@ -58,6 +58,11 @@ def read_job(raw: bytes) -> JobFile:
         data = json_apart(raw)
     except Unreadable as problem:
         raise Unreadable("That is no file of a job: it cannot be read as JSON.", field="file") from problem
+    return job_from(data)
+
+
+def job_from(data: Any) -> JobFile:
+    """The same of what was read already. Raises Unreadable."""
     if not isinstance(data, dict) or data.get("kind") != KIND or data.get("v") != 1:
         raise Unreadable("That is not a job of ours, or from a newer version.", field="file")
     job = _at("The job", _job, data.get("job"))

@@ -36,6 +36,16 @@ def thing_called(name: str, titles: Mapping[str, str]) -> str:
     return _WORDS[kind][0] or lower(titles.get(of, ""))
 
 
+def known_as(name: str, times: float, titles: Mapping[str, str]) -> str:
+    """What is known of one thing, after "your own"; "" of what is not there any more.
+
+    >>> known_as("strength.blue", 1.3, {"blue": "Blue oil colour"}), known_as("loss", 0.8, {})
+    ('blue oil colour, about a third stronger', 'cooling, about a fifth slower')
+    """
+    called, (_, more, less) = thing_called(name, titles), _WORDS[kind_of(name)]
+    return f"{called}, {how_much(times)} {more if times > 1 else less}" if called else ""
+
+
 def goes_by_says(factors: Mapping[str, float], titles: Mapping[str, str]) -> str:
     """With what of one's own something is worked out; nothing of nothing.
 
@@ -44,9 +54,5 @@ def goes_by_says(factors: Mapping[str, float], titles: Mapping[str, str]) -> str
     >>> goes_by_says({}, {}), goes_by_says({"strength.blue": 1.3}, {})
     ('', '')
     """
-    parts = []
-    for name, times in factors.items():
-        called, (_, more, less) = thing_called(name, titles), _WORDS[kind_of(name)]
-        if called:
-            parts.append(f"{called}, {how_much(times)} {more if times > 1 else less}")
+    parts = [words for name, times in factors.items() if (words := known_as(name, times, titles))]
     return f"This goes by your own {', and '.join(parts)}." if parts else ""

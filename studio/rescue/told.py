@@ -8,6 +8,7 @@ from studio.bowls.models import Bowl
 from studio.bowls.troubles import ToldTrouble
 from studio.common.words import lower
 from studio.rescue.models import Rescue
+from studio.rescue.spoken.causes import CAUSES
 from studio.rescue.spoken.moves import MOVES
 from studio.rescue.spoken.signs import SIGNS
 
@@ -25,7 +26,8 @@ def told_of(bowl: Bowl) -> list[ToldTrouble]:
 def trouble_says(row: Rescue) -> str:
     """What was seen, what was done, and whether that helped.
 
-    >>> trouble_says(Rescue(symptom="clumpy", move="thin", helped="yes"))
-    'Lumps in it: thin it a little. It helped.'
+    >>> trouble_says(Rescue(symptom="clumpy", cause="cold", move="thin", helped="yes"))
+    'Lumps in it (only cooled): thin it a little. It helped.'
     """
-    return f"{SIGNS[row.symptom].label}: {lower(MOVES[row.move].name)}. {HELPED[row.helped]}".strip()
+    sign, cause = SIGNS[row.symptom].label, CAUSES[row.cause].name
+    return f"{sign} ({cause}): {lower(MOVES[row.move].name)}. {HELPED[row.helped]}".strip()

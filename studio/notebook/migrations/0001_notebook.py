@@ -58,6 +58,18 @@ class Migration(migrations.Migration):
             ],
         ),
         migrations.CreateModel(
+            name='MadeAgain',
+            fields=[
+                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
+                ('job', models.OneToOneField(on_delete=django.db.models.deletion.CASCADE, related_name='made_again', to='pieces.job')),
+                ('kitchen', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='+', to='accounts.kitchen')),
+                ('of', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='again', to='pieces.job')),
+            ],
+            options={
+                'abstract': False,
+            },
+        ),
+        migrations.CreateModel(
             name='Note',
             fields=[
                 ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
