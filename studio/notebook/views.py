@@ -24,10 +24,11 @@ def notebook(request: KitchenRequest) -> HttpResponse:
     jobs = list(page)
     complete(jobs, request.kitchen)
     today = timezone.localdate(clock.now())
-    lines = [line_of(record, today) for record in records_of(jobs, request.kitchen)]
+    records = records_of(jobs, request.kitchen)
+    count = page.paginator.count - sum(record.under_way for record in records)
     context = {
-        "says": all_says(page.paginator.count, lines[0].on if lines else None, today),
-        "lines": lines,
+        "says": all_says(count, records, today),
+        "lines": [line_of(record, today) for record in records],
         "page": page,
     }
     return render(request, "notebook/notebook.html", context)
