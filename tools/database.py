@@ -35,6 +35,8 @@ sql-mode = STRICT_ALL_TABLES,NO_ENGINE_SUBSTITUTION,ERROR_FOR_DIVISION_BY_ZERO
 transaction-isolation = READ-COMMITTED
 max-connections = 60
 innodb-log-file-size = 64M
+innodb-ft-min-token-size = 2
+innodb-ft-enable-stopword = OFF
 """
 DURABLE = "innodb-buffer-pool-size = 256M\ninnodb-flush-log-at-trx-commit = 1\n"
 IN_MEMORY = (

@@ -136,7 +136,7 @@ LOST_TO_WATER = EveningTold(
     {"Shooting stars": (21, "thick", "enough", "so_so"), "Night-sky plaques": (10, "right", "left", "yes")},
     ("A wet whisk. Dry everything twice before the first bag is opened.",),
     (("stars.jpg", "Shooting stars, half dipped"), ("plaques.jpg", "Night-sky plaques")),
-    46,
+    9,
 )
 WELL_DONE = EveningTold(
     (("Sun biscuits", 30, 2, 60.0, "Apricot"), ("Meringue clouds", 12, 1, 45.0, "Dusk blue")),
@@ -167,7 +167,7 @@ WELL_DONE = EveningTold(
     {"Sun biscuits": (30, "right", "enough", "yes"), "Meringue clouds": (12, "right", "left", "yes")},
     ("The window side of the table is warmer: put the bowls on the other.",),
     (("suns.jpg", "Sun biscuits"), ("clouds.jpg", "Meringue clouds")),
-    11,
+    2,
 )
 A_LITTLE_DARK = EveningTold(
     (("Moon discs", 40, 2, 55.0, "Dusk blue"), ("Observatory cake", 1, 0, 200.0, "Midnight")),
@@ -206,7 +206,7 @@ A_LITTLE_DARK = EveningTold(
         ("cake.jpg", "The cake with its drip"),
         ("blues.jpg", "Made and wanted"),
     ),
-    18,
+    3,
 )
 EVENINGS = (LOST_TO_WATER, WELL_DONE, A_LITTLE_DARK)
 

@@ -22,6 +22,7 @@ from studio.notebook.models import MOST_WORDS, Note, Outcome
 from studio.notebook.photos import keep_all
 from studio.notebook.record import PieceCame, broke_by, pieces_of
 from studio.pieces.models import Job
+from studio.pieces.reckoned import window_of
 
 
 def _taps(label: str, choices: list[tuple[str, str]]) -> forms.ChoiceField:
@@ -32,25 +33,27 @@ class CameOutForm(forms.Form):
     """How one piece came out."""
 
     good = CountField("count", label="Good ones", low=0, required=False)
-    coat = _taps("The coat", Outcome.COAT)
-    bowl = _taps("The bowl", Outcome.BOWL)
-    liked = _taps("All in all", Outcome.LIKED)
+    coat = _taps("Thickness of the coat", Outcome.COAT)
+    bowl = _taps("Amount in the bowl", Outcome.BOWL)
+    liked = _taps("Verdict", Outcome.LIKED)
 
     def __init__(self, data: Any, *, came: PieceCame) -> None:
         self.came, said = came, came.outcome
         first = {"good": came.likely_good} if said is None else {n: getattr(said, n) for n in self.base_fields}
         super().__init__(data, initial=first, prefix=f"p{came.piece.pk}")
+        if not any(window_of(layer) for layer in came.piece.stack):
+            del self.fields["coat"], self.fields["bowl"]
 
     @property
     def says(self) -> tuple[int | None, str, str, str]:
         """All of it, to compare with what was said."""
         data = self.cleaned_data
-        return data["good"], data["coat"], data["bowl"], data["liked"]
+        return data["good"], data.get("coat", ""), data.get("bowl", ""), data["liked"]
 
     @property
     def taps(self) -> list[forms.BoundField]:
         """What is tapped."""
-        return [self[name] for name in ("coat", "bowl", "liked")]
+        return [self[name] for name in ("coat", "bowl", "liked") if name in self.fields]
 
 
 class ClosingForm(forms.Form):

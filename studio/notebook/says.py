@@ -235,6 +235,24 @@ def often_says(records: Sequence[Record]) -> str:
     return f"{stress(CAUSES[cause].name)} {times_said(times)}" if times > 1 else ""
 
 
+def many_evenings(count: int, offs: Sequence[Off]) -> str:
+    """On how many evenings something was used, and how it came out.
+
+    >>> many_evenings(3, [Off("dark"), Off("right"), Off("dark")]), many_evenings(1, [])
+    ('Three evenings with it: it came out *a little dark* twice.', 'One evening with it.')
+    >>> many_evenings(2, [Off("right"), Off("right")])
+    'Two evenings with it: it came out *right* twice.'
+    """
+    evenings = f"{number_word(count).capitalize()} evening{'' if count == 1 else 's'} with it"
+    words = Counter(off.word for off in offs)
+    if not words:
+        return f"{evenings}."
+    word, times = max(words.items(), key=lambda pair: (pair[0] != "right", pair[1]))
+    how = "right" if word == "right" else f"a little {word}"
+    often = f" {times_said(times)}" if len(offs) > 1 else ""
+    return f"{evenings}: it came out {stress(how)}{often}."
+
+
 def _offs(record: Record) -> set[tuple[str, str]]:
     """Colours that came out off, each once an evening, and which way."""
     return {(one.bowl.name, one.off.word) for one in record.bowls if one.off and one.off.word != "right"}

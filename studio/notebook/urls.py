@@ -1,10 +1,11 @@
 from django.urls import path
 
-from studio.notebook import again, close, notes, packs, photos, views
+from studio.notebook import again, close, find, notes, packs, photos, views
 
 app_name = "notebook"
 urlpatterns = [
     path("", views.notebook, name="all"),
+    path("find/", find.find, name="find"),
     path("note/", notes.note_add, name="note"),
     path("note/<int:pk>/", notes.note_change, name="note-change"),
     path("pack/<int:pk>/", packs.pack_add, name="pack"),

@@ -11,6 +11,7 @@ from studio.common.pages import page_of
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
 from studio.notebook.evenings import evenings, one_evening
+from studio.notebook.find import FindForm, swatches
 from studio.notebook.record import record_of, records_of
 from studio.notebook.says import all_says
 from studio.notebook.shown import line_of, page_of_evening
@@ -30,6 +31,8 @@ def notebook(request: KitchenRequest) -> HttpResponse:
         "says": all_says(count, records, today),
         "lines": [line_of(record, today) for record in records],
         "page": page,
+        "form": FindForm(kitchen=request.kitchen),
+        "swatches": swatches(request.kitchen),
     }
     return render(request, "notebook/notebook.html", context)
 

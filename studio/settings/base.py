@@ -86,6 +86,7 @@ TEMPLATES = [
                 "studio.bowls.context.band",
                 "studio.rescue.context.wrong_here",
                 "studio.notebook.notes.note_here",
+                "studio.notebook.where.used_here",
                 "studio.demo.walk.walk",
             ],
             "builtins": [

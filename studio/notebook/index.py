@@ -1,0 +1,107 @@
+"""Words looked for over everything that was written: the database's full-text index finds them."""
+
+from __future__ import annotations
+
+import re
+import unicodedata
+from collections.abc import Iterable
+from dataclasses import dataclass
+from typing import Any
+
+from django.db.models import BooleanField, F, Func, QuerySet, Value
+
+from studio.accounts.models import Kitchen
+from studio.bowls.models import Bowl
+from studio.colours.models import Colour
+from studio.cupboard.models import Ingredient
+from studio.notebook.models import KeptPhoto, Note
+from studio.pieces.models import Job, Piece
+
+MOST_WORDS, MOST_ROWS, LEAST_LETTERS = 6, 2000, 2
+
+
+class Matches(Func):
+    """Whether columns of one full-text index hold any of some words, or what begins with them."""
+
+    conditional = True
+    output_field = BooleanField()
+
+    def __init__(self, *columns: str, words: Iterable[str]) -> None:
+        self.columns = len(columns)
+        query = " ".join(f"{word}*" for word in words)
+        super().__init__(*(F(c) for c in columns), Value(query))
+
+    def as_sql(self, compiler: Any, connection: Any, **_: Any) -> Any:
+        """MATCH ... AGAINST, as MariaDB has it."""
+        parts = [compiler.compile(source) for source in self.source_expressions]
+        columns, (query, values) = ", ".join(sql for sql, _ in parts[:-1]), parts[-1]
+        return f"MATCH ({columns}) AGAINST ({query} IN BOOLEAN MODE)", list(values)
+
+
+def words_in(text: str) -> list[str]:
+    """What is looked for: words of two letters and more, a few of them.
+
+    >>> words_in("the Blue-green  drip, x"), words_in("+-*")
+    (['the', 'blue', 'green', 'drip'], [])
+    """
+    return list(dict.fromkeys(w for w in re.findall(r"\w+", plain_of(text)) if len(w) >= LEAST_LETTERS))[:MOST_WORDS]
+
+
+def plain_of(text: str) -> str:
+    """Letters as the index compares them: small, and without accents."""
+    apart = unicodedata.normalize("NFKD", text.casefold())
+    return "".join(c for c in apart if not unicodedata.combining(c))
+
+
+@dataclass(frozen=True)
+class Hit:
+    """Where a word was found in a job: what that is, and its text."""
+
+    job: int
+    what: str
+    text: str
+
+
+def _rows(kitchen: Kitchen, rows: QuerySet[Any], columns: tuple[str, ...], words: list[str], *fields: str) -> Any:
+    mine = rows.filter(kitchen=kitchen).filter(Matches(*columns, words=words))
+    return mine.values_list(*fields)[:MOST_ROWS]
+
+
+def hits_in_jobs(kitchen: Kitchen, words: list[str]) -> list[Hit]:
+    """Everything of jobs in which one of some words stands: a query a kind."""
+    hits = [
+        Hit(pk, "job", f"{name} {note}")
+        for pk, name, note in _rows(kitchen, Job.objects.all(), ("name", "note"), words, "pk", "name", "note")
+    ]
+    hits += [Hit(job, "piece", n) for job, n in _rows(kitchen, Piece.objects.all(), ("name",), words, "job", "name")]
+    hits += [
+        Hit(job, "bowl", n) for job, n in _rows(kitchen, Bowl.objects.all(), ("name",), words, "job", "name") if job
+    ]
+    notes = Note.objects.filter(gone=False, put_otherwise=None)
+    fields = ("job", "bowl__job", "piece__job", "text")
+    for job, of_bowl, of_piece, text in _rows(kitchen, notes, ("text",), words, *fields):
+        hits += [Hit(pk, "note", text) for pk in [job or of_bowl or of_piece] if pk]
+    photos = _rows(kitchen, KeptPhoto.objects.all(), ("words",), words, "job", "words")
+    return hits + [Hit(job, "photo", text) for job, text in photos if job]
+
+
+def jobs_with(kitchen: Kitchen, words: list[str]) -> dict[int, list[Hit]]:
+    """The jobs in which every one of some words stands somewhere, with where."""
+    by_job: dict[int, list[Hit]] = {}
+    for hit in hits_in_jobs(kitchen, words):
+        by_job.setdefault(hit.job, []).append(hit)
+    return {pk: hits for pk, hits in by_job.items() if all(any(_has(h.text, w) for h in hits) for w in words)}
+
+
+def _has(text: str, word: str) -> bool:
+    return any(part.startswith(word) for part in re.findall(r"\w+", plain_of(text)))
+
+
+def named(kitchen: Kitchen, words: list[str]) -> tuple[list[Colour], list[Ingredient]]:
+    """Colours and things of the cupboard whose names have every one of some words."""
+    colours = Colour.objects.filter(kitchen=kitchen).filter(Matches("name", "note", words=words))[:MOST_ROWS]
+    rows = Ingredient.objects.filter(kitchen=kitchen, put_away=False).filter(Matches("name", words=words))[:MOST_ROWS]
+    return (
+        [c for c in colours if all(_has(f"{c.name} {c.note}", w) for w in words)],
+        [r for r in rows if all(_has(r.name, w) for w in words)],
+    )
