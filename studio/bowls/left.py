@@ -5,15 +5,29 @@ from __future__ import annotations
 import uuid
 from datetime import timedelta
 
+from django.db import transaction
 from django.utils import timezone
 
 from coating.care.allergens import remelted
 from coating.plan.leftovers import KEEPS_DAYS, LEAST_G, as_base
 from coating.plan.standing import spoilt
+from studio.bowls.actions import finish
 from studio.bowls.adapters import Desk
+from studio.bowls.models import Bowl
 from studio.common import clock
+from studio.common.types import Json
 from studio.cupboard.actions import shelve_what_is_left
 from studio.cupboard.models import Ingredient
+
+
+@transaction.atomic
+def finish_and_keep(desk: Desk, used_g: float, more: Json, *, expected_seq: int, key: uuid.UUID) -> Ingredient | None:
+    """The bowl is done; what is left of it goes into the cupboard, once, and its log names it. Raises BowlChanged."""
+    done = Bowl.objects.select_for_update().get(pk=desk.bowl.pk).finished_at is not None
+    left = None if done else keep_what_is_left(desk, used_g)
+    named = {**more, "rest": left.code} if left else more
+    finish(desk.bowl, used_g=used_g, more=named, expected_seq=expected_seq, key=key)
+    return left
 
 
 def keep_what_is_left(desk: Desk, used_g: float) -> Ingredient | None:

@@ -12,14 +12,14 @@ from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_POST
 
-from studio.bowls.actions import BowlChanged, append, begin_bowl, finish, strike_out, was_sent
+from studio.bowls.actions import BowlChanged, append, begin_bowl, strike_out, was_sent
 from studio.bowls.adapters import Desk
 from studio.bowls.answers import answer
 from studio.bowls.context import band_items
 from studio.bowls.finishing import DoneForm, used_says
 from studio.bowls.forms import StepForm
 from studio.bowls.history import history
-from studio.bowls.left import keep_what_is_left
+from studio.bowls.left import finish_and_keep
 from studio.bowls.models import Bowl
 from studio.bowls.says import bowls_says
 from studio.bowls.sends import SendForm, SpoonForm
@@ -229,13 +229,11 @@ def all_dipped(request: KitchenRequest, pk: int) -> HttpResponse:
             return redirect("bowls:bowl", pk=pk)
         raise Http404("unreadable")
     used, more = used_says(desk, form)
-    first = desk.bowl.finished_at is None
     try:
-        finish(desk.bowl, used_g=used, more=more, expected_seq=form.cleaned_data["seq"], key=form.cleaned_data["key"])
+        left = finish_and_keep(desk, used, more, expected_seq=form.cleaned_data["seq"], key=form.cleaned_data["key"])
     except BowlChanged:
         messages.error(request, CHANGED)
         return redirect("bowls:bowl", pk=pk)
-    left = keep_what_is_left(desk, used) if first else None
     rest = f" {mass(desk.now.mass_g - used)} of it is in your cupboard for the next job." if left else ""
     messages.success(request, f"{desk.bowl.name} is done and off the band. Its history is kept.{rest}")
     return redirect("bowls:list")

@@ -43,7 +43,7 @@ ANY = ("", "any")
 class FindForm(forms.Form):
     """What is looked for; all of it together."""
 
-    words = WordsField(label="Words", max_length=120, required=False)
+    words = WordsField(label="Words to find", max_length=120, required=False)
     season = forms.ChoiceField(label="Season", choices=[ANY, *((s, s) for s in SEASONS)], required=False)
     technique = forms.ChoiceField(label="Technique", required=False)
     ingredient = forms.ChoiceField(label="Made with", required=False)
@@ -146,7 +146,8 @@ def _near(request: KitchenRequest, lab: tuple[float, float, float]) -> Context:
         .order_by("-bowl__started_at")
         .values_list("pk", "lightness", "a", "b")
     )
-    near = nearest(lab, [row[1:] for row in rows], within=WITHIN, most=MOST_NEAR)
+    labs: list[Any] = [row[1:] for row in rows]
+    near = nearest(lab, labs, within=WITHIN, most=MOST_NEAR)
     de00 = {rows[place][0]: off for place, off in near}
     found_rows = BowlSummary.objects.filter(pk__in=de00).select_related("bowl__job", "bowl__colour", "bowl__base")
     lines = [_bowl_line(row, de00[row.pk], stock) for row in sorted(found_rows, key=lambda row: de00[row.pk])]

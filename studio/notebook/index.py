@@ -8,7 +8,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Any
 
-from django.db.models import BooleanField, F, Func, QuerySet, Value
+from django.db.models import BooleanField, F, Func, Q, QuerySet, Value
 
 from studio.accounts.models import Kitchen
 from studio.bowls.models import Bowl
@@ -16,6 +16,9 @@ from studio.colours.models import Colour
 from studio.cupboard.models import Ingredient
 from studio.notebook.models import KeptPhoto, Note
 from studio.pieces.models import Job, Piece
+from studio.rescue.models import Rescue
+from studio.rescue.spoken.causes import CAUSES
+from studio.rescue.spoken.signs import SIGNS
 
 MOST_WORDS, MOST_ROWS, LEAST_LETTERS = 6, 2000, 2
 
@@ -31,7 +34,7 @@ class Matches(Func):
         query = " ".join(f"{word}*" for word in words)
         super().__init__(*(F(c) for c in columns), Value(query))
 
-    def as_sql(self, compiler: Any, connection: Any, **_: Any) -> Any:
+    def as_sql(self, compiler: Any, connection: Any, *_: Any, **__: Any) -> Any:
         """MATCH ... AGAINST, as MariaDB has it."""
         parts = [compiler.compile(source) for source in self.source_expressions]
         columns, (query, values) = ", ".join(sql for sql, _ in parts[:-1]), parts[-1]
@@ -81,8 +84,25 @@ def hits_in_jobs(kitchen: Kitchen, words: list[str]) -> list[Hit]:
     fields = ("job", "bowl__job", "piece__job", "text")
     for job, of_bowl, of_piece, text in _rows(kitchen, notes, ("text",), words, *fields):
         hits += [Hit(pk, "note", text) for pk in [job or of_bowl or of_piece] if pk]
+    hits += _troubles(kitchen, words)
     photos = _rows(kitchen, KeptPhoto.objects.all(), ("words",), words, "job", "words")
     return hits + [Hit(job, "photo", text) for job, text in photos if job]
+
+
+def _troubles(kitchen: Kitchen, words: list[str]) -> list[Hit]:
+    """What went wrong, by the words that its sign and its cause are spoken of with."""
+    signs = {name: f"{s.label} {s.says}" for name, s in SIGNS.items()}
+    causes = {name: f"{c.name} {c.title}" for name, c in CAUSES.items()}
+    named_so = [{n for n, text in of.items() if any(_has(text, w) for w in words)} for of in (signs, causes)]
+    rows = Rescue.objects.for_kitchen(kitchen).filter(undone=False)
+    rows = rows.filter(Q(symptom__in=named_so[0]) | Q(cause__in=named_so[1]))
+    fields = rows.values_list("job", "bowl__job", "symptom", "cause")[:MOST_ROWS]
+    return [
+        Hit(pk, "trouble", f"{signs[sign]} {causes[cause]}")
+        for job, of_bowl, sign, cause in fields
+        for pk in [job or of_bowl]
+        if pk
+    ]
 
 
 def jobs_with(kitchen: Kitchen, words: list[str]) -> dict[int, list[Hit]]:

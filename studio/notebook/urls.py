@@ -1,11 +1,14 @@
 from django.urls import path
 
-from studio.notebook import again, close, find, notes, packs, photos, views
+from studio.notebook import again, back, close, compare, find, notes, packs, photos, views
 
 app_name = "notebook"
 urlpatterns = [
     path("", views.notebook, name="all"),
     path("find/", find.find, name="find"),
+    path("compare/", compare.compare, name="compare"),
+    path("back/", back.back, name="back"),
+    path("back/<int:year>/<slug:season>/", back.season_page, name="season"),
     path("note/", notes.note_add, name="note"),
     path("note/<int:pk>/", notes.note_change, name="note-change"),
     path("pack/<int:pk>/", packs.pack_add, name="pack"),

@@ -10,6 +10,7 @@ from studio.common import clock
 from studio.common.pages import page_of
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
+from studio.notebook.compare import before
 from studio.notebook.evenings import evenings, one_evening
 from studio.notebook.find import FindForm, swatches
 from studio.notebook.record import record_of, records_of
@@ -41,4 +42,4 @@ def notebook(request: KitchenRequest) -> HttpResponse:
 def evening(request: KitchenRequest, pk: int) -> HttpResponse:
     """One of them."""
     record = record_of(one_evening(request.kitchen, pk), request.kitchen)
-    return render(request, "notebook/evening.html", page_of_evening(record))
+    return render(request, "notebook/evening.html", {**page_of_evening(record), "before": before(record)})
