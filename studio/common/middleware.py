@@ -77,9 +77,11 @@ class LimitOfABody:
 
     def __call__(self, request: HttpRequest) -> HttpResponse:
         length = str(request.META.get("CONTENT_LENGTH") or "0")
-        if length.isdecimal() and int(length[:20]) <= settings.MOST_BYTES_AT_ONCE:
+        large = getattr(request, "kitchen", None) and request.path == settings.TAKES_ARCHIVES
+        most = settings.MOST_ARCHIVE_BYTES + 2**20 if large else settings.MOST_BYTES_AT_ONCE
+        if length.isdecimal() and int(length[:20]) <= most:
             return self.get_response(request)
-        return render(request, "413.html", {"most_mb": settings.MOST_BYTES_AT_ONCE // 2**20}, status=413)
+        return render(request, "413.html", {"most_mb": most // 2**20}, status=413)
 
 
 class DatabaseAway:

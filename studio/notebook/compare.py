@@ -89,7 +89,8 @@ def _went(one: BowlCame | None) -> str:
 
 def before(record: Record) -> Job | None:
     """The evening to compare one with: the last one before it with a colour of its own, or just the last."""
-    earlier: Any = evenings(record.kitchen).filter(made_at__lt=_begun(record)).exclude(pk=record.job.pk)
+    all_of_them: Any = evenings(record.kitchen)
+    earlier = all_of_them.filter(made_at__lt=_begun(record)).exclude(pk=record.job.pk)
     colours = [one.bowl.colour_id for one in record.bowls if one.bowl.colour_id]
     same: Job | None = earlier.filter(bowls__colour__in=colours).distinct().first() if colours else None
     return same if same is not None else earlier.first()  # type: ignore[no-any-return]

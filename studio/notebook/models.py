@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import uuid
+from datetime import timedelta
 from pathlib import Path
 from typing import Any, Self
 
@@ -176,6 +177,7 @@ class Pack(KitchenOwned):
     def __str__(self) -> str:
         """What is known of it.
 
+        >>> from datetime import date
         >>> str(Pack(lot="L204", best_before=date(2027, 3, 31))), str(Pack())
         ('lot L204, best before 31 March 2027', 'on its photo')
         """
@@ -222,3 +224,79 @@ class BowlSummary(KitchenOwned):
         if self.lightness is None or self.a is None or self.b is None:
             return None
         return self.lightness, self.a, self.b
+
+
+class KitchenMark(models.Model):
+    """What a kitchen is known by in archives, wherever they are opened."""
+
+    kitchen = models.OneToOneField("accounts.Kitchen", on_delete=models.CASCADE, primary_key=True, related_name="+")
+    uid = models.UUIDField(unique=True, default=uuid.uuid4)
+
+    def __str__(self) -> str:
+        return self.uid.hex
+
+    @classmethod
+    def of(cls, kitchen: Any) -> uuid.UUID:
+        """The mark of a kitchen, made the first time."""
+        mark, _ = cls.objects.get_or_create(kitchen=kitchen)
+        return mark.uid
+
+
+class CameFrom(KitchenOwned):
+    """A row that came in an archive: where it was first, its number there, and its number here."""
+
+    table = models.CharField(max_length=20)
+    origin = models.UUIDField()
+    number = models.BigIntegerField()
+    here = models.BigIntegerField()
+
+    objects = KitchenQuerySet.as_manager()
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["kitchen", "table", "origin", "number"], name="a_row_comes_once")
+        ]
+        indexes = [models.Index(fields=["kitchen", "table", "here"])]
+
+    def __str__(self) -> str:
+        return f"{self.table} {self.number}"
+
+
+class Carrying(KitchenOwned):
+    """An archive that is written, or brought in. `done` of `total` are steps of whatever takes the time; `says` is what
+    came of it."""
+
+    OUT, IN = "out", "in"
+    ASKED, AT_IT, DONE, FAILED = "asked", "at it", "done", "failed"
+    KEPT, MOST = timedelta(days=7), 3
+    way = models.CharField(max_length=3, choices=[(OUT, "written"), (IN, "brought in")])
+    state = models.CharField(max_length=6, choices=[(s, s) for s in (ASKED, AT_IT, DONE, FAILED)], default=ASKED)
+    done = models.PositiveIntegerField(default=0)
+    total = models.PositiveIntegerField(default=0)
+    size = models.BigIntegerField(default=0)
+    says = models.CharField(max_length=400, blank=True)
+    task = models.UUIDField(null=True, blank=True)
+    at = models.DateTimeField()
+
+    objects = KitchenQuerySet.as_manager()
+
+    class Meta:
+        ordering = ["-at", "-pk"]
+
+    def __str__(self) -> str:
+        return f"{self.way} {self.state}"
+
+    @property
+    def under_way(self) -> bool:
+        """Whether it is not over."""
+        return self.state in (self.ASKED, self.AT_IT)
+
+    @property
+    def percent(self) -> int:
+        """How far it is."""
+        return 100 if self.state == self.DONE else min(99, 100 * self.done // self.total) if self.total else 0
+
+    @property
+    def path(self) -> Path:
+        """Where its file lies."""
+        return Path(settings.RUNTIME) / "archives" / str(self.kitchen_id) / f"{self.pk}.zip"

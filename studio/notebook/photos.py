@@ -61,17 +61,21 @@ def keep_pictures(kitchen: Kitchen, large: Picture, small: Picture, **of: Any) -
     """Both sizes as files, and their row; neither without the other."""
     values = {"taken_at": clock.now(), "remarks": large.remarks} | of
     photo = KeptPhoto(kitchen=kitchen, width=large.width, height=large.height, **values)
-    folder = folder_of(kitchen.pk)
-    folder.mkdir(mode=0o700, parents=True, exist_ok=True)
     try:
-        for size, picture in (("large", large), ("small", small)):
-            with open(photo.path(size), "xb", opener=_own) as out:
-                out.write(picture.jpeg)
+        keep_files(photo, large, small)
         photo.save(force_insert=True)
     except BaseException:
         remove_files(photo)
         raise
     return photo
+
+
+def keep_files(photo: KeptPhoto, large: Picture, small: Picture) -> None:
+    """Both sizes, for the account of the site alone."""
+    folder_of(photo.kitchen_id).mkdir(mode=0o700, parents=True, exist_ok=True)
+    for size, picture in (("large", large), ("small", small)):
+        with open(photo.path(size), "xb", opener=_own) as out:
+            out.write(picture.jpeg)
 
 
 def _own(path: str, flags: int) -> int:

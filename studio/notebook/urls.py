@@ -1,10 +1,16 @@
 from django.urls import path
 
 from studio.notebook import again, back, close, compare, find, notes, packs, photos, views
+from studio.notebook.archive import views as archive
 
 app_name = "notebook"
 urlpatterns = [
     path("", views.notebook, name="all"),
+    path("archive/", archive.archives, name="archives"),
+    path("archive/progress/", archive.archives_progress, name="archives-progress"),
+    path("archive/write/", archive.archive_write, name="archive-write"),
+    path("archive/bring/", archive.archive_bring, name="archive-bring"),
+    path("archive/<int:pk>.zip", archive.archive_file, name="archive-file"),
     path("find/", find.find, name="find"),
     path("compare/", compare.compare, name="compare"),
     path("back/", back.back, name="back"),

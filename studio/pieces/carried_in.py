@@ -74,7 +74,7 @@ def _settle_colour(kitchen: Kitchen, colour: Colour) -> None:
     if same and max(abs(p - q) for p, q in zip(same.lab, colour.lab, strict=True)) < _SAME:
         colour.pk = same.pk
         return
-    colour.kitchen, colour.name = kitchen, free_name(known, colour.name, most=60, tried=_brought)
+    colour.kitchen, colour.name = kitchen, free_name(known, colour.name, most=60, tried=brought_name)
     colour.save()
 
 
@@ -85,10 +85,10 @@ def _settle_extra(kitchen: Kitchen, extra: Extra) -> None:
     if same and all(getattr(same, n) == getattr(extra, n) for n in EXTRA_FIELDS):
         extra.pk = same.pk
         return
-    extra.kitchen, extra.name = kitchen, free_name(known, extra.name, most=80, tried=_brought)
+    extra.kitchen, extra.name = kitchen, free_name(known, extra.name, most=80, tried=brought_name)
     extra.save()
 
 
-def _brought(name: str, number: int) -> str:
+def brought_name(name: str, number: int) -> str:
     """A name that is taken, told apart."""
     return f"{name[:46]} (brought{'' if number == 2 else f' {number - 1}'})"

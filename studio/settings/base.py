@@ -150,6 +150,10 @@ TIME_ZONE = "UTC"
 USE_I18N = False
 LANGUAGE_CODE = "en"
 
+# How much one archive of a kitchen may hold, photos and all.
+MOST_ARCHIVE_BYTES = env.int("OLIVE_ARCHIVE_BYTES", default=2 * 2**30)
+TAKES_ARCHIVES = "/notebook/archive/bring/"
+
 STATIC_URL = "static/"
 STATIC_ROOT = RUNTIME / "static"
 STATICFILES_DIRS = [ROOT / "studio" / "static"]

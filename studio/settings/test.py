@@ -1,5 +1,10 @@
 """For tests: cheap hashes, plain static files, mail in memory."""
 
+import atexit
+import shutil
+import tempfile
+from pathlib import Path
+
 from studio.settings.base import *  # noqa: F403
 from studio.settings.base import ROOT
 
@@ -10,3 +15,6 @@ STATIC_ROOT = ROOT / ".runtime" / "test-static"
 LIVE_PER_SECOND = 100000
 PLANNING_S = (4.0, 8.0)
 DEMO_OFFERED = True
+RUNTIME = Path(tempfile.mkdtemp(prefix="olive-test-"))
+MEDIA_ROOT = RUNTIME / "media"
+atexit.register(shutil.rmtree, RUNTIME, ignore_errors=True)

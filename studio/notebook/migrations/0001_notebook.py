@@ -19,6 +19,13 @@ class Migration(migrations.Migration):
 
     operations = [
         migrations.CreateModel(
+            name='KitchenMark',
+            fields=[
+                ('kitchen', models.OneToOneField(on_delete=django.db.models.deletion.CASCADE, primary_key=True, related_name='+', serialize=False, to='accounts.kitchen')),
+                ('uid', models.UUIDField(default=uuid.uuid4, unique=True)),
+            ],
+        ),
+        migrations.CreateModel(
             name='BowlSummary',
             fields=[
                 ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
@@ -37,6 +44,24 @@ class Migration(migrations.Migration):
             ],
             options={
                 'abstract': False,
+            },
+        ),
+        migrations.CreateModel(
+            name='Carrying',
+            fields=[
+                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
+                ('way', models.CharField(choices=[('out', 'written'), ('in', 'brought in')], max_length=3)),
+                ('state', models.CharField(choices=[('asked', 'asked'), ('at it', 'at it'), ('done', 'done'), ('failed', 'failed')], default='asked', max_length=6)),
+                ('done', models.PositiveIntegerField(default=0)),
+                ('total', models.PositiveIntegerField(default=0)),
+                ('size', models.BigIntegerField(default=0)),
+                ('says', models.CharField(blank=True, max_length=400)),
+                ('task', models.UUIDField(blank=True, null=True)),
+                ('at', models.DateTimeField()),
+                ('kitchen', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='+', to='accounts.kitchen')),
+            ],
+            options={
+                'ordering': ['-at', '-pk'],
             },
         ),
         migrations.CreateModel(
@@ -123,6 +148,21 @@ class Migration(migrations.Migration):
             ],
             options={
                 'ordering': ['at', 'pk'],
+            },
+        ),
+        migrations.CreateModel(
+            name='CameFrom',
+            fields=[
+                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
+                ('table', models.CharField(max_length=20)),
+                ('origin', models.UUIDField()),
+                ('number', models.BigIntegerField()),
+                ('here', models.BigIntegerField()),
+                ('kitchen', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='+', to='accounts.kitchen')),
+            ],
+            options={
+                'indexes': [models.Index(fields=['kitchen', 'table', 'here'], name='notebook_ca_kitchen_037e98_idx')],
+                'constraints': [models.UniqueConstraint(fields=('kitchen', 'table', 'origin', 'number'), name='a_row_comes_once')],
             },
         ),
         migrations.AddIndex(
