@@ -264,13 +264,13 @@ class _Teller:
 
     def _day(self) -> tuple[Planned, DayPlan] | None:
         """Its day, planned that morning."""
-        asked = {"begin": f"{BEGINS:%H:%M}", "hands": "1", "fridge": "4", "freezer": "2"}
-        _, form = asked_and_reckoned(DayForm, {**asked, "on": f"{self.begins:%Y-%m-%d}"})
+        values = {"begin": f"{BEGINS:%H:%M}", "hands": "1", "fridge": "4", "freezer": "2"}
+        _, form = asked_and_reckoned(DayForm, {**values, "on": f"{self.begins:%Y-%m-%d}"})
         planned = day_of(Job.objects.whole(self.kitchen, self.job.pk), self.kitchen, form.asked(self.kitchen))
         if planned is None:
             return None
-        asked["on"] = f"{self.begins:%Y-%m-%d}"
-        return planned, move(self.job, asked, planned, at_once(planned), expected=None)
+        values["on"] = f"{self.begins:%Y-%m-%d}"
+        return planned, move(self.job, values, planned, at_once(planned), expected=None)
 
     def _tapped(self, day: tuple[Planned, DayPlan]) -> None:
         """Every step, a little earlier or later than it was planned."""

@@ -41,7 +41,7 @@ class FirstLook:
 
 
 @dataclass(frozen=True)
-class Evening:
+class LeftOnDay:
     """What was left over on a day, g, of so much that was melted."""
 
     on: date
@@ -81,7 +81,7 @@ def _off(record: Observation, factors: dict[str, float]) -> float:
     return float(colour_difference(mix(parts).lab(), seen))
 
 
-def evenings(kitchen: Kitchen) -> list[Evening]:
+def evenings(kitchen: Kitchen) -> list[LeftOnDay]:
     """The last days on which it was said how much was left over; nothing of too few."""
     by_day: dict[date, tuple[float, float]] = {}
     done = BowlEvent.objects.for_kitchen(kitchen).filter(kind="used", struck_by=None, payload__has_key="left_g")
@@ -89,5 +89,5 @@ def evenings(kitchen: Kitchen) -> list[Evening]:
         on = timezone.localtime(at).date()
         left_g, melted_g = by_day.get(on, (0.0, 0.0))
         by_day[on] = left_g + payload["left_g"], melted_g + payload["mass_g"] + payload["left_g"]
-    days = [Evening(on, left_g, melted_g) for on, (left_g, melted_g) in sorted(by_day.items())]
+    days = [LeftOnDay(on, left_g, melted_g) for on, (left_g, melted_g) in sorted(by_day.items())]
     return days[-SHOWN:] if len(days) >= LEAST else []

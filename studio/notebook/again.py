@@ -22,7 +22,7 @@ from studio.notebook.copying import Changes, make_again, name_again
 from studio.notebook.differs import Differs, differs_from
 from studio.notebook.evenings import one_evening
 from studio.notebook.models import MadeAgain
-from studio.notebook.record import Record, record_of
+from studio.notebook.record import Evening, record_of
 from studio.pieces.models import Family, Job, Piece
 
 TIMES = (("0.5", "Half as many"), ("1", "As many"), ("2", "Twice as many"))
@@ -134,7 +134,7 @@ def _choices(now: float) -> list[tuple[str, str, bool]]:
     return [(times, title, float(times) == now) for times, title in TIMES]
 
 
-def previewed(record: Record, kitchen: Kitchen, changes: Changes) -> Differs:
+def previewed(record: Evening, kitchen: Kitchen, changes: Changes) -> Differs:
     """What it would come to: it is made and taken back again, so that nothing is worked out another way. Raises
     CoatingError."""
     with transaction.atomic():

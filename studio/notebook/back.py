@@ -19,7 +19,7 @@ from studio.common.templatetags.kitchen import mass
 from studio.common.types import Context
 from studio.common.words import number_word, stress
 from studio.notebook.evenings import is_south
-from studio.notebook.looking import Stretch, stretch_of
+from studio.notebook.looking import TimeSpan, stretch_of
 from studio.notebook.record import records_of
 from studio.notebook.shown import line_of
 from studio.pieces.models import complete
@@ -28,7 +28,7 @@ FIRST_YEAR, SHOWN = 1990, 8
 LEAST_G = 10.0
 
 
-def back_says(stretch: Stretch, when: str) -> str:
+def back_says(stretch: TimeSpan, when: str) -> str:
     """What a stretch of time comes to."""
     count = len(stretch.jobs)
     if not count:
@@ -40,7 +40,7 @@ def back_says(stretch: Stretch, when: str) -> str:
     return f"{said}, {stress(mass(stretch.wasted_g))} of it wasted."
 
 
-def months_of(stretch: Stretch, year: int) -> list[Context]:
+def months_of(stretch: TimeSpan, year: int) -> list[Context]:
     """The months of a year as weeks of days, each with its evenings and their colours."""
     months = []
     for month in range(1, 13):
@@ -52,7 +52,7 @@ def months_of(stretch: Stretch, year: int) -> list[Context]:
     return months
 
 
-def _day(day: date, stretch: Stretch) -> Context:
+def _day(day: date, stretch: TimeSpan) -> Context:
     jobs = stretch.days.get(day, [])
     labs = [lab for job in jobs for lab in stretch.labs.get(job.pk, [])[:1]]
     return {"day": day, "jobs": jobs, "lab": labs[0] if labs else None}

@@ -16,7 +16,7 @@ from studio.common.sending import kitchen_required
 from studio.common.templatetags.kitchen import mass, money
 from studio.common.words import listed, lower
 from studio.notebook.evenings import evenings, one_evening, season_in
-from studio.notebook.record import BowlCame, Record, record_of
+from studio.notebook.record import BowlCame, Evening, record_of
 from studio.notebook.says import came_says, off_says, piece_says, when_says
 from studio.notebook.where import parts_say
 from studio.pieces.models import Job
@@ -34,7 +34,7 @@ class ComparedLine:
     other: str
 
 
-def compared(one: Record, other: Record) -> list[ComparedLine]:
+def compared(one: Evening, other: Evening) -> list[ComparedLine]:
     """What differed between two evenings; what was the same is left out."""
     lines = [ComparedLine(what, say(one), say(other)) for what, say in _OF_ALL]
     names = list(dict.fromkeys(p.piece.name for record in (one, other) for p in record.pieces))
@@ -47,15 +47,15 @@ def compared(one: Record, other: Record) -> list[ComparedLine]:
     return [line for line in lines if line.one != line.other]
 
 
-def _took(record: Record) -> str:
+def _took(record: Evening) -> str:
     return record.went.says[0] if record.went else "not tapped"
 
 
-def _wrong(record: Record) -> str:
+def _wrong(record: Evening) -> str:
     return listed([CAUSES[row.cause].name for row in record.troubles]) or "nothing"
 
 
-_OF_ALL: tuple[tuple[str, Callable[[Record], str]], ...] = (
+_OF_ALL: tuple[tuple[str, Callable[[Evening], str]], ...] = (
     ("Season", lambda record: season_in(record.kitchen, record.on)),
     ("Melted", lambda record: mass(record.melted_g)),
     ("Left over", lambda record: mass(record.came.left_g) or "nothing"),
@@ -66,12 +66,12 @@ _OF_ALL: tuple[tuple[str, Callable[[Record], str]], ...] = (
 )
 
 
-def _piece(record: Record, name: str) -> str:
+def _piece(record: Evening, name: str) -> str:
     said = next((p for p in record.pieces if p.piece.name == name), None)
     return f"{said.count}: {piece_says(said)}" if said else NOT_THERE
 
 
-def _bowl(record: Record, name: str) -> BowlCame | None:
+def _bowl(record: Evening, name: str) -> BowlCame | None:
     """The last bowl of that name, which is the one that was used."""
     return next((b for b in reversed(record.bowls) if b.bowl.name == name), None)
 
@@ -87,7 +87,7 @@ def _went(one: BowlCame | None) -> str:
     return f"{came}; {off_says('it', one.off).replace('*', '')}" if one.off else came
 
 
-def before(record: Record) -> Job | None:
+def before(record: Evening) -> Job | None:
     """The evening to compare one with: the last one before it with a colour of its own, or just the last."""
     all_of_them: Any = evenings(record.kitchen)
     earlier = all_of_them.filter(made_at__lt=_begun(record)).exclude(pk=record.job.pk)
@@ -96,7 +96,7 @@ def before(record: Record) -> Job | None:
     return same if same is not None else earlier.first()  # type: ignore[no-any-return]
 
 
-def _begun(record: Record) -> Any:
+def _begun(record: Evening) -> Any:
     return record.job.begun_at or record.job.created_at  # type: ignore[attr-defined]
 
 

@@ -12,7 +12,7 @@ from studio.common.words import listed, lower, many, stress
 from studio.cupboard.models import Parameter
 from studio.cupboard.stock import Stock
 from studio.notebook.copying import layer_pairs
-from studio.notebook.record import BowlCame, Record
+from studio.notebook.record import BowlCame, Evening
 from studio.notebook.says import COATS
 from studio.pieces.adapters import ColourNeed, colour_needs
 from studio.pieces.known import concerning, known_to, otherwise
@@ -50,7 +50,7 @@ class Differs:
         return listed([f"{stress(how_much(n.melt_g, n.white))} of {lower(n.name)}" for n in self.needs])
 
 
-def differs_from(record: Record, new: Job, kitchen: Kitchen) -> Differs:
+def differs_from(record: Evening, new: Job, kitchen: Kitchen) -> Differs:
     """A whole job beside the one that it is made after. Raises CoatingError."""
     needs = colour_needs(new, kitchen)
     before = {la.pk: need for need in colour_needs(record.job, kitchen) for la in need.layers}
@@ -81,7 +81,7 @@ def _size_ratio(before: Piece, piece: Piece) -> float:
     return round(float(piece.size["mm"][0] / first), 3) if first else 1.0
 
 
-def _bowl_lines(need: ColourNeed, old: ColourNeed | None, record: Record, kitchen: Kitchen) -> list[DiffersLine]:
+def _bowl_lines(need: ColourNeed, old: ColourNeed | None, record: Evening, kitchen: Kitchen) -> list[DiffersLine]:
     """What is melted and stirred in, beside what really was."""
     lab = need.tone.lab
     if old is None:
@@ -99,7 +99,7 @@ def _bowl_lines(need: ColourNeed, old: ColourNeed | None, record: Record, kitche
     return [*lines, *([recipe] if recipe else [])]
 
 
-def _came_of(old: ColourNeed, record: Record) -> BowlCame | None:
+def _came_of(old: ColourNeed, record: Evening) -> BowlCame | None:
     """The last bowl that was really made for it."""
     mine = {la.pk for la in old.layers}
     made = [
@@ -112,7 +112,7 @@ def _came_of(old: ColourNeed, record: Record) -> BowlCame | None:
     return made[-1] if made else None
 
 
-def _reasons(need: ColourNeed, old: ColourNeed, came: BowlCame | None, record: Record, kitchen: Kitchen) -> str:
+def _reasons(need: ColourNeed, old: ColourNeed, came: BowlCame | None, record: Evening, kitchen: Kitchen) -> str:
     """Why so much is melted."""
     reasons, was, now = [], _pieces(old.reckoned), _pieces(need.reckoned)
     if was != now:
@@ -142,7 +142,7 @@ def learned_reasons(bowls: list[ReckonedBowl], old: Job, kitchen: Kitchen, *, on
 
 
 def _recipe_line(
-    need: ColourNeed, old: ColourNeed, came: BowlCame | None, record: Record, kitchen: Kitchen
+    need: ColourNeed, old: ColourNeed, came: BowlCame | None, record: Evening, kitchen: Kitchen
 ) -> DiffersLine | None:
     """What is stirred in, where there is otherwise so much of it to the gram."""
     now = list(need.reckoned.parts)
@@ -178,7 +178,7 @@ def _other_rates(then: list[Part], now: list[Part]) -> bool:
     )
 
 
-def _measured_since(parts: list[Part], record: Record, kitchen: Kitchen) -> list[str]:
+def _measured_since(parts: list[Part], record: Evening, kitchen: Kitchen) -> list[str]:
     """What its maker measured since."""
     codes = {p.ingredient.name for p in parts}
     rows = Parameter.objects.for_kitchen(kitchen).filter(ingredient__code__in=codes, provenance="measured")
@@ -186,7 +186,7 @@ def _measured_since(parts: list[Part], record: Record, kitchen: Kitchen) -> list
     return [f"you have measured {lower(name)} since" for name in names]
 
 
-def remarks_of(record: Record) -> list[str]:
+def remarks_of(record: Evening) -> list[str]:
     """What was said last time that no figure follows."""
     remarks = []
     for one in record.bowls:

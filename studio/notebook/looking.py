@@ -65,7 +65,7 @@ class BestLine:
 
 
 @dataclass
-class Stretch:
+class TimeSpan:
     """Evenings of a time with all that is said of them together."""
 
     jobs: list[Job]
@@ -87,13 +87,13 @@ class Stretch:
         return sum(costs) if costs else None
 
 
-def stretch_of(kitchen: Kitchen, first: date, last: date) -> Stretch:
+def stretch_of(kitchen: Kitchen, first: date, last: date) -> TimeSpan:
     """All evenings between two dates, both included: a fixed number of queries."""
     mine = [job for job in evenings(kitchen) if first <= on_of(job) <= last]
     stock, of = Stock.of(kitchen), {job.pk: job for job in mine}
     bowls = list(Bowl.objects.for_kitchen(kitchen).filter(job__in=of).with_colour())
     summaries = summaries_of(kitchen, bowls, stock)
-    stretch = Stretch(mine)
+    stretch = TimeSpan(mine)
     for job in mine:
         stretch.days.setdefault(on_of(job), []).append(job)
     for bowl in bowls:

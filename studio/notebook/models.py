@@ -159,7 +159,7 @@ def folder_of(kitchen_pk: int) -> Path:
     return Path(settings.MEDIA_ROOT) / str(kitchen_pk)
 
 
-class Pack(KitchenOwned):
+class OpenedPack(KitchenOwned):
     """What was read off a pack that was opened: its lot and until when it is best. What goes into a bowl from then on
     is of it, until the next one."""
 
@@ -178,7 +178,7 @@ class Pack(KitchenOwned):
         """What is known of it.
 
         >>> from datetime import date
-        >>> str(Pack(lot="L204", best_before=date(2027, 3, 31))), str(Pack())
+        >>> str(OpenedPack(lot="L204", best_before=date(2027, 3, 31))), str(OpenedPack())
         ('lot L204, best before 31 March 2027', 'on its photo')
         """
         parts = [f"lot {self.lot}"] if self.lot else []

@@ -18,7 +18,7 @@ from studio.common.sending import kitchen_required, sent_once
 from studio.common.throttle import takes_files
 from studio.common.types import Typed
 from studio.cupboard.models import Ingredient
-from studio.notebook.models import Pack
+from studio.notebook.models import OpenedPack
 from studio.notebook.photos import keep_photo
 from studio.pieces.asks import PackSaid
 from studio.pieces.models import Job
@@ -53,7 +53,7 @@ def pack_add(request: KitchenRequest, pk: int) -> HttpResponse:
     try:
         if form.is_valid():
             photo = keep_photo(request.kitchen, file, ingredient=row, words="The pack") if file else None
-            Pack.objects.create(
+            OpenedPack.objects.create(
                 kitchen=request.kitchen, ingredient=row, photo=photo, at=clock.now(), **form.cleaned_data
             )
             messages.success(request, f"Kept: {row.name} is of this pack from now on.")
@@ -66,8 +66,8 @@ def pack_add(request: KitchenRequest, pk: int) -> HttpResponse:
 
 def packs_of_job(job: Job) -> dict[int, list[PackSaid]]:
     """The packs that were open when something of them went into the bowls of a job, by bowl."""
-    packs: dict[int, list[Pack]] = {}
-    for pack in Pack.objects.for_kitchen(job.kitchen_id).select_related("ingredient"):
+    packs: dict[int, list[OpenedPack]] = {}
+    for pack in OpenedPack.objects.for_kitchen(job.kitchen_id).select_related("ingredient"):
         packs.setdefault(pack.ingredient_id, []).append(pack)
     if not packs:
         return {}

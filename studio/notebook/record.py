@@ -25,7 +25,7 @@ from studio.day.folding import fold
 from studio.day.models import DayEvent, DayPlan
 from studio.day.went import Went, went_of
 from studio.notebook.evenings import on_of
-from studio.notebook.models import BowlSummary, KeptPhoto, Note, Outcome, Pack
+from studio.notebook.models import BowlSummary, KeptPhoto, Note, OpenedPack, Outcome
 from studio.notebook.summaries import came, cost_of, kept_parts_of, summaries_of
 from studio.pieces.models import Job, Piece
 from studio.pieces.parts import given, picture_of
@@ -76,7 +76,7 @@ class BowlCame:
     summary: BowlSummary
     parts: list[Part]
     cost: float | None
-    packs: tuple[Pack, ...] = ()
+    packs: tuple[OpenedPack, ...] = ()
     desk: Desk | None = None
 
     @property
@@ -101,7 +101,7 @@ class BowlCame:
 
 
 @dataclass
-class Record:
+class Evening:
     """A job as it went."""
 
     job: Job
@@ -158,7 +158,7 @@ class Record:
         return lines
 
 
-def record_of(job: Job, kitchen: Kitchen) -> Record:
+def record_of(job: Job, kitchen: Kitchen) -> Evening:
     """All of one whole job that has `begun_at`: a fixed number of queries."""
     (record,) = records_of([job], kitchen, whole=True)
     packs = _packs(kitchen, {pk for one in record.bowls for pk in _ids(one.summary)})
@@ -166,7 +166,7 @@ def record_of(job: Job, kitchen: Kitchen) -> Record:
     return record
 
 
-def records_of(jobs: Sequence[Job], kitchen: Kitchen, *, whole: bool = False) -> list[Record]:
+def records_of(jobs: Sequence[Job], kitchen: Kitchen, *, whole: bool = False) -> list[Evening]:
     """What was noted of whole jobs that have `begun_at`, each kind fetched once; step by step only if `whole`."""
     stock = Stock.of(kitchen)
     bowls = list(Bowl.objects.for_kitchen(kitchen).filter(job__in=jobs).with_colour().with_layers())
@@ -193,7 +193,7 @@ def records_of(jobs: Sequence[Job], kitchen: Kitchen, *, whole: bool = False) ->
         plan = next(iter(mine), None)
         came = [_bowl(bowl, summaries[bowl.pk], stock, desks.get(bowl.pk)) for bowl in of_bowls if bowl.pk in summaries]
         pieces = pieces_of(job, outcomes, broke_by(job, plan))
-        record = Record(job, kitchen, on_of(job), pieces, came, troubles, notes, photos, bool(outcomes), plan)
+        record = Evening(job, kitchen, on_of(job), pieces, came, troubles, notes, photos, bool(outcomes), plan)
         records.append(record)
     return records
 
@@ -260,18 +260,18 @@ def _ids(summary: BowlSummary) -> set[int]:
     return {part["id"] for part in summary.parts["of"]}
 
 
-def _packs(kitchen: Kitchen, ids: set[int]) -> dict[int, list[Pack]]:
-    packs: dict[int, list[Pack]] = {}
-    for pack in Pack.objects.for_kitchen(kitchen).filter(ingredient__in=ids).select_related("ingredient"):
+def _packs(kitchen: Kitchen, ids: set[int]) -> dict[int, list[OpenedPack]]:
+    packs: dict[int, list[OpenedPack]] = {}
+    for pack in OpenedPack.objects.for_kitchen(kitchen).filter(ingredient__in=ids).select_related("ingredient"):
         packs.setdefault(pack.ingredient_id, []).append(pack)
     return packs
 
 
-def _with_packs(one: BowlCame, packs: Mapping[int, list[Pack]]) -> BowlCame:
+def _with_packs(one: BowlCame, packs: Mapping[int, list[OpenedPack]]) -> BowlCame:
     """The packs that were open when something of them went in."""
     if one.desk is None or not packs:
         return one
-    used: dict[int, Pack] = {}
+    used: dict[int, OpenedPack] = {}
     for event in one.desk.rows:
         if event.kind in ("added", "received") and event.struck_by_id is None:
             pack = open_at(packs.get(event.payload["ingredient"], ()), event.happened_at)
@@ -280,6 +280,6 @@ def _with_packs(one: BowlCame, packs: Mapping[int, list[Pack]]) -> BowlCame:
     return BowlCame(one.bowl, one.summary, one.parts, one.cost, tuple(used.values()), one.desk)
 
 
-def open_at(packs: Iterable[Pack], at: datetime) -> Pack | None:
+def open_at(packs: Iterable[OpenedPack], at: datetime) -> OpenedPack | None:
     """The last pack that was opened by then."""
     return next((pack for pack in reversed(list(packs)) if pack.at <= at), None)

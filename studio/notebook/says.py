@@ -14,7 +14,7 @@ from studio.common.templatetags.kitchen import mass
 from studio.common.templatetags.words import times_said
 from studio.common.words import listed, lower, many, number_word, stress
 from studio.notebook.models import Outcome
-from studio.notebook.record import BowlCame, PieceCame, Record
+from studio.notebook.record import BowlCame, Evening, PieceCame
 from studio.rescue.models import Rescue
 from studio.rescue.spoken.causes import CAUSES
 
@@ -89,7 +89,7 @@ def left_says(left_g: float, melted_g: float) -> str:
     return "nothing was left over" if left_g < HARDLY_G else f"{mass(left_g)} was left over"
 
 
-def flaws_say(record: Record) -> list[str]:
+def flaws_say(record: Evening) -> list[str]:
     """What was not as it should be, the gravest first."""
     lost = [row for row in record.troubles if row.move == "swap" or row.helped == Rescue.NO]
     saved = [row for row in record.troubles if row not in lost]
@@ -109,7 +109,7 @@ def _by_off(one: BowlCame) -> float:
     return -float(one.off.much) if one.off else 0.0
 
 
-def _coats(record: Record) -> list[tuple[PieceCame, str]]:
+def _coats(record: Evening) -> list[tuple[PieceCame, str]]:
     said = [(one, one.outcome.coat) for one in record.pieces if one.outcome]
     return [(one, coat) for one, coat in said if coat in ("thin", "thick")]
 
@@ -120,7 +120,7 @@ def liked_of(pieces: Iterable[PieceCame]) -> str:
     return max(dict.fromkeys(said), key=said.count) if said else ""
 
 
-def headline(record: Record) -> str:
+def headline(record: Evening) -> str:
     """What was made, how it came out, and what was left over: a sentence."""
     made = made_says((one.count, one.piece.name) for one in record.pieces)
     clauses = [c for c in (*_middle(record), _left(record)) if c]
@@ -131,7 +131,7 @@ def headline(record: Record) -> str:
     return f"{sentence[:1].upper()}{sentence[1:]}."
 
 
-def _middle(record: Record) -> list[str]:
+def _middle(record: Evening) -> list[str]:
     """What is said between what was made and what was left."""
     flaws = flaws_say(record)[:CLAUSES]
     if record.under_way:
@@ -141,14 +141,14 @@ def _middle(record: Record) -> list[str]:
     return [_praise(record)]
 
 
-def _left(record: Record) -> str:
+def _left(record: Evening) -> str:
     """What is left of bowls that are done; what is in use is not left over yet."""
     if record.under_way or not all(one.bowl.finished_at for one in record.bowls):
         return ""
     return left_says(record.came.left_g, record.came.melted_g)
 
 
-def _praise(record: Record) -> str:
+def _praise(record: Evening) -> str:
     liked = liked_of(record.pieces)
     words = {"yes": f"everything came out {stress('well')}", "so_so": "it came out so-so", "no": "it was not liked"}
     return words.get(liked, "nothing went wrong" if not record.troubles else "")
@@ -204,7 +204,7 @@ def came_says(came: Came, *, finished: bool) -> str:
     return ", ".join([f"{mass(came.melted_g)} melted", *(f"{mass(g)} {word}" for word, g in parts.items() if g >= 0.5)])
 
 
-def all_says(count: int, records: Sequence[Record], today: date) -> str:
+def all_says(count: int, records: Sequence[Evening], today: date) -> str:
     """The headline of all evenings: what came back, or else when the last one was. `records` are the newest of them,
     those under way left out of `count`.
 
@@ -224,7 +224,7 @@ def all_says(count: int, records: Sequence[Record], today: date) -> str:
     return f"{evenings} so far, {f'the last {when}' if count > 1 else when}."
 
 
-def often_says(records: Sequence[Record]) -> str:
+def often_says(records: Sequence[Evening]) -> str:
     """What came back: a colour that came out the same way off, or a cause of trouble; "" of nothing."""
     offs = Counter(pair for record in records for pair in _offs(record))
     causes = Counter(cause for record in records for cause in {row.cause for row in record.troubles})
@@ -253,7 +253,7 @@ def many_evenings(count: int, offs: Sequence[Off]) -> str:
     return f"{evenings}: it came out {stress(how)}{often}."
 
 
-def _offs(record: Record) -> set[tuple[str, str]]:
+def _offs(record: Evening) -> set[tuple[str, str]]:
     """Colours that came out off, each once an evening, and which way."""
     return {(one.bowl.name, one.off.word) for one in record.bowls if one.off and one.off.word != "right"}
 

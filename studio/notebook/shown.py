@@ -15,7 +15,7 @@ from studio.learned.fitted import Taught, learnt
 from studio.learned.says import taught_says
 from studio.notebook.figures import RibbonPart, ribbon_of, threads_of
 from studio.notebook.models import KeptPhoto, Note
-from studio.notebook.record import BowlCame, PieceCame, Record
+from studio.notebook.record import BowlCame, Evening, PieceCame
 from studio.notebook.says import came_says, headline, off_says, outcome_says, piece_says, when_says
 from studio.pieces.models import Job
 from studio.pieces.pictures import Pictured
@@ -39,7 +39,7 @@ class EveningLine:
     under_way: bool
 
 
-def line_of(record: Record, today: date) -> EveningLine:
+def line_of(record: Evening, today: date) -> EveningLine:
     """Photos before pictures, a few of them."""
     photos = record.photos[:PICTURES]
     pictures = [one.picture for one in record.pieces[: PICTURES - len(photos)]]
@@ -75,7 +75,7 @@ def _piece_line(one: PieceCame) -> Context:
     return {"one": one, "says": piece_says(one), "before": before}
 
 
-def page_of_evening(record: Record) -> Context:
+def page_of_evening(record: Evening) -> Context:
     """Everything on the page of an evening."""
     today, went, notes = timezone.localdate(clock.now()), record.went, record.notes_by_bowl
     return {
@@ -94,7 +94,7 @@ def page_of_evening(record: Record) -> Context:
     }
 
 
-def learned_in(record: Record) -> list[Taught]:
+def learned_in(record: Evening) -> list[Taught]:
     """What this evening helped to learn, what is known best first."""
     mine = {str(one.bowl.pk) for one in record.bowls} | {f"job-{record.job.pk}"}
     things = learnt(record.kitchen, Stock.of(record.kitchen)).things.values()

@@ -19,7 +19,7 @@ from studio.common.types import Context
 from studio.common.words import listed, lower
 from studio.cupboard.stock import Stock
 from studio.designs.models import Design
-from studio.notebook.models import BowlSummary, Outcome, Pack
+from studio.notebook.models import BowlSummary, OpenedPack, Outcome
 from studio.notebook.record import BowlCame
 from studio.notebook.says import many_evenings, off_says, outcome_says, when_says
 from studio.notebook.summaries import kept_parts_of, summaries_of
@@ -131,5 +131,5 @@ def used_here(request: HttpRequest) -> Context:
         return {"used_here": designs_like(kitchen, pk)}
     if what == "colour":
         return {"used_here": bowls_of_colour(kitchen, pk, Stock.of(kitchen))}
-    packs = Pack.objects.for_kitchen(kitchen).filter(ingredient=pk).select_related("photo").order_by("-at", "-pk")
+    packs = OpenedPack.objects.for_kitchen(kitchen).filter(ingredient=pk).select_related("photo").order_by("-at", "-pk")
     return {"used_here": bowls_holding(kitchen, pk, Stock.of(kitchen)), "packs_here": list(packs[:MOST])}

@@ -14,6 +14,8 @@ from studio.bowls.models import Timer
 from studio.colours.models import Colour, Photo
 from studio.cupboard.models import Extra, Ingredient
 from studio.designs.models import Design, Shape
+from studio.notebook.models import Carrying, KeptPhoto, MadeAgain
+from studio.notebook.notes import keep_note
 from studio.pieces.models import Template
 from studio.rescue.models import Rescue
 from tests.studio.kitchens import bowl_for, half_dip, maker
@@ -90,6 +92,16 @@ OWN = {
     "rescue:see",
     "rescue:answer",
     "rescue:do",
+    "notebook:all",
+    "notebook:find",
+    "notebook:compare",
+    "notebook:back",
+    "notebook:season",
+    "notebook:note",
+    "notebook:archives",
+    "notebook:archives-progress",
+    "notebook:archive-write",
+    "notebook:archive-bring",
 }
 
 
@@ -135,6 +147,14 @@ class Scoping(TestCase):
             kitchen=self.kitchen, bowl=self.bowl, key=uuid.uuid4(), symptom="thick", cause="cold", move="warm",
             happened_at=timezone.now(),
         )  # fmt: skip
+        self.kept = KeptPhoto.objects.create(
+            kitchen=self.kitchen, job=self.piece.job, width=1, height=1, taken_at=timezone.now()
+        )
+        self.note = keep_note(self.kitchen, "A line", "job", self.piece.job_id)
+        MadeAgain.objects.create(kitchen=self.kitchen, job=self.piece.job, of=self.piece.job)
+        self.carrying = Carrying.objects.create(
+            kitchen=self.kitchen, way=Carrying.OUT, state=Carrying.DONE, at=timezone.now()
+        )
         self.shape = Shape.objects.create(kitchen=self.kitchen, name="Moon", areas={"v": 1, "parts": [], "lines": []})
         self.ids = {
             "pieces:job": self.piece.job_id,
@@ -151,6 +171,10 @@ class Scoping(TestCase):
             "bowls:timer-stop": self.timer.pk,
             "rescue:after": self.rescue.pk,
             "learned:anew": self.piece.job_id,
+            **{f"notebook:{name}": self.piece.job_id for name in ("evening", "close", "again", "differs", "photos")},
+            "notebook:note-change": self.note.pk,
+            "notebook:pack": self.row.pk,
+            "notebook:archive-file": self.carrying.pk,
             "cupboard:edit": self.row.pk,
             "cupboard:measure": self.row.pk,
             "cupboard:take-out": self.row.pk,
@@ -177,6 +201,9 @@ class Scoping(TestCase):
                 "what": "palm-dark",
                 "code": "milk",
                 "key": str(self.read.pk),
+                "uid": self.kept.uid,
+                "year": 2026,
+                "season": "spring",
             }
             yield name, reverse(name, kwargs={a: values[a] for a in arguments})
 

@@ -19,14 +19,14 @@ _RECORDS = {"set": "timers", "drops": "parameters", "pace": "days", "took": "day
 _BY_CODE = ("strength", "flow")
 
 
-class Turn(Protocol):
+class TurnsNumbers(Protocol):
     """What stands for a row of a table: another number, or None where `soft` and there is none."""
 
     def __call__(self, table: str, number: Any, *, soft: bool = False) -> Any:
         """Raises Unreadable where there is none."""
 
 
-def turned(name: str, row: Json, turn: Turn) -> Json:
+def turned(name: str, row: Json, turn: TurnsNumbers) -> Json:
     """A row of a table with every number in it turned."""
     table, new = BY_NAME[name], dict(row)
     for field, of in table.refs.items():
@@ -36,7 +36,7 @@ def turned(name: str, row: Json, turn: Turn) -> Json:
     return inside(new, turn) if inside else new
 
 
-def tone_turned(key: Any, turn: Turn) -> Any:
+def tone_turned(key: Any, turn: TurnsNumbers) -> Any:
     """A colour or a bag as forms keep it: "12", "bag7", or "" for plain, which it becomes where it is no more."""
     text = str(key or "")
     if text.startswith(BAG) and text.removeprefix(BAG).isdecimal():
@@ -47,7 +47,7 @@ def tone_turned(key: Any, turn: Turn) -> Any:
     return key
 
 
-def bowl_turned(key: str, turn: Turn) -> str:
+def bowl_turned(key: str, turn: TurnsNumbers) -> str:
     """A bowl as a day calls it: by colour or bag, white, and place apart."""
     match = _BOWL.fullmatch(key)
     if match is None:
@@ -58,7 +58,7 @@ def bowl_turned(key: str, turn: Turn) -> str:
     return f"{colour or ''}{match['rest']}"
 
 
-def step_turned(name: str, turn: Turn) -> str:
+def step_turned(name: str, turn: TurnsNumbers) -> str:
     """A step of a day, or what it holds: of a bowl, or of a layer."""
     if match := _STEP_OF_A_BOWL.fullmatch(name):
         return f"{match[1]}:{bowl_turned(match[2], turn)}"
@@ -69,7 +69,7 @@ def step_turned(name: str, turn: Turn) -> str:
     return name
 
 
-def name_turned(name: str, turn: Turn) -> str:
+def name_turned(name: str, turn: TurnsNumbers) -> str:
     """What is learned, by its name, or a record of it."""
     kind, _, of = name.partition(".")
     if kind in _BY_CODE:
@@ -83,11 +83,11 @@ def name_turned(name: str, turn: Turn) -> str:
     )
 
 
-def _named(values: Mapping[str, Any], turn: Turn) -> Json:
+def _named(values: Mapping[str, Any], turn: TurnsNumbers) -> Json:
     return {name_turned(name, turn): value for name, value in values.items()}
 
 
-def _colour(row: Json, turn: Turn) -> Json:
+def _colour(row: Json, turn: TurnsNumbers) -> Json:
     made = row["made"]
     if made.get("parts"):
         parts = [{**p, "code": turn(CODE, p["code"], soft=True)} for p in made["parts"]]
@@ -95,11 +95,11 @@ def _colour(row: Json, turn: Turn) -> Json:
     return row
 
 
-def _ingredient(row: Json, turn: Turn) -> Json:
+def _ingredient(row: Json, turn: TurnsNumbers) -> Json:
     return {**row, "code": turn(CODE, row["code"], soft=True)}
 
 
-def _job(row: Json, turn: Turn) -> Json:
+def _job(row: Json, turn: TurnsNumbers) -> Json:
     taught = {k: _named(v, turn) if k in ("of", "left") and v else v for k, v in row["taught"].items()}
     boxes = dict(row["boxes"])
     if "by" in boxes:
@@ -110,12 +110,12 @@ def _job(row: Json, turn: Turn) -> Json:
     return {**row, "taught": taught, "boxes": boxes}
 
 
-def _of_pieces(of: Mapping[str, Any], turn: Turn) -> Json:
+def _of_pieces(of: Mapping[str, Any], turn: TurnsNumbers) -> Json:
     pairs = {turn("pieces", int(pk), soft=True): many for pk, many in of.items()}
     return {str(pk): many for pk, many in pairs.items() if pk}
 
 
-def _layer(row: Json, turn: Turn) -> Json:
+def _layer(row: Json, turn: TurnsNumbers) -> Json:
     values = dict(row["parameters"])
     if "also" in values:
         values["also"] = [pk for old in values["also"] if (pk := turn("extras", old, soft=True))]
@@ -131,25 +131,25 @@ def _layer(row: Json, turn: Turn) -> Json:
     return {**row, "parameters": values}
 
 
-def _design(row: Json, turn: Turn) -> Json:
+def _design(row: Json, turn: TurnsNumbers) -> Json:
     from studio.designs.kinds import KINDS
 
-    kind, asked, drawn = KINDS.get(row["kind"]), dict(row["asked"]), dict(row["drawn"])
+    kind, values, drawn = KINDS.get(row["kind"]), dict(row["asked"]), dict(row["drawn"])
     for name in (*(kind.colours if kind else ()), "second", "ground"):
-        if name in asked:
-            asked[name] = tone_turned(asked[name], turn)
-    word, _, number = str(asked.get("shape", "")).partition(":")
+        if name in values:
+            values[name] = tone_turned(values[name], turn)
+    word, _, number = str(values.get("shape", "")).partition(":")
     if word == "own" and number.isdecimal():
-        asked["shape"] = f"own:{turn('shapes', int(number), soft=True) or 0}"
+        values["shape"] = f"own:{turn('shapes', int(number), soft=True) or 0}"
     for of in ("others", "steps"):
         if of in drawn:
             drawn[of] = [{**o, "of": tone_turned(o["of"], turn)} if o.get("of") else o for o in drawn[of]]
     if "also" in drawn:
         drawn["also"] = [pk for old in drawn["also"] if (pk := turn("extras", old, soft=True))]
-    return {**row, "asked": asked, "drawn": drawn}
+    return {**row, "asked": values, "drawn": drawn}
 
 
-def _bowl(row: Json, turn: Turn) -> Json:
+def _bowl(row: Json, turn: TurnsNumbers) -> Json:
     way = dict(row["colours"])
     for name in ("locked", "forbidden"):
         if name in way:
@@ -157,7 +157,7 @@ def _bowl(row: Json, turn: Turn) -> Json:
     return {**row, "colours": way, "taught": _named(row["taught"], turn)}
 
 
-def _event(row: Json, turn: Turn) -> Json:
+def _event(row: Json, turn: TurnsNumbers) -> Json:
     said = dict(row["payload"])
     if "ingredient" in said:
         said["ingredient"] = turn("ingredients", said["ingredient"])
@@ -170,7 +170,7 @@ def _event(row: Json, turn: Turn) -> Json:
     return {**row, "payload": said}
 
 
-def _day(row: Json, turn: Turn) -> Json:
+def _day(row: Json, turn: TurnsNumbers) -> Json:
     def step(name: str) -> str:
         return step_turned(name, turn)
 
@@ -197,15 +197,15 @@ def _day(row: Json, turn: Turn) -> Json:
     return {**row, "told": day, "best": best}
 
 
-def _step(row: Json, turn: Turn) -> Json:
+def _step(row: Json, turn: TurnsNumbers) -> Json:
     return {**row, "step": step_turned(row["step"], turn) if row["step"] else ""}
 
 
-def _word(row: Json, turn: Turn) -> Json:
+def _word(row: Json, turn: TurnsNumbers) -> Json:
     return {**row, "name": name_turned(row["name"], turn)}
 
 
-_INSIDE: dict[str, Callable[[Json, Turn], Json]] = {
+_INSIDE: dict[str, Callable[[Json, TurnsNumbers], Json]] = {
     "colours": _colour,
     "ingredients": _ingredient,
     "jobs": _job,

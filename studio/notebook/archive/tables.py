@@ -16,7 +16,7 @@ from studio.cupboard.models import Extra, Ingredient, Optics, Parameter
 from studio.day.models import DayEvent, DayPlan
 from studio.designs.models import Design, Shape
 from studio.learned.models import Said
-from studio.notebook.models import KeptPhoto, MadeAgain, Note, Outcome, Pack
+from studio.notebook.models import KeptPhoto, MadeAgain, Note, OpenedPack, Outcome
 from studio.pieces.models import Family, Job, Layer, Piece, Template
 from studio.rescue.models import Rescue
 
@@ -86,7 +86,7 @@ TABLES = (
     Carried("outcomes", Outcome, 60_000),
     Carried("photos", KeptPhoto, 20_000),
     Carried("notes", Note, 60_000, later=("before",)),
-    Carried("packs", Pack, 20_000),
+    Carried("packs", OpenedPack, 20_000),
     Carried("shades", Photo, 2_000, few=True),
 )
 BY_NAME: Mapping[str, Carried] = MappingProxyType({table.name: table for table in TABLES})

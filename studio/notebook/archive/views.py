@@ -37,6 +37,7 @@ class BringForm(forms.Form):
     )
 
     def clean_file(self) -> Any:
+        """No larger than may be, and a zip by its first letters."""
         file = self.cleaned_data["file"]
         if file.size > settings.MOST_ARCHIVE_BYTES:
             raise forms.ValidationError(f"That file is over {settings.MOST_ARCHIVE_BYTES // 2**30} GB.")

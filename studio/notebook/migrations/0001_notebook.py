@@ -136,7 +136,7 @@ class Migration(migrations.Migration):
             },
         ),
         migrations.CreateModel(
-            name='Pack',
+            name='OpenedPack',
             fields=[
                 ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
                 ('lot', models.CharField(blank=True, max_length=40)),
