@@ -25,6 +25,7 @@ from tools.bench_day import measure_days
 from tools.bench_designs import measure_cut_plans, measure_designs, measure_marbling, measure_shapes
 from tools.bench_job import measure_reckoning
 from tools.bench_learning import measure_learning
+from tools.bench_notebook import measure_notebook
 from tools.bench_rescue import measure_rescue
 from tools.bench_timing import Report, Took, loop_ms, median, p95, slowest, timed, took
 from tools.database import ROOT, CannotStart, Database, free_port
@@ -321,7 +322,38 @@ def measure_core(report: Report) -> None:
     report.time("facade_call_median", median(timed(5, call)), 1000 * CALL_S)
 
 
-PARTS = ("pages", "colours", "designs", "pieces", "crowd", "core", "day", "rescue")
+PARTS = ("pages", "colours", "designs", "pieces", "crowd", "core", "day", "rescue", "notebook")
+
+
+def measure(parts: list[str], report: Report, port: int, web: ServerPart, env: dict[str, str], folder: Path) -> None:
+    """The parts that are wanted."""
+    if "pages" in parts:
+        measure_pages(report, port)
+    if "colours" in parts:
+        measure_colour_pages(report, port)
+    if "designs" in parts:
+        measure_shapes(report)
+        measure_marbling(report)
+        measure_cut_plans(report)
+        measure_designs(report, Maker(port))
+    if "pieces" in parts or "crowd" in parts:
+        crowd = fill(env)
+        measure_scale(report, port, crowd)
+        if "crowd" in parts:
+            measure_crowd(report, port, crowd)
+            measure_memory(report, web.pid)
+    if "day" in parts:
+        measure_day_pages(report, port)
+        measure_days(report)
+    if "rescue" in parts:
+        measure_rescue(report, Maker(port))
+    if "notebook" in parts:
+        measure_notebook(report, partial(Maker.logged_in, port), env, folder / "notebook")
+    if "core" in parts:
+        measure_core(report)
+        measure_reckoning(report)
+        measure_learning(report)
+        measure_colour(report)
 
 
 def main() -> int:
@@ -342,31 +374,7 @@ def main() -> int:
         manage(env, "collectstatic", "--noinput", "-v0")
         web.start(env)
         until_it_answers(web, port, "127.0.0.1")
-        if "pages" in parts:
-            measure_pages(report, port)
-        if "colours" in parts:
-            measure_colour_pages(report, port)
-        if "designs" in parts:
-            measure_shapes(report)
-            measure_marbling(report)
-            measure_cut_plans(report)
-            measure_designs(report, Maker(port))
-        if "pieces" in parts or "crowd" in parts:
-            crowd = fill(env)
-            measure_scale(report, port, crowd)
-            if "crowd" in parts:
-                measure_crowd(report, port, crowd)
-                measure_memory(report, web.pid)
-        if "day" in parts:
-            measure_day_pages(report, port)
-            measure_days(report)
-        if "rescue" in parts:
-            measure_rescue(report, Maker(port))
-        if "core" in parts:
-            measure_core(report)
-            measure_reckoning(report)
-            measure_learning(report)
-            measure_colour(report)
+        measure(parts, report, port, web, env, folder)
     except CannotStart as problem:
         print(problem, file=sys.stderr)
         return 1

@@ -1,0 +1,430 @@
+"""The notebook: an evening as it went, closed, photographed, noted, made again, found and looked back at."""
+
+from __future__ import annotations
+
+import io
+import re
+import uuid
+from datetime import date, timedelta
+from typing import Any
+
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.db import connection
+from django.test import TestCase, TransactionTestCase
+from django.test.utils import CaptureQueriesContext
+from django.utils import timezone
+from PIL import Image
+
+from coating.evening import Came
+from studio.accounts.models import Kitchen
+from studio.bowls.models import Bowl
+from studio.colours.models import Colour
+from studio.common import clock
+from studio.cupboard.models import Ingredient
+from studio.demo.evenings import turns_before
+from studio.demo.load_demo import delete_kitchen, open_demo_kitchen
+from studio.designs.models import Design
+from studio.notebook.again import previewed
+from studio.notebook.compare import compared
+from studio.notebook.copying import Changes, make_again
+from studio.notebook.evenings import evenings, one_evening, season_in
+from studio.notebook.looking import stretch_of
+from studio.notebook.models import KeptPhoto, MadeAgain, Note, OpenedPack, Outcome
+from studio.notebook.record import record_of
+from studio.notebook.says import headline
+from studio.pieces.adapters import colour_needs
+from studio.pieces.models import Job, Layer, Piece
+from tests.studio.kitchens import add, bowl_for, half_dip, maker, step
+
+A_DAY = timedelta(days=1)
+
+
+def picture(kind: str = "JPEG", size: tuple[int, int] = (80, 60), **more: Any) -> bytes:
+    """A picture with its left third dark, so that it can be told which way up it is."""
+    image = Image.new("RGB", size, (240, 230, 210))
+    image.paste((20, 30, 60), (0, 0, size[0] // 3, size[1]))
+    out = io.BytesIO()
+    image.save(out, kind, **more)
+    return out.getvalue()
+
+
+def upload(raw: bytes, name: str = "photo.jpg") -> SimpleUploadedFile:
+    return SimpleUploadedFile(name, raw, "image/jpeg")
+
+
+class DemoEvenings(TestCase):
+    @classmethod
+    def setUpTestData(cls) -> None:
+        cls.kitchen = open_demo_kitchen()
+
+    def setUp(self) -> None:
+        self.client.force_login(self.kitchen.owner, backend="django.contrib.auth.backends.ModelBackend")
+        turns = turns_before(timezone.localdate(clock.now()))
+        self.jobs = [Job.objects.get(kitchen=self.kitchen, name=name) for _, name in turns]
+
+    def record(self, place: int) -> Any:
+        return record_of(one_evening(self.kitchen, self.jobs[place].pk), self.kitchen)
+
+    def test_what_goes_in_comes_out(self) -> None:
+        for place in range(3):
+            record = self.record(place)
+            for made in record.bowls:
+                came: Came = made.came
+                self.assertAlmostEqual(
+                    came.melted_g, came.on_pieces_g + came.given_g + came.lost_g + came.left_g, places=6
+                )
+                self.assertAlmostEqual(came.melted_g, sum(p.mass_g for p in made.parts), places=1)
+
+    def test_the_same_drops_wherever_they_are_said(self) -> None:
+        """21 drops of blue, 9 of red in 280 g: struck drops count nowhere."""
+        bowl = Bowl.objects.get(job=self.jobs[2], colour__name="Dusk blue")
+        blue = Ingredient.objects.get(kitchen=self.kitchen, code="blue")
+        pages = {
+            "evening": f"/notebook/{self.jobs[2].pk}/",
+            "colour": f"/colours/{bowl.colour_id}/",
+            "ingredient": f"/cupboard/{blue.pk}/",
+            "near": "/notebook/find/?near=68,-8,-17",
+        }
+        for name, address in pages.items():
+            text = re.sub(r"<[^>]+>", "", self.client.get(address).content.decode())
+            self.assertIn("21 drops", text, name)
+        evening = re.sub(r"\s+", " ", re.sub(r"<[^>]+>", "", self.client.get(pages["evening"]).content.decode()))
+        self.assertIn("280 g bright white coating, 21 drops blue and 9 drops red", evening)
+        self.assertIn("a little dark", evening)
+        green = Ingredient.objects.get(kitchen=self.kitchen, code="green")
+        self.assertNotContains(self.client.get(f"/cupboard/{green.pk}/"), "6 drops")
+
+    def test_what_a_maker_asks_of_the_demo(self) -> None:
+        """What went wrong, and what twice as many take, is on the second page."""
+        listed = self.client.get("/notebook/").content.decode()
+        self.assertIn("a drop of water", listed)
+        self.assertIn(f"/notebook/{self.jobs[2].pk}/again/?times=2", listed)
+        again = self.client.get(f"/notebook/{self.jobs[2].pk}/again/?times=2")
+        self.assertContains(again, "of dusk blue")
+        self.assertContains(again, "<b>80</b>", html=True)
+
+    def test_the_headline(self) -> None:
+        words = headline(self.record(0)).replace("*", "")
+        self.assertIn("one bowl was lost: a drop of water", words)
+        for place in range(3):
+            self.assertLessEqual(len(headline(self.record(place)).split()), 25)
+
+    def test_twice_as_many_is_what_the_new_job_says(self) -> None:
+        job, record = self.jobs[2], self.record(2)
+        pieces = {p.pk: 2 * p.count for p in job.pieces.all()}
+        before = Job.objects.count(), Piece.objects.count(), Design.objects.count()
+        shown = previewed(record, self.kitchen, Changes(counts=pieces))
+        self.assertEqual((Job.objects.count(), Piece.objects.count(), Design.objects.count()), before)
+        new = make_again(Job.objects.whole(self.kitchen, job.pk), self.kitchen, Changes(counts=pieces))
+        needs = colour_needs(Job.objects.whole(self.kitchen, new.pk), self.kitchen)
+        self.assertEqual([round(n.melt_g, 3) for n in needs], [round(n.melt_g, 3) for n in shown.needs])
+        page = self.client.get(f"/pieces/jobs/{new.pk}/").content.decode()
+        for need in needs:
+            self.assertIn(f'data-of="melt {need.key}" data-value="{need.melt_g:.4f}"', page)
+        lines = {line.what: line for line in shown.lines}
+        self.assertEqual((lines["Moon discs"].then, lines["Moon discs"].now), ("40", "80"))
+        self.assertIn("for 84 pieces instead of 42", lines["Melt dusk blue"].why)
+
+    def test_another_colour_another_size_and_less(self) -> None:
+        job = Job.objects.whole(self.kitchen, self.jobs[2].pk)
+        discs, cake = sorted(job.pieces.all(), key=lambda p: -p.count)
+        blue, plum = (Colour.objects.get(kitchen=self.kitchen, name=n) for n in ("Dusk blue", "Plum"))
+        new = make_again(
+            job,
+            self.kitchen,
+            Changes("Plum discs", date(2030, 1, 2), {discs.pk: 40, cake.pk: 0}, {}, 1.2, {blue.pk: plum}),
+        )
+        (piece,) = new.pieces.all()
+        self.assertEqual(piece.layers.get().colour, plum)
+        self.assertEqual(piece.size["mm"], [66.0, 8.4])
+        self.assertEqual(
+            (new.name, new.due_on, MadeAgain.objects.get(job=new).of), ("Plum discs", date(2030, 1, 2), job)
+        )
+        self.assertEqual(new.taught, {})  # it goes by what is known when it is begun
+        page = self.client.get(f"/notebook/{new.pk}/differs/")
+        for words in ("left out", "Plum", "120 %"):
+            self.assertContains(page, words)
+
+    def test_bad_input_is_said_at_its_field_and_nothing_is_lost(self) -> None:
+        address = f"/notebook/{self.jobs[2].pk}/again/"
+        piece = self.jobs[2].pieces.first()
+        data = {"name": "Kept words", f"count-{piece.pk}": "many", "size": "9000"}
+        response = self.client.post(address, data)
+        self.assertEqual(response.status_code, 422)
+        for words in ("Kept words", "must be a whole number", "9000"):
+            self.assertContains(response, words, status_code=422)
+        self.assertEqual(self.client.get("/notebook/compare/?one=1&other=1").status_code, 404)
+        self.assertEqual(self.client.get("/notebook/compare/?one=x").status_code, 404)
+        self.assertEqual(self.client.get("/notebook/back/?year=99999").status_code, 200)
+        self.assertEqual(self.client.get("/notebook/back/2026/monsoon/").status_code, 404)
+        self.assertEqual(self.client.get("/notebook/find/?near=1,2").status_code, 422)
+        self.assertEqual(self.client.get("/notebook/find/?words=%2B").status_code, 422)
+
+    def test_side_by_side_only_what_differed(self) -> None:
+        lines = {line.what: line for line in compared(self.record(2), self.record(1))}
+        self.assertIn("Season", lines)
+        self.assertEqual(lines["Dusk blue"].one, "21 drops blue and 9 drops red into 280 g bright white coating")
+        self.assertEqual(compared(self.record(2), self.record(2)), [])
+
+    def test_looking_back(self) -> None:
+        first = one_evening(self.kitchen, self.jobs[0].pk).begun_at.date()
+        span = stretch_of(self.kitchen, first - 3 * A_DAY, first + 3 * A_DAY)
+        self.assertEqual([line.mass_g for line in span.wasted], [160.0])
+        self.assertIn("a drop of water", span.wasted[0].what)
+        self.assertIn("Dry spoon", span.wasted[0].saved_by)
+        cost = span.wasted[0].cost
+        assert cost is not None
+        self.assertAlmostEqual(cost, 160.0 * 5.8 / 340, delta=0.1)  # at what a bag of 340 g costs
+        self.assertEqual([line.name for line in span.best], ["Night-sky plaques", "Shooting stars"])
+        season = season_in(self.kitchen, first)
+        page = self.client.get(f"/notebook/back/{first.year + (first.month == 12)}/{season}/")
+        self.assertContains(page, self.jobs[0].name)
+
+    def test_as_many_queries_for_many_evenings_as_for_few(self) -> None:
+        for address in ("/notebook/", "/notebook/back/", f"/notebook/{self.jobs[2].pk}/"):
+            self.client.get(address)
+            with CaptureQueriesContext(
+                connection,
+            ) as few:
+                self.client.get(address)
+            for _ in range(3):
+                new = make_again(Job.objects.whole(self.kitchen, self.jobs[1].pk), self.kitchen, Changes())
+                Job.objects.filter(pk=new.pk).update(due_on=date(2026, 1, 1))
+                Outcome.objects.create(kitchen=self.kitchen, job=new, key=uuid.uuid4(), at=clock.now())
+            self.client.get(address)
+            with CaptureQueriesContext(connection) as many:
+                self.client.get(address)
+            self.assertLessEqual(len(many), len(few) + 2, address)
+            self.assertLess(len(many), 80, address)
+
+    def test_nothing_is_left_of_a_kitchen_that_is_deleted(self) -> None:
+        kitchen = open_demo_kitchen()
+        folder = KeptPhoto.objects.filter(kitchen=kitchen).first().path("large").parent
+        self.assertEqual(len(list(folder.glob("*.jpg"))), 14)
+        with self.captureOnCommitCallbacks(execute=True):
+            delete_kitchen(kitchen.owner)
+        self.assertEqual(list(folder.glob("*")), [])
+
+
+class Afterwards(TestCase):
+    def setUp(self) -> None:
+        _, self.kitchen, self.client = maker()
+        self.piece = half_dip(self.kitchen)
+        self.job = self.piece.job
+        self.bowl = bowl_for(self.piece)
+        self.page = f"/notebook/{self.job.pk}/"
+
+    def close(self, **fields: Any) -> Any:
+        data = {f"p{self.piece.pk}-{n}": v for n, v in fields.items() if n != "words"}
+        return self.client.post(f"{self.page}close/", {**data, "words": fields.get("words", "")})
+
+    def test_closing_keeps_what_was_said_before(self) -> None:
+        self.assertRedirects(self.close(good=22, coat="thick", liked="so_so", words="Too warm."), self.page)
+        self.close(good=22, coat="thick", liked="so_so")
+        self.assertEqual(Outcome.objects.exclude(piece=None).count(), 1)
+        self.close(good=23, coat="right", liked="yes")
+        page = self.client.get(self.page)
+        self.assertContains(page, "23 good, 1 not · coat just right · liked")
+        self.assertContains(page, "22 good, 2 not · coat too thick · so-so")  # under what was said before
+        self.assertContains(page, "Too warm.")
+        self.assertContains(self.client.get(f"{self.page}close/"), 'value="23"')
+
+    def test_all_of_it_may_be_left_out_and_wrong_things_are_said(self) -> None:
+        self.assertRedirects(self.close(), self.page)
+        self.assertTrue(Outcome.objects.filter(job=self.job, piece=None).exists())
+        response = self.close(good="lots", words="Stays here.")
+        self.assertContains(response, "must be a whole number", status_code=422)
+        self.assertContains(response, "Stays here.", status_code=422)
+        self.assertEqual(self.close(coat="crunchy").status_code, 422)
+
+    def test_a_piece_without_coating_is_asked_nothing_of_it(self) -> None:
+        Layer.objects.filter(piece=self.piece).update(technique="topping", colour=None, parameters={"v": 2, "count": 1})
+        self.assertNotContains(self.client.get(f"{self.page}close/"), "Thickness of the coat")
+
+    def test_notes_gather_and_are_put_otherwise(self) -> None:
+        for about, pk in (("bowl", self.bowl.pk), ("piece", self.piece.pk), ("job", self.job.pk)):
+            response = self.client.post(
+                "/notebook/note/", {"text": f"About the {about}", "about": about, "pk": pk, "back": self.page}
+            )
+            self.assertRedirects(response, self.page)
+            self.assertContains(self.client.get(self.page), f"About the {about}")
+        note = Note.objects.get(bowl=self.bowl)
+        self.client.post(f"/notebook/note/{note.pk}/", {"text": "In other words", "back": self.page})
+        page = self.client.get(self.page)
+        self.assertContains(page, "In other words")
+        self.assertNotContains(page, "About the bowl")
+        self.assertTrue(Note.objects.filter(text="About the bowl").exists())
+        self.assertContains(self.client.get(f"/bowls/{self.bowl.pk}/"), "In other words")
+        self.client.post(f"/notebook/note/{Note.objects.get(before=note).pk}/", {"what": "delete", "back": self.page})
+        self.assertNotContains(self.client.get(self.page), "In other words")
+
+    def test_a_note_leads_nowhere_else(self) -> None:
+        for back in ("https://elsewhere.example/", "//elsewhere.example", "javascript:alert(1)"):
+            response = self.client.post(
+                "/notebook/note/", {"text": "x", "about": "job", "pk": self.job.pk, "back": back}
+            )
+            self.assertRedirects(response, "/notebook/")
+        self.assertEqual(
+            self.client.post("/notebook/note/", {"text": "x", "about": "job", "pk": 10**9}).status_code, 404
+        )
+        _, _, stranger = maker("stranger@example.org")
+        foreign = {"text": "x", "about": "job", "pk": self.job.pk}
+        self.assertEqual(stranger.post("/notebook/note/", foreign).status_code, 404)
+
+    def test_packs_say_until_when_and_which_lot(self) -> None:
+        row = Ingredient.objects.get(kitchen=self.kitchen, code="bright")
+        soon = timezone.localdate(clock.now()) + timedelta(days=2)
+        response = self.client.post(f"/notebook/pack/{row.pk}/", {"lot": "L204", "best_before": soon.isoformat()})
+        self.assertRedirects(response, f"/cupboard/{row.pk}/")
+        self.client.post(f"/bowls/{self.bowl.pk}/did/", step(self.bowl, **add(self.kitchen, bright=200)))
+        self.assertContains(self.client.get(self.page), "lot L204")
+        labels = self.client.get(f"/pieces/jobs/{self.job.pk}/inside/").content.decode()
+        self.assertIn(f"{soon:%B} {soon.day}".split()[0], labels)
+        text = self.client.get(f"/pieces/jobs/{self.job.pk}/labels.txt").content.decode()
+        self.assertIn("Lots: Bright white coating L204.", text)
+        self.assertIn(f"Eat by {soon:%d %B %Y}.", text)
+        self.client.post(f"/notebook/pack/{row.pk}/", {})
+        self.assertEqual(OpenedPack.objects.count(), 1)
+
+
+class Photos(TestCase):
+    def setUp(self) -> None:
+        _, self.kitchen, self.client = maker()
+        self.job = half_dip(self.kitchen).job
+        self.address = f"/notebook/{self.job.pk}/photos/"
+
+    def send(self, *raws: bytes, name: str = "photo.jpg") -> Any:
+        return self.client.post(
+            self.address, {"photos": [upload(raw, name) for raw in raws]}, headers={"accept": "application/json"}
+        )
+
+    def kept(self) -> KeptPhoto:
+        photo = KeptPhoto.objects.filter(kitchen=self.kitchen).latest("pk")
+        return photo
+
+    def image(self, size: str = "large") -> Image.Image:
+        raw = b"".join(self.client.get(f"/notebook/photo/{self.kept().uid}/{size}.jpg").streaming_content)
+        return Image.open(io.BytesIO(raw))
+
+    def test_upright_whichever_way_it_was_held(self) -> None:
+        """EXIF orientation 1 to 8: after turning, the dark third is on the left."""
+        turns = {
+            1: None,
+            2: Image.Transpose.FLIP_LEFT_RIGHT,
+            3: Image.Transpose.ROTATE_180,
+            4: Image.Transpose.FLIP_TOP_BOTTOM,
+            5: Image.Transpose.TRANSPOSE,
+            6: Image.Transpose.ROTATE_90,
+            7: Image.Transpose.TRANSVERSE,
+            8: Image.Transpose.ROTATE_270,
+        }
+        upright = Image.open(io.BytesIO(picture()))
+        for number, turn in turns.items():
+            held = upright if turn is None else upright.transpose(turn)
+            exif = Image.Exif()
+            exif[0x0112] = number
+            out = io.BytesIO()
+            held.save(out, "JPEG", exif=exif, quality=95)
+            self.assertEqual(self.send(out.getvalue()).status_code, 200)
+            for size in ("large", "small"):
+                image = self.image(size)
+                self.assertEqual(image.size, (80, 60), number)
+                self.assertLess(sum(image.getpixel((6, 30))), 200, number)  # type: ignore[arg-type]
+                self.assertGreater(sum(image.getpixel((70, 30))), 500, number)  # type: ignore[arg-type]
+
+    def test_nothing_but_pixels_is_kept(self) -> None:
+        exif = Image.Exif()
+        exif[0x010F], exif[0x0132] = "A maker", "2026:11:30 10:00:00"
+        exif.get_ifd(0x8825)[1] = "N"
+        self.send(picture(exif=exif, comment=b"where I live"))
+        for size in ("large", "small"):
+            image = self.image(size)
+            self.assertEqual(dict(image.getexif()), {})
+            self.assertFalse({"exif", "comment", "icc_profile", "xmp"} & set(image.info))
+        raw = self.kept().path("large").read_bytes()
+        self.assertNotIn(b"maker", raw)
+        self.assertNotIn(b"where I live", raw)
+
+    def test_kinds_and_sizes(self) -> None:
+        for kind in ("PNG", "WEBP", "HEIF"):
+            self.assertEqual(self.send(picture(kind, (3000, 2000))).json(), {"kept": 1, "message": ""}, kind)
+            self.assertEqual(self.image().size, (2000, 1333))
+            self.assertEqual(max(self.image("small").size), 480)
+        self.assertEqual(self.send(picture(size=(5200, 3900), quality=50)).status_code, 200)  # 20 megapixels
+
+    def test_what_is_no_photo_is_said(self) -> None:
+        bomb = Image.new("1", (30_000, 30_000))
+        out = io.BytesIO()
+        bomb.save(out, "PNG")
+        for raw in (b"", b"GIF89a", b"<svg xmlns='http://www.w3.org/2000/svg'/>", picture()[:700], out.getvalue()):
+            response = self.send(raw)
+            self.assertEqual(response.status_code, 422)
+            self.assertRegex(response.json()["message"], r"\w.*\.")
+        both = self.send(picture(), b"no picture")
+        self.assertEqual(both.json()["kept"], 1)
+        self.assertEqual(KeptPhoto.objects.count(), 1)
+
+    def test_for_its_maker_only_and_gone_for_good(self) -> None:
+        self.send(picture())
+        photo = self.kept()
+        _, _, stranger = maker("stranger@example.org")
+        for address in (f"/notebook/photo/{photo.uid}/", f"/notebook/photo/{photo.uid}/large.jpg"):
+            self.assertEqual(self.client.get(address).status_code, 200)
+            self.assertEqual(stranger.get(address).status_code, 404)
+        files = [photo.path(size) for size in KeptPhoto.SIZES]
+        self.assertTrue(all(file.is_file() and not file.stat().st_mode & 0o077 for file in files))
+        self.client.post(f"/notebook/photo/{photo.uid}/", {"words": "The first", "of": ""})
+        self.assertContains(self.client.get(f"/notebook/{self.job.pk}/"), "The first")
+        with self.captureOnCommitCallbacks(execute=True):
+            self.client.post(f"/notebook/photo/{photo.uid}/", {"what": "delete"})
+        self.assertFalse(any(file.exists() for file in files))
+        self.send(picture())
+        files = [self.kept().path(size) for size in KeptPhoto.SIZES]
+        with self.captureOnCommitCallbacks(execute=True):
+            self.job.delete()
+        self.assertFalse(any(file.exists() for file in files))
+
+
+class Found(TransactionTestCase):
+    """The full-text index of the database sees what is committed."""
+
+    def setUp(self) -> None:
+        self.kitchen: Kitchen = open_demo_kitchen()
+        self.client.force_login(self.kitchen.owner, backend="django.contrib.auth.backends.ModelBackend")
+        _, self.other, self.stranger = maker()
+        half_dip(self.other)
+        turns = turns_before(timezone.localdate(clock.now()))
+        self.jobs = [Job.objects.get(kitchen=self.kitchen, name=name) for _, name in turns]
+
+    def names(self, query: str) -> list[str]:
+        response = self.client.get(f"/notebook/find/?{query}")
+        return [line.job.name for line, _ in response.context["lines"]]
+
+    def test_words_wherever_they_stand(self) -> None:
+        old, middle, last = (job.name for job in self.jobs)
+        self.assertEqual(self.names("words=whisk"), [old])  # a note
+        self.assertEqual(self.names("words=water"), [old])  # what went wrong
+        self.assertEqual(self.names("words=MERINGUE"), [middle])  # a piece
+        self.assertEqual(self.names("words=moon+disc"), [last])
+        self.assertEqual(self.names("words=dusk+blue+drip"), [last])  # a bowl and a photo
+        self.assertEqual(self.names("words=nowhere"), [])
+        Note.objects.create(
+            kitchen=self.kitchen, job=self.jobs[1], text="Crème brûlée", key=uuid.uuid4(), at=clock.now()
+        )
+        self.assertEqual(self.names("words=creme"), [middle])
+        page = self.client.get("/notebook/find/?words=dusk")
+        self.assertContains(page, "/colours/")
+        self.assertEqual(self.stranger.get("/notebook/find/?words=whisk").context["lines"], [])
+
+    def test_other_ways(self) -> None:
+        season = season_in(self.kitchen, one_evening(self.kitchen, self.jobs[0].pk).begun_at.date())
+        self.assertIn(self.jobs[0].name, self.names(f"season={season}"))
+        self.assertIn(self.jobs[2].name, self.names("technique=cake_drip"))
+        self.assertNotIn(self.jobs[0].name, self.names("technique=cake_drip"))
+        purple = Ingredient.objects.get(kitchen=self.kitchen, code="purple")
+        self.client.get("/notebook/")
+        self.assertEqual(set(self.names(f"ingredient={purple.pk}")), {self.jobs[0].name, self.jobs[2].name})
+        page = self.client.get("/notebook/find/?near=76,11,-13")
+        self.assertContains(page, self.jobs[0].name)
+        self.assertNotContains(page, self.jobs[1].name)
+        self.assertEqual(list(evenings(self.other)), [])
