@@ -79,7 +79,7 @@ BOUNDS: dict[str, Bound] = {
     "oven_w": Bound(300, 2000, "W", "The power of the microwave"),
     "power_fraction": Bound(0.05, 1, "", "The power setting"),
     "count": Bound(1, 2000, "", "The number of pieces"),
-    "size_percent": Bound(40, 250, "%", "The size"),
+    "size_percent": Bound(40, 250, "", "The size in percent"),
     "hands_s": Bound(0.5, 600, "s", "The time for one piece"),
     "count_or_none": Bound(0, 2000, "", "The number of pieces"),
     "factor": Bound(0.05, 20, "", "The factor"),

@@ -8,7 +8,8 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Any
 
-from django.db.models import BooleanField, F, Func, Q, QuerySet, Value
+from django.db.models import F, FloatField, Func, Q, QuerySet, Value
+from django.db.models.lookups import GreaterThan
 
 from studio.accounts.models import Kitchen
 from studio.bowls.models import Bowl
@@ -23,14 +24,13 @@ from studio.rescue.spoken.signs import SIGNS
 MOST_WORDS, MOST_ROWS, LEAST_LETTERS = 6, 2000, 2
 
 
-class Matches(Func):
-    """Whether columns of one full-text index hold any of some words, or what begins with them."""
+class MatchScore(Func):
+    """How well columns of one full-text index match any of some words, or what begins with them; 0 where they do
+    not."""
 
-    conditional = True
-    output_field = BooleanField()
+    output_field = FloatField()
 
     def __init__(self, *columns: str, words: Iterable[str]) -> None:
-        self.columns = len(columns)
         query = " ".join(f"{word}*" for word in words)
         super().__init__(*(F(c) for c in columns), Value(query))
 
@@ -39,6 +39,11 @@ class Matches(Func):
         parts = [compiler.compile(source) for source in self.source_expressions]
         columns, (query, values) = ", ".join(sql for sql, _ in parts[:-1]), parts[-1]
         return f"MATCH ({columns}) AGAINST ({query} IN BOOLEAN MODE)", list(values)
+
+
+def matches(*columns: str, words: Iterable[str]) -> GreaterThan:
+    """Whether they match at all, as the index is asked for it."""
+    return GreaterThan(MatchScore(*columns, words=words), 0.0)
 
 
 def words_in(text: str) -> list[str]:
@@ -66,7 +71,7 @@ class Hit:
 
 
 def _rows(kitchen: Kitchen, rows: QuerySet[Any], columns: tuple[str, ...], words: list[str], *fields: str) -> Any:
-    mine = rows.filter(kitchen=kitchen).filter(Matches(*columns, words=words))
+    mine = rows.filter(kitchen=kitchen).filter(matches(*columns, words=words))
     return mine.values_list(*fields)[:MOST_ROWS]
 
 
@@ -119,8 +124,8 @@ def _has(text: str, word: str) -> bool:
 
 def named(kitchen: Kitchen, words: list[str]) -> tuple[list[Colour], list[Ingredient]]:
     """Colours and things of the cupboard whose names have every one of some words."""
-    colours = Colour.objects.filter(kitchen=kitchen).filter(Matches("name", "note", words=words))[:MOST_ROWS]
-    rows = Ingredient.objects.filter(kitchen=kitchen, put_away=False).filter(Matches("name", words=words))[:MOST_ROWS]
+    colours = Colour.objects.filter(kitchen=kitchen).filter(matches("name", "note", words=words))[:MOST_ROWS]
+    rows = Ingredient.objects.filter(kitchen=kitchen, put_away=False).filter(matches("name", words=words))[:MOST_ROWS]
     return (
         [c for c in colours if all(_has(f"{c.name} {c.note}", w) for w in words)],
         [r for r in rows if all(_has(r.name, w) for w in words)],

@@ -40,6 +40,7 @@ ROOMS = (
     "/studio/bag/",
     "/studio/shapes/bring/",
     *("/wrong/", "/wrong/lace_breaks/?since_min=30&place=room&thickness_mm=1.5", "/wrong/burnt_smell/"),
+    *("/notebook/", "/notebook/find/?words=comet", "/notebook/back/", "/notebook/archive/"),
     *("/wrong/why/", "/wrong/why/?q=lace", "/wrong/why/grey/", "/wrong/why/cause/water/", "/wrong/why/sheet/"),
 )
 KINDS = (
@@ -86,11 +87,23 @@ class Accessible(BrowserTest):
         pages += [colour, f"{colour}shades/", f"{bowl}colour/", f"{pages[len(rooms) + 2]}measure/"]
         number = bowl.rstrip("/").rsplit("/", 1)[-1]
         pages += [f"{self.live_server_url}/wrong/{sign}?bowl={number}" for sign in ("", "clumpy/", "too_dark/")]
+        self.visit("/notebook/")
+        evening = self.all(".evening-line")[1].get_attribute("href") or ""
+        pages += [evening, f"{evening}close/", f"{evening}again/?times=2"]
+        numbers = [address.rstrip("/").rsplit("/", 1)[-1] for address in (evening, job)]
+        pages.append(f"{self.live_server_url}/notebook/compare/?one={numbers[0]}&other={numbers[1]}")
         for page in pages:
             self.look(page.removeprefix(self.live_server_url), ("desk",))
         for page in (bowl, job, f"{job}shopping/", "/studio/", "/studio/new/lace/", "/colours/", "/cupboard/"):
             self.look(page.removeprefix(self.live_server_url), ("tablet", "phone"))
-        rescue = ("/wrong/", f"/wrong/clumpy/?bowl={number}", "/wrong/why/sheet/")
+        rescue = (
+            evening,
+            f"{evening}close/",
+            "/notebook/",
+            "/wrong/",
+            f"/wrong/clumpy/?bowl={number}",
+            "/wrong/why/sheet/",
+        )
         for page in ("/pieces/", "/day/", "/kitchen/", f"{bowl}melt/", f"{job}build/", *rescue):
             self.look(page.removeprefix(self.live_server_url), ("phone",))
 
