@@ -7,6 +7,7 @@ from typing import Any
 from django import forms
 from django.contrib import messages
 from django.db import transaction
+from django.db.models import F
 from django.http import HttpResponse
 from django.shortcuts import redirect, render
 
@@ -139,8 +140,11 @@ def previewed(record: Evening, kitchen: Kitchen, changes: Changes) -> Differs:
     CoatingError."""
     with transaction.atomic():
         new = make_again(record.job, kitchen, changes)
-        differs = differs_from(record, Job.objects.whole(kitchen, new.pk), kitchen)
+        there = Kitchen.objects.select_related("owner").get(pk=kitchen.pk)
+        differs = differs_from(record, Job.objects.whole(there, new.pk), there)
         transaction.set_rollback(True)
+    if there.cupboard_version != kitchen.cupboard_version:  # what was read under it never was
+        Kitchen.objects.filter(pk=kitchen.pk).update(cupboard_version=F("cupboard_version") + 2)
     return differs
 
 

@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from datetime import date
 
 from coating.colour.mixing import Part
 from coating.job import Bowl as ReckonedBowl
+from coating.learning.factors import Factor, Factors
 from studio.accounts.models import Kitchen
 from studio.common.templatetags.kitchen import colour_word, how_much, measured
 from studio.common.words import listed, lower, many, stress
@@ -147,17 +149,38 @@ def _recipe_line(
     """What is stirred in, where there is otherwise so much of it to the gram."""
     now = list(need.reckoned.parts)
     then = came.parts if came else list(old.reckoned.parts)
-    if not now or not then or old.tone.name != need.tone.name or not _other_rates(then, now):
+    if old.tone.name != need.tone.name:
+        return None
+    why = learned_reasons([need.reckoned], record.job, kitchen, only=("strength", "drop"))
+    why += _measured_since(now, record.on, kitchen)
+    return recipe_differs(need.name, then, now, [*why, *_came_out(came)], need.tone.lab)
+
+
+def recipe_differs(
+    name: str, then: list[Part], now: list[Part], why: list[str], lab: tuple[float, float, float] | None
+) -> DiffersLine | None:
+    """What is stirred in then and now; None where it is as much to the gram."""
+    if not now or not then or not _other_rates(then, now):
         return None
     words = [listed([f"{measured(p)} {colour_word(p.ingredient.title)}" for p in _stirred(ps)]) for ps in (then, now)]
-    why = learned_reasons([need.reckoned], record.job, kitchen, only=("strength", "drop"))
-    why += _measured_since(now, record, kitchen)
-    if came and came.off and came.off.word != "right":
-        why.append(f"it came out {'much too' if came.off.much else 'a little'} {came.off.word} last time")
-    what = f"Into {lower(need.name)}"
-    return DiffersLine(
-        what, words[0] or "nothing", words[1] or "nothing", "; ".join(why) or "worked out anew", need.tone.lab
-    )
+    says = "; ".join(why) or "worked out anew"
+    return DiffersLine(f"Into {lower(name)}", words[0] or "nothing", words[1] or "nothing", says, lab)
+
+
+def since_bowl(was: BowlCame, on: date, kitchen: Kitchen) -> list[str]:
+    """What is known otherwise now than when a bowl was begun, and how it came out."""
+    stock = Stock.of(kitchen)
+    names = {f"strength.{p.ingredient.name}" for p in was.parts}
+    since = otherwise(Factors({n: Factor(v) for n, v in was.bowl.taught.items()}), stock.factors(kitchen))
+    words = [known_as(n, times, stock.titles) for n, times in since.items() if n in names]
+    why = [f"since then your {word}" for word in words if word]
+    return [*why, *_measured_since(was.parts, on, kitchen), *_came_out(was)]
+
+
+def _came_out(came: BowlCame | None) -> list[str]:
+    if came is None or came.off is None or came.off.word == "right":
+        return []
+    return [f"it came out {'much too' if came.off.much else 'a little'} {came.off.word} last time"]
 
 
 def _stirred(parts: list[Part]) -> list[Part]:
@@ -178,11 +201,11 @@ def _other_rates(then: list[Part], now: list[Part]) -> bool:
     )
 
 
-def _measured_since(parts: list[Part], record: Evening, kitchen: Kitchen) -> list[str]:
+def _measured_since(parts: list[Part], on: date, kitchen: Kitchen) -> list[str]:
     """What its maker measured since."""
     codes = {p.ingredient.name for p in parts}
     rows = Parameter.objects.for_kitchen(kitchen).filter(ingredient__code__in=codes, provenance="measured")
-    names = rows.filter(since__date__gt=record.on).values_list("ingredient__name", flat=True).distinct()
+    names = rows.filter(since__date__gt=on).values_list("ingredient__name", flat=True).distinct()
     return [f"you have measured {lower(name)} since" for name in names]
 
 

@@ -56,9 +56,8 @@ def words_in(text: str) -> list[str]:
 
 
 def plain_of(text: str) -> str:
-    """Letters as the index compares them: small, and without accents."""
-    apart = unicodedata.normalize("NFKD", text.casefold())
-    return "".join(c for c in apart if not unicodedata.combining(c))
+    """Letters as the index compares them: small, each with its accent."""
+    return unicodedata.normalize("NFC", text.casefold())
 
 
 @dataclass(frozen=True)

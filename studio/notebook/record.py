@@ -280,6 +280,11 @@ def _with_packs(one: BowlCame, packs: Mapping[int, list[OpenedPack]]) -> BowlCam
     return BowlCame(one.bowl, one.summary, one.parts, one.cost, tuple(used.values()), one.desk)
 
 
+def on_of_bowl(bowl: Bowl) -> date:
+    """The date a bowl was begun."""
+    return timezone.localtime(bowl.started_at).date()
+
+
 def open_at(packs: Iterable[OpenedPack], at: datetime) -> OpenedPack | None:
     """The last pack that was opened by then."""
     return next((pack for pack in reversed(list(packs)) if pack.at <= at), None)

@@ -1,6 +1,6 @@
 from django.urls import path
 
-from studio.notebook import again, back, close, compare, find, notes, packs, photos, views
+from studio.notebook import again, back, close, compare, find, mixing, notes, packs, photos, views
 from studio.notebook.archive import views as archive
 
 app_name = "notebook"
@@ -15,6 +15,7 @@ urlpatterns = [
     path("compare/", compare.compare, name="compare"),
     path("back/", back.back, name="back"),
     path("back/<int:year>/<slug:season>/", back.season_page, name="season"),
+    path("bowl/<int:pk>/again/", mixing.mix_again, name="mix-again"),
     path("note/", notes.note_add, name="note"),
     path("note/<int:pk>/", notes.note_change, name="note-change"),
     path("pack/<int:pk>/", packs.pack_add, name="pack"),

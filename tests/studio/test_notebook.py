@@ -34,6 +34,7 @@ from studio.notebook.record import record_of
 from studio.notebook.says import headline
 from studio.pieces.adapters import colour_needs
 from studio.pieces.models import Job, Layer, Piece
+from studio.pieces.stacks import dipped, keep_piece
 from tests.studio.kitchens import add, bowl_for, half_dip, maker, step
 
 A_DAY = timedelta(days=1)
@@ -144,6 +145,39 @@ class DemoEvenings(TestCase):
         page = self.client.get(f"/notebook/{new.pk}/differs/")
         for words in ("left out", "Plum", "120 %"):
             self.assertContains(page, words)
+
+    def test_a_bowl_is_mixed_again(self) -> None:
+        bowl = Bowl.objects.get(job=self.jobs[2], colour__name="Dusk blue")
+        address, count = f"/notebook/bowl/{bowl.pk}/again/", Bowl.objects.count()
+        page = self.client.get(address, {"melt_g": "560 g"})
+        self.assertContains(page, "560 g")
+        self.assertContains(page, "it came out a little dark last time")
+        self.assertEqual(Bowl.objects.count(), count)
+        self.assertEqual(self.client.get(address, {"melt_g": "9 kg"}).status_code, 422)
+        response = self.client.post(address, {"melt_g": "560 g"})
+        new = Bowl.objects.latest("pk")
+        self.assertRedirects(response, f"/bowls/{new.pk}/")
+        drops = re.search(r"(\d+ drops) blue", re.sub(r"<[^>]+>", "", page.content.decode()))
+        assert drops is not None
+        self.assertContains(self.client.get(f"/bowls/{new.pk}/"), drops[1])
+
+    def test_a_bag_that_is_gone_from_the_cupboard(self) -> None:
+        bag = Ingredient.objects.get(kitchen=self.kitchen, code="bright")
+        job = Job.objects.create(kitchen=self.kitchen, name="As bought")
+        plan = dipped("Bars", 6, diameter_mm=50.0, thickness_mm=8.0, share=1.0, white="coating", base=bag)
+        keep_piece(job, plan)
+        Ingredient.objects.filter(pk=bag.pk).update(put_away=True)
+        Kitchen.objects.filter(pk=self.kitchen.pk).update(cupboard_version=self.kitchen.cupboard_version + 40)
+        rows = Ingredient.objects.count()
+        self.assertEqual(self.client.get(f"/notebook/{job.pk}/again/").status_code, 200)
+        self.assertEqual(Ingredient.objects.count(), rows)
+        self.assertEqual(
+            self.client.post(
+                f"/notebook/{job.pk}/again/", {"name": "x", f"count-{job.pieces.get().pk}": "6"}
+            ).status_code,
+            302,
+        )
+        self.assertEqual(self.client.get(f"/notebook/{job.pk}/again/").status_code, 200)
 
     def test_bad_input_is_said_at_its_field_and_nothing_is_lost(self) -> None:
         address = f"/notebook/{self.jobs[2].pk}/again/"
@@ -411,7 +445,7 @@ class Found(TransactionTestCase):
         Note.objects.create(
             kitchen=self.kitchen, job=self.jobs[1], text="Crème brûlée", key=uuid.uuid4(), at=clock.now()
         )
-        self.assertEqual(self.names("words=creme"), [middle])
+        self.assertEqual(self.names("words=CRÈME"), [middle])
         page = self.client.get("/notebook/find/?words=dusk")
         self.assertContains(page, "/colours/")
         self.assertEqual(self.stranger.get("/notebook/find/?words=whisk").context["lines"], [])

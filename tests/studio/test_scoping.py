@@ -174,6 +174,7 @@ class Scoping(TestCase):
             **{f"notebook:{name}": self.piece.job_id for name in ("evening", "close", "again", "differs", "photos")},
             "notebook:note-change": self.note.pk,
             "notebook:pack": self.row.pk,
+            "notebook:mix-again": self.bowl.pk,
             "notebook:archive-file": self.carrying.pk,
             "cupboard:edit": self.row.pk,
             "cupboard:measure": self.row.pk,
