@@ -92,7 +92,7 @@ def bounds_of(season: str, year: int, *, south: bool) -> tuple[date, date]:
     """
     day = date(year - 1, 12, 1)
     days = [day + timedelta(days=i) for i in range(397)]
-    mine = [on for on in days if season_of(on, south=south) == season and season_year(on) == year]
+    mine = [on for on in days if season_of(on.month, south=south) == season and season_year(on.year, on.month) == year]
     return mine[0], mine[-1]
 
 

@@ -32,7 +32,7 @@ def is_south(kitchen: Kitchen) -> bool:
 
 def season_in(kitchen: Kitchen, on: date) -> str:
     """The season of a date where the kitchen is."""
-    return season_of(on, south=is_south(kitchen))
+    return season_of(on.month, south=is_south(kitchen))
 
 
 def _first(rows: QuerySet[Any], of: str, field: str) -> Subquery:

@@ -47,7 +47,7 @@ class SomethingsWrong(BrowserTest):
         self.press("I stirred that in")
         self.press("It is right again")
         self.assertIn(amount.split(" (")[0].lower(), self.find(".history").text.lower())
-        self.assertIn("Lumps in it: thin it a little. It helped.", self.find(".trouble-line").text)
+        self.assertIn("Lumps in it (too hot): thin it a little. It helped.", self.find(".trouble-line").text)
         self.assertEqual(Rescue.objects.get().bowl_id, bowl.pk)
 
     def test_water_is_refused_and_a_fresh_bowl_begun_on_a_phone(self) -> None:

@@ -7,28 +7,40 @@ import random
 import shutil
 import struct
 import tempfile
+import uuid
 import zipfile
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
 from typing import Any
+from unittest import mock
 
 from django.test import TestCase
 
 from coating.errors import CoatingError
 from studio.accounts.models import Kitchen
-from studio.bowls.models import BowlEvent
+from studio.bowls.models import Bowl, BowlEvent, Timer
+from studio.colours.models import Colour, Photo
+from studio.common import clock
 from studio.common.models import KitchenOwned
 from studio.common.types import Json
+from studio.cupboard.models import Extra, Ingredient, Optics, Parameter
+from studio.day.models import DayEvent, DayPlan
 from studio.demo.load_demo import open_demo_kitchen
+from studio.designs.models import Design, Shape
+from studio.learned.models import Said
 from studio.notebook.archive.bring import bring_archive
 from studio.notebook.archive.inside import CODE
 from studio.notebook.archive.read import NEWER, NOT_ONE, TOO_LARGE, open_archive
 from studio.notebook.archive.schema import SCHEMAS, as_text, schemas
 from studio.notebook.archive.tables import BY_NAME, TABLES
 from studio.notebook.archive.write import bare, known_as, write_archive
-from studio.notebook.models import CameFrom, KeptPhoto
-from studio.pieces.models import Job
+from studio.notebook.models import CameFrom, KeptPhoto, MadeAgain, Note, OpenedPack
+from studio.notebook.notes import put_otherwise
+from studio.pieces.carried_out import piece_json
+from studio.pieces.models import Job, Layer, Template
+from studio.pieces.stacks import plan_of
+from studio.rescue.models import Rescue
 from tests.studio.kitchens import half_dip, maker
 
 
@@ -80,6 +92,97 @@ def rewritten(path: Path, change: Callable[[str, bytes], bytes | None], more: Js
     return to
 
 
+def told_everything(kitchen: Kitchen) -> None:
+    """Whatever names other rows inside its JSON, once."""
+    now, of = clock.now(), {"kitchen": kitchen}
+    job = Job.objects.get(kitchen=kitchen, name="Comet night")
+    pieces, blue = list(job.pieces.all()), Colour.objects.get(kitchen=kitchen, name="Dusk blue")
+    layers = list(Layer.objects.filter(piece__job=job))
+    bag, extra = (model.objects.filter(kitchen=kitchen).last() for model in (Ingredient, Extra))
+    bowl = Bowl.objects.filter(kitchen=kitchen, finished_at=None).first()
+    assert bowl is not None and bag is not None and extra is not None
+    timer = Timer.objects.create(
+        **of, bowl=bowl, says="A coat", seconds=60, rings_at=now, about={"v": 1, "place": "room"}
+    )
+    event = BowlEvent.objects.filter(bowl=bowl).last()
+    plan = DayPlan.objects.filter(job=job).first()
+    parameter = Parameter.objects.filter(kitchen=kitchen).last()
+    assert event is not None and plan is not None and parameter is not None
+    for name in ("strength.blue", f"record.{event.pk}", f"record.set-{timer.pk}", f"record.pace-{plan.pk}",
+                 f"record.drops-{parameter.pk}", "coat.dip"):  # fmt: skip
+        Said.objects.create(**of, name=name, word="label", at=now)
+    job.boxes = {
+        "v": 1,
+        "by": {str(pieces[0].pk): {"box": "card", "layers": 2}},
+        "mixed": [{"of": {str(pieces[0].pk): 2, str(pieces[1].pk): 1}, "box": "card"}],
+    }
+    job.taught = {"v": 1, "of": {"strength.blue": [1.1, 1.0, 1.2], "pace": [0.9, 0.8, 1.0]}}
+    job.save()
+    layer = layers[0]
+    layer.parameters |= {
+        "also": [extra.pk],
+        "others": [{"colour": blue.pk, "base": None, "share": 0.2, "depth_g": 0.0}],
+    }
+    layer.save()
+    Template.objects.create(
+        **of, name="A piece", piece=piece_json(plan_of(Job.objects.whole(kitchen, job.pk).pieces.first()))
+    )
+    shape = Shape.objects.create(
+        **of, name="Moon", areas={"v": 1, "parts": [[[0, 0, 9, 0, 9, 9]]], "lines": []}, picture=b"grey"
+    )
+    design = Design.objects.filter(kitchen=kitchen, kind="run_out", layer=None).first()
+    assert design is not None
+    design.asked |= {"shape": f"own:{shape.pk}", "second": str(blue.pk)}
+    design.drawn |= {
+        "others": [{"of": f"bag{bag.pk}", "g": 1.0, "depth_g": 0.0}],
+        "also": [extra.pk],
+        "steps": [{"says": "Fill it.", "seconds": 5.0, "of": str(blue.pk)}],
+    }
+    design.save()
+    bowl.colours = {
+        "v": 1,
+        "way": "usual",
+        "locked": ["blue"],
+        "forbidden": ["red"],
+        "mixed_fats": False,
+        "colourants": 3,
+        "melt_g": 200,
+    }
+    bowl.taught = {"strength.blue": 1.1}
+    bowl.save()
+    Photo.objects.create(**of, colour=blue, pixels=b"\xff\xd8", width=1, height=1)
+    reading = Optics.objects.create(**of, ingredient=bag, curves={"v": 1}, told={"v": 1})
+    event.payload = {**event.payload, "pins": {**event.payload.get("pins", {}), "optics": reading.pk}}
+    event.save()
+    step = f"{layer.pk}r1.0"
+    for kind in ("broke", "mended"):
+        DayEvent.objects.create(**of, plan=plan, key=uuid.uuid4(), step=step, kind=kind, happened_at=now)
+    plan.told["holds"] = [{"resource": f"moulds:{layer.pk}", "steps": [step], "places": 1}]
+    plan.told["resources"] |= {f"moulds:{layer.pk}": 2}
+    plan.best |= {
+        "by": {step: "helper1"},
+        "again": {f"melt:bag.{bag.code}:coating": 60},
+        "conflict": [f"bowl:{blue.pk}:coating"],
+    }
+    plan.save()
+    Rescue.objects.create(
+        **of,
+        job=job,
+        step=f"melt:{blue.pk}:coating",
+        key=uuid.uuid4(),
+        symptom="thick",
+        cause="cold",
+        move="warm",
+        happened_at=now,
+    )
+    note = Note.objects.create(**of, job=job, text="One way", key=uuid.uuid4(), at=now, step=step)
+    put_otherwise(note, "Another way")
+    OpenedPack.objects.create(
+        **of, ingredient=bag, lot="L1", photo=KeptPhoto.objects.filter(kitchen=kitchen).first(), at=now
+    )
+    MadeAgain.objects.create(**of, job=job, of=Job.objects.get(kitchen=kitchen, name="Launch day"))
+
+
 class Archives(TestCase):
     @classmethod
     def setUpTestData(cls) -> None:
@@ -104,6 +207,22 @@ class Archives(TestCase):
             self.assertEqual(first["tables"][name], second["tables"][name], name)
         self.assertEqual(first["photos"], second["photos"])
         self.assertEqual(len(first["photos"]), 7)
+
+    def test_whatever_names_another_row_names_it_there_too(self) -> None:
+        """Every number inside JSON is turned: raw ones would differ between the two."""
+        told_everything(self.kitchen)
+        path, again = self.folder / "everything.zip", self.folder / "everything-again.zip"
+        write_archive(self.kitchen, path)
+        _, other, _ = maker()
+        half_dip(maker("between@example.org")[1])
+        with mock.patch("studio.notebook.archive.bring.check_that_it_works"):  # some of it is made up
+            brought(other, path)
+        other.refresh_from_db()
+        write_archive(other, again)
+        first, second = told_of(path), told_of(again)
+        for name in BY_NAME:
+            self.assertEqual(first["tables"][name], second["tables"][name], name)
+            self.assertNotEqual(first["tables"][name], [], name)
 
     def test_the_same_twice_changes_nothing(self) -> None:
         _, other, _ = maker()

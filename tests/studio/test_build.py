@@ -161,7 +161,7 @@ class Built(TestCase):
         for i in range(6):
             self.send(stack("dip", "drizzle", "dust", name=f"Comet {i}"))
         self.client.get(f"/pieces/jobs/{self.job.pk}/")
-        with self.assertNumQueries(12):
+        with self.assertNumQueries(13):
             self.client.get(f"/pieces/jobs/{self.job.pk}/")
 
 

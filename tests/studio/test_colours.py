@@ -47,7 +47,7 @@ class Recipes(ColourCase):
         with self.assertNumQueries(5):
             self.client.get("/colours/")
         self.client.get(f"/colours/{self.dusk.pk}/")
-        with self.assertNumQueries(7):
+        with self.assertNumQueries(9):
             self.client.get(f"/colours/{self.dusk.pk}/")
 
     def test_must_and_must_not(self) -> None:

