@@ -19,6 +19,7 @@ from studio.common.measures import refusal_text
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
 from studio.common.types import Context
+from studio.common.words import lower
 from studio.notebook.copying import Changes, make_again, name_again
 from studio.notebook.differs import Differs, differs_from
 from studio.notebook.evenings import one_evening
@@ -52,7 +53,9 @@ class AgainForm(forms.Form):
             self.fields[f"family-{family.pk}"] = CountField("count", label=family.name, initial=count)
         colours = [(str(c.pk), c.name) for c in Colour.objects.for_kitchen(job.kitchen_id)] if self.used else []
         for colour in self.used:
-            field = forms.ChoiceField(label=f"In place of {colour.name}", choices=colours, initial=str(colour.pk))
+            field = forms.ChoiceField(
+                label=f"Colour in place of {lower(colour.name)}", choices=colours, initial=str(colour.pk)
+            )
             self.fields[f"colour-{colour.pk}"] = field
 
     @property
