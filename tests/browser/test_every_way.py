@@ -132,7 +132,7 @@ class EveryWay(BrowserTest):
             self.assertEqual(self.browser.execute_script(WIDE), [], f"{address} with text twice as large")
 
     def test_paper(self) -> None:
-        for address, sheets in (("/", 1), (self.bowl, 2), ("/pieces/", 1)):
+        for address, sheets in (("/", 1), (self.bowl, 2), ("/pieces/", 2)):
             self.visit(address)
             paper = {"paperWidth": 8.27, "paperHeight": 11.69, "preferCSSPageSize": True, "printBackground": True}
             printed = base64.b64decode(self.browser.execute_cdp_cmd("Page.printToPDF", paper)["data"])

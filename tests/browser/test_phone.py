@@ -96,14 +96,14 @@ class Phone(BrowserTest):
     def test_what_goes_in_is_a_list_to_tick_off(self) -> None:
         self.visit(self.bowl)
         lines = [line.text.replace("\n", " ") for line in self.all(".put-in li")]
-        self.assertEqual(lines, ["3 drops orange", "6 drops pink"])
+        self.assertEqual(lines, ["4 drops red", "2 drops pink"])
         self.assertIn("Stir in two things", self.role("answer").text)
         self.click(self.all(".put-in li")[0])
         self.visit(self.bowl)
         ticked = "return [...document.querySelectorAll('[data-tick]')].map((box) => box.checked)"
         self.assertEqual(self.browser.execute_script(ticked), [True, False], "kept over a reload")
         self.click(self.find("[aria-label='More Pink oil colour']"))
-        self.until(lambda: "7 drops" in self.find(".put-in").text, "no live answer")
+        self.until(lambda: "3 drops" in self.find(".put-in").text, "no live answer")
         self.assertEqual(self.browser.execute_script(ticked), [True, False], "kept while something is typed")
         self.press("I did this")
         self.assertEqual(self.all(".put-in li"), [])

@@ -48,7 +48,7 @@ class SomethingsWrong(BrowserTest):
         self.press("It is right again")
         self.assertIn(amount.split(" (")[0].lower(), self.find(".history").text.lower())
         self.assertIn("Lumps in it (too hot): thin it a little. It helped.", self.find(".trouble-line").text)
-        self.assertEqual(Rescue.objects.get().bowl_id, bowl.pk)
+        self.assertEqual(Rescue.objects.latest("pk").bowl_id, bowl.pk)
 
     def test_water_is_refused_and_a_fresh_bowl_begun_on_a_phone(self) -> None:
         bowl = self.demo_bowl()

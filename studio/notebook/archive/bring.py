@@ -27,7 +27,7 @@ from studio.notebook.archive.same import Alike
 from studio.notebook.archive.tables import PROFILE, TABLES, Carried
 from studio.notebook.archive.works import check_that_it_works
 from studio.notebook.models import CameFrom, KeptPhoto, KitchenMark, Note
-from studio.notebook.photos import keep_files, remove_files
+from studio.notebook.photos import LARGE, SMALL, keep_files, remove_files
 from studio.pieces.models import Job, Template
 
 AT_ONCE, PHOTOS_AT_ONCE = 500, 12
@@ -222,7 +222,7 @@ class _Bringing:
         """The files of photos, each looked at in a process of its own."""
         for some in _by(iter(made), PHOTOS_AT_ONCE):
             raws = [self.archive.photo(uuid.UUID(row["uid"]).hex) for row, _ in some]
-            pictures = apart(checked_pictures, raws, limits=LIMITS, too_much=TOO_HARD, field="file")
+            pictures = apart(checked_pictures, raws, (LARGE, SMALL), limits=LIMITS, too_much=TOO_HARD, field="file")
             for (_, photo), (large, small) in zip(some, pictures, strict=True):
                 photo.width, photo.height = large.width, large.height
                 self.photos.append(photo)

@@ -51,10 +51,10 @@ def carry_in(pk: int) -> str:
         finally:
             archive.zip.close()
     except CoatingError as refusal:
+        row.path.unlink(missing_ok=True)
         _over(pk, Carrying.FAILED, refusal_text(refusal)[:400])
         return Carrying.FAILED
-    finally:
-        row.path.unlink(missing_ok=True)
+    row.path.unlink(missing_ok=True)
     _over(pk, Carrying.DONE, brought_says(brought))
     return Carrying.DONE
 
@@ -84,6 +84,8 @@ def _over(pk: int, state: str, says: str, **values: int) -> None:
 @when_given_up(carry_in)
 def _given_up(pk: int) -> None:
     """Its worker died each time."""
+    for row in Carrying.objects.filter(pk=pk, way=Carrying.IN):
+        row.path.unlink(missing_ok=True)
     _over(pk, Carrying.FAILED, BROKE_OFF)
 
 
