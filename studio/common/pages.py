@@ -12,6 +12,9 @@ from django.http import HttpRequest
 PAGE = 24
 
 
-def page_of(request: HttpRequest, rows: QuerySet[Any, Any] | Sequence[Any], *, word: str) -> Page[Any]:
-    """The page of `rows` that the address asks for under `word`; the nearest one when it asks for nonsense."""
-    return Paginator(rows, PAGE).get_page(request.GET.get(word))
+def page_of(
+    request: HttpRequest, rows: QuerySet[Any, Any] | Sequence[Any], *, word: str, many: int = PAGE
+) -> Page[Any]:
+    """The page of `rows`, so many on one, that the address asks for under `word`; the nearest one when it asks for
+    nonsense."""
+    return Paginator(rows, many).get_page(request.GET.get(word))

@@ -5,6 +5,9 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
+from typing import Any
+
+from cachetools import LRUCache
 
 from coating.learning import Fitted, Together, fit
 from coating.learning.drift import Drift, changed_of_late
@@ -12,6 +15,7 @@ from coating.learning.factors import LEAST, MOST, Factor, Factors
 from coating.learning.names import COAT, DROP, FLOW, HOLE, LOSS, PACE, SET, STRENGTH, bottle, kind_of
 from coating.learning.speaking import agree, is_asked_first, is_enough, is_worth_saying, may_be_used, tighter_load
 from studio.accounts.models import Kitchen
+from studio.common.measures import current
 from studio.cupboard.stock import Stock
 from studio.learned.models import Said
 from studio.learned.records import Noted, noted_in
@@ -105,6 +109,17 @@ class Learnt:
     things: Mapping[str, Taught]
     noted: tuple[Noted, ...]
     fitted: Fitted
+
+
+_kept: LRUCache[Any, Learnt] = LRUCache(32)
+
+
+def learnt_last(kitchen: Kitchen, stock: Stock) -> Learnt:
+    """The same, kept until the cupboard's version says that something was learned since."""
+    key = kitchen.pk, kitchen.created_at, kitchen.cupboard_version, current(), kitchen.room_c
+    if key not in _kept:
+        _kept[key] = learnt(kitchen, stock)
+    return _kept[key]
 
 
 def learnt(kitchen: Kitchen, stock: Stock) -> Learnt:

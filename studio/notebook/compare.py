@@ -10,12 +10,13 @@ from django.http import Http404, HttpResponse
 from django.shortcuts import render
 from django.utils import timezone
 
+from studio.bowls.models import Bowl
 from studio.common import clock
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
 from studio.common.templatetags.kitchen import mass, money
 from studio.common.words import listed, lower
-from studio.notebook.evenings import evenings, one_evening, season_in
+from studio.notebook.evenings import one_evening, season_in
 from studio.notebook.record import BowlCame, Evening, record_of
 from studio.notebook.says import came_says, off_says, piece_says, when_says
 from studio.notebook.where import parts_say
@@ -89,11 +90,12 @@ def _went(one: BowlCame | None) -> str:
 
 def before(record: Evening) -> Job | None:
     """The evening to compare one with: the last one before it with a colour of its own, or just the last."""
-    all_of_them: Any = evenings(record.kitchen)
-    earlier = all_of_them.filter(made_at__lt=_begun(record)).exclude(pk=record.job.pk)
+    bowls = Bowl.objects.for_kitchen(record.kitchen).exclude(job=None).exclude(job=record.job)
+    earlier = bowls.filter(started_at__lt=_begun(record)).select_related("job").order_by("-started_at")
     colours = [one.bowl.colour_id for one in record.bowls if one.bowl.colour_id]
-    same: Job | None = earlier.filter(bowls__colour__in=colours).distinct().first() if colours else None
-    return same if same is not None else earlier.first()  # type: ignore[no-any-return]
+    same = earlier.filter(colour__in=colours).first() if colours else None
+    other = same or earlier.first()
+    return other.job if other else None
 
 
 def _begun(record: Evening) -> Any:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from datetime import date, datetime
 from typing import Any
 
@@ -15,7 +16,7 @@ from studio.bowls.models import Bowl
 from studio.common import clock
 from studio.day.models import DayEvent
 from studio.notebook.models import KeptPhoto, Note, Outcome
-from studio.pieces.models import Job
+from studio.pieces.models import Job, complete
 
 # Where the year is the other way round, by the beginning of a zone's name.
 SOUTH = (
@@ -58,8 +59,28 @@ def evenings(kitchen: Kitchen) -> QuerySet[Job]:
     return mine.filter(there).annotate(made_at=when).order_by("-made_at", "-pk")
 
 
+A_PAGE = 10  # evenings with their pictures
+
+
+def every_evening(kitchen: Kitchen) -> list[Any]:
+    """All evenings by their numbers and moments alone, the newest first."""
+    rows: Any = evenings(kitchen)
+    return list(rows.values_list("pk", "begun_at", "due_on", "created_at", named=True))
+
+
+def whole_evenings(kitchen: Kitchen, rows: Iterable[Any]) -> list[Job]:
+    """Whole jobs of some of these, in their order."""
+    begun = {row.pk: row.begun_at for row in rows}
+    by_pk = Job.objects.for_kitchen(kitchen).in_bulk(list(begun))
+    jobs: list[Any] = [by_pk[pk] for pk in begun if pk in by_pk]
+    for job in jobs:
+        job.begun_at = begun[job.pk]
+    complete(jobs, kitchen)
+    return jobs
+
+
 def on_of(job: Any) -> date:
-    """The date of an evening, from `evenings`."""
+    """The date of an evening, whole or by its moments."""
     begun: datetime | None = job.begun_at
     if begun is not None:
         return timezone.localtime(begun).date()

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
 from typing import Any
 
 from django import forms
@@ -26,7 +25,7 @@ from studio.common.types import Context
 from studio.common.words import close_says, number_word, stress
 from studio.cupboard.models import Ingredient
 from studio.cupboard.stock import Stock
-from studio.notebook.evenings import evenings, on_of, season_in
+from studio.notebook.evenings import A_PAGE, every_evening, on_of, season_in, whole_evenings
 from studio.notebook.index import Hit, jobs_with, named, words_in
 from studio.notebook.models import BowlSummary
 from studio.notebook.record import records_of
@@ -34,7 +33,7 @@ from studio.notebook.says import when_says
 from studio.notebook.shown import line_of
 from studio.notebook.summaries import kept_parts_of, summaries_of
 from studio.notebook.where import UsedLine, parts_say
-from studio.pieces.models import Job, Layer, complete
+from studio.pieces.models import Job, Layer
 
 WITHIN, MOST_NEAR = 8.0, 24
 ANY = ("", "any")
@@ -79,10 +78,10 @@ def find(request: KitchenRequest) -> HttpResponse:
         form.add_error("words", "Write a word of two letters or more.")
         return render(request, "notebook/find.html", context, status=422)
     hits = jobs_with(request.kitchen, words) if words else None
-    wanted = _kept(request.kitchen, data, None if hits is None else set(hits))
-    page = page_of(request, evenings(request.kitchen).filter(pk__in=wanted), word="found")
-    jobs = list(page)
-    complete(jobs, request.kitchen)
+    page = page_of(
+        request, _kept(request.kitchen, data, None if hits is None else set(hits)), word="found", many=A_PAGE
+    )
+    jobs = whole_evenings(request.kitchen, page)
     today = timezone.localdate(clock.now())
     lines = [(line_of(record, today), _where(hits, record.job)) for record in records_of(jobs, request.kitchen)]
     colours, rows = named(request.kitchen, words) if words else ([], [])
@@ -96,20 +95,19 @@ def _query(request: KitchenRequest) -> str:
     return "".join(f"{name}={value}&" for name, value in request.GET.items() if name != "found")
 
 
-def _kept(kitchen: Kitchen, data: Any, wanted: set[int] | None) -> list[int]:
-    """The numbers of the jobs that suit everything but the words."""
-    rows: Iterable[Any] = evenings(kitchen).only("pk", "due_on", "created_at")
+def _kept(kitchen: Kitchen, data: Any, wanted: set[int] | None) -> list[Any]:
+    """The evenings that suit everything, with the words found in those that are `wanted`."""
+    rows = every_evening(kitchen)
+    of_jobs = [] if wanted is None else [wanted]
     if data["technique"]:
-        rows = rows.filter(pieces__layers__technique=data["technique"]).distinct()  # type: ignore[attr-defined]
+        layers = Layer.objects.for_kitchen(kitchen).filter(technique=data["technique"])
+        of_jobs.append(set(layers.values_list("piece__job", flat=True)))
     if data["ingredient"]:
         of = BowlSummary.objects.for_kitchen(kitchen).filter(parts__of__contains=[{"id": int(data["ingredient"])}])
-        rows = rows.filter(pk__in=of.values_list("bowl__job", flat=True))  # type: ignore[attr-defined]
+        of_jobs.append(set(of.values_list("bowl__job", flat=True)))
     season = data["season"]
-    return [
-        job.pk
-        for job in rows
-        if (wanted is None or job.pk in wanted) and (not season or season_in(kitchen, on_of(job)) == season)
-    ]
+    suiting = (row for row in rows if all(row.pk in jobs for jobs in of_jobs))
+    return [row for row in suiting if not season or season_in(kitchen, on_of(row)) == season]
 
 
 def _where(hits: dict[int, list[Hit]] | None, job: Job) -> str:

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
-from datetime import date
+from datetime import UTC, date, datetime, time, timedelta
+from typing import Any
 
 from django.utils import timezone
 
@@ -24,6 +25,8 @@ from studio.notebook.summaries import came, cost_of, kept_parts_of, summaries_of
 from studio.pieces.models import Job
 from studio.rescue.models import Rescue
 from studio.rescue.spoken.causes import CAUSES, avoid_says
+
+A_DAY = timedelta(days=1)
 
 
 @dataclass(frozen=True)
@@ -89,7 +92,9 @@ class TimeSpan:
 
 def stretch_of(kitchen: Kitchen, first: date, last: date) -> TimeSpan:
     """All evenings between two dates, both included: a fixed number of queries."""
-    mine = [job for job in evenings(kitchen) if first <= on_of(job) <= last]
+    all_of_them: Any = evenings(kitchen)
+    about = all_of_them.filter(made_at__gte=_moment(first - A_DAY), made_at__lt=_moment(last + 2 * A_DAY))
+    mine = [job for job in about if first <= on_of(job) <= last]
     stock, of = Stock.of(kitchen), {job.pk: job for job in mine}
     bowls = list(Bowl.objects.for_kitchen(kitchen).filter(job__in=of).with_colour())
     summaries = summaries_of(kitchen, bowls, stock)
@@ -103,8 +108,13 @@ def stretch_of(kitchen: Kitchen, first: date, last: date) -> TimeSpan:
             if row.lab:
                 stretch.labs.setdefault(bowl.job_id or 0, []).append(row.lab)
     stretch.wasted = _wasted(kitchen, bowls, summaries, stock, of)
-    stretch.best = best_of(Outcome.objects.filter(job__in=of).exclude(piece=None).select_related("piece"))
+    said = Outcome.objects.filter(job__in=of).exclude(piece=None).select_related("piece")
+    stretch.best = best_of(said.only("good", "liked", "at", "piece__name", "piece__count"))
     return stretch
+
+
+def _moment(on: date) -> datetime:
+    return datetime.combine(on, time(), UTC)
 
 
 def best_of(outcomes: Iterable[Outcome]) -> list[BestLine]:

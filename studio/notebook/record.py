@@ -181,8 +181,8 @@ def records_of(jobs: Sequence[Job], kitchen: Kitchen, *, whole: bool = False) ->
     by = _By(jobs)
     gathered = (
         by.job(bowls),
-        by.job(wrong),
-        by.job(_notes(kitchen, jobs)),
+        by.part(wrong),
+        by.part(_notes(kitchen, jobs)),
         by.job(KeptPhoto.objects.filter(job__in=jobs).order_by("taken_at", "pk")),
         by.job(Outcome.objects.filter(job__in=jobs)),
         by.job(plans),
@@ -199,13 +199,20 @@ def records_of(jobs: Sequence[Job], kitchen: Kitchen, *, whole: bool = False) ->
 
 
 class _By:
-    """Rows by the job they belong to, whether they name it, their bowl or their piece does."""
+    """Rows by the job they belong to."""
 
     def __init__(self, jobs: Sequence[Job]) -> None:
         self.wanted = {job.pk for job in jobs}
 
     def job(self, rows: Iterable[Any]) -> dict[int, list[Any]]:
-        """In the order they come."""
+        """Of rows that name it, in the order they come."""
+        mine: dict[int, list[Any]] = {}
+        for row in rows:
+            mine.setdefault(row.job_id, []).append(row)
+        return mine
+
+    def part(self, rows: Iterable[Any]) -> dict[int, list[Any]]:
+        """Of rows whose bowl or piece may name it, which come with them."""
         mine: dict[int, list[Any]] = {}
         for row in rows:
             of = [row.job_id, *(getattr(getattr(row, name, None), "job_id", None) for name in ("bowl", "piece"))]

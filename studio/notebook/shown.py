@@ -11,7 +11,7 @@ from studio.common import clock
 from studio.common.types import Context
 from studio.common.words import lower
 from studio.cupboard.stock import Stock
-from studio.learned.fitted import Taught, learnt
+from studio.learned.fitted import Taught, learnt_last
 from studio.learned.says import taught_says
 from studio.notebook.figures import RibbonPart, ribbon_of, threads_of
 from studio.notebook.models import KeptPhoto, Note
@@ -97,6 +97,6 @@ def page_of_evening(record: Evening) -> Context:
 def learned_in(record: Evening) -> list[Taught]:
     """What this evening helped to learn, what is known best first."""
     mine = {str(one.bowl.pk) for one in record.bowls} | {f"job-{record.job.pk}"}
-    things = learnt(record.kitchen, Stock.of(record.kitchen)).things.values()
+    things = learnt_last(record.kitchen, Stock.of(record.kitchen)).things.values()
     here = [t for t in things if any(n.record.bowl in mine for n in t.live)]
     return sorted(here, key=lambda t: (not t.said, -t.bowls))[:LEARNED]

@@ -11,20 +11,18 @@ from studio.common.pages import page_of
 from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required
 from studio.notebook.compare import before
-from studio.notebook.evenings import evenings, one_evening
+from studio.notebook.evenings import A_PAGE, every_evening, one_evening, whole_evenings
 from studio.notebook.find import FindForm, swatches
 from studio.notebook.record import record_of, records_of
 from studio.notebook.says import all_says
 from studio.notebook.shown import line_of, page_of_evening
-from studio.pieces.models import complete
 
 
 @kitchen_required
 def notebook(request: KitchenRequest) -> HttpResponse:
     """Every evening, the newest first."""
-    page = page_of(request, evenings(request.kitchen), word="evenings")
-    jobs = list(page)
-    complete(jobs, request.kitchen)
+    page = page_of(request, every_evening(request.kitchen), word="evenings", many=A_PAGE)
+    jobs = whole_evenings(request.kitchen, page)
     today = timezone.localdate(clock.now())
     records = records_of(jobs, request.kitchen)
     count = page.paginator.count - sum(record.under_way for record in records)
