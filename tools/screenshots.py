@@ -119,6 +119,18 @@ def _day_views(browser: Chrome, address: str, picture: Callable[..., None]) -> N
     picture("bench")
 
 
+def _notebook_views(browser: Chrome, address: str, picture: Callable[..., None]) -> None:
+    """All evenings, the last one that is over, and how to make it again."""
+    browser.get(f"{address}/notebook/")
+    picture("evenings", whole=True)
+    evening = browser.find_elements(By.CSS_SELECTOR, ".evening-line")[1].get_attribute("href") or address
+    browser.get(evening)
+    for size in ("desk", "phone"):
+        picture("notebook" if size == "desk" else f"notebook-{size}", size, whole=True)
+    browser.get(f"{evening}again/?times=2")
+    picture("again", whole=True)
+
+
 def _rescue_views(browser: Chrome, bowl: str, picture: Callable[..., None]) -> None:
     """A bowl that reads far too hot: what is seen, and the answer."""
     browser.get(bowl)
@@ -197,6 +209,7 @@ def shoot(address: str, folder: Path, only: list[str]) -> None:
         _follow(browser, "a[href='/cupboard/']")
         picture("cupboard")
         _colour_views(browser, address, picture)
+        _notebook_views(browser, address, picture)
         browser.get(f"{address}/kitchen/")
         picture("kitchen")
         browser.get(f"{address}/kitchen/five-taps/?measure=scale&warmth=lip")
