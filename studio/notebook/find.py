@@ -35,7 +35,7 @@ from studio.notebook.summaries import kept_parts_of, summaries_of
 from studio.notebook.where import UsedLine, parts_say
 from studio.pieces.models import Job, Layer
 
-WITHIN, MOST_NEAR = 8.0, 24
+WITHIN, MOST_NEAR, AT_ONCE = 8.0, 24, 300
 ANY = ("", "any")
 
 
@@ -137,7 +137,7 @@ def swatches(kitchen: Kitchen) -> list[Colour]:
 def _near(request: KitchenRequest, lab: tuple[float, float, float]) -> Context:
     """Bowls near a colour, the nearest first."""
     kitchen, stock = request.kitchen, Stock.of(request.kitchen)
-    catch_up(kitchen, stock)
+    more = catch_up(kitchen, stock)
     rows = list(
         BowlSummary.objects.for_kitchen(kitchen)
         .filter(melted_g__gt=0, lightness__isnull=False)
@@ -151,6 +151,7 @@ def _near(request: KitchenRequest, lab: tuple[float, float, float]) -> Context:
     lines = [_bowl_line(row, de00[row.pk], stock) for row in sorted(found_rows, key=lambda row: de00[row.pk])]
     bowls = stress(f"{number_word(len(lines)).capitalize()} bowl{'' if len(lines) == 1 else 's'}")
     says = f"{bowls} near this one." if lines else "No bowl came near this one yet."
+    says += " Older bowls are still being read: look again in a moment." if more else ""
     return {"near": lab, "near_lines": lines, "says": says}
 
 
@@ -160,8 +161,10 @@ def _bowl_line(row: BowlSummary, de00: float, stock: Stock) -> UsedLine:
     return UsedLine(on, when_says(on, today), row.bowl.job, row.bowl, says, close_says(de00), row.lab)
 
 
-def catch_up(kitchen: Kitchen, stock: Stock) -> None:
-    """Bowls that nobody has looked back at yet are worked out, some at a time."""
+def catch_up(kitchen: Kitchen, stock: Stock) -> bool:
+    """Bowls that nobody has looked back at yet are worked out, some at a time. Returns whether there are more."""
     begun = Bowl.objects.for_kitchen(kitchen).exclude(last_seq=0)
     behind = begun.filter(Q(summary=None) | ~Q(summary__seq=F("last_seq"))).with_colour()
-    summaries_of(kitchen, behind[:200], stock)
+    some = list(behind[: AT_ONCE + 1])
+    summaries_of(kitchen, some[:AT_ONCE], stock)
+    return len(some) > AT_ONCE

@@ -14,6 +14,7 @@ from django.utils.formats import date_format
 
 from studio.bowls.models import Bowl
 from studio.colours.models import Colour
+from studio.common import clock
 from studio.common.models import KitchenOwned, KitchenQuerySet, within
 from studio.cupboard.models import Ingredient
 from studio.designs.models import Design
@@ -285,6 +286,11 @@ class Carrying(KitchenOwned):
 
     def __str__(self) -> str:
         return f"{self.way} {self.state}"
+
+    @classmethod
+    def forget_old(cls) -> int:
+        """Delete what is older than a week, with its files. Returns how many."""
+        return cls.objects.filter(at__lt=clock.now() - cls.KEPT).delete()[0]
 
     @property
     def under_way(self) -> bool:

@@ -16,18 +16,14 @@ from studio.common.types import Json
 from studio.cupboard.stock import Stock
 from studio.notebook.models import BowlSummary
 
-AT_ONCE = 200  # bowls that are worked out in one go
 
-
-def summaries_of(
-    kitchen: Kitchen, bowls: Iterable[Bowl], stock: Stock, *, most: int = AT_ONCE
-) -> dict[int, BowlSummary]:
-    """Of some bowls with their colours what each came to, by its number; those that are not known yet are worked out,
-    `most` of them."""
+def summaries_of(kitchen: Kitchen, bowls: Iterable[Bowl], stock: Stock) -> dict[int, BowlSummary]:
+    """Of some bowls with their colours what each came to, by its number; those that are not known yet are worked
+    out."""
     by_id = {bowl.pk: bowl for bowl in bowls}
     rows = {row.bowl_id: row for row in BowlSummary.objects.filter(bowl__in=by_id)}
     known = {pk: row for pk, row in rows.items() if row.seq == by_id[pk].last_seq}
-    new = [by_id[pk] for pk in by_id if pk not in known][:most]
+    new = [by_id[pk] for pk in by_id if pk not in known]
     return known | _kept([_worked_out(desk) for desk in _desks(kitchen, new, stock)])
 
 

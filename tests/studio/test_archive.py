@@ -241,6 +241,9 @@ class Archives(TestCase):
         Job.objects.filter(kitchen=other, name="Launch day").delete()
         self.assertGreater(brought(other, self.path), 3)
         self.assertEqual(Job.objects.filter(kitchen=other, name="Launch day").count(), 1)
+        Job.objects.filter(kitchen=self.kitchen, name="Launch day").delete()  # in the kitchen it was written in, too
+        self.assertGreater(brought(self.kitchen, self.path), 3)
+        self.assertEqual(brought(self.kitchen, self.path), 0)
 
     def test_a_used_kitchen_keeps_what_it_has(self) -> None:
         _, other, client = maker()

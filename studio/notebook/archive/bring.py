@@ -5,14 +5,12 @@ from __future__ import annotations
 import base64
 import uuid
 from collections.abc import Callable, Iterable, Iterator
-from contextlib import suppress
 from datetime import date, datetime
 from typing import Any
 
 from django.db import IntegrityError, models, transaction
 
 from coating.apart import Limits, apart
-from coating.errors import CoatingError
 from studio.accounts.models import Kitchen
 from studio.bowls.models import Bowl
 from studio.colours.models import Colour
@@ -141,7 +139,6 @@ class _Bringing:
             CameFrom(kitchen=self.kitchen, table=table.name, origin=o, number=n, here=obj.pk)
             for (row, obj) in made
             for o, n in [came[row["id"]]]
-            if o != self.mark
         )
         self.fresh[table.name] += [obj.pk for obj in objects]
         fresh = {obj.pk for obj in objects}
@@ -155,8 +152,8 @@ class _Bringing:
         """Of some rows those that are in this kitchen, by their numbers in the archive."""
         wanted = {known: number for number, known in came.items()}
         rows = CameFrom.objects.for_kitchen(self.kitchen).filter(table=table.name, number__in=[n for _, n in wanted])
-        here = {wanted[o, n]: h for o, n, h in rows.values_list("origin", "number", "here") if (o, n) in wanted}
-        here |= {number: n for (o, n), number in wanted.items() if o == self.mark}
+        here = {number: n for (o, n), number in wanted.items() if o == self.mark}
+        here |= {wanted[o, n]: h for o, n, h in rows.values_list("origin", "number", "here") if (o, n) in wanted}
         mine = table.model._default_manager.filter(kitchen=self.kitchen, pk__in=here.values())
         there = set(mine.values_list("pk", flat=True))
         gone = [n for n, pk in here.items() if pk not in there]
@@ -270,10 +267,3 @@ def _by(rows: Iterator[Any], many: int) -> Iterator[list[Any]]:
             held = []
     if held:
         yield held
-
-
-def forget_files(paths: Iterable[Any]) -> None:
-    """Archives that nobody needs any more."""
-    for path in paths:
-        with suppress(OSError, CoatingError):
-            path.unlink(missing_ok=True)

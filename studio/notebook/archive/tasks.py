@@ -5,8 +5,9 @@ from __future__ import annotations
 import threading
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
+from typing import Any
 
-from django.db import DatabaseError, connection
+from django.db import DatabaseError, connection, transaction
 from django_tasks import task
 
 from coating.errors import CoatingError
@@ -87,6 +88,11 @@ def _given_up(pk: int) -> None:
     for row in Carrying.objects.filter(pk=pk, way=Carrying.IN):
         row.path.unlink(missing_ok=True)
     _over(pk, Carrying.FAILED, BROKE_OFF)
+
+
+def archive_gone(instance: Carrying, **_: Any) -> None:
+    """Its row was deleted: once that is certain, its file goes."""
+    transaction.on_commit(lambda: instance.path.unlink(missing_ok=True))
 
 
 @contextmanager

@@ -22,7 +22,6 @@ from studio.common.requests import KitchenRequest
 from studio.common.sending import kitchen_required, sent_once
 from studio.common.throttle import takes_files
 from studio.common.types import Context
-from studio.notebook.archive.bring import forget_files
 from studio.notebook.archive.tasks import carry_in, carry_out
 from studio.notebook.models import Carrying
 
@@ -94,7 +93,6 @@ def ask_for(kitchen: Kitchen, way: str) -> Carrying:
 def forget_old(kitchen: Kitchen) -> None:
     """Only the last archives are kept."""
     old = list(Carrying.objects.for_kitchen(kitchen).filter(way=Carrying.OUT)[Carrying.MOST :])
-    forget_files(row.path for row in old)
     Carrying.objects.filter(pk__in=[row.pk for row in old]).delete()
 
 

@@ -10,6 +10,7 @@ from django.core.management.base import BaseCommand
 from studio.colours.models import Photo
 from studio.common.models import Sent, Tally
 from studio.demo.load_demo import clear_old_demos
+from studio.notebook.models import Carrying
 
 
 class Command(BaseCommand):
@@ -21,4 +22,5 @@ class Command(BaseCommand):
         call_command("clearsessions")
         Photo.forget_old()
         Tally.forget_old()
+        Carrying.forget_old()
         self.stdout.write(f"{clear_old_demos()} demo kitchens and {Sent.forget_old()} marks of sent forms are gone.")
