@@ -321,6 +321,10 @@ class Archives(TestCase):
         path = self.folder / "many.zip"
         path.write_bytes(bad)
         self.refused(path, TOO_LARGE)
+        path.write_bytes(
+            raw[:at] + b"PK\x06\x07" + b"\0" * 16 + raw[at:]
+        )  # a second list of files, as long as it likes
+        self.refused(path, TOO_LARGE)
         deep = b"[" * 100_000 + b"]" * 100_000
         self.refused(rewritten(self.path, lambda n, raw: deep if n.startswith("rows/jobs") else raw))
 

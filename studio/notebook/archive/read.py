@@ -25,6 +25,7 @@ _NAMES = re.compile(
     r"kitchen\.json|events\.csv|schemas/[a-z]{1,20}\.json|photos/[0-9a-f]{32}\.jpg|rows/[a-z]{1,20}-\d{4}\.json"
 )
 _END = struct.Struct("<4s4H2LH")  # the end of the list of what is in a zip
+_LOCATOR_LONG = 20
 NOT_ONE = "That file is no archive of a kitchen."
 BROKEN = "That archive is damaged: {what}. Nothing of it was brought in."
 NEWER = "That archive was made by a newer Olive Ribbon: bring this one up to date first."
@@ -128,7 +129,8 @@ def _frame(path: Path) -> None:
     if at < 0 or len(tail) < at + _END.size:
         raise Unreadable(NOT_ONE, field="file")
     _, _, _, _, entries, directory, _, _ = _END.unpack_from(tail, at)
-    if entries > MOST_ENTRIES or directory > MOST_DIRECTORY:
+    larger = tail[max(0, at - _LOCATOR_LONG) : at].startswith(b"PK\x06\x07")  # says elsewhere how much more there is
+    if larger or entries > MOST_ENTRIES or directory > MOST_DIRECTORY:
         raise Unreadable(TOO_LARGE, field="file")
 
 
