@@ -98,5 +98,6 @@ def learned_in(record: Evening) -> list[Taught]:
     """What this evening helped to learn, what is known best first."""
     mine = {str(one.bowl.pk) for one in record.bowls} | {f"job-{record.job.pk}"}
     things = learnt_last(record.kitchen, Stock.of(record.kitchen)).things.values()
-    here = [t for t in things if any(n.record.bowl in mine for n in t.live)]
+    known = [t for t in things if t.said or t.bowls > 1]  # of one record nothing is concluded yet
+    here = [t for t in known if any(n.record.bowl in mine for n in t.live)]
     return sorted(here, key=lambda t: (not t.said, -t.bowls))[:LEARNED]
