@@ -19,6 +19,13 @@ from studio.common.types import Json
 from studio.cupboard.actions import shelve_what_is_left
 from studio.cupboard.models import Ingredient
 
+LEFT = "left-"  # how the codes of rests begin
+
+
+def is_a_rest(code: str) -> bool:
+    """Whether an ingredient is what was left of a bowl, by its code."""
+    return code.startswith(LEFT)
+
 
 @transaction.atomic
 def finish_and_keep(desk: Desk, used_g: float, more: Json, *, expected_seq: int, key: uuid.UUID) -> Ingredient | None:
@@ -35,7 +42,7 @@ def keep_what_is_left(desk: Desk, used_g: float) -> Ingredient | None:
     left_g, now = desk.now.mass_g - used_g, desk.now
     if left_g < LEAST_G or spoilt(now) or not now.base_g:
         return None
-    code = f"left-{uuid.uuid4().hex[:12]}"
+    code = f"{LEFT}{uuid.uuid4().hex[:12]}"
     core = as_base(
         code, f"{desk.bowl.name}, left over"[:80], now.parts, number=now.label_number, fat_fraction=now.fat_fraction
     )

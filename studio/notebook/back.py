@@ -34,7 +34,7 @@ def back_says(stretch: TimeSpan, when: str) -> str:
     if not count:
         return f"Nothing was made {when}."
     evenings = stress(f"{number_word(count).capitalize()} evening{'' if count == 1 else 's'}")
-    said = f"{evenings} {when}: {mass(stretch.came.melted_g - stretch.came.given_g)} melted"
+    said = f"{evenings} {when}: {mass(stretch.melted_g)} melted"
     if stretch.wasted_g < LEAST_G:
         return f"{said}, hardly anything wasted."
     return f"{said}, {stress(mass(stretch.wasted_g))} of it wasted."

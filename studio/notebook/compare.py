@@ -59,7 +59,7 @@ def _wrong(record: Evening) -> str:
 _OF_ALL: tuple[tuple[str, Callable[[Evening], str]], ...] = (
     ("Season", lambda record: season_in(record.kitchen, record.on)),
     ("Melted", lambda record: mass(record.melted_g)),
-    ("Left over", lambda record: mass(record.came.left_g) or "nothing"),
+    ("Left over", lambda record: mass(record.left_g) or "nothing"),
     ("Thrown away", lambda record: mass(record.came.lost_g) if record.came.lost_g else "nothing"),
     ("Coating and colours", lambda record: money(record.cost) if record.cost else "not known"),
     ("Time at the bench", _took),

@@ -8,6 +8,7 @@ from datetime import date
 
 from django.db import transaction
 
+from coating.piece.families import in_motifs, in_variants
 from studio.accounts.models import Kitchen
 from studio.colours.models import Colour
 from studio.common.types import Json
@@ -70,13 +71,24 @@ def _recolour(data: Json, job: Job, changes: Changes) -> None:
 
 def _recount(data: Json, job: Job, changes: Changes) -> None:
     """So many of each; what is left out goes with all that only goes on it."""
-    for row, family in zip(data["families"], job.families.all(), strict=True):
-        row["count"] = changes.families.get(family.pk, row["count"])
+    for place, (row, family) in enumerate(zip(data["families"], job.families.all(), strict=True)):
+        count = changes.families.get(family.pk, row["count"])
+        if count != row["count"]:
+            row["count"] = count
+            _share_out(row["kind"], count, [piece for piece in data["pieces"] if piece["family"] == place])
     for row, piece in zip(data["pieces"], job.pieces.all(), strict=True):
         count = changes.counts.get(piece.pk, row["count"])
         if count != row["count"]:
             row |= {"count": count, "spares": None}
     _drop(data, {i for i, row in enumerate(data["pieces"]) if not row["count"]})
+
+
+def _share_out(kind: str, count: int, rows: list[Json]) -> None:
+    """What is counted together, by its shares."""
+    shares = [row["share"] for row in rows]
+    counts = in_motifs(count, shares) if kind == "motif" else in_variants(count, shares)
+    for row, each in zip(rows, counts, strict=True):
+        row |= {"count": each, "spares": None}
 
 
 def _drop(data: Json, empty: set[int]) -> None:

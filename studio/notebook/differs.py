@@ -9,6 +9,7 @@ from coating.colour.mixing import Part
 from coating.job import Bowl as ReckonedBowl
 from coating.learning.factors import Factor, Factors
 from studio.accounts.models import Kitchen
+from studio.bowls.left import is_a_rest
 from studio.common.templatetags.kitchen import colour_word, how_much, measured
 from studio.common.words import listed, lower, many, stress
 from studio.cupboard.models import Parameter
@@ -152,7 +153,7 @@ def _recipe_line(
     if old.tone.name != need.tone.name:
         return None
     why = learned_reasons([need.reckoned], record.job, kitchen, only=("strength", "drop"))
-    why += _measured_since(now, record.on, kitchen)
+    why += _measured_since(now, record.on, kitchen) + _rests_in(then)
     return recipe_differs(need.name, then, now, [*why, *_came_out(came)], need.tone.lab)
 
 
@@ -175,6 +176,11 @@ def since_bowl(was: BowlCame, on: date, kitchen: Kitchen) -> list[str]:
     words = [known_as(n, times, stock.titles) for n, times in since.items() if n in names]
     why = [f"since then your {word}" for word in words if word]
     return [*why, *_measured_since(was.parts, on, kitchen), *_came_out(was)]
+
+
+def _rests_in(then: list[Part]) -> list[str]:
+    """What was left of other bowls and went in last time."""
+    return [f"{lower(p.ingredient.title)}, went in last time" for p in then if is_a_rest(p.ingredient.name)]
 
 
 def _came_out(came: BowlCame | None) -> list[str]:

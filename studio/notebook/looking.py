@@ -13,6 +13,7 @@ from coating.colour.mixing import Part
 from coating.evening import Came, Wasted, wasted
 from coating.evening.wasted import SPOILT, TOO_MUCH
 from studio.accounts.models import Kitchen
+from studio.bowls.left import is_a_rest
 from studio.bowls.models import Bowl, BowlEvent
 from studio.bowls.stock_left import stock_left_g
 from studio.common import clock
@@ -75,8 +76,14 @@ class TimeSpan:
     days: dict[date, list[Job]] = field(default_factory=dict)
     labs: dict[int, list[tuple[float, float, float]]] = field(default_factory=dict)
     came: Came = field(default_factory=Came)
+    of_rests_g: float = 0.0
     wasted: list[WastedLine] = field(default_factory=list)
     best: list[BestLine] = field(default_factory=list)
+
+    @property
+    def melted_g(self) -> float:
+        """What was melted afresh, g."""
+        return self.came.melted_g - self.came.given_g - self.of_rests_g
 
     @property
     def wasted_g(self) -> float:
@@ -105,6 +112,8 @@ def stretch_of(kitchen: Kitchen, first: date, last: date) -> TimeSpan:
         row = summaries.get(bowl.pk)
         if row is not None and row.melted_g > 0:
             stretch.came += came(row)
+            parts = kept_parts_of(row, stock)
+            stretch.of_rests_g += sum(p.mass_g for p in parts if is_a_rest(p.ingredient.name))
             if row.lab:
                 stretch.labs.setdefault(bowl.job_id or 0, []).append(row.lab)
     stretch.wasted = _wasted(kitchen, bowls, summaries, stock, of)

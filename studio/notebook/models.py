@@ -198,8 +198,9 @@ class BowlSummaryQuerySet(KitchenQuerySet):
 class BowlSummary(KitchenOwned):
     """What a bowl came to, worked out from its events and kept until it has more of them: a cache, nothing else.
 
-    `seq` is the last event it knows. `parts` is versioned JSON: {"v": 1, "look": {"word", "much"}, "of": [{"id",
-    "mass_g"}]}: the last look at its colour, None where nobody looked, and all that went in.
+    `seq` is the last event it knows. `parts` is versioned JSON: {"v": 1, "look": {"word", "much"}, "rest", "of":
+    [{"id", "mass_g"}]}: the last look at its colour, None where nobody looked, the code of what was left of it, and all
+    that went in.
     """
 
     bowl = models.OneToOneField(Bowl, on_delete=models.CASCADE, related_name="summary")

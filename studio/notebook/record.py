@@ -16,6 +16,7 @@ from coating.evening import Came, Off, off_by
 from studio.accounts.models import Kitchen
 from studio.bowls.adapters import Desk
 from studio.bowls.history import HistoryLine, history
+from studio.bowls.left import is_a_rest
 from studio.bowls.models import Bowl
 from studio.bowls.settled import fetch_events
 from studio.common import clock
@@ -85,6 +86,11 @@ class BowlCame:
         return came(self.summary)
 
     @property
+    def of_rests_g(self) -> float:
+        """What of it was left of bowls before, g."""
+        return sum(p.mass_g for p in self.parts if is_a_rest(p.ingredient.name))
+
+    @property
     def off(self) -> Off | None:
         """How its colour came out; None where no colour was wanted, or nobody looked."""
         look = self.summary.parts.get("look")
@@ -122,8 +128,15 @@ class Evening:
 
     @property
     def melted_g(self) -> float:
-        """What was melted afresh, g."""
-        return self.came.melted_g - self.came.given_g
+        """What was melted afresh, g: without what came from other bowls, and what was left of bowls before."""
+        return self.came.melted_g - self.came.given_g - sum(one.of_rests_g for one in self.bowls)
+
+    @property
+    def left_g(self) -> float:
+        """What is left of its bowls, g, but for what went into a later one of them."""
+        rests = {one.summary.parts.get("rest") for one in self.bowls}
+        within = (p.mass_g for one in self.bowls for p in one.parts if p.ingredient.name in rests)
+        return max(0.0, self.came.left_g - sum(within))
 
     @property
     def cost(self) -> float | None:

@@ -145,7 +145,7 @@ def _left(record: Evening) -> str:
     """What is left of bowls that are done; what is in use is not left over yet."""
     if record.under_way or not all(one.bowl.finished_at for one in record.bowls):
         return ""
-    return left_says(record.came.left_g, record.came.melted_g)
+    return left_says(record.left_g, record.came.melted_g)
 
 
 def _praise(record: Evening) -> str:

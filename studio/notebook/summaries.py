@@ -67,6 +67,7 @@ def _worked_out(desk: Desk) -> BowlSummary:
         parts={
             "v": 1,
             "look": _look(desk),
+            "rest": next((row.payload["rest"] for row in desk.rows if _counts(row) and row.payload.get("rest")), ""),
             "of": [{"id": pk, "mass_g": round(part.mass_g, 3)} for pk, part in parts],
         },
     )

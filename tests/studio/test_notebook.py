@@ -276,6 +276,37 @@ class Afterwards(TestCase):
         self.client.post(f"/notebook/note/{Note.objects.get(before=note).pk}/", {"what": "delete", "back": self.page})
         self.assertNotContains(self.client.get(self.page), "In other words")
 
+    def test_what_is_counted_together_is_made_again_by_its_shares(self) -> None:
+        job = Job.objects.create(kitchen=self.kitchen, name="For the tall cake")
+        self.client.post(f"/pieces/jobs/{job.pk}/build/", {"do": "whole:sprays"})
+        whole = Job.objects.whole(self.kitchen, job.pk)
+        then = {p.name: p.count for p in whole.pieces.all()}
+        (family,) = whole.families.all()
+        new = make_again(whole, self.kitchen, Changes(families={family.pk: 2 * family.count}))
+        self.assertEqual({p.name: p.count for p in new.pieces.all()}, {name: 2 * n for name, n in then.items()})
+        melts = [
+            sum(n.melt_g for n in colour_needs(Job.objects.whole(self.kitchen, j.pk), self.kitchen)) for j in (job, new)
+        ]
+        self.assertGreater(melts[1], 1.3 * melts[0])
+
+    def test_what_was_left_and_goes_into_the_next_bowl_counts_once(self) -> None:
+        def done(bowl: Bowl, left_g: int) -> None:
+            at = f"/bowls/{bowl.pk}/done/"
+            self.assertEqual(self.client.post(at, step(bowl, left_g=str(left_g))).status_code, 302)
+
+        second = bowl_for(self.piece)
+        self.client.post(f"/bowls/{self.bowl.pk}/did/", step(self.bowl, **add(self.kitchen, bright=200)))
+        done(self.bowl, 80)
+        rest = Ingredient.objects.get(kitchen=self.kitchen, code__startswith="left-")
+        self.client.post(f"/bowls/{second.pk}/did/", step(second, **add(self.kitchen, bright=70, **{rest.code: 80.0})))
+        done(second, 30)
+        self.kitchen.refresh_from_db()
+        record = record_of(one_evening(self.kitchen, self.job.pk), self.kitchen)
+        self.assertAlmostEqual(record.melted_g, 270.0, places=3)
+        self.assertAlmostEqual(record.left_g, 30.0, places=3)
+        self.assertAlmostEqual(record.came.on_pieces_g, 240.0, places=3)
+        self.assertIn("270", re.sub(r"<[^>]+>", "", self.client.get(self.page).content.decode()))
+
     def test_a_note_leads_nowhere_else(self) -> None:
         for back in ("https://elsewhere.example/", "//elsewhere.example", "javascript:alert(1)"):
             response = self.client.post(
