@@ -206,7 +206,7 @@ def came_says(came: Came, *, finished: bool) -> str:
 
 def all_says(count: int, records: Sequence[Evening], today: date) -> str:
     """The headline of all evenings: what came back, or else when the last one was. `records` are the newest of them,
-    those under way left out of `count`.
+    and none on the pages of older ones.
 
     >>> all_says(0, [], date(2026, 11, 30))
     'Nothing yet. Every job writes its own page here while you make it.'
@@ -219,7 +219,7 @@ def all_says(count: int, records: Sequence[Evening], today: date) -> str:
         return f"{evenings} so far: {often}."
     last = next((record.on for record in records if not record.under_way), None)
     if last is None:
-        return f"{evenings} so far."
+        return f"{evenings} so far{', still under way' if records else ''}."
     when = {0: "today", 1: "yesterday"}.get((today - last).days) or f"on {when_says(last, today)}"
     return f"{evenings} so far, {f'the last {when}' if count > 1 else when}."
 

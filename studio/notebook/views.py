@@ -25,9 +25,8 @@ def notebook(request: KitchenRequest) -> HttpResponse:
     jobs = whole_evenings(request.kitchen, page)
     today = timezone.localdate(clock.now())
     records = records_of(jobs, request.kitchen)
-    count = page.paginator.count - sum(record.under_way for record in records)
     context = {
-        "says": all_says(count, records, today),
+        "says": all_says(page.paginator.count, records if page.number == 1 else [], today),
         "lines": [line_of(record, today) for record in records],
         "page": page,
         "form": FindForm(kitchen=request.kitchen),

@@ -184,6 +184,14 @@ class DemoEvenings(TestCase):
         self.assertEqual(lines["Dusk blue"].one, "21 drops blue and 9 drops red into 280 g bright white coating")
         self.assertEqual(compared(self.record(2), self.record(2)), [])
 
+    def test_as_many_evenings_on_every_page(self) -> None:
+        first = min(timezone.localdate(clock.now()).year, one_evening(self.kitchen, self.jobs[0].pk).begun_at.year)
+        told = self.client.get("/notebook/").context["says"].replace("*", "")
+        self.assertIn("Four evenings so far: dusk blue came out a little dark twice", told)
+        years = range(first, timezone.localdate(clock.now()).year + 1)
+        backs = [self.client.get("/notebook/back/", {"year": year}).context["stretch"] for year in years]
+        self.assertEqual(sum(len(stretch.jobs) for stretch in backs), 4)
+
     def test_looking_back(self) -> None:
         first = one_evening(self.kitchen, self.jobs[0].pk).begun_at.date()
         span = stretch_of(self.kitchen, first - 3 * A_DAY, first + 3 * A_DAY)
