@@ -59,7 +59,7 @@ def evenings(kitchen: Kitchen) -> QuerySet[Job]:
     return mine.filter(there).annotate(made_at=when).order_by("-made_at", "-pk")
 
 
-A_PAGE = 10  # evenings with their pictures
+A_PAGE = 8  # evenings with their pictures
 
 
 def every_evening(kitchen: Kitchen) -> list[Any]:
