@@ -186,8 +186,8 @@ class DemoEvenings(TestCase):
 
     def test_as_many_evenings_on_every_page(self) -> None:
         first = min(timezone.localdate(clock.now()).year, one_evening(self.kitchen, self.jobs[0].pk).begun_at.year)
-        told = self.client.get("/notebook/").context["says"].replace("*", "")
-        self.assertIn("Four evenings so far: dusk blue came out a little dark twice", told)
+        says = self.client.get("/notebook/").context["says"].replace("*", "")
+        self.assertIn("Four evenings so far: dusk blue came out a little dark twice", says)
         years = range(first, timezone.localdate(clock.now()).year + 1)
         backs = [self.client.get("/notebook/back/", {"year": year}).context["stretch"] for year in years]
         self.assertEqual(sum(len(stretch.jobs) for stretch in backs), 4)
