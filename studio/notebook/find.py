@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from typing import Any
+from urllib.parse import urlencode
 
 from django import forms
 from django.db.models import F, Q
@@ -92,7 +93,7 @@ def find(request: KitchenRequest) -> HttpResponse:
 
 def _query(request: KitchenRequest) -> str:
     """What was looked for, for the next page."""
-    return "".join(f"{name}={value}&" for name, value in request.GET.items() if name != "found")
+    return "".join(f"{urlencode({name: value})}&" for name, value in request.GET.items() if name != "found")
 
 
 def _kept(kitchen: Kitchen, data: Any, wanted: set[int] | None) -> list[Any]:

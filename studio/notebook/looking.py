@@ -13,7 +13,6 @@ from coating.colour.mixing import Part
 from coating.evening import Came, Wasted, wasted
 from coating.evening.wasted import SPOILT, TOO_MUCH
 from studio.accounts.models import Kitchen
-from studio.bowls.left import is_a_rest
 from studio.bowls.models import Bowl, BowlEvent
 from studio.bowls.stock_left import stock_left_g
 from studio.common import clock
@@ -22,7 +21,7 @@ from studio.common.words import lower
 from studio.cupboard.stock import Stock
 from studio.notebook.evenings import evenings, on_of
 from studio.notebook.models import BowlSummary, Outcome
-from studio.notebook.summaries import came, cost_of, kept_parts_of, summaries_of
+from studio.notebook.summaries import came, cost_of, kept_parts_of, rests_g, summaries_of
 from studio.pieces.models import Job
 from studio.rescue.models import Rescue
 from studio.rescue.spoken.causes import CAUSES, avoid_says
@@ -112,8 +111,7 @@ def stretch_of(kitchen: Kitchen, first: date, last: date) -> TimeSpan:
         row = summaries.get(bowl.pk)
         if row is not None and row.melted_g > 0:
             stretch.came += came(row)
-            parts = kept_parts_of(row, stock)
-            stretch.of_rests_g += sum(p.mass_g for p in parts if is_a_rest(p.ingredient.name))
+            stretch.of_rests_g += rests_g(kept_parts_of(row, stock))
             if row.lab:
                 stretch.labs.setdefault(bowl.job_id or 0, []).append(row.lab)
     stretch.wasted = _wasted(kitchen, bowls, summaries, stock, of)

@@ -16,7 +16,6 @@ from coating.evening import Came, Off, off_by
 from studio.accounts.models import Kitchen
 from studio.bowls.adapters import Desk
 from studio.bowls.history import HistoryLine, history
-from studio.bowls.left import is_a_rest
 from studio.bowls.models import Bowl
 from studio.bowls.settled import fetch_events
 from studio.common import clock
@@ -27,7 +26,7 @@ from studio.day.models import DayEvent, DayPlan
 from studio.day.went import Went, went_of
 from studio.notebook.evenings import on_of
 from studio.notebook.models import BowlSummary, KeptPhoto, Note, OpenedPack, Outcome
-from studio.notebook.summaries import came, cost_of, kept_parts_of, summaries_of
+from studio.notebook.summaries import came, cost_of, kept_parts_of, rests_g, summaries_of
 from studio.pieces.models import Job, Piece
 from studio.pieces.parts import given, picture_of
 from studio.pieces.pictures import Pictured
@@ -86,11 +85,6 @@ class BowlCame:
         return came(self.summary)
 
     @property
-    def of_rests_g(self) -> float:
-        """What of it was left of bowls before, g."""
-        return sum(p.mass_g for p in self.parts if is_a_rest(p.ingredient.name))
-
-    @property
     def off(self) -> Off | None:
         """How its colour came out; None where no colour was wanted, or nobody looked."""
         look = self.summary.parts.get("look")
@@ -129,7 +123,7 @@ class Evening:
     @property
     def melted_g(self) -> float:
         """What was melted afresh, g: without what came from other bowls, and what was left of bowls before."""
-        return self.came.melted_g - self.came.given_g - sum(one.of_rests_g for one in self.bowls)
+        return self.came.melted_g - self.came.given_g - sum(rests_g(one.parts) for one in self.bowls)
 
     @property
     def left_g(self) -> float:

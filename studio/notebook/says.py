@@ -230,7 +230,8 @@ def often_says(records: Sequence[Evening]) -> str:
     causes = Counter(cause for record in records for cause in {row.cause for row in record.troubles})
     pair, times = next(iter(offs.most_common(1)), (("", ""), 0))
     if times > 1:
-        return f"{lower(pair[0])} came out {stress(f'a little {pair[1]}')} {times_said(times)}"
+        much = any(one.off and one.off.much for r in records for one in r.bowls if _off(one) == pair)
+        return f"{lower(pair[0])} came out {stress(_how(pair[1], much=much))} {times_said(times)}"
     cause, times = next(iter(causes.most_common(1)), ("", 0))
     return f"{stress(CAUSES[cause].name)} {times_said(times)}" if times > 1 else ""
 
@@ -242,20 +243,31 @@ def many_evenings(count: int, offs: Sequence[Off]) -> str:
     ('Three evenings with it: it came out *a little dark* twice.', 'One evening with it.')
     >>> many_evenings(2, [Off("right"), Off("right")])
     'Two evenings with it: it came out *right* twice.'
+    >>> many_evenings(2, [Off("dark"), Off("dark", True)])
+    'Two evenings with it: it came out *too dark* twice.'
     """
     evenings = f"{number_word(count).capitalize()} evening{'' if count == 1 else 's'} with it"
     words = Counter(off.word for off in offs)
     if not words:
         return f"{evenings}."
     word, times = max(words.items(), key=lambda pair: (pair[0] != "right", pair[1]))
-    how = "right" if word == "right" else f"a little {word}"
+    how = _how(word, much=any(off.much for off in offs if off.word == word))
     often = f" {times_said(times)}" if len(offs) > 1 else ""
     return f"{evenings}: it came out {stress(how)}{often}."
 
 
 def _offs(record: Evening) -> set[tuple[str, str]]:
     """Colours that came out off, each once an evening, and which way."""
-    return {(one.bowl.name, one.off.word) for one in record.bowls if one.off and one.off.word != "right"}
+    return {pair for one in record.bowls if (pair := _off(one))}
+
+
+def _off(one: BowlCame) -> tuple[str, str] | None:
+    return (one.bowl.name, one.off.word) if one.off and one.off.word != "right" else None
+
+
+def _how(word: str, *, much: bool) -> str:
+    """How a colour came out more than once; `much` where it was by much on one of them."""
+    return EYES[word] if much or word == "right" else f"a little {word}"
 
 
 def when_says(on: date, today: date) -> str:

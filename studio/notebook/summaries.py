@@ -10,6 +10,7 @@ from coating.errors import CoatingError
 from coating.evening import Came, Taken, came_of
 from studio.accounts.models import Kitchen
 from studio.bowls.adapters import Desk
+from studio.bowls.left import is_a_rest
 from studio.bowls.models import Bowl, BowlEvent
 from studio.bowls.settled import fetch_events
 from studio.common.types import Json
@@ -111,6 +112,11 @@ def came(summary: BowlSummary) -> Came:
 def kept_parts_of(summary: BowlSummary, stock: Stock) -> list[Part]:
     """What went in, of what the cupboard still knows."""
     return [Part(stock.cores[p["id"]], p["mass_g"]) for p in summary.parts["of"] if p["id"] in stock.cores]
+
+
+def rests_g(parts: Sequence[Part]) -> float:
+    """How much of it was left of bowls before, g."""
+    return sum(p.mass_g for p in parts if is_a_rest(p.ingredient.name))
 
 
 def cost_of(parts: Sequence[Part], stock: Stock) -> float | None:
