@@ -81,12 +81,16 @@ def trouble_clause(row: Rescue) -> str:
 def left_says(left_g: float, melted_g: float) -> str:
     """What was left over, as the end of a sentence; nothing where nothing was melted.
 
-    >>> left_says(5.0, 280.0), left_says(90.0, 280.0), left_says(0.0, 0.0)
+    >>> left_says(0.0, 280.0), left_says(90.0, 280.0), left_says(0.0, 0.0)
     ('nothing was left over', '90 g was left over', '')
+    >>> left_says(5.0, 280.0)
+    'hardly anything was left over'
     """
     if melted_g <= 0:
         return ""
-    return "nothing was left over" if left_g < HARDLY_G else f"{mass(left_g)} was left over"
+    if left_g >= HARDLY_G:
+        return f"{mass(left_g)} was left over"
+    return f"{'hardly anything' if left_g >= 0.5 else 'nothing'} was left over"
 
 
 def flaws_say(record: Evening) -> list[str]:
